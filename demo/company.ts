@@ -1,0 +1,50 @@
+// Brackwater Safety: an invented maker of inflatable lifejackets, with invented suppliers, customers and people.
+import type { Role } from '../src/lib/core/access/rights.ts';
+
+export const SITES = [{ code: 'QW', name: 'Quay Works' }, { code: 'DN', name: 'Depot North' }];
+
+export const PLACES = [
+  { code: 'QW-DOCK', name: 'dock 1', kind: 'dock', site: 'QW' }, { code: 'QW-A1', name: 'rack A1', kind: 'rack', site: 'QW' },
+  { code: 'QW-B2', name: 'rack B2', kind: 'rack', site: 'QW' }, { code: 'QW-C1', name: 'rack C1', kind: 'rack', site: 'QW' },
+  { code: 'QW-COOL', name: 'cool store', kind: 'bin', site: 'QW' }, { code: 'QW-L1', name: 'line 1, welding', kind: 'line', site: 'QW' },
+  { code: 'QW-L2', name: 'line 2, assembly', kind: 'line', site: 'QW' }, { code: 'QW-QUAR', name: 'quarantine', kind: 'quarantine', site: 'QW' },
+  { code: 'QW-DISP', name: 'dispatch', kind: 'dispatch', site: 'QW' }, { code: 'DN-DOCK', name: 'dock', kind: 'dock', site: 'DN' },
+  { code: 'DN-BENCH', name: 'service bench', kind: 'line', site: 'DN' }
+] as const;
+
+export const PARTNERS = [
+  { code: 'MARROWBY', name: 'Marrowby Loom Co-operative', supplier: true }, { code: 'GANNET', name: 'Gannet Gas & Cylinder', supplier: true },
+  { code: 'SALTMERE', name: 'Saltmere Mouldings', supplier: true }, { code: 'PELLWORM', name: 'Pellworm Devices', supplier: true },
+  { code: 'TALLOW', name: 'Tallow & Finch Adhesives', supplier: true },
+  { code: 'NORTHQUAY', name: 'Northquay Chandlery', customer: true }, { code: 'SKARROW', name: 'Skarrow Ferries', customer: true },
+  { code: 'PILOTS', name: 'Harbour Pilots’ Mutual', customer: true }, { code: 'MARROW', name: 'Isle of Marrow Lifeboat Friends', customer: true },
+  { code: 'GREYWATER', name: 'Greywater Charter', customer: true }
+];
+
+interface DemoProduct { code: string; name: string; unit: string; decimals?: number; made?: boolean; marking: 'none' | 'lot' | 'serial' | 'serial-in-lot'; shelfLifeDays?: number; warrantyMonths?: number; netWeightKg?: string; components?: [string, string][] }
+
+/** In the order they can be set up: components before what they go into. */
+export const PRODUCTS: DemoProduct[] = [
+  { code: 'FAB-210', name: 'coated fabric 210', unit: 'm', decimals: 2, marking: 'lot', netWeightKg: '0.31' },
+  { code: 'WEB-40', name: 'webbing 40 mm', unit: 'm', decimals: 2, marking: 'lot', netWeightKg: '0.05' },
+  { code: 'CYL-33', name: 'gas cylinder 33 g', unit: 'each', marking: 'serial-in-lot', shelfLifeDays: 3652, netWeightKg: '0.133' },
+  { code: 'BOB-S', name: 'dissolving bobbin', unit: 'each', marking: 'lot', shelfLifeDays: 1096, netWeightKg: '0.004' },
+  { code: 'HEAD-A', name: 'firing head', unit: 'each', marking: 'serial', warrantyMonths: 24, netWeightKg: '0.09' },
+  { code: 'GLU-2', name: 'seam adhesive', unit: 'kg', decimals: 3, marking: 'lot', shelfLifeDays: 183, netWeightKg: '1' },
+  { code: 'BKL', name: 'buckle set', unit: 'each', marking: 'none', netWeightKg: '0.06' },
+  { code: 'TUBE', name: 'oral tube', unit: 'each', marking: 'lot', netWeightKg: '0.03' },
+  { code: 'PNL', name: 'cut panel set', unit: 'set', made: true, marking: 'lot', components: [['FAB-210', '1.8']] },
+  { code: 'BLD', name: 'welded bladder', unit: 'each', made: true, marking: 'lot', components: [['PNL', '1'], ['GLU-2', '0.12'], ['TUBE', '1']] },
+  { code: 'INF', name: 'inflator module', unit: 'each', made: true, marking: 'serial', components: [['HEAD-A', '1'], ['CYL-33', '1'], ['BOB-S', '1']] },
+  { code: 'TN150', name: 'lifejacket Tern 150', unit: 'each', made: true, marking: 'serial', warrantyMonths: 24, components: [['BLD', '1'], ['INF', '1'], ['WEB-40', '2.4'], ['BKL', '1']] },
+  { code: 'TN275', name: 'lifejacket Tern 275', unit: 'each', made: true, marking: 'serial', warrantyMonths: 24, components: [['BLD', '1'], ['INF', '2'], ['WEB-40', '3.1'], ['BKL', '2']] },
+  { code: 'RK-1', name: 're-arm kit, single', unit: 'kit', made: true, marking: 'lot', components: [['CYL-33', '1'], ['BOB-S', '1']] },
+  { code: 'RK-6', name: 're-arm kit, six', unit: 'kit', made: true, marking: 'lot', components: [['CYL-33', '6'], ['BOB-S', '6']] }
+];
+
+export const PEOPLE: { login: string; name: string; roles: Role[] }[] = [
+  { login: 'ines', name: 'Ines Adeyemi-Holt', roles: ['receiver'] }, { login: 'tomas', name: 'Tomas Wrigglesby', roles: ['builder'] },
+  { login: 'priya', name: 'Priya Oakenfold', roles: ['shipper'] }, { login: 'marit', name: 'Marit Solheim-Dunne', roles: ['quality'] },
+  { login: 'wilf', name: 'Wilf Carrow', roles: ['coordinator'] }, { login: 'noor', name: 'Noor Bexley-Tam', roles: ['auditor'] },
+  { login: 'admin', name: 'Office administrator', roles: ['administrator'] }
+];

@@ -1,0 +1,21 @@
+// Builds the application where a source is newer than the build.
+import { spawnSync } from 'node:child_process';
+import { existsSync, readdirSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { Plain } from './cluster.mjs';
+
+const STAMP = 'build/handler.js';
+
+function newest(path) {
+  const stat = statSync(path);
+  if (!stat.isDirectory()) return stat.mtimeMs;
+  return Math.max(0, ...readdirSync(path).map((name) => newest(join(path, name))));
+}
+
+export function buildIfStale() {
+  const sources = ['src', 'static', 'package-lock.json', 'svelte.config.js', 'vite.config.ts'].filter(existsSync);
+  if (existsSync(STAMP) && statSync(STAMP).mtimeMs > Math.max(...sources.map(newest))) return;
+  console.log('Building …');
+  const { status, stdout, stderr } = spawnSync('npx', ['vite', 'build', '--logLevel', 'warn'], { encoding: 'utf8' });
+  if (status !== 0) throw new Plain(`The build failed:\n${stdout}\n${stderr}`);
+}

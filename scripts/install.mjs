@@ -1,0 +1,12 @@
+// Installs the packages named in package-lock.json where they are missing or of another day.
+import { spawnSync } from 'node:child_process';
+import { existsSync, statSync } from 'node:fs';
+import { Plain } from './cluster.mjs';
+
+export function installPackages() {
+  const installed = 'node_modules/.package-lock.json';
+  if (existsSync(installed) && statSync(installed).mtimeMs >= statSync('package-lock.json').mtimeMs - 1000) return;
+  console.log('Installing packages …');
+  const { status } = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { stdio: ['ignore', 'inherit', 'inherit'] });
+  if (status !== 0) throw new Plain('The packages could not be installed from the npm registry. See npm\'s message above; then start again.');
+}

@@ -1,0 +1,59 @@
+// Brings the database up to date before serving: migrations, the demo or a first administrator, the token of EARMARK_TOKEN.
+// Runs as the database's owner. Prints what a person must know, one line each.
+import { randomBytes } from 'node:crypto';
+import { fileURLToPath } from 'node:url';
+import { seedDemo } from '../demo/seed.ts';
+import { ROLES } from '../src/lib/core/access/rights.ts';
+import { hashPassword, secretHash } from '../src/lib/server/access/password.ts';
+import { connect, type Sql } from '../src/lib/server/db/client.ts';
+import { migrate, migrationsIn } from '../src/lib/server/db/migrate.ts';
+
+const MIGRATIONS = fileURLToPath(new URL('../src/lib/server/db/migrations/', import.meta.url));
+
+async function ensureToken(sql: Sql, token: string): Promise<void> {
+  await sql`INSERT INTO person (login, name, roles) VALUES ('system', 'System token', ${[...ROLES]}) ON CONFLICT (upper(login)) DO NOTHING`;
+  await sql`
+    INSERT INTO api_token (name, person_id, roles, token_hash) SELECT 'EARMARK_TOKEN', id, ${[...ROLES]}, ${secretHash(token)} FROM person WHERE login = 'system'
+    ON CONFLICT (token_hash) DO UPDATE SET revoked_at = NULL`;
+}
+
+async function ensureAdministrator(sql: Sql): Promise<string | null> {
+  const [some] = await sql`SELECT 1 FROM person WHERE password_hash IS NOT NULL LIMIT 1`;
+  if (some) return null;
+  const password = randomBytes(9).toString('base64url');
+  await sql`INSERT INTO person (login, name, roles, password_hash) VALUES ('admin', 'First administrator', ${['administrator', 'coordinator']}, ${await hashPassword(password)})`;
+  return password;
+}
+
+const url = process.env.DATABASE_URL;
+if (!url) throw new Error('DATABASE_URL is not set');
+const sql = connect(url, { max: 4 });
+try {
+  const applied = await migrate(sql, migrationsIn(MIGRATIONS));
+  if (applied.length > 0) console.log(`Database brought up to date: ${applied.length} migration${applied.length === 1 ? '' : 's'}.`);
+  const seed = process.env.EARMARK_SEED ?? 'demo';
+  const [some] = await sql`SELECT 1 FROM person WHERE login <> 'system' LIMIT 1`;
+  if (!some && seed === 'demo') {
+    const appUrl = process.env.EARMARK_APP_URL ?? url;
+    const app = connect(appUrl, { max: 4, role: 'earmark_app' });
+    const password = process.env.EARMARK_DEMO_PASSWORD ?? randomBytes(6).toString('base64url');
+    console.log('Booking the demo company’s year …');
+    try {
+      await seedDemo(app, { now: new Date(), password });
+    } finally {
+      await app.end();
+    }
+    console.log(`NOTE demo-password ${password}`);
+  } else if (seed !== 'demo' && seed !== 'none') {
+    throw new Error(`EARMARK_SEED is "${seed}"; it can be "demo" or "none".`);
+  }
+  const password = await ensureAdministrator(sql);
+  if (password) console.log(`NOTE first-password ${password}`);
+  if (process.env.EARMARK_TOKEN) await ensureToken(sql, process.env.EARMARK_TOKEN);
+} catch (error) {
+  console.error(`FAILED ${(error as Error).message}`);
+  if (process.env.EARMARK_DEBUG) console.error(error);
+  process.exitCode = 1;
+} finally {
+  await sql.end();
+}

@@ -1,0 +1,12 @@
+import type { Actor } from '$lib/server/access/actor';
+
+declare global {
+  namespace App {
+    interface Locals {
+      /** Who is asking; null where nobody is signed in. */
+      actor: Actor | null;
+    }
+    interface Error { message: string }
+  }
+}
+export {};

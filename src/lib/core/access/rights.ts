@@ -1,0 +1,22 @@
+/** Roles a person or a token may have, and the rights that come with each. */
+export const ROLES = ['receiver', 'builder', 'shipper', 'quality', 'coordinator', 'auditor', 'administrator'] as const;
+export type Role = (typeof ROLES)[number];
+
+export type Right = 'read' | 'draft' | 'book.receive' | 'book.build' | 'book.ship' | 'book.correct' | 'decide.quality' | 'edit.orders' | 'edit.catalogue' | 'edit.people';
+
+const RIGHTS: Record<Role, readonly Right[]> = {
+  receiver: ['read', 'draft', 'book.receive', 'edit.orders'],
+  builder: ['read', 'draft', 'book.build', 'edit.orders'],
+  shipper: ['read', 'draft', 'book.ship', 'edit.orders'],
+  quality: ['read', 'draft', 'decide.quality', 'book.correct'],
+  coordinator: ['read', 'draft', 'book.receive', 'book.build', 'book.ship', 'book.correct', 'decide.quality', 'edit.orders', 'edit.catalogue'],
+  // Reads all, changes nothing: not even a draft.
+  auditor: ['read'],
+  administrator: ['read', 'edit.catalogue', 'edit.people']
+};
+
+/** Whether any of the roles carries the right. */
+export const mayDo = (roles: readonly Role[], right: Right): boolean => roles.some((role) => RIGHTS[role].includes(right));
+
+/** The roles that carry a right, for the sentence that refuses somebody. */
+export const rolesWith = (right: Right): Role[] => ROLES.filter((role) => RIGHTS[role].includes(right));

@@ -1,0 +1,40 @@
+import { formatQuantity, quantity, ZERO, type Quantity } from '../quantity/quantity.ts';
+
+/** Kinds of event by which a mark comes to be: what they add counts as received or made. */
+const MAKES = new Set(['receive', 'build', 'repack', 'teardown', 'identify']);
+const CORRECTS = new Set(['gain', 'loss', 'count']);
+
+/** One movement of a mark with the kind of its event. */
+export interface KindOfMovement { kind: string; quantity: string }
+
+export interface Balance { in: string; onHand: string; used: string; shipped: string; scrapped: string; corrected: string; open: string }
+
+/**
+ * All that was ever received or made of a mark, gains included: the whole that uses are parts of.
+ */
+export function everCameIn(movements: Iterable<KindOfMovement>): Quantity {
+  let sum = ZERO;
+  for (const { kind, quantity: amount } of movements) if ((MAKES.has(kind) || kind === 'gain') && !amount.startsWith('-')) sum = sum.plus(amount);
+  return sum;
+}
+
+/**
+ * The mass balance: came in = on hand + used + shipped + scrapped ± corrections. `open` is what does not close.
+ * It is no tautology: `onHand` is the stock kept, `used` is what transformations say, the rest is summed from movements,
+ * so a link that is wrong or missing leaves something open.
+ * @param movements all movements of the mark
+ * @param onHand stock kept, summed over places
+ * @param used what the transformations took of it
+ */
+export function massBalance(movements: Iterable<KindOfMovement>, onHand: string, used: string): Balance {
+  const sums = { in: ZERO, shipped: ZERO, scrapped: ZERO, corrected: ZERO };
+  for (const { kind, quantity: amount } of movements) {
+    if (MAKES.has(kind) && !amount.startsWith('-')) sums.in = sums.in.plus(amount);
+    else if (kind === 'ship' || kind === 'return') sums.shipped = sums.shipped.minus(amount);
+    else if (kind === 'scrap') sums.scrapped = sums.scrapped.minus(amount);
+    else if (CORRECTS.has(kind)) sums.corrected = sums.corrected.plus(amount);
+  }
+  const open = sums.in.plus(sums.corrected).minus(onHand).minus(used).minus(sums.shipped).minus(sums.scrapped);
+  const show = (value: Quantity) => formatQuantity(value);
+  return { in: show(sums.in), onHand: show(quantity(onHand)), used: show(quantity(used)), shipped: show(sums.shipped), scrapped: show(sums.scrapped), corrected: show(sums.corrected), open: show(open) };
+}

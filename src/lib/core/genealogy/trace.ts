@@ -1,0 +1,138 @@
+import type { MarkKind } from '../ledger/snapshot.ts';
+import { formatQuantity, quantity, totalOf, ZERO, type Quantity } from '../quantity/quantity.ts';
+import { contentOf } from './content.ts';
+import type { Direction, Graph } from './graph.ts';
+import { everCameIn, massBalance, type Balance } from './mass-balance.ts';
+import { walk } from './walk.ts';
+
+export interface TracedMark { id: number; kind: MarkKind; unit: string }
+export interface TracedMovement { event: number; mark: number; place: string; quantity: string }
+/** `at` is an instant in ISO form. */
+export interface TracedEvent { id: number; kind: string; document: string; partner: string | null; at: string }
+
+/** Everything read from the ledger around a root. */
+export interface TraceMaterial {
+  direction: Direction;
+  root: number;
+  marks: readonly TracedMark[];
+  graph: Graph;
+  movements: readonly TracedMovement[];
+  /** Marks whose state or dates an event changed without moving them. */
+  changes: readonly { event: number; mark: number }[];
+  events: readonly TracedEvent[];
+  stock: readonly { mark: number; place: string; quantity: string }[];
+  /** What transformations took of the root and of the serials within it. */
+  rootUsed: string;
+}
+
+export interface PartnerEnd { partner: string; document: string; at: string; mark: number; quantity: string }
+export interface PlaceEnd { mark: number; place: string; quantity: string }
+export interface ScrapEnd extends PlaceEnd { document: string; at: string }
+
+export interface TraceFindings {
+  levels: Map<number, number>;
+  /** Only downstream: how much of the root is in each mark, as a decimal string. */
+  content: Map<number, string> | null;
+  events: (TracedEvent & { lines: { mark: number; place: string | null; quantity: string }[] })[];
+  ends: { customers: PartnerEnd[]; onHand: PlaceEnd[]; scrapped: ScrapEnd[]; suppliers: PartnerEnd[] };
+  balance: Balance;
+}
+
+/**
+ * Works out the answer of a trace from what was read: levels, content, events in time order, ends and the root's balance.
+ * Downstream the ends are those of every mark reached, and the suppliers those of the root; upstream it is the other way
+ * round, for what became of the rest of a component lot is another question.
+ */
+export function traceFindings(material: TraceMaterial): TraceFindings {
+  const { direction, root, graph } = material;
+  const levels = walk(graph, [root], direction);
+  const unitOf = new Map(material.marks.map((mark) => [mark.id, mark.unit]));
+  const events = new Map(material.events.map((event) => [event.id, event]));
+  const movementsOf = groupByMark(material.movements);
+  const rootMarks = new Set([root, ...graph.members.filter((member) => member.lot === root).map((member) => member.serial)]);
+
+  const withKind = (mark: number) => (movementsOf.get(mark) ?? []).map((movement) => ({ kind: events.get(movement.event)!.kind, quantity: movement.quantity }));
+  const rootMovements = [...rootMarks].flatMap(withKind);
+  const balance = massBalance(rootMovements, totalOf(material.stock.filter((row) => rootMarks.has(row.mark)).map((row) => row.quantity)), material.rootUsed);
+
+  const downstream = direction === 'downstream';
+  const endMarks = downstream ? null : rootMarks;       // null: all
+  const ends: TraceFindings['ends'] = { customers: [], onHand: [], scrapped: [], suppliers: [] };
+  for (const movement of material.movements) {
+    const event = events.get(movement.event)!;
+    const isEnd = endMarks === null || endMarks.has(movement.mark);
+    const amount = unsigned(movement.quantity);
+    if (event.kind === 'ship' && isEnd) ends.customers.push({ partner: event.partner ?? '', document: event.document, at: event.at, mark: movement.mark, quantity: amount });
+    if (event.kind === 'scrap' && isEnd) ends.scrapped.push({ mark: movement.mark, place: movement.place, quantity: amount, document: event.document, at: event.at });
+    if (event.kind === 'receive' && (!downstream || rootMarks.has(movement.mark))) ends.suppliers.push({ partner: event.partner ?? '', document: event.document, at: event.at, mark: movement.mark, quantity: amount });
+  }
+  for (const row of material.stock) if (endMarks === null || endMarks.has(row.mark)) ends.onHand.push(row);
+
+  return { levels, content: downstream ? rootContent() : null, events: eventsWithLines(material, events), ends, balance };
+
+  function rootContent(): Map<number, string> {
+    const totals = new Map<number, Quantity>();
+    const membersOf = groupMembers(graph);
+    const totalOfMark = (mark: number): Quantity => {
+      let known = totals.get(mark);
+      if (!known) {
+        known = everCameIn(withKind(mark));
+        for (const serial of membersOf.get(mark) ?? []) known = known.plus(everCameIn(withKind(serial)));
+        totals.set(mark, known);
+      }
+      return known;
+    };
+    const content = contentOf(graph, new Map([[root, totalOfMark(root)]]), totalOfMark, (mark) => unitOf.get(mark) ?? '');
+    return new Map([...content].map(([mark, amount]) => [mark, formatQuantity(amount.toDecimalPlaces(12))]));
+  }
+}
+
+/**
+ * How much of a mark is still where the trace ends with it: its whole content less the part that went on into something else.
+ * Summed over all marks of a downstream trace this is the root's own total, which is how the trace is shown to be complete.
+ */
+export function contentLeft(graph: Graph, content: ReadonlyMap<number, Quantity>, totals: (mark: number) => Quantity): Map<number, Quantity> {
+  const passedOn = new Map<number, Quantity>();
+  const pass = (mark: number, amount: Quantity) => passedOn.set(mark, (passedOn.get(mark) ?? ZERO).plus(amount));
+  for (const transformation of graph.transformations) for (const input of transformation.inputs) pass(input.mark, quantity(input.quantity));
+  for (const member of graph.members) pass(member.lot, quantity(1));
+  for (const fitting of graph.fittings) pass(fitting.component, quantity(fitting.quantity));
+  return new Map([...content].map(([mark, amount]) => {
+    const whole = totals(mark);
+    return [mark, whole.isZero() ? amount : amount.minus(amount.times(passedOn.get(mark) ?? ZERO).div(whole))];
+  }));
+}
+
+const unsigned = (amount: string): string => (amount.startsWith('-') ? amount.slice(1) : amount);
+
+function groupByMark(movements: readonly TracedMovement[]): Map<number, TracedMovement[]> {
+  const groups = new Map<number, TracedMovement[]>();
+  for (const movement of movements) {
+    const group = groups.get(movement.mark);
+    if (group) group.push(movement);
+    else groups.set(movement.mark, [movement]);
+  }
+  return groups;
+}
+
+function groupMembers(graph: Graph): Map<number, number[]> {
+  const groups = new Map<number, number[]>();
+  for (const { lot, serial } of graph.members) {
+    const group = groups.get(lot);
+    if (group) group.push(serial);
+    else groups.set(lot, [serial]);
+  }
+  return groups;
+}
+
+function eventsWithLines(material: TraceMaterial, events: ReadonlyMap<number, TracedEvent>): TraceFindings['events'] {
+  const lines = new Map<number, TraceFindings['events'][number]['lines']>();
+  const push = (event: number, line: { mark: number; place: string | null; quantity: string }) => {
+    const list = lines.get(event);
+    if (list) list.push(line);
+    else lines.set(event, [line]);
+  };
+  for (const { event, mark, place, quantity: amount } of material.movements) push(event, { mark, place, quantity: amount });
+  for (const { event, mark } of material.changes) push(event, { mark, place: null, quantity: '0' });
+  return [...events.values()].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.id - b.id)).map((event) => ({ ...event, lines: lines.get(event.id) ?? [] }));
+}

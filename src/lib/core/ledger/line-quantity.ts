@@ -1,0 +1,38 @@
+import { parseQuantity, quantity, type Quantity } from '../quantity/quantity.ts';
+import { shown } from '../numbers/number.ts';
+import type { Faults } from './fault.ts';
+import type { KnownProduct } from './snapshot.ts';
+
+/**
+ * Reads a quantity of a product: a plain decimal above zero, no finer than the product is counted.
+ * @returns null after adding `quantity.mismatch` or `quantity.not-whole` to the faults
+ */
+export function lineQuantity(product: KnownProduct, text: string, path: string, faults: Faults): Quantity | null {
+  const value = parseQuantity(text);
+  if (value === null) {
+    faults.add('quantity.mismatch', path, `“${shown(text)}” is no quantity. Give a plain number such as 12 or 0.25, at most 12 digits before the point and 6 after.`);
+    return null;
+  }
+  if (value.lte(0)) {
+    faults.add('quantity.mismatch', path, `The quantity of ${product.code} is ${shown(text.trim())}; it must be above zero.`);
+    return null;
+  }
+  if (value.decimalPlaces() > product.decimals) {
+    const how = product.decimals === 0 ? `whole ${product.unit}` : `${product.unit} with at most ${product.decimals} decimals`;
+    faults.add('quantity.not-whole', path, `${product.code} is counted in ${how}; ${shown(text.trim())} is finer than that.`);
+    return null;
+  }
+  return value;
+}
+
+/** The quantity of a serial: one, and where it is given it must say so. */
+export function serialQuantity(product: KnownProduct, serial: string, text: string | undefined, path: string, faults: Faults): Quantity | null {
+  if (text === undefined || text.trim() === '') return quantity(1);
+  const value = lineQuantity(product, text, path, faults);
+  if (value === null) return null;
+  if (!value.eq(1)) {
+    faults.add('quantity.mismatch', path, `Serial ${serial} is one single unit; its quantity cannot be ${shown(text.trim())}. Give one serial per unit.`, serial);
+    return null;
+  }
+  return value;
+}

@@ -1,0 +1,55 @@
+import { sayDay } from '../calendar/say-day.ts';
+import { shown } from '../numbers/number.ts';
+import type { Faults } from './fault.ts';
+import { codeKey, markKey, type KnownMark, type KnownPartner, type KnownPlace, type KnownProduct, type Snapshot } from './snapshot.ts';
+
+export function findProduct(snapshot: Snapshot, code: string, path: string, faults: Faults): KnownProduct | null {
+  const product = snapshot.products.get(codeKey(code));
+  if (!product) faults.add('product.unknown', path, `There is no product ${shown(code)}. Check the code, or set the product up first.`, shown(code));
+  return product ?? null;
+}
+
+export function findPlace(snapshot: Snapshot, code: string, path: string, faults: Faults): KnownPlace | null {
+  const place = snapshot.places.get(codeKey(code));
+  if (!place) faults.add('place.unknown', path, `There is no place ${shown(code)}. Check the code, or set the place up first.`, shown(code));
+  return place ?? null;
+}
+
+export function findPartner(snapshot: Snapshot, code: string, as: 'supplier' | 'customer', path: string, faults: Faults): KnownPartner | null {
+  const partner = snapshot.partners.get(codeKey(code));
+  if (!partner) faults.add('partner.unknown', path, `There is no partner ${shown(code)}. Check the code, or set the partner up first.`, shown(code));
+  else if (!partner[as]) faults.add('partner.unknown', path, `${partner.name} is not set up as a ${as}. Name a ${as}, or change the partner in Setup.`, partner.code);
+  return partner ?? null;
+}
+
+/** Where a mark lies, in words: `Quay Works, rack B2 (12)`; null when it lies nowhere. */
+export function whereItLies(snapshot: Snapshot, mark: KnownMark): string | null {
+  const rows = [...(snapshot.stock.get(mark.id) ?? [])];
+  if (rows.length === 0) return null;
+  return rows.map(([code, amount]) => {
+    const place = snapshot.places.get(code);
+    return `${place ? `${place.site}, ${place.name}` : code}${mark.kind === 'serial' ? '' : ` (${amount.toFixed()})`}`;
+  }).join(' and ');
+}
+
+/** Lot or serial with its number, as a sentence begins with it. */
+export const nameOf = (mark: { kind: KnownMark['kind']; number: string | null }, product: KnownProduct): string =>
+  mark.kind === 'bulk' ? `Unmarked ${product.code}` : `${mark.kind === 'lot' ? 'Lot' : 'Serial'} ${mark.number}`;
+
+/** Adds the faults of a mark that may not be used or sent: held, rejected, expired on the day of the event. */
+export function checkUsable(snapshot: Snapshot, product: KnownProduct, mark: KnownMark, path: string, faults: Faults): void {
+  const lot = mark.lotId === null ? undefined : snapshot.marksById.get(mark.lotId);
+  const name = nameOf(mark, product);
+  const number = mark.number ?? undefined;
+  const state = mark.state !== 'usable' ? mark.state : (lot?.state ?? 'usable');
+  const whose = mark.state === 'usable' && lot ? `${name} is within lot ${lot.number}, which is` : `${name} is`;
+  if (state === 'held') faults.add('mark.held', path, `${whose} held by quality. Take another, or have it released.`, number);
+  if (state === 'rejected') faults.add('mark.rejected', path, `${whose} rejected. Take another.`, number);
+  const expires = mark.expires ?? lot?.expires ?? null;
+  if (expires !== null && expires < snapshot.day) faults.add('mark.expired', path, `${name} expired on ${sayDay(expires)}. Take another.`, number);
+}
+
+/** Finds an existing mark by its kind and number. */
+export function findMark(snapshot: Snapshot, product: KnownProduct, kind: KnownMark['kind'], number: string): KnownMark | null {
+  return snapshot.marks.get(markKey(product.id, kind, number)) ?? null;
+}

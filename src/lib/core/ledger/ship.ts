@@ -1,0 +1,66 @@
+import { emptyRows, type Decision, type MarkRef } from './booking.ts';
+import { Availability } from './draw.ts';
+import { Faults } from './fault.ts';
+import { findPartner, findPlace, findProduct } from './lookup.ts';
+import { checkOrder, type Booked } from './order-check.ts';
+import { total } from '../quantity/quantity.ts';
+import type { Shipment, Wants } from './request.ts';
+import type { Snapshot } from './snapshot.ts';
+import { lineQuantity } from './line-quantity.ts';
+import { useMark } from './use-mark.ts';
+
+export const shipmentWants = (request: Shipment): Wants => ({
+  products: request.lines.map((line) => line.product),
+  places: request.lines.flatMap((line) => line.place ?? []),
+  partner: request.customer,
+  order: { kind: 'sales', number: request.document },
+  marks: request.lines.flatMap((line) => (line.marks?.length ? line.marks : [{}]).map((mark) => ({ ...mark, product: line.product }))),
+  draws: true
+});
+
+/**
+ * Decides a shipment: which marks leave from where, to whom. A line names its marks, or only a quantity where the product has no numbers.
+ * Faults: those of `useMark`, order.closed, product.unknown, place.unknown, partner.unknown.
+ */
+export function decideShipment(snapshot: Snapshot, request: Shipment): Decision {
+  const faults = new Faults();
+  const rows = emptyRows();
+  const partner = findPartner(snapshot, request.customer, 'customer', 'customer', faults);
+  rows.partnerId = partner?.id ?? null;
+  rows.orderId = snapshot.order?.id ?? null;
+  const available = new Availability(snapshot);
+  const usedSerials = new Map<MarkRef, string>();
+  const booked: Booked[] = [];
+
+  request.lines.forEach((line, index) => {
+    const path = `lines[${index}]`;
+    const product = findProduct(snapshot, line.product, `${path}.product`, faults);
+    const only = line.place === undefined ? null : findPlace(snapshot, line.place, `${path}.place`, faults);
+    if (!product) return;
+    const given = line.marks ?? [];
+    const named = given.length > 0 ? given : product.marking === 'none' ? [{ quantity: line.quantity }] : [];
+    if (named.length === 0) {
+      faults.add('mark.missing', `${path}.marks`, `${product.code} ${product.name} leaves only by ${product.marking === 'lot' ? 'lot' : 'serial'}. Scan what is going.`, product.code);
+      return;
+    }
+    const used = named.flatMap((mark, at) => {
+      const markPath = given.length > 0 ? `${path}.marks[${at}]` : path;
+      const quantity = mark.quantity ?? (named.length === 1 && product.marking === 'lot' ? line.quantity : undefined);
+      return useMark(snapshot, available, usedSerials, { product, named: { ...mark, quantity }, only, first: null, path: markPath, mustBeUsable: true }, faults) ?? [];
+    });
+    for (const { ref, takings } of used) {
+      for (const taking of takings) rows.movements.push({ mark: ref, placeId: taking.place.id, quantity: taking.quantity.negated() });
+      rows.answer.push(ref);
+    }
+    const sum = total(used.map((row) => row.quantity));
+    if (line.quantity !== undefined && given.length > 0 && used.length === named.length) {
+      const asked = lineQuantity(product, line.quantity, `${path}.quantity`, faults);
+      if (asked && !asked.eq(sum)) faults.add('quantity.mismatch', `${path}.quantity`, `${product.code} leaves with ${asked.toFixed()} ${product.unit} but ${sum.toFixed()} are named. Make the two the same.`, product.code);
+    }
+    if (used.length > 0) booked.push({ product, quantity: sum, path });
+  });
+
+  rows.answer = [...new Set(rows.answer)];
+  checkOrder(snapshot, booked, partner?.code ?? null, 'refuse', faults);
+  return faults.list.length > 0 ? { ok: false, faults: faults.list, notes: faults.notes } : { ok: true, rows, notes: faults.notes };
+}

@@ -1,0 +1,52 @@
+import { numberKey } from '../numbers/number.ts';
+import type { Quantity } from '../quantity/quantity.ts';
+
+/** How a product is marked. */
+export type Marking = 'none' | 'lot' | 'serial' | 'serial-in-lot';
+export type MarkKind = 'lot' | 'serial' | 'bulk';
+export type MarkState = 'usable' | 'held' | 'rejected';
+
+export interface KnownProduct {
+  id: number; code: string; name: string; unit: string; decimals: number; marking: Marking;
+  shelfLifeDays: number | null; warrantyMonths: number | null;
+}
+export interface KnownPlace { id: number; code: string; name: string; site: string }
+export interface KnownPartner { id: number; code: string; name: string; supplier: boolean; customer: boolean }
+
+export interface KnownMark {
+  id: number; productId: number; kind: MarkKind; number: string | null; lotId: number | null; state: MarkState;
+  expires: string | null; supplierNumber: string | null;
+  /** The day it was first booked, for the sentence that says since when. */
+  bornOn: string;
+}
+
+export interface KnownOrder {
+  id: number; number: string; closed: boolean; partner: string | null;
+  /** Per product id: what was ordered and what has been booked against it so far. */
+  lines: ReadonlyMap<number, { ordered: Quantity; done: Quantity }>;
+}
+
+/** All that a booking's decision may know: read in the booking's own transaction, after the stock it draws on was locked. */
+export interface Snapshot {
+  /** The instant the event happened, and its calendar day at the site. */
+  happenedAt: Date;
+  day: string;
+  products: ReadonlyMap<string, KnownProduct>;
+  places: ReadonlyMap<string, KnownPlace>;
+  partners: ReadonlyMap<string, KnownPartner>;
+  order: KnownOrder | null;
+  /** By markKey. */
+  marks: ReadonlyMap<string, KnownMark>;
+  /** The same marks, and the lots they are within, by id. */
+  marksById: ReadonlyMap<number, KnownMark>;
+  /** For numbers not found under their product: what else carries that number, by folded number. */
+  elsewhere: ReadonlyMap<string, { kind: MarkKind; product: string }>;
+  /** On hand by mark id, then by place code; only what is above zero. */
+  stock: ReadonlyMap<number, ReadonlyMap<string, Quantity>>;
+}
+
+/** The key a mark is found by: product, kind and folded number. */
+export const markKey = (productId: number, kind: MarkKind, number: string): string => `${productId} ${kind} ${numberKey(number)}`;
+
+/** The key a code is found by. */
+export const codeKey = (code: string): string => numberKey(code);

@@ -1,0 +1,94 @@
+import { shown } from '../numbers/number.ts';
+import { formatQuantity, type Quantity } from '../quantity/quantity.ts';
+import type { MarkRef } from './booking.ts';
+import type { Availability } from './draw.ts';
+import type { Faults } from './fault.ts';
+import { identify, type Identity } from './identity.ts';
+import { lineQuantity, serialQuantity } from './line-quantity.ts';
+import { checkUsable, findMark, nameOf } from './lookup.ts';
+import type { MarkNamed } from './request.ts';
+import { codeKey, type KnownMark, type KnownPlace, type KnownProduct, type Snapshot } from './snapshot.ts';
+
+export interface Used { ref: MarkRef; mark: KnownMark | null; identity: Identity; quantity: Quantity; takings: { place: KnownPlace; quantity: Quantity }[] }
+
+interface Asked {
+  product: KnownProduct;
+  named: MarkNamed & { quantity?: string };
+  /** Where it must come from, or null for wherever it lies. */
+  only: KnownPlace | null;
+  /** Where to look first. */
+  first: KnownPlace | null;
+  path: string;
+  /** Held, rejected and expired goods may be scrapped, but neither used nor shipped. */
+  mustBeUsable: boolean;
+  /** Marks made earlier in the same booking, by key. */
+  justMade?: (identity: Identity) => MarkRef | undefined;
+}
+
+/**
+ * Decides the use of one mark, for a build, a shipment or a scrap: which mark it is, whether it may be used, where it is taken from.
+ * @param usedBefore serials of this booking with the path of their first use; the mark is added
+ * @returns null after adding faults: mark.missing, mark.unknown, mark.duplicate, mark.held, mark.rejected, mark.expired, stock.short, quantity.*, number.malformed
+ */
+export function useMark(snapshot: Snapshot, available: Availability, usedBefore: Map<MarkRef, string>, asked: Asked, faults: Faults): Used | null {
+  const { product, named, only, first, path } = asked;
+  const identity = identify(product, named, 'use', path, faults);
+  const quantity = product.marking === 'none' || product.marking === 'lot'
+    ? amountOf()
+    : serialQuantity(product, shown(named.serial ?? ''), named.quantity, path, faults);
+  if (!identity) return null;
+  const made = asked.justMade?.(identity);
+  const mark = made === undefined ? findMark(snapshot, product, identity.kind, identity.number) : null;
+  if (made === undefined && !mark) {
+    if (identity.kind === 'bulk') faults.add('stock.short', path, `There is no ${product.code} ${product.name} on hand. Receive it first.`, product.code);
+    else unknown(identity);
+    return null;
+  }
+  const ref = made ?? mark!.id;
+  if (mark && identity.lot !== null && !withinLot(mark, identity.lot)) {
+    faults.add('mark.unknown', path, `Serial ${mark.number} of ${product.code} is not within lot ${identity.lot}. Check the lot, or leave it out.`, mark.number!);
+    return null;
+  }
+  if (identity.kind === 'serial' && usedBefore.has(ref)) {
+    faults.add('mark.duplicate', path, `Serial ${identity.number} is already used at ${sayPath(usedBefore.get(ref)!)}. A single unit can go only one way: remove one of the two.`, identity.number);
+    return null;
+  }
+  if (identity.kind === 'serial') usedBefore.set(ref, path);
+  if (mark && asked.mustBeUsable) checkUsable(snapshot, product, mark, path, faults);
+  if (!quantity) return null;
+  const takings = available.take(ref, quantity, only, first);
+  if (!takings) {
+    short(identity, ref, quantity);
+    return null;
+  }
+  return { ref, mark, identity, quantity, takings };
+
+  function amountOf(): Quantity | null {
+    if (named.quantity !== undefined && named.quantity.trim() !== '') return lineQuantity(product, named.quantity, path, faults);
+    faults.add('quantity.mismatch', path, `Say how much of ${product.code}${named.lot ? ` from lot ${shown(named.lot)}` : ''}.`, named.lot ? shown(named.lot) : product.code);
+    return null;
+  }
+  function withinLot(serial: KnownMark, lot: string): boolean {
+    return serial.lotId !== null && findMark(snapshot, product, 'lot', lot)?.id === serial.lotId;
+  }
+  function unknown(wanted: Identity): void {
+    const other = snapshot.elsewhere.get(codeKey(wanted.number));
+    if (other) faults.add('mark.wrong-product', path, `${wanted.number} is a ${other.kind} of ${other.product}, not of ${product.code} ${product.name}. Take a ${product.code}.`, wanted.number);
+    else faults.add('mark.unknown', path, `There is no ${wanted.kind} ${wanted.number} of ${product.code} ${product.name}. Check the number, or receive or build it first.`, wanted.number);
+  }
+  function short(wanted: Identity, ofRef: MarkRef, amount: Quantity): void {
+    const name = nameOf({ kind: wanted.kind, number: wanted.number }, product);
+    const lies = available.describe(ofRef);
+    const here = only ? `${formatQuantity(available.amount(ofRef, only))} at ${only.code}` : formatQuantity(available.amount(ofRef));
+    const message = wanted.kind === 'serial'
+      ? (lies ? `${name} of ${product.code} lies at ${lies.replace(/ 1$/, '')}, not at ${only?.code}. Take it from there, or take another.` : `${name} of ${product.code} is not on hand: it was used, shipped or scrapped. Take another.`)
+      : `${name}${wanted.kind === 'bulk' ? '' : ` of ${product.code}`} is short: ${formatQuantity(amount)} ${product.unit} asked, ${here} there${only && lies && !available.amount(ofRef).eq(available.amount(ofRef, only)) ? ` (in all: ${lies})` : ''}. Take less, or take the rest from another ${wanted.kind === 'lot' ? 'lot' : 'place'}.`;
+    faults.add('stock.short', path, message, wanted.number || product.code);
+  }
+}
+
+/** `groups[0].inputs[2]` → `unit 1, component 3`; `lines[1].marks[4]` → `line 2, row 5`. */
+export function sayPath(path: string): string {
+  const names: Record<string, string> = { groups: 'unit', inputs: 'component', outputs: 'output', lines: 'line', marks: 'row' };
+  return [...path.matchAll(/(\w+)\[(\d+)\]/g)].map(([, name, index]) => `${names[name!] ?? name} ${Number(index) + 1}`).join(', ');
+}

@@ -1,0 +1,40 @@
+import { Decimal } from 'decimal.js';
+
+/** Exact decimal arithmetic for quantities: 12 digits before the point and 6 after are kept, 40 while calculating. */
+const Exact = Decimal.clone({ precision: 40, rounding: Decimal.ROUND_HALF_EVEN, toExpNeg: -30, toExpPos: 30 });
+
+export type Quantity = Decimal;
+export const ZERO: Quantity = new Exact(0);
+
+const PLAIN = /^-?\d{1,12}(\.\d+)?$/;
+
+/**
+ * Reads a decimal string such as `"12"` or `"0.250"`.
+ * @returns null where the text is no plain decimal number, or has more digits than the ledger keeps (12 before the point, 6 after)
+ */
+export function parseQuantity(text: string): Quantity | null {
+  const trimmed = text.trim();
+  if (!PLAIN.test(trimmed)) return null;
+  const value = new Exact(trimmed);
+  return value.decimalPlaces() <= 6 ? value : null;
+}
+
+/** A quantity from a value that is known to be good: the database's numeric, a literal. */
+export const quantity = (value: string | number): Quantity => new Exact(value);
+
+/** The shortest plain decimal string: `"12"`, `"0.25"`; never an exponent, never `-0`. */
+export const formatQuantity = (value: Quantity): string => (value.isZero() ? '0' : value.toFixed());
+
+/** Sum of any number of quantities; zero for none. */
+export const total = (values: Iterable<Quantity>): Quantity => {
+  let sum = ZERO;
+  for (const value of values) sum = sum.plus(value);
+  return sum;
+};
+
+/** Sum of decimal strings, as a string. */
+export const totalOf = (values: Iterable<string>): string => {
+  let sum = ZERO;
+  for (const value of values) sum = sum.plus(value);
+  return formatQuantity(sum);
+};

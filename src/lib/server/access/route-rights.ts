@@ -1,0 +1,53 @@
+import type { Right } from '../../core/access/rights.ts';
+
+/** What a request needs: nothing, or a right. */
+export type Need = 'nobody' | Right;
+
+/**
+ * The right every route needs, by route id and, where they differ, method. Whatever is not listed is refused: a test
+ * walks the routes folder and fails where one is missing here. Bookings check their own right again (booking/book.ts).
+ */
+const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
+  '/sign-in': 'nobody',
+  '/sign-out': 'nobody',
+  '/api/health': 'nobody',
+  '/api/v1/openapi.json': 'nobody',
+  '/': 'read',
+  '/receive': 'read', '/receive/[number]': 'read',
+  '/build': 'read', '/build/[number]': 'read',
+  '/ship': 'read', '/ship/[number]': 'read',
+  '/on-hand': 'read',
+  '/marks/[id]': 'read',
+  '/events/[id]': 'read',
+  '/trace': 'read', '/trace/[id]': 'read',
+  '/find': 'read',
+  '/orders/new': 'edit.orders',
+  '/setup': 'read', '/setup/products': 'read', '/setup/products/[code]': 'read', '/setup/partners': 'read', '/setup/places': 'read',
+  '/setup/people': 'edit.people',
+  '/api/v1/products': 'read', '/api/v1/products/[code]': { GET: 'read', PUT: 'edit.catalogue' },
+  '/api/v1/partners/[code]': { GET: 'read', PUT: 'edit.catalogue' },
+  '/api/v1/places/[code]': { GET: 'read', PUT: 'edit.catalogue' },
+  '/api/v1/orders/[kind]/[number]': { GET: 'read', PUT: 'edit.orders', PATCH: 'edit.orders' },
+  '/api/v1/receipts': 'book.receive',
+  '/api/v1/builds': 'book.build',
+  '/api/v1/shipments': 'book.ship',
+  '/api/v1/corrections': 'book.correct',
+  '/api/v1/quality-decisions': 'decide.quality',
+  '/api/v1/checks/[kind]': 'read',
+  '/api/v1/marks': 'read',
+  '/api/v1/stock': 'read',
+  '/api/v1/trace': 'read',
+  '/api/v1/drafts/[sheet]': { GET: 'read', PUT: 'draft', DELETE: 'draft' },
+  '/api/v1/people/[login]': 'edit.people',
+  '/api/v1/people/[login]/tokens': 'edit.people',
+  '/api/v1/sign-in': 'nobody'
+};
+
+/** What a request to a route needs; null where the route is not listed or does not take the method. */
+export function needOf(routeId: string, method: string): Need | null {
+  const need = NEEDS[routeId];
+  if (need === undefined) return null;
+  return typeof need === 'string' ? need : (need[method === 'HEAD' ? 'GET' : method] ?? null);
+}
+
+export const listedRoutes = (): string[] => Object.keys(NEEDS);

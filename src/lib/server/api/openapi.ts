@@ -1,0 +1,61 @@
+import { z } from 'zod';
+import * as schemas from './schemas.ts';
+
+interface Operation { method: 'get' | 'put' | 'post' | 'patch' | 'delete'; path: string; summary: string; body?: z.ZodType; query?: z.ZodObject; answer: z.ZodType; booking?: true }
+
+const anything = z.object({}).loose();
+
+/** Every operation of the contract, with the very schemas the routes check by. */
+export const OPERATIONS: readonly Operation[] = [
+  { method: 'put', path: '/products/{code}', summary: 'Set a product up, or change it', body: schemas.Product, answer: anything },
+  { method: 'get', path: '/products/{code}', summary: 'A product', answer: anything },
+  { method: 'put', path: '/partners/{code}', summary: 'Set a supplier or customer up, or change it', body: schemas.Partner, answer: anything },
+  { method: 'get', path: '/partners/{code}', summary: 'A partner', answer: anything },
+  { method: 'put', path: '/places/{code}', summary: 'Set a place up, or change it', body: schemas.Place, answer: anything },
+  { method: 'get', path: '/places/{code}', summary: 'A place', answer: anything },
+  { method: 'put', path: '/orders/{kind}/{number}', summary: 'Enter an order (kind: purchase, work, sales), or change one with nothing booked against it', body: schemas.Order, answer: anything },
+  { method: 'get', path: '/orders/{kind}/{number}', summary: 'An order with its progress', answer: anything },
+  { method: 'patch', path: '/orders/{kind}/{number}', summary: 'Close an order, or open it again', body: schemas.OrderChange, answer: anything },
+  { method: 'post', path: '/receipts', summary: 'Book a receipt', body: schemas.Receipt, answer: schemas.Booked, booking: true },
+  { method: 'post', path: '/builds', summary: 'Book a build', body: schemas.Build, answer: schemas.Booked, booking: true },
+  { method: 'post', path: '/shipments', summary: 'Book a shipment', body: schemas.Shipment, answer: schemas.Booked, booking: true },
+  { method: 'post', path: '/corrections', summary: 'Book a gain, a loss or scrap', body: schemas.Correction, answer: schemas.Booked, booking: true },
+  { method: 'post', path: '/quality-decisions', summary: 'Hold, release or reject marks', body: schemas.QualityDecision, answer: schemas.Booked, booking: true },
+  { method: 'post', path: '/checks/{kind}', summary: 'The verdict on a booking without booking it (kind: receipts, builds, shipments, corrections, quality-decisions)', body: anything, answer: schemas.Verdict },
+  { method: 'get', path: '/marks', summary: 'Marks by product, lot, serial or text', query: schemas.MarksQuery, answer: schemas.MarkPage },
+  { method: 'get', path: '/stock', summary: 'What is on hand', query: schemas.StockQuery, answer: schemas.StockPage },
+  { method: 'get', path: '/trace', summary: 'The whole trace of one mark', query: schemas.TraceQuery, answer: schemas.Trace }
+];
+
+const component = (schema: z.ZodType, io: 'input' | 'output'): object => {
+  const { $schema: _, $defs: __, ...json } = z.toJSONSchema(schema, { io, reused: 'inline', unrepresentable: 'any' }) as Record<string, unknown>;
+  return JSON.parse(JSON.stringify(json).replaceAll('#/$defs/', '#/components/schemas/'));
+};
+
+/** The OpenAPI 3.1 document, made from the Zod schemas. */
+export function openApi(): object {
+  const paths: Record<string, Record<string, object>> = {};
+  for (const operation of OPERATIONS) {
+    const pathParameters = [...operation.path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: 'string' } }));
+    const query = operation.query ? Object.entries(operation.query.shape).map(([name, schema]) => ({ name, in: 'query', required: !(schema as z.ZodType).safeParse(undefined).success, schema: component(schema as z.ZodType, 'input') })) : [];
+    const headers = operation.booking ? [{ name: 'Idempotency-Key', in: 'header', required: true, schema: { type: 'string', minLength: 1, maxLength: 200 } }] : [];
+    const answer = { description: 'Done', content: { 'application/json': { schema: component(operation.answer, 'output') } } };
+    const problem = { description: 'Refused, with all faults', content: { 'application/problem+json': { schema: component(schemas.ProblemDocument, 'output') } } };
+    (paths[operation.path] ??= {})[operation.method] = {
+      summary: operation.summary,
+      parameters: [...pathParameters, ...query, ...headers],
+      ...(operation.body ? { requestBody: { required: true, content: { 'application/json': { schema: component(operation.body, 'input') } } } } : {}),
+      responses: operation.booking
+        ? { 201: { ...answer, description: 'Booked' }, 200: { ...answer, description: 'Booked before under this key; the same answer again' }, 400: problem, 401: problem, 403: problem, 409: problem, 422: problem }
+        : { 200: answer, 400: problem, 401: problem, 403: problem, 404: problem }
+    };
+  }
+  return {
+    openapi: '3.1.0',
+    info: { title: 'Earmark', version: '1', description: 'Traceability of lots and serials: bookings, stock and trace.' },
+    servers: [{ url: '/api/v1' }],
+    security: [{ bearer: [] }],
+    paths,
+    components: { securitySchemes: { bearer: { type: 'http', scheme: 'bearer' } } }
+  };
+}

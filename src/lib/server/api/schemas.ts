@@ -1,0 +1,124 @@
+import { z } from 'zod';
+import { ROLES } from '../../core/access/rights.ts';
+
+/** At most this many lines, marks or groups in one booking; a larger one is sent in parts. */
+export const MOST_ROWS = 20_000;
+
+/** A quantity is a decimal string. A JSON number is taken too and read by its shortest decimal form. */
+const quantity = z.union([z.string().max(100), z.number().transform(String)]).meta({ description: 'Decimal string such as "12" or "0.25"' });
+// Lengths and characters of numbers are the core's to judge (number.malformed); this only bounds what is read at all.
+const text = z.string().max(20_000);
+const code = z.string().trim().min(1).max(60);
+const instant = z.iso.datetime({ offset: true }).meta({ description: 'RFC 3339 instant, not in the future' });
+const day = z.iso.date();
+const name = z.string().trim().min(1).max(200);
+const rows = <T extends z.ZodType>(schema: T) => z.array(schema).max(MOST_ROWS);
+
+const circumstances = {
+  document: text.min(1).meta({ description: 'Number of the order or paper this is booked under' }),
+  at: instant.optional(),
+  reference: z.string().trim().max(100).optional().meta({ description: 'The other side\'s paper: a delivery note, a carrier\'s number' })
+};
+const reason = z.string().trim().min(1).max(2000);
+const mark = { lot: text.optional(), serial: text.optional() };
+
+export const Receipt = z.strictObject({
+  ...circumstances,
+  supplier: text,
+  lines: rows(z.strictObject({
+    product: text, place: text, quantity,
+    marks: rows(z.strictObject({ ...mark, quantity: quantity.optional(), expires: text.optional(), supplierNumber: text.optional() })).optional()
+  })).min(1)
+}).meta({ id: 'Receipt' });
+
+const buildLine = z.strictObject({ product: text, quantity: quantity.optional(), ...mark, place: text.optional() });
+export const Build = z.strictObject({
+  ...circumstances,
+  place: text,
+  groups: rows(z.strictObject({ outputs: rows(buildLine).min(1), inputs: rows(buildLine) })).min(1)
+}).meta({ id: 'Build' });
+
+export const Shipment = z.strictObject({
+  ...circumstances,
+  customer: text,
+  lines: rows(z.strictObject({
+    product: text, place: text.optional(), quantity: quantity.optional(),
+    marks: rows(z.strictObject({ ...mark, quantity: quantity.optional() })).optional()
+  })).min(1)
+}).meta({ id: 'Shipment' });
+
+export const Correction = z.strictObject({
+  ...circumstances,
+  kind: z.enum(['gain', 'loss', 'scrap']),
+  reason,
+  lines: rows(z.strictObject({ product: text, place: text, ...mark, quantity: quantity.optional() })).min(1)
+}).meta({ id: 'Correction' });
+
+export const QualityDecision = z.strictObject({
+  ...circumstances,
+  kind: z.enum(['hold', 'release', 'reject']),
+  reason,
+  marks: rows(z.strictObject({ product: text, ...mark })).min(1)
+}).meta({ id: 'QualityDecision' });
+
+export const Product = z.strictObject({
+  name, unit: z.string().trim().min(1).max(20), decimals: z.int().min(0).max(6).default(0), made: z.boolean().default(false),
+  marking: z.enum(['none', 'lot', 'serial', 'serial-in-lot']),
+  shelfLifeDays: z.int().min(1).max(36_500).nullish(), warrantyMonths: z.int().min(1).max(1200).nullish(),
+  netWeightKg: quantity.nullish(), gtin: z.string().trim().max(14).nullish(),
+  components: z.array(z.strictObject({ product: code, quantity })).max(500).optional().meta({ description: 'What one unit takes; left as it is where not given' })
+}).meta({ id: 'Product' });
+
+export const Partner = z.strictObject({ name, supplier: z.boolean().default(false), customer: z.boolean().default(false), gln: z.string().trim().max(13).nullish() }).meta({ id: 'Partner' });
+
+export const Place = z.strictObject({
+  name, site: code.meta({ description: 'Code of the site; a new one is made' }),
+  kind: z.enum(['dock', 'rack', 'bin', 'line', 'quarantine', 'dispatch']).optional()
+}).meta({ id: 'Place' });
+
+export const ORDER_KINDS = ['purchase', 'work', 'sales'] as const;
+export const Order = z.strictObject({
+  partner: code.nullish(), place: code.nullish(), placed: day.optional(), due: day, note: z.string().trim().max(2000).default(''),
+  lines: z.array(z.strictObject({ product: code, quantity })).min(1).max(5000)
+}).meta({ id: 'Order' });
+export const OrderChange = z.strictObject({ closed: z.boolean() }).meta({ id: 'OrderChange' });
+
+export const Person = z.strictObject({
+  name, roles: z.array(z.enum(ROLES)).max(7), active: z.boolean().default(true), password: z.string().max(1000).optional()
+}).meta({ id: 'Person' });
+export const NewToken = z.strictObject({ name: z.string().trim().min(1).max(100), roles: z.array(z.enum(ROLES)).min(1) }).meta({ id: 'NewToken' });
+export const Draft = z.strictObject({ body: z.json() }).meta({ id: 'Draft' });
+export const SignIn = z.strictObject({ login: z.string().max(200), password: z.string().max(1000) }).meta({ id: 'SignIn' });
+
+const limit = z.coerce.number().int().min(1).max(1000).default(100);
+const cursor = z.string().max(100).optional();
+export const MarksQuery = z.object({ product: text.optional(), lot: text.optional(), serial: text.optional(), q: text.optional(), cursor, limit });
+export const StockQuery = z.object({ product: text.optional(), place: text.optional(), cursor, limit });
+export const TraceQuery = z.object({ product: text.min(1), lot: text.optional(), serial: text.optional(), direction: z.enum(['upstream', 'downstream']) });
+
+const record = z.object({
+  id: z.number(), product: z.string(), kind: z.enum(['lot', 'serial', 'bulk']), number: z.string().nullable(), lot: z.string().optional(),
+  supplierNumber: z.string().optional(), expires: day.optional(), state: z.enum(['usable', 'held', 'rejected']), onHand: z.string()
+});
+export const MarkRecord = record.meta({ id: 'MarkRecord' });
+export const Booked = z.object({ event: z.object({ id: z.number(), kind: z.string(), document: z.string(), bookedAt: z.string() }), marks: z.array(MarkRecord) }).meta({ id: 'Booked' });
+export const MarkPage = z.object({ marks: z.array(MarkRecord), next: z.string().optional() }).meta({ id: 'MarkPage' });
+export const StockPage = z.object({ rows: z.array(z.object({ mark: MarkRecord, place: z.string(), quantity: z.string() })), next: z.string().optional() }).meta({ id: 'StockPage' });
+const partnerEnd = z.object({ partner: z.string(), document: z.string(), at: z.string(), mark: z.number(), quantity: z.string() });
+const placeEnd = z.object({ mark: z.number(), place: z.string(), quantity: z.string() });
+export const Trace = z.object({
+  root: MarkRecord, direction: z.enum(['upstream', 'downstream']),
+  marks: z.array(record.extend({ level: z.number(), content: z.string().optional() })),
+  links: z.array(z.object({ type: z.enum(['made', 'member', 'fitted']), from: z.number(), to: z.number(), transformation: z.number().optional(), event: z.number() })),
+  events: z.array(z.object({ id: z.number(), kind: z.string(), document: z.string(), partner: z.string().optional(), at: z.string(), lines: z.array(z.object({ mark: z.number(), place: z.string().nullable(), quantity: z.string() })) })),
+  ends: z.object({ customers: z.array(partnerEnd), onHand: z.array(placeEnd), scrapped: z.array(placeEnd.extend({ document: z.string(), at: z.string() })), suppliers: z.array(partnerEnd) }),
+  balance: z.object({ in: z.string(), onHand: z.string(), used: z.string(), shipped: z.string(), scrapped: z.string(), corrected: z.string(), open: z.string() })
+}).meta({ id: 'Trace' });
+export const ProblemDocument = z.object({
+  type: z.string(), title: z.string(), status: z.number(), detail: z.string().optional(),
+  errors: z.array(z.object({ code: z.string(), path: z.string(), number: z.string().optional(), message: z.string() }))
+}).meta({ id: 'Problem' });
+export const Verdict = z.object({
+  faults: z.array(z.object({ code: z.string(), path: z.string(), number: z.string().optional(), message: z.string() })),
+  notes: z.array(z.object({ path: z.string(), number: z.string().optional(), message: z.string() }))
+}).meta({ id: 'Verdict' });

@@ -1,0 +1,6 @@
+import { buildWants, decideBuild } from '../../core/ledger/build.ts';
+import type { Build } from '../../core/ledger/request.ts';
+import type { BookingKind, Circumstances } from './book.ts';
+
+/** Components become finished units or a batch. */
+export const build: BookingKind<Build & Circumstances> = { right: 'book.build', eventKind: () => 'build', wants: buildWants, decide: decideBuild };

@@ -1,0 +1,6 @@
+import { correctionWants, decideCorrection } from '../../core/ledger/correct.ts';
+import type { Correction } from '../../core/ledger/request.ts';
+import type { BookingKind, Circumstances } from './book.ts';
+
+/** What was counted differently, or destroyed. */
+export const correct: BookingKind<Correction & Circumstances> = { right: 'book.correct', eventKind: (request) => request.kind, wants: correctionWants, decide: decideCorrection };

@@ -1,0 +1,150 @@
+import { dayOf } from '../../core/calendar/day.ts';
+import type { MarkNamed, Wants } from '../../core/ledger/request.ts';
+import { codeKey, markKey, type KnownMark, type KnownOrder, type KnownPartner, type KnownPlace, type KnownProduct, type MarkKind, type Marking, type Snapshot } from '../../core/ledger/snapshot.ts';
+import { numberKey, readNumber } from '../../core/numbers/number.ts';
+import { quantity, type Quantity } from '../../core/quantity/quantity.ts';
+import type { Tx } from '../db/client.ts';
+
+/** Numbers no mark can have are not asked for; the decision tells of them. */
+const askable = (text: string | undefined): text is string => text !== undefined && readNumber(text).ok;
+const distinct = (texts: readonly string[]): string[] => [...new Set(texts.filter(askable).map(codeKey))];
+
+interface MarkRow { id: number; product_id: number; kind: MarkKind; number: string | null; lot_id: number | null; state: KnownMark['state']; expires_on: string | null; supplier_number: string | null; born_on: string }
+
+/**
+ * Reads what a decision needs, in the booking's own transaction, in a fixed number of statements.
+ * Locks the order first and then, for bookings that draw, the stock rows in (mark, place) order: every booking locks in
+ * the same order, so two that meet wait for each other. State and dates are read after the lock, as a hold locks the same rows.
+ * @param onlyLooking for a verdict on an unfinished sheet: takes no locks
+ */
+export async function readSnapshot(tx: Tx, wants: Wants, happenedAt: Date, onlyLooking = false): Promise<Snapshot> {
+  const lock = wants.draws && !onlyLooking;
+  const order = wants.order && askable(wants.order.number) ? await readOrder(tx, wants.order.kind, wants.order.number, !onlyLooking) : null;
+  const products = await readProducts(tx, wants.products);
+  const found = await findMarks(tx, products, wants.marks);
+  const ids = found.map((mark) => mark.id);
+  const stock = await readStock(tx, ids, lock);
+  const placeIds = [...new Set(stock.map((row) => row.place_id))];
+  const places = await readPlaces(tx, wants.places, placeIds);
+  const fresh = lock ? await readMarks(tx, ids) : found;
+  const read = new Set(ids);
+  const lotIds = [...new Set(fresh.flatMap((mark) => mark.lotId ?? []))].filter((id) => !read.has(id));
+  const lots = lotIds.length > 0 ? await readMarks(tx, lotIds) : [];
+  const marks = new Map(fresh.map((mark) => [markKey(mark.productId, mark.kind, mark.number ?? ''), mark]));
+
+  const codeById = new Map([...places.values()].map((place) => [place.id, codeKey(place.code)]));
+  const byMark = new Map<number, Map<string, Quantity>>();
+  for (const row of stock) {
+    if (!byMark.has(row.mark_id)) byMark.set(row.mark_id, new Map());
+    byMark.get(row.mark_id)!.set(codeById.get(row.place_id)!, quantity(row.quantity));
+  }
+  const zone = places.size > 0 ? (await tx<{ zone: string }[]>`SELECT s.zone FROM place p JOIN site s ON s.id = p.site_id WHERE p.id = ${[...places.values()][0]!.id}`)[0]!.zone : 'Europe/London';
+  return {
+    happenedAt, day: dayOf(happenedAt, zone), order, products, places, marks,
+    partners: await readPartners(tx, wants.partner),
+    marksById: new Map([...fresh, ...lots].map((mark) => [mark.id, mark])),
+    elsewhere: wants.draws ? await readElsewhere(tx, products, wants.marks, marks) : new Map(),
+    stock: byMark
+  };
+}
+
+async function readOrder(tx: Tx, kind: string, number: string, lock: boolean): Promise<KnownOrder | null> {
+  const [row] = await tx<{ id: number; number: string; closed_at: Date | null; partner: string | null }[]>`
+    SELECT o.id, o.number, o.closed_at, p.code AS partner FROM trade_order o LEFT JOIN partner p ON p.id = o.partner_id
+    WHERE o.kind = ${kind} AND upper(o.number) = ${numberKey(number)} ${lock ? tx`FOR NO KEY UPDATE OF o` : tx``}`;
+  if (!row) return null;
+  const lines = await tx<{ product_id: number; ordered: string; done: string }[]>`
+    SELECT l.product_id, sum(l.quantity) AS ordered, coalesce((
+      SELECT sum(CASE WHEN ${kind} = 'sales' THEN -v.quantity ELSE v.quantity END)
+      FROM event e JOIN movement v ON v.event_id = e.id JOIN mark m ON m.id = v.mark_id
+      WHERE e.order_id = ${row.id} AND m.product_id = l.product_id AND (${kind} <> 'work' OR v.quantity > 0)), 0) AS done
+    FROM order_line l WHERE l.order_id = ${row.id} GROUP BY l.product_id`;
+  return {
+    id: row.id, number: row.number, closed: row.closed_at !== null, partner: row.partner,
+    lines: new Map(lines.map((line) => [line.product_id, { ordered: quantity(line.ordered), done: quantity(line.done) }]))
+  };
+}
+
+async function readProducts(tx: Tx, codes: readonly string[]): Promise<Map<string, KnownProduct>> {
+  const rows = await tx<{ id: number; code: string; name: string; unit: string; decimals: number; marking: Marking; shelf_life_days: number | null; warranty_months: number | null }[]>`
+    SELECT id, code, name, unit, decimals, marking, shelf_life_days, warranty_months FROM product WHERE upper(code) = ANY(${distinct(codes)})`;
+  return new Map(rows.map((row) => [codeKey(row.code), { ...row, shelfLifeDays: row.shelf_life_days, warrantyMonths: row.warranty_months }]));
+}
+
+async function readPlaces(tx: Tx, codes: readonly string[], ids: readonly number[]): Promise<Map<string, KnownPlace>> {
+  const rows = await tx<KnownPlace[]>`
+    SELECT p.id, p.code, p.name, s.name AS site FROM place p JOIN site s ON s.id = p.site_id
+    WHERE upper(p.code) = ANY(${distinct(codes)}) OR p.id = ANY(${ids as number[]}) ORDER BY p.id`;
+  return new Map(rows.map((row) => [codeKey(row.code), row]));
+}
+
+async function readPartners(tx: Tx, code: string | null): Promise<Map<string, KnownPartner>> {
+  if (code === null || !askable(code)) return new Map();
+  const rows = await tx<KnownPartner[]>`SELECT id, code, name, supplier, customer FROM partner WHERE upper(code) = ${codeKey(code)}`;
+  return new Map(rows.map((row) => [codeKey(row.code), row]));
+}
+
+/** The (product, kind, key) triples a list of named marks can mean, as three columns, and the products kept in bulk. */
+function columnsOf(products: ReadonlyMap<string, KnownProduct>, named: readonly (MarkNamed & { product: string })[]) {
+  const wanted = new Map<string, [number, MarkKind, string]>();
+  const bulk = new Set<number>();
+  const add = (productId: number, kind: MarkKind, number: string) => wanted.set(`${productId} ${kind} ${number}`, [productId, kind, number]);
+  for (const mark of named) {
+    const product = products.get(codeKey(mark.product));
+    if (!product) continue;
+    if (product.marking === 'none') bulk.add(product.id);
+    if (askable(mark.lot) && product.marking !== 'none' && product.marking !== 'serial') add(product.id, 'lot', numberKey(mark.lot));
+    if (askable(mark.serial) && product.marking !== 'none' && product.marking !== 'lot') add(product.id, 'serial', numberKey(mark.serial));
+  }
+  const rows = [...wanted.values()];
+  return { products: rows.map((row) => row[0]), kinds: rows.map((row) => row[1]), keys: rows.map((row) => row[2]), bulk: [...bulk] };
+}
+
+async function findMarks(tx: Tx, products: ReadonlyMap<string, KnownProduct>, named: readonly (MarkNamed & { product: string })[]): Promise<KnownMark[]> {
+  const wanted = columnsOf(products, named);
+  if (wanted.keys.length + wanted.bulk.length === 0) return [];
+  // Two branches, so that each has an index: an OR over both would read every mark of a product for every number.
+  const rows = await tx<MarkRow[]>`
+    SELECT m.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m.expires_on, m.supplier_number, e.happened_at::date AS born_on
+    FROM (
+      SELECT m.* FROM unnest(${wanted.products}::bigint[], ${wanted.kinds}::text[], ${wanted.keys}::text[]) AS w (product_id, kind, number_key)
+      JOIN mark m ON m.product_id = w.product_id AND m.kind = w.kind AND m.number_key = w.number_key
+      UNION ALL
+      SELECT m.* FROM mark m WHERE m.kind = 'bulk' AND m.product_id = ANY(${wanted.bulk})
+    ) m JOIN event e ON e.id = m.birth_event`;
+  return rows.map(asKnown);
+}
+
+async function readMarks(tx: Tx, ids: readonly number[]): Promise<KnownMark[]> {
+  const rows = await tx<MarkRow[]>`
+    SELECT m.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m.expires_on, m.supplier_number, e.happened_at::date AS born_on
+    FROM mark m JOIN event e ON e.id = m.birth_event WHERE m.id = ANY(${ids as number[]})`;
+  return rows.map(asKnown);
+}
+
+const asKnown = (row: MarkRow): KnownMark => ({
+  id: row.id, productId: row.product_id, kind: row.kind, number: row.number, lotId: row.lot_id, state: row.state,
+  expires: row.expires_on, supplierNumber: row.supplier_number, bornOn: row.born_on
+});
+
+async function readStock(tx: Tx, ids: readonly number[], lock: boolean): Promise<{ mark_id: number; place_id: number; quantity: string }[]> {
+  if (ids.length === 0) return [];
+  const rows = await tx<{ mark_id: number; place_id: number; quantity: string }[]>`
+    SELECT mark_id, place_id, quantity FROM stock WHERE mark_id = ANY(${ids as number[]}) ORDER BY mark_id, place_id ${lock ? tx`FOR UPDATE` : tx``}`;
+  return rows.filter((row) => Number(row.quantity) !== 0);
+}
+
+async function readElsewhere(tx: Tx, products: ReadonlyMap<string, KnownProduct>, named: Wants['marks'], marks: ReadonlyMap<string, KnownMark>): Promise<Snapshot['elsewhere']> {
+  const missing = new Set<string>();
+  for (const mark of named) {
+    const product = products.get(codeKey(mark.product));
+    for (const [kind, number] of [['lot', mark.lot], ['serial', mark.serial]] as const) {
+      if (product && askable(number) && !marks.has(markKey(product.id, kind, number))) missing.add(numberKey(number));
+    }
+  }
+  if (missing.size === 0) return new Map();
+  const rows = await tx<{ number_key: string; kind: MarkKind; product: string }[]>`
+    SELECT DISTINCT ON (m.number_key) m.number_key, m.kind, p.code || ' ' || p.name AS product
+    FROM mark m JOIN product p ON p.id = m.product_id WHERE m.number_key = ANY(${[...missing]}) ORDER BY m.number_key, m.id`;
+  return new Map(rows.map((row) => [row.number_key, row]));
+}

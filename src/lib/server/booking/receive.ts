@@ -1,0 +1,6 @@
+import { decideReceipt, receiptWants } from '../../core/ledger/receive.ts';
+import type { Receipt } from '../../core/ledger/request.ts';
+import type { BookingKind, Circumstances } from './book.ts';
+
+/** Goods come in from a supplier. */
+export const receive: BookingKind<Receipt & Circumstances> = { right: 'book.receive', eventKind: () => 'receive', wants: receiptWants, decide: decideReceipt };

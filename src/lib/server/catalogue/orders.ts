@@ -1,0 +1,71 @@
+import type { z } from 'zod';
+import { mayDo, type Right } from '../../core/access/rights.ts';
+import { numberKey, shown } from '../../core/numbers/number.ts';
+import { parseQuantity } from '../../core/quantity/quantity.ts';
+import type { Actor } from '../access/actor.ts';
+import type { Order, ORDER_KINDS } from '../api/schemas.ts';
+import { requireRight } from '../booking/book.ts';
+import { Problem, type FormError } from '../booking/problem.ts';
+import type { Sql } from '../db/client.ts';
+import { readOrder, type OrderRecord } from '../reading/orders.ts';
+import { cleanCode } from './code.ts';
+
+export type OrderKind = (typeof ORDER_KINDS)[number];
+
+/** Who may enter an order is who may book it. */
+const BOOKS: Record<OrderKind, Right> = { purchase: 'book.receive', work: 'book.build', sales: 'book.ship' };
+
+/**
+ * Enters an order, or changes one that nothing has been booked against.
+ * @throws Problem 403, 422 with everything that is wrong, 409 where bookings stand against it
+ */
+export async function putOrder(sql: Sql, actor: Actor, kind: OrderKind, pathNumber: string, given: z.infer<typeof Order>): Promise<{ order: OrderRecord; created: boolean }> {
+  if (!mayDo(actor.roles, 'edit.catalogue')) requireRight(actor, BOOKS[kind]);
+  const number = cleanCode(pathNumber, 'order');
+  return await sql.begin(async (tx) => {
+    const errors: FormError[] = [];
+    const [partner] = given.partner ? await tx<{ id: number; supplier: boolean; customer: boolean }[]>`SELECT id, supplier, customer FROM partner WHERE upper(code) = ${numberKey(given.partner)}` : [];
+    if (kind === 'work' && given.partner) errors.push({ code: 'partner.unknown', path: 'partner', number: given.partner, message: 'A work order has no partner. Leave it out.' });
+    if (kind !== 'work') {
+      const as = kind === 'purchase' ? 'supplier' : 'customer';
+      if (!partner) errors.push({ code: 'partner.unknown', path: 'partner', number: shown(given.partner ?? ''), message: given.partner ? `There is no partner ${shown(given.partner)}. Set the ${as} up first.` : `Name the ${as}.` });
+      else if (!partner[as]) errors.push({ code: 'partner.unknown', path: 'partner', number: given.partner!, message: `${given.partner} is not set up as a ${as}.` });
+    }
+    const [place] = given.place ? await tx<{ id: number }[]>`SELECT id FROM place WHERE upper(code) = ${numberKey(given.place)}` : [];
+    if (given.place && !place) errors.push({ code: 'place.unknown', path: 'place', number: shown(given.place), message: `There is no place ${shown(given.place)}.` });
+    const products = new Map((await tx<{ id: number; code: string; decimals: number; unit: string; made: boolean }[]>`
+      SELECT id, code, decimals, unit, made FROM product WHERE upper(code) = ANY(${given.lines.map((line) => numberKey(line.product))})`).map((row) => [numberKey(row.code), row]));
+    const lines = given.lines.flatMap((line, index) => {
+      const path = `lines[${index}]`;
+      const product = products.get(numberKey(line.product));
+      const amount = parseQuantity(line.quantity);
+      if (!product) errors.push({ code: 'product.unknown', path: `${path}.product`, number: shown(line.product), message: `There is no product ${shown(line.product)}. Check the code, or set it up first.` });
+      else if (amount === null || amount.lte(0)) errors.push({ code: 'quantity.mismatch', path: `${path}.quantity`, number: product.code, message: `“${shown(line.quantity)}” is no quantity above zero.` });
+      else if (amount.decimalPlaces() > product.decimals) errors.push({ code: 'quantity.not-whole', path: `${path}.quantity`, number: product.code, message: `${product.code} is counted in ${product.unit} with ${product.decimals} decimals; ${line.quantity} is finer.` });
+      else if (kind === 'work' && !product.made) errors.push({ code: 'mark.wrong-product', path: `${path}.product`, number: product.code, message: `${product.code} is bought, not made. Say in Setup that it is made, or name another.` });
+      else return [{ productId: product.id, quantity: amount.toFixed() }];
+      return [];
+    });
+    if (errors.length > 0) throw new Problem(422, 'The order cannot be kept like this', errors, 'Nothing was changed.');
+    const today = new Date().toISOString().slice(0, 10);
+    const columns = { kind, number, partner_id: partner?.id ?? null, place_id: place?.id ?? null, placed_on: given.placed ?? today, due_on: given.due, note: given.note };
+    const [before] = await tx<{ id: number; booked: boolean }[]>`
+      SELECT id, EXISTS (SELECT FROM event e WHERE e.order_id = o.id) AS booked FROM trade_order o WHERE kind = ${kind} AND upper(number) = ${numberKey(number)} FOR UPDATE OF o`;
+    if (before?.booked) throw new Problem(409, 'Something is already booked against this order', [{ code: 'order.closed', path: 'number', number, message: `Order ${number} can no longer be changed. Close it and enter another for the rest.` }]);
+    const [row] = before
+      ? await tx<{ id: number }[]>`UPDATE trade_order SET ${tx(columns)} WHERE id = ${before.id} RETURNING id`
+      : await tx<{ id: number }[]>`INSERT INTO trade_order ${tx(columns)} ON CONFLICT DO NOTHING RETURNING id`;
+    if (!row) throw new Problem(409, 'Somebody entered this order at the same moment', [{ code: 'mark.duplicate', path: 'number', number, message: 'Look at it and send your change again.' }]);
+    await tx`DELETE FROM order_line WHERE order_id = ${row.id}`;
+    await tx`INSERT INTO order_line (order_id, line, product_id, quantity) SELECT ${row.id}::bigint, * FROM unnest(${lines.map((_, index) => index + 1)}::int[], ${lines.map((line) => line.productId)}::bigint[], ${lines.map((line) => line.quantity)}::numeric[])`;
+    return { order: (await readOrder(tx, kind, number))!, created: !before };
+  }) as { order: OrderRecord; created: boolean };
+}
+
+/** Closes an order before it is complete, or opens it again. @throws Problem 403, 404 */
+export async function setOrderClosed(sql: Sql, actor: Actor, kind: OrderKind, number: string, closed: boolean): Promise<OrderRecord> {
+  if (!mayDo(actor.roles, 'edit.catalogue')) requireRight(actor, BOOKS[kind]);
+  const [row] = await sql`UPDATE trade_order SET closed_at = ${closed ? new Date() : null} WHERE kind = ${kind} AND upper(number) = ${numberKey(number)} RETURNING id`;
+  if (!row) throw new Problem(404, 'There is no such order', [{ code: 'mark.unknown', path: 'number', number: shown(number), message: `There is no ${kind} order ${shown(number)}.` }]);
+  return (await readOrder(sql, kind, number))!;
+}

@@ -1,0 +1,56 @@
+import postgres from 'postgres';
+
+/** A connection pool, or one transaction of it; every reading and writing function takes one. */
+export type Sql = postgres.Sql<{ bigint: number }>;
+export type Tx = postgres.TransactionSql<{ bigint: number }>;
+export type Db = Sql | Tx;
+
+/** Type of `jsonb` parameters. */
+export type Json = postgres.JSONValue;
+
+const BIGINT = 20, NUMERIC = 1700, DATE = 1082;
+
+interface Options {
+  /** Most connections of the pool. */
+  max?: number;
+  /** Database role to work under; the application always gives `earmark_app`. */
+  role?: string;
+}
+
+/**
+ * Opens a pool.
+ * Ids come as numbers (they stay below 2^53), numerics as exact decimal strings, dates as `YYYY-MM-DD` strings.
+ */
+export function connect(url: string, { max = 10, role }: Options = {}): Sql {
+  return postgres(url, {
+    max,
+    connection: { application_name: 'earmark', TimeZone: 'UTC', ...(role ? { role } : {}) },
+    types: {
+      bigint: { to: BIGINT, from: [BIGINT], serialize: (n: number | bigint | string) => String(n), parse: Number },
+      numeric: { to: NUMERIC, from: [NUMERIC], serialize: String, parse: (text: string) => text },
+      date: { to: DATE, from: [DATE], serialize: String, parse: (text: string) => text }
+    },
+    onnotice: () => {}
+  }) as unknown as Sql;
+}
+
+let pool: Sql | undefined;
+
+/** Lets scripts/start.mjs, which knows only the built handler, close the pool when it stops. */
+(globalThis as { earmarkClose?: () => Promise<void> }).earmarkClose = () => closeDb();
+
+/** The application's own pool, opened at first use from EARMARK_APP_URL (set by `npm start`) or DATABASE_URL. */
+export function db(): Sql {
+  if (!pool) {
+    const url = process.env.EARMARK_APP_URL ?? process.env.DATABASE_URL;
+    if (!url) throw new Error('Neither EARMARK_APP_URL nor DATABASE_URL is set; start Earmark with `npm start`.');
+    pool = connect(url, { max: Number(process.env.EARMARK_POOL ?? 12), role: 'earmark_app' });
+  }
+  return pool;
+}
+
+/** Closes the application's pool, letting running statements end. */
+export async function closeDb(): Promise<void> {
+  await pool?.end({ timeout: 5 });
+  pool = undefined;
+}

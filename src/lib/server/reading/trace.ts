@@ -1,0 +1,127 @@
+import { linksOf, type Direction, type Graph, type Link, type MadeMark, type UsedMark } from '../../core/genealogy/graph.ts';
+import { traceFindings, type TraceFindings, type TraceMaterial } from '../../core/genealogy/trace.ts';
+import type { Db, Sql, Tx } from '../db/client.ts';
+import { asMarkRecord, trimZeros, type MarkRecord, type MarkRecordRow } from './mark-record.ts';
+
+export interface TraceAnswer {
+  root: MarkRecord;
+  direction: Direction;
+  marks: (MarkRecord & { level: number; content?: string })[];
+  links: Link[];
+  events: TraceFindings['events'];
+  ends: TraceFindings['ends'];
+  balance: TraceFindings['balance'];
+}
+
+/** The same answer with the genealogy still bipartite, for screens that draw it. */
+export interface TraceDrawing extends Omit<TraceAnswer, 'links'> { graph: Graph }
+
+/**
+ * Traces one mark through the ledger, as it stands in one snapshot of the database.
+ * @returns null where there is no such mark
+ */
+export async function traceMark(sql: Sql, root: number, direction: Direction): Promise<TraceDrawing | null> {
+  return await sql.begin('ISOLATION LEVEL REPEATABLE READ READ ONLY', async (tx) => {
+    const material = await readMaterial(tx, root, direction);
+    if (!material) return null;
+    const findings = traceFindings(material);
+    const marks = material.records
+      .map((record) => ({ ...record, level: findings.levels.get(record.id)!, ...(findings.content ? { content: findings.content.get(record.id) ?? '0' } : {}) }))
+      .sort((a, b) => a.level - b.level || a.id - b.id);
+    const { events, ends, balance } = findings;
+    return { root: material.records.find((record) => record.id === root)!, direction, marks, graph: material.graph, events, ends, balance };
+  }) as TraceDrawing | null;
+}
+
+/** The API's form: every link spelt out between two marks. */
+export function spellOut({ graph, ...rest }: TraceDrawing): TraceAnswer {
+  return { ...rest, links: linksOf(graph) };
+}
+
+/**
+ * The ids reached, marks as they are and transformations negated: the walk in SQL, as a set. Distances and the rest are
+ * worked out by the core on what was read.
+ */
+export async function reach(db: Db, root: number, direction: Direction): Promise<{ marks: number[]; transformations: number[] }> {
+  const rows = direction === 'downstream'
+    ? await db<{ node: number }[]>`
+      WITH RECURSIVE reach (node) AS (
+        SELECT ${root}::bigint
+        UNION
+        SELECT n.node FROM reach r CROSS JOIN LATERAL (
+          SELECT -i.transformation_id AS node FROM transformation_input i WHERE r.node > 0 AND i.mark_id = r.node
+          UNION ALL SELECT o.mark_id FROM transformation_output o WHERE r.node < 0 AND o.transformation_id = -r.node
+          UNION ALL SELECT m.id FROM mark m WHERE r.node > 0 AND m.lot_id = r.node
+          UNION ALL SELECT f.host_id FROM fitting f WHERE r.node > 0 AND f.component_id = r.node
+        ) n)
+      SELECT node FROM reach`
+    : await db<{ node: number }[]>`
+      WITH RECURSIVE reach (node) AS (
+        SELECT node FROM (SELECT ${root}::bigint UNION SELECT m.id FROM mark m WHERE m.lot_id = ${root}) AS start (node)
+        UNION
+        SELECT n.node FROM reach r CROSS JOIN LATERAL (
+          SELECT -o.transformation_id AS node FROM transformation_output o WHERE r.node > 0 AND o.mark_id = r.node
+          UNION ALL SELECT i.mark_id FROM transformation_input i WHERE r.node < 0 AND i.transformation_id = -r.node
+          UNION ALL SELECT m.lot_id FROM mark m WHERE r.node > 0 AND m.id = r.node AND m.lot_id IS NOT NULL
+          UNION ALL SELECT f.component_id FROM fitting f WHERE r.node > 0 AND f.host_id = r.node
+        ) n)
+      SELECT node FROM reach`;
+  const marks: number[] = [], transformations: number[] = [];
+  for (const { node } of rows) (node > 0 ? marks : transformations).push(Math.abs(node));
+  return { marks, transformations };
+}
+
+async function readMaterial(tx: Tx, root: number, direction: Direction): Promise<(TraceMaterial & { records: MarkRecord[] }) | null> {
+  const { marks: ids, transformations: transformationIds } = await reach(tx, root, direction);
+  const marks = await tx<(MarkRecordRow & { unit: string; lot_id: number | null; birth_event: number })[]>`
+    SELECT m.id, p.code AS product, p.unit, m.kind, m.number, l.number AS lot, m.lot_id, m.supplier_number, m.expires_on, m.state, m.birth_event,
+      coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0) AS on_hand
+    FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE m.id = ANY(${ids})`;
+  if (marks.length === 0) return null;
+  const reached = new Set(ids);
+  const graph = await readGraph(tx, ids, transformationIds, reached, marks);
+  const movements = await tx<{ event: number; mark: number; place: string; quantity: string }[]>`
+    SELECT v.event_id AS event, v.mark_id AS mark, p.code AS place, v.quantity FROM movement v JOIN place p ON p.id = v.place_id WHERE v.mark_id = ANY(${ids}) ORDER BY v.id`;
+  const changes = await tx<{ event: number; mark: number }[]>`SELECT DISTINCT event_id AS event, mark_id AS mark FROM mark_change WHERE mark_id = ANY(${ids})`;
+  const eventIds = [...new Set([...movements.map((row) => row.event), ...changes.map((row) => row.event)])];
+  const events = await tx<{ id: number; kind: string; document: string; partner: string | null; at: Date }[]>`
+    SELECT e.id, e.kind, e.document, t.code AS partner, e.happened_at AS at FROM event e LEFT JOIN partner t ON t.id = e.partner_id WHERE e.id = ANY(${eventIds})`;
+  const stock = await tx<{ mark: number; place: string; quantity: string }[]>`
+    SELECT s.mark_id AS mark, p.code AS place, s.quantity FROM stock s JOIN place p ON p.id = s.place_id WHERE s.mark_id = ANY(${ids}) AND s.quantity > 0 ORDER BY s.mark_id, p.code`;
+  const [used] = await tx<{ used: string }[]>`
+    SELECT coalesce(sum(i.quantity), 0) AS used FROM transformation_input i WHERE i.mark_id = ${root} OR i.mark_id IN (SELECT id FROM mark WHERE lot_id = ${root})`;
+  for (const row of movements) row.quantity = trimZeros(row.quantity);
+  for (const row of stock) row.quantity = trimZeros(row.quantity);
+  return {
+    direction, root, graph, movements, changes, stock,
+    marks: marks.map(({ id, kind, unit }) => ({ id, kind, unit })),
+    events: events.map((event) => ({ ...event, at: event.at.toISOString() })),
+    rootUsed: used!.used,
+    records: marks.map(asMarkRecord)
+  };
+}
+
+async function readGraph(tx: Tx, ids: readonly number[], transformationIds: readonly number[], reached: ReadonlySet<number>, marks: readonly { id: number; lot_id: number | null; birth_event: number }[]): Promise<Graph> {
+  const transformations = new Map((await tx<{ id: number; event: number }[]>`SELECT id, event_id AS event FROM transformation WHERE id = ANY(${transformationIds as number[]})`)
+    .map(({ id, event }) => [id, { id, event, inputs: [] as UsedMark[], outputs: [] as MadeMark[] }]));
+  const inputs = await tx<{ t: number; mark: number; quantity: string }[]>`
+    SELECT transformation_id AS t, mark_id AS mark, quantity FROM transformation_input WHERE transformation_id = ANY(${transformationIds as number[]})`;
+  const outputs = await tx<{ t: number; mark: number; quantity: string; share: string | null }[]>`
+    SELECT transformation_id AS t, mark_id AS mark, quantity, share FROM transformation_output WHERE transformation_id = ANY(${transformationIds as number[]})`;
+  for (const { t, mark, quantity } of inputs) if (reached.has(mark)) transformations.get(t)!.inputs.push({ mark, quantity: trimZeros(quantity) });
+  for (const { t, mark, quantity, share } of outputs) if (reached.has(mark)) transformations.get(t)!.outputs.push({ mark, quantity: trimZeros(quantity), share });
+  const fittings = await tx<Graph['fittings'][number][]>`
+    SELECT component_id AS component, host_id AS host, quantity, from_event AS event FROM fitting WHERE component_id = ANY(${ids as number[]}) AND host_id = ANY(${ids as number[]})`;
+  const members = marks.flatMap((mark) => (mark.lot_id !== null && reached.has(mark.lot_id) ? [{ lot: mark.lot_id, serial: mark.id, event: mark.birth_event }] : []));
+  return { transformations: [...transformations.values()], members, fittings };
+}
+
+/** What a trace can be asked from: a product's lot, serial, or its unmarked stock where neither is named. */
+export async function findTraceRoot(db: Db, product: string, lot: string | undefined, serial: string | undefined): Promise<number | null> {
+  const [row] = await db<{ id: number }[]>`
+    SELECT m.id FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id
+    WHERE upper(p.code) = upper(${product}) AND ${serial !== undefined
+      ? db`m.kind = 'serial' AND m.number_key = upper(${serial}) AND (${lot ?? null}::text IS NULL OR l.number_key = upper(${lot ?? ''}))`
+      : lot !== undefined ? db`m.kind = 'lot' AND m.number_key = upper(${lot})` : db`m.kind = 'bulk'`}`;
+  return row?.id ?? null;
+}

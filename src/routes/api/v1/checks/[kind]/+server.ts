@@ -1,0 +1,28 @@
+import type { RequestEvent } from '@sveltejs/kit';
+import type { z } from 'zod';
+import { answering, jsonResponse } from '$lib/server/api/answer';
+import { readBody } from '$lib/server/api/read-body';
+import { Build, Correction, QualityDecision, Receipt, Shipment } from '$lib/server/api/schemas';
+import { check, type BookingKind, type Circumstances } from '$lib/server/booking/book';
+import { build } from '$lib/server/booking/build';
+import { correct } from '$lib/server/booking/correct';
+import { Problem } from '$lib/server/booking/problem';
+import { quality } from '$lib/server/booking/quality';
+import { receive } from '$lib/server/booking/receive';
+import { ship } from '$lib/server/booking/ship';
+import { db } from '$lib/server/db/client';
+
+const checking = <R extends Circumstances>(kind: BookingKind<R>, schema: z.ZodType<R>) =>
+  async ({ request, locals }: RequestEvent) => jsonResponse(await check(db(), kind, locals.actor!, await readBody(request, schema)));
+
+const KINDS: Record<string, (event: RequestEvent) => Promise<Response>> = {
+  receipts: checking(receive, Receipt), builds: checking(build, Build), shipments: checking(ship, Shipment),
+  corrections: checking(correct, Correction), 'quality-decisions': checking(quality, QualityDecision)
+};
+
+/** The verdict on a booking, without booking it. */
+export const POST = (event: RequestEvent) => answering(() => {
+  const run = KINDS[event.params.kind ?? ''];
+  if (!run) throw new Problem(404, 'There is no such kind of booking', [{ code: 'request.malformed', path: 'kind', message: `Use one of ${Object.keys(KINDS).join(', ')}.` }]);
+  return run(event);
+});
