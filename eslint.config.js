@@ -40,7 +40,8 @@ export default ts.config(
     files: ['**/*.svelte', '**/*.svelte.ts'],
     languageOptions: { parserOptions: { parser: ts.parser, extraFileExtensions: ['.svelte'], svelteConfig } },
     // The application is always served from the root of its host.
-    rules: { 'svelte/no-navigation-without-resolve': 'off' }
+    // Maps and Sets here are made anew inside a derivation and never changed after it.
+    rules: { 'svelte/no-navigation-without-resolve': 'off', 'svelte/prefer-svelte-reactivity': 'off' }
   },
   {
     rules: {

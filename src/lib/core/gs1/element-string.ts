@@ -51,7 +51,8 @@ export const looksLikeSymbol = (scan: string): boolean => PREFIX.test(scan) || s
 export function readElementString(scan: string, today: string): SymbolReading {
   const symbol: Symbol = {};
   const bracketed = /^\(\d{2,4}\)/.test(scan);
-  let rest = bracketed ? scan : scan.replace(PREFIX, '').replace(/^\u001d/, '');
+  let rest = bracketed ? scan : scan.replace(PREFIX, '');
+  if (rest.startsWith(SEPARATOR)) rest = rest.slice(1);
   while (rest !== '') {
     const code = bracketed ? /^\((\d{2,4})\)/.exec(rest)?.[1] : [2, 3, 4].map((length) => rest.slice(0, length)).find((part) => part in IDENTIFIERS);
     const identifier = code === undefined ? undefined : IDENTIFIERS[code];

@@ -1,0 +1,183 @@
+import { placeInColumns } from './river-order.ts';
+import type { Direction, Graph } from './graph.ts';
+
+/** What the drawing needs of each mark; `content` only downstream. */
+export interface RiverMark { id: number; product: string; kind: 'lot' | 'serial' | 'bulk'; number: string | null; state: 'usable' | 'held' | 'rejected'; level: number; content?: string }
+export interface RiverEnd { partner: string; document: string; mark: number; quantity: string }
+
+export interface RiverMaterial {
+  direction: Direction;
+  root: number;
+  marks: readonly RiverMark[];
+  graph: Graph;
+  /** All that ever came in of a mark, as a number: widths need no exactness. */
+  totals: ReadonlyMap<number, number>;
+  ends: { customers: readonly RiverEnd[]; suppliers: readonly RiverEnd[]; onHand: readonly { mark: number; place: string; quantity: string }[]; scrapped: readonly { mark: number; quantity: string; document: string }[] };
+  /** Event by which a mark came to be, for folding siblings. */
+  bornOf: ReadonlyMap<number, number>;
+}
+
+export interface RiverNode {
+  key: string;
+  kind: 'supplier' | 'mark' | 'bundle' | 'customer' | 'here' | 'scrapped';
+  column: number;
+  /** Marks drawn by this node; for an end the marks that end there. */
+  marks: number[];
+  /** Partner or place code of an end; product of a mark or bundle. */
+  of: string;
+  quantity: number;
+  documents: string[];
+  x: number; y: number;
+}
+
+export interface Ribbon { from: string; to: string; weight: number; events: number[]; path: { x1: number; y1: number; x2: number; y2: number; width: number } }
+export interface River { nodes: RiverNode[]; ribbons: Ribbon[]; columns: string[]; width: number; height: number }
+
+/** Beyond this many siblings of one birth they fold into a bundle; a crowded column folds sooner. */
+const FOLD = 12, CROWDED = 26;
+export const NODE = { width: 172, height: 44, gap: 14, column: 232 } as const;
+const WIDEST = 56, THINNEST = 1.6;
+
+/**
+ * Lays a trace out as a river, left to right: suppliers, what came in, each level, what is here and customers.
+ * Ribbons are as wide as what they carry: downstream the content of the root, upstream an equal part of each input,
+ * since inputs have no common unit. Pure: the same trace gives the same picture.
+ */
+export function layOutRiver(material: RiverMaterial): River {
+  const downstream = material.direction === 'downstream';
+  const deepest = Math.max(0, ...material.marks.map((mark) => mark.level));
+  const columnOf = (level: number) => 1 + (downstream ? level : deepest - level);
+  const lastColumn = deepest + 2;
+  const nodes = new Map<string, RiverNode>();
+  const nodeOfMark = foldMarks(material, columnOf, nodes);
+  const weights = downstream ? contentWeights(material) : equalWeights(material);
+  const ribbons = new Map<string, Ribbon>();
+  const flow = (from: string, to: string, weight: number, event: number | null) => {
+    if (from === to) return;
+    const key = `${from}\n${to}`;
+    const ribbon = ribbons.get(key) ?? { from, to, weight: 0, events: [], path: { x1: 0, y1: 0, x2: 0, y2: 0, width: 0 } };
+    ribbon.weight += weight;
+    if (event !== null && !ribbon.events.includes(event)) ribbon.events.push(event);
+    ribbons.set(key, ribbon);
+  };
+  for (const link of weights.links) {
+    const from = nodeOfMark.get(link.from), to = nodeOfMark.get(link.to);
+    if (from && to) flow(from, to, link.weight, link.event);
+  }
+  const end = (kind: RiverNode['kind'], of: string, column: number, mark: number, amount: number, document: string | null, rightwards: boolean) => {
+    const key = `${kind} ${of}`;
+    const node = nodes.get(key) ?? { key, kind, column, marks: [], of, quantity: 0, documents: [], x: 0, y: 0 };
+    if (!node.marks.includes(mark)) node.marks.push(mark);
+    node.quantity += amount;
+    if (document !== null && !node.documents.includes(document)) node.documents.push(document);
+    nodes.set(key, node);
+    const total = material.totals.get(mark) || 1;
+    const weight = (weights.of.get(mark) ?? 0) * Math.min(1, amount / total);
+    const other = nodeOfMark.get(mark);
+    if (other) flow(rightwards ? other : key, rightwards ? key : other, rightwards ? weight : (weights.of.get(mark) ?? 0), null);
+  };
+  for (const row of material.ends.suppliers) end('supplier', row.partner, 0, row.mark, Number(row.quantity), row.document, false);
+  for (const row of material.ends.customers) end('customer', row.partner, lastColumn, row.mark, Number(row.quantity), row.document, true);
+  for (const row of material.ends.onHand) end('here', row.place, lastColumn, row.mark, Number(row.quantity), null, true);
+  for (const row of material.ends.scrapped) end('scrapped', 'scrapped', lastColumn, row.mark, Number(row.quantity), row.document, true);
+
+  const used = [...new Set([...nodes.values()].map((node) => node.column))].sort((a, b) => a - b);
+  for (const node of nodes.values()) node.column = used.indexOf(node.column);
+  const list = [...nodes.values()];
+  const lines = [...ribbons.values()];
+  const height = placeInColumns(list, lines, NODE);
+  drawRibbons(list, lines, downstream ? (weights.of.get(material.root) ?? 1) : 1);
+  const columns = used.map((column) => (column === 0 ? 'Suppliers' : column === lastColumn ? 'Customers and here' : levelName(column, downstream, deepest)));
+  return { nodes: list, ribbons: lines, columns, width: used.length * NODE.column - (NODE.column - NODE.width), height };
+}
+
+function levelName(column: number, downstream: boolean, deepest: number): string {
+  const level = downstream ? column - 1 : deepest - (column - 1);
+  return level === 0 ? 'What is traced' : `Level ${level}`;
+}
+
+/** Siblings (same level, product and birth) beyond a dozen become one bundle. Answers the node of every mark. */
+function foldMarks(material: RiverMaterial, columnOf: (level: number) => number, nodes: Map<string, RiverNode>): Map<number, string> {
+  const groups = new Map<string, RiverMark[]>();
+  const perLevel = new Map<number, number>();
+  for (const mark of material.marks) {
+    const key = `${mark.level} ${mark.product} ${mark.state} ${material.bornOf.get(mark.id) ?? 0}`;
+    groups.set(key, [...(groups.get(key) ?? []), mark]);
+    perLevel.set(mark.level, (perLevel.get(mark.level) ?? 0) + 1);
+  }
+  const nodeOf = new Map<number, string>();
+  for (const [key, marks] of groups) {
+    const crowded = perLevel.get(marks[0]!.level)! > CROWDED;
+    const fold = marks.length > (crowded ? 2 : FOLD);
+    for (const part of fold ? [marks] : marks.map((mark) => [mark])) {
+      const nodeKey = fold ? `bundle ${key}` : `mark ${part[0]!.id}`;
+      nodes.set(nodeKey, {
+        key: nodeKey, kind: fold ? 'bundle' : 'mark', column: columnOf(part[0]!.level), marks: part.map((mark) => mark.id), of: part[0]!.product,
+        quantity: part.reduce((sum, mark) => sum + (material.totals.get(mark.id) ?? 0), 0), documents: [], x: 0, y: 0
+      });
+      for (const mark of part) nodeOf.set(mark.id, nodeKey);
+    }
+  }
+  return nodeOf;
+}
+
+interface Weights { of: Map<number, number>; links: { from: number; to: number; weight: number; event: number }[] }
+
+/** Downstream: each link carries the part of the root's content that went that way. */
+function contentWeights({ marks, graph, totals }: RiverMaterial): Weights {
+  const of = new Map(marks.map((mark) => [mark.id, Number(mark.content ?? 0)]));
+  const links: Weights['links'] = [];
+  for (const { event, inputs, outputs } of graph.transformations) {
+    const made = outputs.reduce((sum, output) => sum + Number(output.quantity), 0) || 1;
+    for (const input of inputs) {
+      const carried = (of.get(input.mark) ?? 0) * Math.min(1, Number(input.quantity) / (totals.get(input.mark) || 1));
+      for (const output of outputs) links.push({ from: input.mark, to: output.mark, weight: (carried * Number(output.quantity)) / made, event });
+    }
+  }
+  for (const { lot, serial, event } of graph.members) links.push({ from: lot, to: serial, weight: of.get(serial) ?? 0, event });
+  for (const { component, host, event } of graph.fittings) links.push({ from: component, to: host, weight: of.get(component) ?? 0, event });
+  return { of, links };
+}
+
+/** Upstream: what comes together in a mark is shared equally among what it came from. */
+function equalWeights({ marks, graph, root }: RiverMaterial): Weights {
+  const into = new Map<number, { from: number; event: number }[]>();
+  const push = (to: number, from: number, event: number) => into.set(to, [...(into.get(to) ?? []), { from, event }]);
+  for (const { event, inputs, outputs } of graph.transformations) for (const output of outputs) for (const input of inputs) push(output.mark, input.mark, event);
+  for (const { lot, serial, event } of graph.members) push(serial, lot, event);
+  for (const { component, host, event } of graph.fittings) push(host, component, event);
+  const of = new Map<number, number>([[root, 1]]);
+  const links: Weights['links'] = [];
+  for (const mark of [...marks].sort((a, b) => a.level - b.level)) {
+    const sources = into.get(mark.id) ?? [];
+    for (const { from, event } of sources) {
+      const weight = (of.get(mark.id) ?? 0) / sources.length;
+      links.push({ from, to: mark.id, weight, event });
+      if (from !== root) of.set(from, (of.get(from) ?? 0) + weight);
+    }
+  }
+  return { of, links };
+}
+
+/** Stacks the ends of ribbons along each node's edge and gives each its width. */
+function drawRibbons(nodes: readonly RiverNode[], ribbons: readonly Ribbon[], whole: number): void {
+  const byKey = new Map(nodes.map((node) => [node.key, node]));
+  for (const ribbon of ribbons) ribbon.path.width = Math.max(THINNEST, Math.min(1, ribbon.weight / (whole || 1)) * WIDEST);
+  const stack = (side: 'from' | 'to', other: 'from' | 'to', x: 'x1' | 'x2', y: 'y1' | 'y2', offset: number) => {
+    const groups = new Map<string, Ribbon[]>();
+    for (const ribbon of ribbons) groups.set(ribbon[side], [...(groups.get(ribbon[side]) ?? []), ribbon]);
+    for (const [key, group] of groups) {
+      const node = byKey.get(key)!;
+      const sum = group.reduce((total, ribbon) => total + ribbon.path.width, 0);
+      const squeeze = Math.min(1, (NODE.height - 6) / sum);
+      let at = node.y + NODE.height / 2 - (sum * squeeze) / 2;
+      for (const ribbon of group.sort((a, b) => byKey.get(a[other])!.y - byKey.get(b[other])!.y)) {
+        ribbon.path[x] = node.x + offset;
+        ribbon.path[y] = at + (ribbon.path.width * squeeze) / 2;
+        at += ribbon.path.width * squeeze;
+      }
+    }
+  };
+  stack('from', 'to', 'x1', 'y1', NODE.width);
+  stack('to', 'from', 'x2', 'y2', 0);
+}

@@ -1,0 +1,34 @@
+import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
+import type { Db } from '../db/client.ts';
+import { trimZeros } from './mark-record.ts';
+
+export interface EventPage {
+  id: number; kind: string; document: string; reference: string | null; partner: string | null; at: string; bookedAt: string; who: string; reason: string | null;
+  order: { kind: string; number: string } | null;
+  lines: { mark: number; kind: MarkKind; number: string | null; product: string; name: string; unit: string; state: MarkState; place: string | null; quantity: string | null; change: string | null }[];
+  lineCount: number;
+}
+
+const LISTED = 500;
+
+/** One event with its lines; at most five hundred are listed. Null where there is no such event. */
+export async function readEventPage(db: Db, id: number): Promise<EventPage | null> {
+  const [row] = await db<(Omit<EventPage, 'at' | 'bookedAt' | 'order' | 'lines' | 'lineCount'> & { at: Date; booked_at: Date; order_kind: string | null; order_number: string | null; count: number })[]>`
+    SELECT e.id, e.kind, e.document, e.reference, t.name AS partner, e.happened_at AS at, e.booked_at, w.name AS who, e.reason, o.kind AS order_kind, o.number AS order_number,
+      (SELECT count(*) FROM movement v WHERE v.event_id = e.id) + (SELECT count(*) FROM mark_change c WHERE c.event_id = e.id) AS count
+    FROM event e JOIN person w ON w.id = e.booked_by LEFT JOIN partner t ON t.id = e.partner_id LEFT JOIN trade_order o ON o.id = e.order_id WHERE e.id = ${id}`;
+  if (!row) return null;
+  const lines = await db<EventPage['lines']>`
+    SELECT * FROM (
+      SELECT m.id AS mark, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, c.code AS place, v.quantity::text AS quantity, NULL AS change
+      FROM movement v JOIN mark m ON m.id = v.mark_id JOIN product p ON p.id = m.product_id JOIN place c ON c.id = v.place_id WHERE v.event_id = ${id}
+      UNION ALL
+      SELECT m.id, m.kind, m.number, p.code, p.name, p.unit, m.state, NULL, NULL, x.field || ': ' || coalesce(x.old_value, 'none') || ' → ' || coalesce(x.new_value, 'none')
+      FROM mark_change x JOIN mark m ON m.id = x.mark_id JOIN product p ON p.id = m.product_id WHERE x.event_id = ${id}
+    ) both_kinds ORDER BY (quantity LIKE '-%') NULLS FIRST, product, number LIMIT ${LISTED}`;
+  const { order_kind, order_number, booked_at, count, at, ...event } = row;
+  return {
+    ...event, at: at.toISOString(), bookedAt: booked_at.toISOString(), lineCount: count, order: order_kind ? { kind: order_kind, number: order_number! } : null,
+    lines: lines.map((line) => ({ ...line, quantity: line.quantity === null ? null : trimZeros(line.quantity) }))
+  };
+}

@@ -1,0 +1,70 @@
+import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
+import type { Db } from '../db/client.ts';
+import { trimZeros } from './mark-record.ts';
+
+export interface MarkRef { id: number; kind: MarkKind; number: string | null; product: string; name: string; unit: string; state: MarkState; quantity: string }
+export interface TimelineRow { event: number; kind: string; document: string; partner: string | null; at: string; who: string; reason: string | null; places: { code: string; name: string; quantity: string }[]; changes: { field: string; from: string | null; to: string | null }[] }
+export interface MarkPage {
+  mark: {
+    id: number; kind: MarkKind; number: string | null; product: string; name: string; unit: string; state: MarkState; lot: { id: number; number: string; state: MarkState } | null;
+    supplierNumber: string | null; madeOn: string | null; expires: string | null; warrantyMonths: number | null; onHand: string;
+  };
+  places: { code: string; name: string; site: string; quantity: string }[];
+  /** Serials within this lot; at most two hundred are listed, `memberCount` says how many there are. */
+  members: MarkRef[];
+  memberCount: number;
+  madeFrom: MarkRef[];
+  wentInto: (MarkRef & { document: string; event: number })[];
+  wentIntoCount: number;
+  timeline: TimelineRow[];
+}
+
+const LISTED = 200;
+
+/** All that the page of one mark shows; null where there is no such mark. */
+export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null> {
+  const [row] = await db<(Omit<MarkPage['mark'], 'lot'> & { lot_id: number | null; lot: string | null; lot_state: MarkState | null })[]>`
+    SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, m.lot_id, l.number AS lot, l.state AS lot_state, m.supplier_number AS "supplierNumber",
+      m.made_on AS "madeOn", coalesce(m.expires_on, l.expires_on) AS expires, m.warranty_months AS "warrantyMonths",
+      coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.quantity > 0 AND (s.mark_id = m.id OR s.mark_id IN (SELECT id FROM mark x WHERE x.lot_id = m.id))), 0) AS "onHand"
+    FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE m.id = ${id}`;
+  if (!row) return null;
+  const places = await db<MarkPage['places']>`
+    SELECT c.code, c.name, t.name AS site, sum(s.quantity) AS quantity FROM stock s JOIN place c ON c.id = s.place_id JOIN site t ON t.id = c.site_id
+    WHERE s.quantity > 0 AND (s.mark_id = ${id} OR s.mark_id IN (SELECT x.id FROM mark x WHERE x.lot_id = ${id})) GROUP BY c.code, c.name, t.name ORDER BY c.code`;
+  const members = await db<MarkRef[]>`
+    SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id), 0) AS quantity
+    FROM mark m JOIN product p ON p.id = m.product_id WHERE m.lot_id = ${id} ORDER BY m.number_key LIMIT ${LISTED}`;
+  const madeFrom = await db<MarkRef[]>`
+    SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, sum(i.quantity) AS quantity
+    FROM transformation_output o JOIN transformation_input i USING (transformation_id) JOIN mark m ON m.id = i.mark_id JOIN product p ON p.id = m.product_id
+    WHERE o.mark_id = ${id} GROUP BY m.id, p.code, p.name, p.unit ORDER BY p.code, m.number_key LIMIT ${LISTED}`;
+  const wentInto = await db<MarkPage['wentInto']>`
+    SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, o.quantity, e.document, e.id AS event
+    FROM transformation_input i JOIN transformation_output o USING (transformation_id) JOIN transformation t ON t.id = i.transformation_id JOIN event e ON e.id = t.event_id
+      JOIN mark m ON m.id = o.mark_id JOIN product p ON p.id = m.product_id
+    WHERE i.mark_id = ${id} ORDER BY e.happened_at DESC, m.number_key LIMIT ${LISTED}`;
+  const [counts] = await db<{ members: number; into: number }[]>`
+    SELECT (SELECT count(*) FROM mark WHERE lot_id = ${id}) AS members, (SELECT count(DISTINCT o.mark_id) FROM transformation_input i JOIN transformation_output o USING (transformation_id) WHERE i.mark_id = ${id}) AS into`;
+  const { lot_id, lot, lot_state, ...mark } = row;
+  const trim = <T extends { quantity: string }>(rows: readonly T[]): T[] => rows.map((one) => ({ ...one, quantity: trimZeros(one.quantity) }));
+  return {
+    mark: { ...mark, onHand: trimZeros(mark.onHand), lot: lot_id === null ? null : { id: lot_id, number: lot!, state: lot_state! } },
+    places: trim(places), members: trim(members), memberCount: counts!.members, madeFrom: trim(madeFrom), wentInto: trim(wentInto), wentIntoCount: counts!.into,
+    timeline: await readTimeline(db, id)
+  };
+}
+
+/** Every transaction of a mark (and of the serials within it), latest first. */
+async function readTimeline(db: Db, id: number): Promise<TimelineRow[]> {
+  const rows = await db<(Omit<TimelineRow, 'at' | 'places' | 'changes'> & { at: Date; places: TimelineRow['places'] | null; changes: TimelineRow['changes'] | null })[]>`
+    WITH own AS (SELECT id FROM mark WHERE id = ${id} OR lot_id = ${id}),
+    moved AS (SELECT v.event_id, c.code, c.name, sum(v.quantity) AS quantity FROM movement v JOIN place c ON c.id = v.place_id WHERE v.mark_id IN (SELECT id FROM own) GROUP BY v.event_id, c.code, c.name),
+    changed AS (SELECT event_id, field, old_value, new_value FROM mark_change WHERE mark_id = ${id})
+    SELECT e.id AS event, e.kind, e.document, t.name AS partner, e.happened_at AS at, w.name AS who, e.reason,
+      (SELECT json_agg(json_build_object('code', code, 'name', name, 'quantity', quantity::text) ORDER BY code) FROM moved WHERE event_id = e.id) AS places,
+      (SELECT json_agg(json_build_object('field', field, 'from', old_value, 'to', new_value)) FROM changed WHERE event_id = e.id) AS changes
+    FROM event e JOIN person w ON w.id = e.booked_by LEFT JOIN partner t ON t.id = e.partner_id
+    WHERE e.id IN (SELECT event_id FROM moved UNION SELECT event_id FROM changed) ORDER BY e.happened_at DESC, e.id DESC LIMIT 500`;
+  return rows.map((row) => ({ ...row, at: row.at.toISOString(), places: (row.places ?? []).map((place) => ({ ...place, quantity: trimZeros(place.quantity) })), changes: row.changes ?? [] }));
+}

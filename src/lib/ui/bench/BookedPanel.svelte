@@ -1,0 +1,33 @@
+<!-- After a booking: what was booked, what it made, and the next likely act. -->
+<script lang="ts">
+  import Tag from '../mark/Tag.svelte';
+  import { count } from '../say';
+  import type { Booked } from './booking-sheet.svelte';
+
+  interface Props { booked: Booked; verb: string; next: { href: string; says: string } | null; onagain: (() => void) | null }
+  let { booked, verb, next, onagain }: Props = $props();
+  let heading: HTMLHeadingElement;
+  $effect(() => heading.focus());
+  const MOST = 24;
+</script>
+
+<div class="booked">
+  <h1 bind:this={heading} tabindex="-1"><span class="good" aria-hidden="true">✓</span> {verb} <span class="number">{booked.event.document}</span></h1>
+  <p class="soft">{count(booked.marks.length, 'mark')} in the ledger, as event <a class="number" href="/events/{booked.event.id}">{booked.event.id}</a>.</p>
+  <div class="acts">
+    {#if next}<a class="act main" href={next.href}>{next.says}</a>{/if}
+    {#if onagain}<button class="act" onclick={onagain}>More on this order</button>{/if}
+    {#if booked.marks[0]}<a class="act" href="/trace/{booked.marks[0].id}">Trace {booked.marks[0].number ?? booked.marks[0].product}</a>{/if}
+  </div>
+  <div class="tags">
+    {#each booked.marks.slice(0, MOST) as mark (mark.id)}<Tag kind={mark.kind} number={mark.number} under="{mark.product} · {mark.onHand} on hand" state={mark.state} href="/marks/{mark.id}" />{/each}
+  </div>
+  {#if booked.marks.length > MOST}<p class="soft">and {count(booked.marks.length - MOST, 'more', 'more')}, all on the <a href="/events/{booked.event.id}">event’s page</a>.</p>{/if}
+</div>
+
+<style>
+  .booked { padding: 28px 24px; display: grid; gap: 14px; align-content: start; }
+  h1 { outline: none; }
+  .acts { display: flex; flex-wrap: wrap; gap: 10px; }
+  .tags { display: grid; grid-template-columns: repeat(auto-fill, minmax(190px, 1fr)); gap: 10px; margin-top: 6px; }
+</style>

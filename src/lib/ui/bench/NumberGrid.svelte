@@ -1,0 +1,151 @@
+<!-- The grid numbers are typed, scanned and pasted into: one row per lot or serial, windowed so that ten thousand stay smooth. -->
+<script lang="ts" module>
+  export interface Column { key: string; label: string; kind: 'number' | 'quantity' | 'date' | 'text'; width?: string; /** takes the row above's value in a new row */ inherit?: boolean }
+  export type Row = Record<string, string>;
+  export interface RowVerdict { tone: 'good' | 'stop' | 'note' | 'reason'; text: string }
+</script>
+
+<script lang="ts">
+  import { tick } from 'svelte';
+
+  interface Props {
+    columns: readonly Column[];
+    rows: readonly Row[];
+    verdicts: ReadonlyMap<number, RowVerdict>;
+    onchange: (rows: Row[]) => void;
+    /** A new row, before anything is typed into it. */
+    fresh?: (index: number) => Row;
+    label: string;
+    /** Where rows are fixed, no empty row stands at the end. */
+    fixed?: boolean;
+    focused?: number;
+  }
+  let { columns, rows, verdicts, onchange, fresh = () => ({}), label, fixed = false, focused = $bindable(0) }: Props = $props();
+
+  const HEIGHT = 44, SPARE = 8;
+  let view: HTMLDivElement;
+  let top = $state(0);
+  let tall = $state(600);
+  const shown = $derived(rows.length + (fixed ? 0 : 1));
+  const from = $derived(Math.max(0, Math.floor(top / HEIGHT) - SPARE));
+  const to = $derived(Math.min(shown, Math.ceil((top + tall) / HEIGHT) + SPARE));
+
+  function change(index: number, key: string, value: string): void {
+    const next = rows.slice();
+    next[index] = { ...(next[index] ?? newRow(index)), [key]: value };
+    onchange(next);
+  }
+
+  function newRow(index: number): Row {
+    const above = rows[index - 1];
+    const inherited = above ? Object.fromEntries(columns.filter((column) => column.inherit && above[column.key]).map((column) => [column.key, above[column.key]!])) : {};
+    return { ...fresh(index), ...inherited };
+  }
+
+  /** Moves the focus to a cell, scrolling it into the window first. */
+  export async function focusCell(index: number, key = columns[0]!.key): Promise<void> {
+    const at = Math.max(0, Math.min(shown - 1, index));
+    focused = at;
+    const y = at * HEIGHT;
+    if (y < view.scrollTop || y > view.scrollTop + view.clientHeight - 2 * HEIGHT) view.scrollTop = Math.max(0, y - HEIGHT * 2);
+    top = view.scrollTop;
+    await tick();
+    const cell = view.querySelector<HTMLInputElement>(`[data-cell="${at}/${key}"]`);
+    cell?.focus();
+    cell?.select();
+  }
+
+  function key(event: KeyboardEvent, index: number, column: Column): void {
+    if (event.ctrlKey && event.key === 'Delete') {
+      event.preventDefault();
+      remove(index);
+    } else if (event.key === 'ArrowDown' || (event.key === 'Enter' && !event.ctrlKey)) {
+      event.preventDefault();
+      void focusCell(index + 1, column.key);
+    } else if (event.key === 'ArrowUp') {
+      event.preventDefault();
+      void focusCell(index - 1, column.key);
+    } else if (event.key === 'Escape') {
+      (event.target as HTMLInputElement).blur();
+    }
+  }
+
+  export function remove(index: number): void {
+    if (index >= rows.length) return;
+    onchange(rows.toSpliced(index, 1));
+    void tick().then(() => focusCell(index));
+  }
+
+  /** A pasted column or table fills from here down and across; one value goes in as it is. */
+  function paste(event: ClipboardEvent, index: number, column: Column): void {
+    const text = event.clipboardData?.getData('text/plain') ?? '';
+    if (!/[\n\r\t]/.test(text.trim())) return;
+    event.preventDefault();
+    pasteAt(text, index, columns.indexOf(column));
+  }
+
+  export function pasteAt(text: string, index: number, across: number): void {
+    const lines = text.replace(/\r\n?/g, '\n').replace(/\n+$/, '').split('\n').map((line) => line.split('\t')).filter((cells) => cells.some((cell) => cell.trim() !== ''));
+    const next = rows.slice();
+    lines.forEach((cells, down) => {
+      const at = index + down;
+      if (fixed && at >= rows.length) return;
+      const row = { ...(next[at] ?? { ...fresh(at), ...inheritFrom(next[at - 1]) }) };
+      cells.forEach((cell, right) => { const target = columns[across + right]; if (target) row[target.key] = cell.trim(); });
+      next[at] = row;
+    });
+    onchange(next);
+    void tick().then(() => focusCell(index + lines.length, columns[across]!.key));
+  }
+
+  const inheritFrom = (above: Row | undefined): Row => (above ? Object.fromEntries(columns.filter((column) => column.inherit && above[column.key]).map((column) => [column.key, above[column.key]!])) : {});
+  const SIGN = { good: '✓', stop: '✕', note: 'i', reason: '!' };
+</script>
+
+<div class="view" bind:this={view} bind:clientHeight={tall} onscroll={() => (top = view.scrollTop)}>
+  <table aria-label={label} aria-rowcount={shown}>
+    <thead><tr><th class="at" scope="col">#</th>{#each columns as column (column.key)}<th scope="col" style:width={column.width}>{column.label}</th>{/each}<th scope="col">Verdict</th><th><span class="visually-hidden">Remove</span></th></tr></thead>
+    <tbody>
+      {#if from > 0}<tr aria-hidden="true" style:height="{from * HEIGHT}px"><td colspan={columns.length + 3}></td></tr>{/if}
+      {#each { length: to - from } as _, offset (from + offset)}
+        {@const index = from + offset}
+        {@const row = rows[index]}
+        {@const verdict = row ? verdicts.get(index) : undefined}
+        <tr class={verdict?.tone} class:focused={index === focused} aria-rowindex={index + 1}>
+          <td class="at number">{index + 1}</td>
+          {#each columns as column (column.key)}
+            <td>
+              <input data-cell="{index}/{column.key}" class:right={column.kind === 'quantity'} value={row?.[column.key] ?? ''} aria-label="{column.label}, row {index + 1}" aria-invalid={verdict?.tone === 'stop'}
+                inputmode={column.kind === 'quantity' ? 'decimal' : undefined} placeholder={column.kind === 'date' && row ? 'yyyy-mm-dd' : ''} autocomplete="off" spellcheck="false"
+                oninput={(event) => change(index, column.key, event.currentTarget.value)} onkeydown={(event) => key(event, index, column)} onpaste={(event) => paste(event, index, column)} onfocus={() => (focused = index)} />
+            </td>
+          {/each}
+          <td class="verdict" title={verdict?.text}>{#if verdict}<span><b aria-hidden="true">{SIGN[verdict.tone]}</b> {verdict.text}</span>{/if}</td>
+          <td class="remove">{#if row && !fixed}<button aria-label="Remove row {index + 1}" onclick={() => remove(index)}>✕</button>{/if}</td>
+        </tr>
+      {/each}
+      {#if to < shown}<tr aria-hidden="true" style:height="{(shown - to) * HEIGHT}px"><td colspan={columns.length + 3}></td></tr>{/if}
+    </tbody>
+  </table>
+</div>
+
+<style>
+  .view { flex: 1 1 260px; min-height: 200px; overflow: auto; }
+  table { width: 100%; border-collapse: collapse; table-layout: auto; }
+  th { position: sticky; top: 0; z-index: 2; background: var(--panel); text-align: left; font-size: 13px; font-weight: 600; color: var(--ink-soft); padding: 8px 8px; box-shadow: inset 0 -1px 0 var(--line); white-space: nowrap; }
+  tr { height: 44px; }
+  td { border-bottom: 1px solid #ebe5da; padding: 0 2px; height: 44px; }
+  .at { width: 44px; text-align: right; padding-right: 8px; font-size: 13px; color: var(--ink-soft); }
+  input { width: 100%; min-width: 92px; height: 40px; border: 2px solid transparent; background: transparent; padding: 0 6px; font: 600 15.5px var(--mono); font-variant-numeric: tabular-nums; color: var(--ink); }
+  input:hover { border-color: var(--line); }
+  input:focus { border-color: var(--brass); outline: none; background: var(--panel); }
+  tbody tr:last-child input:not(:focus) { border: 2px dashed var(--line); }
+  tr.stop { background: var(--rust-pale); }
+  tr.reason { background: #fdf6e4; }
+  .verdict { width: 38%; min-width: 150px; font-size: 13.5px; padding: 0 8px; line-height: 1.25; }
+  .verdict span { display: -webkit-box; -webkit-line-clamp: 2; line-clamp: 2; -webkit-box-orient: vertical; overflow: hidden; }
+  .good .verdict { color: var(--sea); } .stop .verdict { color: var(--rust); font-weight: 600; } .note .verdict { color: var(--slate); } .reason .verdict { color: #6a4a05; }
+  .remove { width: 34px; text-align: center; }
+  .remove button { border: 0; background: none; cursor: pointer; color: var(--ink-soft); width: 32px; height: 32px; opacity: 0; }
+  tr:hover .remove button, tr.focused .remove button, .remove button:focus-visible { opacity: 1; }
+</style>

@@ -1,0 +1,39 @@
+<!-- Shown over a sheet whose session has run out: signs in again, and what was typed stays where it is. -->
+<script lang="ts">
+  import { Modal, PasswordInput, TextInput } from 'carbon-components-svelte';
+  import { onSignedOut, send } from '../api';
+
+  let { login }: { login: string } = $props();
+  let open = $state(false);
+  let name = $state('');
+  let password = $state('');
+  let refused = $state('');
+  let waiting: ((signedIn: boolean) => void)[] = [];
+
+  onSignedOut(() => {
+    if (!open) { name = login; password = ''; refused = ''; open = true; }
+    return new Promise((answer) => waiting.push(answer));
+  });
+
+  function end(signedIn: boolean): void {
+    open = false;
+    for (const answer of waiting) answer(signedIn);
+    waiting = [];
+  }
+
+  async function submit(): Promise<void> {
+    const reply = await send('POST', '/api/v1/sign-in', { login: name, password });
+    if (reply.ok) end(true);
+    else refused = `${reply.refusal.title}. ${reply.refusal.errors[0]?.message ?? ''}`;
+  }
+</script>
+
+<Modal bind:open size="xs" modalHeading="Sign in again" primaryButtonText="Sign in" secondaryButtonText="Not now" on:submit={submit} on:click:button--secondary={() => end(false)} on:close={() => end(false)} selectorPrimaryFocus="#again-password">
+  <p class="small soft">Your sign-in has run out. What you typed is still here.</p>
+  <TextInput id="again-login" labelText="Name" bind:value={name} autocomplete="username" />
+  <PasswordInput id="again-password" labelText="Password" bind:value={password} invalid={refused !== ''} invalidText={refused} autocomplete="current-password" on:keydown={(event) => { if (event.key === 'Enter') submit(); }} />
+</Modal>
+
+<style>
+  p { margin-bottom: 12px; }
+</style>

@@ -1,0 +1,10 @@
+/** The screens of the rail, with the key that follows `g`. */
+export const RAIL: readonly { name: string; href: string; key: string }[] = [
+  { name: 'Today', href: '/', key: 't' },
+  { name: 'Receive', href: '/receive', key: 'r' },
+  { name: 'Build', href: '/build', key: 'b' },
+  { name: 'Ship', href: '/ship', key: 's' },
+  { name: 'On hand', href: '/on-hand', key: 'o' },
+  { name: 'Trace', href: '/trace', key: 'a' },
+  { name: 'Setup', href: '/setup', key: 'u' }
+];

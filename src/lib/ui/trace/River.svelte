@@ -1,0 +1,109 @@
+<!-- The trace drawn as a river. Every stone and ribbon can be reached by keyboard and says what it is. -->
+<script lang="ts">
+  import { linkHorizontal } from 'd3-shape';
+  import { NODE, type River, type RiverNode } from '../../core/genealogy/river';
+  import { count, sayQuantity } from '../say';
+
+  export type Chosen = { kind: 'node'; key: string } | { kind: 'ribbon'; from: string; to: string } | null;
+  interface Props {
+    river: River;
+    root: number;
+    describe: (node: RiverNode) => { title: string; under: string; shape: 'lot' | 'serial' | 'bulk' | 'end' | 'here'; state: string };
+    chosen: Chosen;
+    onchoose: (chosen: Chosen) => void;
+  }
+  let { river, root, describe, chosen, onchoose }: Props = $props();
+
+  let zoom = $state(1);
+  let box: HTMLDivElement;
+  let wide = $state(900);
+  let tall = $state(500);
+  const PAD = 16, HEAD = 28;
+  const path = linkHorizontal<{ x1: number; y1: number; x2: number; y2: number }, [number, number]>().source((p) => [p.x1, p.y1]).target((p) => [p.x2, p.y2]);
+  const fit = $derived(Math.min(1, (wide - 4) / (river.width + 2 * PAD)));
+  const scale = $derived(Math.max(0.45, fit) * zoom);
+
+  /** Everything joined with what is chosen, both ways, stays bright. */
+  const joined = $derived.by(() => {
+    if (!chosen) return null;
+    const keys = new Set(chosen.kind === 'node' ? [chosen.key] : [chosen.from, chosen.to]);
+    const spread = (from: string[], side: 'from' | 'to', other: 'from' | 'to') => {
+      const open = [...from];
+      for (let key = open.pop(); key !== undefined; key = open.pop()) for (const ribbon of river.ribbons) if (ribbon[side] === key && !keys.has(ribbon[other])) { keys.add(ribbon[other]); open.push(ribbon[other]); }
+    };
+    spread(chosen.kind === 'node' ? [chosen.key] : [chosen.to], 'from', 'to');
+    spread(chosen.kind === 'node' ? [chosen.key] : [chosen.from], 'to', 'from');
+    return keys;
+  });
+
+  function shape(kind: string): string {
+    const { width: w, height: h } = NODE;
+    if (kind === 'end' || kind === 'here') return `M0 0H${w}V${h}H0Z`;
+    const right = kind === 'serial' ? Array.from({ length: 7 }, (_, i) => `L${w - (i % 2 ? 0 : 4)} ${((i + 1) * h) / 8}`).join('') + `L${w - 4} ${h}` : `L${w} ${h}`;
+    return `M8 0L${kind === 'serial' ? w - 4 : w} 0${right}L8 ${h}L0 ${h - 8}L0 8Z`;
+  }
+  function key(event: KeyboardEvent, value: Chosen): void {
+    if (event.key === 'Enter' || event.key === ' ') { event.preventDefault(); onchoose(value); }
+    if (event.key === 'Escape') onchoose(null);
+  }
+  const short = (text: string, most: number) => (text.length > most ? `${text.slice(0, most - 1)}…` : text);
+</script>
+
+<div class="river" bind:this={box} bind:clientWidth={wide} bind:clientHeight={tall}>
+  <svg width={Math.max(wide - 4, (river.width + 2 * PAD) * scale)} height={Math.max(tall - 6, (river.height + HEAD + 2 * PAD) * scale)} role="group" aria-label="The trace drawn from suppliers at the left to customers at the right">
+    <g transform="scale({scale}) translate({PAD} {PAD})">
+      {#each river.columns as column, index (index)}<text class="column" x={index * NODE.column} y="8">{column}</text>{/each}
+      <g transform="translate(0 {HEAD + Math.max(0, ((tall - 6) / scale - river.height - HEAD - 2 * PAD) / 2.6)})">
+        {#each river.ribbons as ribbon (`${ribbon.from}\n${ribbon.to}`)}
+          {@const isChosen = chosen?.kind === 'ribbon' && chosen.from === ribbon.from && chosen.to === ribbon.to}
+          <path class="ribbon" class:chosen={isChosen} class:dim={joined && !(joined.has(ribbon.from) && joined.has(ribbon.to))} d={path(ribbon.path)} stroke-width={ribbon.path.width} />
+          <path class="grip" d={path(ribbon.path)} stroke-width={Math.max(10, ribbon.path.width)} role="button" tabindex="-1" aria-label="What went this way" onclick={() => onchoose({ kind: 'ribbon', from: ribbon.from, to: ribbon.to })} onkeydown={(event) => key(event, { kind: 'ribbon', from: ribbon.from, to: ribbon.to })} />
+        {/each}
+        {#each river.nodes as node (node.key)}
+          {@const said = describe(node)}
+          <g class="node {said.shape} {said.state}" class:root={node.marks.includes(root) && node.kind === 'mark'} class:chosen={chosen?.kind === 'node' && chosen.key === node.key} class:dim={joined && !joined.has(node.key)}
+            transform="translate({node.x} {node.y})" role="button" tabindex="0" aria-pressed={chosen?.kind === 'node' && chosen.key === node.key} aria-label="{said.title}, {said.under}{said.state === 'usable' || said.state === '' ? '' : `, ${said.state}`}"
+            onclick={() => onchoose({ kind: 'node', key: node.key })} onkeydown={(event) => key(event, { kind: 'node', key: node.key })}>
+            {#if node.kind === 'bundle'}<path class="behind" d={shape(said.shape)} transform="translate(4 -4)" />{/if}
+            <path d={shape(said.shape)} />
+            {#if said.shape === 'lot'}<circle cx="11" cy={NODE.height / 2} r="3.6" />{/if}
+            <text class="title" class:mono={said.shape !== 'end' && said.shape !== 'here'} x={said.shape === 'lot' ? 21 : 11} y="18">{short(said.title, said.shape === 'end' || said.shape === 'here' ? 24 : 18)}</text>
+            <text class="under" x={said.shape === 'lot' ? 21 : 11} y="34">{short(said.under, 27)}{said.state === 'held' ? ' · HELD' : said.state === 'rejected' ? ' · REJECTED' : ''}</text>
+          </g>
+        {/each}
+      </g>
+    </g>
+  </svg>
+  <div class="zoom">
+    <button onclick={() => (zoom = Math.max(0.5, zoom / 1.25))} aria-label="Smaller">−</button>
+    <button onclick={() => (zoom = Math.min(3, zoom * 1.25))} aria-label="Larger">+</button>
+  </div>
+</div>
+<p class="visually-hidden">{count(river.nodes.length, 'stone')} and {count(river.ribbons.length, 'ribbon')}; the outline and the table say the same. {sayQuantity(String(river.nodes.length))}</p>
+
+<style>
+  .river { position: relative; flex: 1; min-height: 260px; overflow: auto; background: var(--paper); }
+  svg { display: block; }
+  .column { font: 600 12.5px var(--sans); fill: var(--ink-soft); }
+  .ribbon { fill: none; stroke: #dcc69b; opacity: 0.78; }
+  .ribbon.chosen { stroke: var(--brass); opacity: 0.9; }
+  .grip { fill: none; stroke: transparent; cursor: pointer; outline: none; }
+  .grip:hover { stroke: rgb(133 82 10 / 18%); }
+  .dim { opacity: 0.22; }
+  .node { cursor: pointer; outline: none; }
+  .node path { fill: var(--panel); stroke: var(--ink); stroke-width: 1.2; }
+  .node .behind { fill: var(--paper-deep); }
+  .node.end path { stroke: var(--line-strong); }
+  .node.here path { fill: var(--sea-pale); stroke: var(--sea); }
+  .node.bulk path { stroke-dasharray: 4 3; }
+  .node.held path { stroke: var(--rust); fill: var(--rust-pale); }
+  .node.rejected path { fill: var(--ink); } .node.rejected text { fill: #fff; }
+  .node.root path { stroke-width: 2.6; }
+  .node:focus-visible path, .node.chosen path { stroke: var(--brass); stroke-width: 2.8; }
+  .node circle { fill: var(--paper); stroke: var(--ink); stroke-width: 1.2; }
+  text { pointer-events: none; }
+  .title { font: 600 13px var(--sans); fill: var(--ink); } .title.mono { font-family: var(--mono); }
+  .under { font: 11.5px var(--sans); fill: var(--ink-soft); }
+  .zoom { position: sticky; left: 10px; bottom: 10px; display: inline-flex; gap: 4px; margin-left: 10px; margin-top: -46px; }
+  .zoom button { width: 36px; height: 36px; border: 1px solid var(--line-strong); background: var(--panel); border-radius: 2px; font-size: 18px; cursor: pointer; }
+</style>

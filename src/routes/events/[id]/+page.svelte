@@ -1,0 +1,43 @@
+<script lang="ts">
+  import Tag from '$lib/ui/mark/Tag.svelte';
+  import { count, sayInstant, sayQuantity } from '$lib/ui/say';
+
+  let { data } = $props();
+  const event = $derived(data.event);
+  const SCREEN: Record<string, string> = { purchase: '/receive', work: '/build', sales: '/ship' };
+</script>
+
+<svelte:head><title>{event.document} · Earmark</title></svelte:head>
+<div class="screen">
+  <h1>{event.kind} <span class="number">{event.document}</span>{#if event.partner} · {event.partner}{/if}</h1>
+  <dl>
+    <div><dt>happened</dt><dd>{sayInstant(event.at)}</dd></div>
+    <div><dt>booked</dt><dd>{sayInstant(event.bookedAt)}</dd></div>
+    <div><dt>by</dt><dd>{event.who}</dd></div>
+    {#if event.reference}<div><dt>their paper</dt><dd class="number">{event.reference}</dd></div>{/if}
+    {#if event.order}<div><dt>order</dt><dd><a class="number" href="{SCREEN[event.order.kind]}/{encodeURIComponent(event.order.number)}">{event.order.number}</a></dd></div>{/if}
+    <div><dt>event</dt><dd class="number">{event.id}</dd></div>
+  </dl>
+  {#if event.reason}<p class="reason">“{event.reason}”</p>{/if}
+  <table class="plain">
+    <thead><tr><th scope="col">Mark</th><th scope="col">Product</th><th scope="col">Place</th><th scope="col" class="right">Quantity</th></tr></thead>
+    <tbody>
+      {#each event.lines as line, index (index)}
+        <tr>
+          <td><Tag kind={line.kind} number={line.number} under={line.kind === 'bulk' ? 'kept by quantity' : line.kind} state={line.state} href="/marks/{line.mark}" /></td>
+          <td><b class="number">{line.product}</b> {line.name}</td>
+          <td class="number">{line.place ?? ''}</td>
+          <td class="right">{#if line.quantity}<b class="number" class:good={!line.quantity.startsWith('-')}>{line.quantity.startsWith('-') ? '' : '+'}{sayQuantity(line.quantity)}</b> <span class="small soft">{line.unit}</span>{:else}<span class="stop">{line.change}</span>{/if}</td>
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+  {#if event.lineCount > event.lines.length}<p class="soft">and {count(event.lineCount - event.lines.length, 'more line')}; the API’s trace and stock give every one.</p>{/if}
+</div>
+
+<style>
+  .screen { padding: 20px 24px 32px; display: grid; gap: 16px; align-content: start; }
+  dl { display: flex; flex-wrap: wrap; gap: 6px 34px; padding-bottom: 12px; border-bottom: 1px solid var(--line); } dt { font-size: 13px; color: var(--ink-soft); } dd { font-weight: 600; }
+  .reason { padding: 10px 14px; background: var(--amber); }
+  td { vertical-align: middle !important; }
+</style>

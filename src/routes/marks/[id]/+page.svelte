@@ -1,0 +1,170 @@
+<script lang="ts">
+  import { invalidateAll } from '$app/navigation';
+  import { Modal, TextArea, TextInput } from 'carbon-components-svelte';
+  import { sayDay, sayDistance } from '$lib/core/calendar/say-day';
+  import { send } from '$lib/ui/api';
+  import Tag from '$lib/ui/mark/Tag.svelte';
+  import { count, sayInstant, sayQuantity } from '$lib/ui/say';
+  import Working from '$lib/ui/Working.svelte';
+
+  let { data } = $props();
+  const mark = $derived(data.mark);
+  const name = $derived(mark.kind === 'bulk' ? `${mark.product}, unmarked` : mark.number!);
+  const expired = $derived(mark.expires !== null && mark.expires < data.today);
+  const standing = $derived(mark.state !== 'usable' ? mark.state : (mark.lot?.state ?? 'usable'));
+
+  type Act = 'hold' | 'release' | 'reject' | 'scrap';
+  let asking = $state<Act | null>(null);
+  let reason = $state('');
+  let document = $state('');
+  let amount = $state('');
+  let place = $state('');
+  let refused = $state('');
+  let key = '';
+  const WORDS: Record<Act, { heading: string; button: string; danger: boolean }> = {
+    hold: { heading: 'Hold', button: 'Hold', danger: false }, release: { heading: 'Release', button: 'Release', danger: false },
+    reject: { heading: 'Reject', button: 'Reject', danger: true }, scrap: { heading: 'Scrap', button: 'Scrap', danger: true }
+  };
+
+  function ask(act: Act): void {
+    asking = act;
+    reason = '';
+    refused = '';
+    amount = mark.kind === 'serial' ? '1' : '';
+    place = data.places[0]?.code ?? '';
+    document = `${act[0]!.toUpperCase()}-${data.today.slice(2).replaceAll('-', '')}-${mark.id}`;
+    key = [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => byte.toString(16)).join('');
+  }
+
+  async function decide(): Promise<void> {
+    const named = mark.kind === 'serial' ? { serial: mark.number! } : mark.kind === 'lot' ? { lot: mark.number! } : {};
+    const reply = asking === 'scrap'
+      ? await send('POST', '/api/v1/corrections', { document, kind: 'scrap', reason, lines: [{ product: mark.product, place, quantity: amount, ...named }] }, { 'idempotency-key': key })
+      : await send('POST', '/api/v1/quality-decisions', { document, kind: asking, reason, marks: [{ product: mark.product, ...named }] }, { 'idempotency-key': key });
+    if (!reply.ok) { refused = reply.refusal.errors.map((error) => error.message).join(' ') || reply.refusal.title; return; }
+    asking = null;
+    await invalidateAll();
+  }
+</script>
+
+<svelte:head><title>{name} · Earmark</title></svelte:head>
+<Working>
+  {#snippet sheet()}
+    <div class="head">
+      <Tag kind={mark.kind} number={mark.kind === 'bulk' ? mark.product : mark.number} under="{mark.product} {mark.name}" state={standing} expired={expired ? `expired ${sayDistance(mark.expires!, data.today)}` : undefined} large />
+      <div class="acts">
+        <a class="act main" href="/trace/{mark.id}?direction=upstream">◂ Where from</a>
+        <a class="act main" href="/trace/{mark.id}?direction=downstream">Where to ▸</a>
+        {#if data.mayDecide && mark.kind !== 'bulk'}
+          {#if mark.state === 'usable'}<button class="act" onclick={() => ask('hold')}>Hold …</button>{/if}
+          {#if mark.state === 'held'}<button class="act" onclick={() => ask('release')}>Release …</button><button class="act danger" onclick={() => ask('reject')}>Reject …</button>{/if}
+          {#if mark.state === 'rejected'}<button class="act" onclick={() => ask('hold')}>Hold again …</button>{/if}
+        {/if}
+        {#if data.mayCorrect && mark.onHand !== '0' && data.places.length > 0 && (mark.kind !== 'lot' || data.memberCount === 0)}<button class="act danger" onclick={() => ask('scrap')}>Scrap …</button>{/if}
+      </div>
+    </div>
+    <div class="two">
+      <section>
+        <h2>Made from <span>{data.madeFrom.length || ''}</span></h2>
+        <ul>
+          {#each data.madeFrom as one (one.id)}<li><Tag kind={one.kind} number={one.number} under="{one.product} {one.name}" state={one.state} href="/marks/{one.id}" /><span class="right"><b class="number">{sayQuantity(one.quantity)}</b> <span class="small soft">{one.unit}</span></span></li>
+          {:else}<li class="none">{data.memberCount > 0 ? 'Its serials know what they were made from.' : mark.lot ? 'Not made here: it came in with its lot.' : 'Not made here: it was received.'}</li>{/each}
+        </ul>
+      </section>
+      <section>
+        <h2>Went into <span>{data.wentIntoCount || ''}</span></h2>
+        <ul>
+          {#each data.wentInto.slice(0, 60) as one (`${one.id} ${one.event}`)}<li><Tag kind={one.kind} number={one.number} under="{one.product} {one.name}" state={one.state} href="/marks/{one.id}" /><a class="number small" href="/events/{one.event}">{one.document}</a></li>
+          {:else}<li class="none">Nothing has been made from it.</li>{/each}
+        </ul>
+        {#if data.wentIntoCount > 60}<p class="small soft">and {data.wentIntoCount - 60} more: <a href="/trace/{mark.id}?direction=downstream&view=table">all of them</a></p>{/if}
+      </section>
+    </div>
+    {#if data.memberCount > 0}
+      <section class="wide"><h2>Serials within this lot <span>{data.memberCount}</span></h2>
+        <div class="members">{#each data.members.slice(0, 60) as one (one.id)}<Tag kind={one.kind} number={one.number} under={one.quantity === '0' ? 'gone on' : 'on hand'} state={one.state} href="/marks/{one.id}" />{/each}</div>
+        {#if data.memberCount > 60}<p class="small soft">and {data.memberCount - 60} more: <a href="/trace/{mark.id}?direction=downstream&view=table">all of them</a></p>{/if}
+      </section>
+    {/if}
+    <section class="wide">
+      <h2>Every transaction, latest first <span>{data.timeline.length}</span></h2>
+      <ol class="line">
+        {#each data.timeline as row (row.event)}
+          <li class={row.kind}>
+            <span class="dot" aria-hidden="true"></span>
+            <span class="when small soft">{sayInstant(row.at)}</span>
+            <span><a href="/events/{row.event}"><b>{row.kind}</b> <span class="number">{row.document}</span></a>{#if row.partner} · {row.partner}{/if}
+              {#each row.changes as change (change.field)}<span class="change"> · {change.field === 'state' ? `${change.from} → ${change.to}` : `${change.field}: ${change.from ?? 'none'} → ${change.to ?? 'none'}`}</span>{/each}
+              {#if row.reason}<span class="reason">“{row.reason}”</span>{/if}</span>
+            <span class="places">{#each row.places as one (one.code)}<span><b class="number" class:good={!one.quantity.startsWith('-')}>{one.quantity.startsWith('-') ? '' : '+'}{sayQuantity(one.quantity)}</b> <span class="number small soft">{one.code}</span></span>{/each}</span>
+            <span class="small soft who">{row.who}</span>
+          </li>
+        {/each}
+      </ol>
+    </section>
+  {/snippet}
+  {#snippet margin()}
+    <div class="aside">
+      <section>
+        <h2>Where it is</h2>
+        {#each data.places as one (one.code)}<p class="place"><span>{one.site}, {one.name}<br /><span class="number small soft">{one.code}</span></span><b class="number">{sayQuantity(one.quantity)} <span class="unit">{mark.unit}</span></b></p>
+        {:else}<p class="soft">Nothing of it is on hand. <a href="/trace/{mark.id}?direction=downstream">Where it went</a></p>{/each}
+      </section>
+      <section>
+        <h2>Identity</h2>
+        <dl>
+          <div><dt>kind</dt><dd>{mark.kind === 'bulk' ? 'kept by quantity' : mark.kind}</dd></div>
+          <div><dt>product</dt><dd class="number"><a href="/on-hand?q={encodeURIComponent(mark.product)}">{mark.product}</a></dd></div>
+          {#if mark.lot}<div><dt>within lot</dt><dd class="number"><a href="/marks/{mark.lot.id}">{mark.lot.number}</a></dd></div>{/if}
+          {#if mark.supplierNumber}<div><dt>their number</dt><dd class="number">{mark.supplierNumber}</dd></div>{/if}
+          {#if mark.madeOn}<div><dt>made</dt><dd>{sayDay(mark.madeOn)}</dd></div>{/if}
+          {#if mark.expires}<div><dt>expires</dt><dd class:stop={expired}>{sayDay(mark.expires)}<br /><span class="small">{sayDistance(mark.expires, data.today)}</span></dd></div>{/if}
+          {#if mark.warrantyMonths}<div><dt>warranty</dt><dd>{mark.warrantyMonths} months</dd></div>{/if}
+          <div><dt>state</dt><dd class:stop={standing !== 'usable'}>{standing}</dd></div>
+          <div><dt>on hand</dt><dd class="number">{sayQuantity(mark.onHand)}</dd></div>
+          {#if data.memberCount > 0}<div><dt>serials</dt><dd>{count(data.memberCount, 'serial')}</dd></div>{/if}
+        </dl>
+      </section>
+    </div>
+  {/snippet}
+</Working>
+
+{#if asking}
+  <Modal open size="sm" danger={WORDS[asking].danger} modalHeading="{WORDS[asking].heading} {name}" primaryButtonText="{WORDS[asking].button} {name}" secondaryButtonText="Leave it" primaryButtonDisabled={reason.trim() === '' || document.trim() === ''}
+    on:submit={decide} on:click:button--secondary={() => (asking = null)} on:close={() => (asking = null)} selectorPrimaryFocus="#reason">
+    {#if refused}<p class="refused" role="alert">{refused}</p>{/if}
+    <TextArea id="reason" labelText="Reason, kept for ever" bind:value={reason} maxlength={2000} rows={3} />
+    <div class="form">
+      <TextInput labelText="Document" bind:value={document} maxlength={60} />
+      {#if asking === 'scrap'}
+        {#if mark.kind !== 'serial'}<TextInput labelText="Quantity, {mark.unit}" bind:value={amount} inputmode="decimal" />{/if}
+        <label class="stack">From<select class="field" bind:value={place}>{#each data.places as one (one.code)}<option value={one.code}>{one.name} ({one.quantity})</option>{/each}</select></label>
+      {/if}
+    </div>
+  </Modal>
+{/if}
+
+<style>
+  .head { display: flex; flex-wrap: wrap; gap: 14px; justify-content: space-between; align-items: center; padding: 18px 20px; border-bottom: 1px solid var(--line); background: var(--paper); }
+  .acts { display: flex; gap: 8px; flex-wrap: wrap; }
+  .two { display: grid; grid-template-columns: 1fr 1fr; border-bottom: 1px solid var(--line); }
+  .two section { padding: 14px 20px; } .two section + section { border-left: 1px solid var(--line); }
+  .two li { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 12px; align-items: center; padding: 4px 0; }
+  .two ul { max-height: 330px; overflow: auto; }
+  h2 { margin-bottom: 8px; } h2 span { color: var(--brass); }
+  .none { color: var(--ink-soft); font-size: 14px; display: block !important; }
+  .wide { padding: 14px 20px; } .wide + .wide { border-top: 1px solid var(--line); }
+  .members { display: grid; grid-template-columns: repeat(auto-fill, minmax(160px, 1fr)); gap: 8px; max-height: 300px; overflow: auto; }
+  .line li { display: grid; grid-template-columns: 16px 136px minmax(0, 1fr) auto 136px; gap: 10px; align-items: baseline; padding: 7px 0; border-bottom: 1px solid #ebe5da; }
+  .dot { width: 10px; height: 10px; border-radius: 50%; background: var(--brass); align-self: center; }
+  .hold .dot, .reject .dot, .scrap .dot, .loss .dot { background: var(--rust); } .release .dot { background: var(--sea); }
+  .line a { color: var(--ink); text-decoration: none; } .line a:hover { text-decoration: underline; }
+  .reason { display: block; font-size: 13.5px; color: var(--ink-soft); } .change { color: var(--rust); font-weight: 600; }
+  .places { display: grid; justify-items: end; } .who { text-align: right; }
+  .aside { display: grid; gap: 20px; }
+  .place { display: flex; justify-content: space-between; gap: 8px; padding: 6px 0; border-bottom: 1px solid var(--line); } .place b { white-space: nowrap; } .unit { font: 13px var(--sans); color: var(--ink-soft); }
+  dl div { display: flex; justify-content: space-between; gap: 12px; padding: 5px 0; border-bottom: 1px solid #ebe5da; } dt { color: var(--ink-soft); } dd { text-align: right; font-weight: 600; min-width: 0; overflow-wrap: anywhere; }
+  .form { display: grid; gap: 12px; margin-top: 12px; }
+  .refused { background: var(--rust-pale); color: var(--rust); font-weight: 600; padding: 10px 12px; margin-bottom: 12px; }
+  @media (max-width: 900px) { .two { grid-template-columns: 1fr; } .two section + section { border-left: 0; border-top: 1px solid var(--line); } .line li { grid-template-columns: 16px minmax(0, 1fr) auto; } .when { grid-column: 2; } .who { display: none; } }
+</style>

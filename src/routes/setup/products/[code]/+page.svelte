@@ -1,0 +1,97 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { goto, invalidateAll } from '$app/navigation';
+  import { Button, Checkbox, Select, SelectItem, TextInput } from 'carbon-components-svelte';
+  import { send, type Refusal } from '$lib/ui/api';
+  import { fieldError, otherErrors } from '$lib/ui/forms/refusal';
+
+  let { data } = $props();
+  const product = untrack(() => data.product);
+  let code = $state(product?.code ?? '');
+  let name = $state(product?.name ?? '');
+  let unit = $state(product?.unit ?? 'each');
+  let decimals = $state(String(product?.decimals ?? 0));
+  let made = $state(product?.made ?? false);
+  let marking = $state<string>(product?.marking ?? 'lot');
+  let shelfLifeDays = $state(product?.shelfLifeDays?.toString() ?? '');
+  let warrantyMonths = $state(product?.warrantyMonths?.toString() ?? '');
+  let netWeightKg = $state(product?.netWeightKg ?? '');
+  let gtin = $state(product?.gtin ?? '');
+  let components = $state(product?.components.map((line) => ({ product: line.product, quantity: line.quantity })) ?? []);
+  let refusal = $state.raw<Refusal | null>(null);
+  let kept = $state(untrack(() => data.kept));
+  const KNOWN = ['code', 'name', 'unit', 'decimals', 'marking', 'shelfLifeDays', 'warrantyMonths', 'netWeightKg', 'gtin'];
+  const whole = (text: string) => (text.trim() === '' ? null : Number(text));
+  const EXPLAIN: Record<string, string> = {
+    none: 'Kept by quantity only. It shows up in traces as unmarked.', lot: 'A quantity made or received together, under one number.',
+    serial: 'Every unit has its own number.', 'serial-in-lot': 'Every unit has its own number and belongs to a lot.'
+  };
+
+  async function save(): Promise<void> {
+    kept = false;
+    const reply = await send<{ code: string }>('PUT', `/api/v1/products/${encodeURIComponent(code.trim() || ' ')}`, {
+      name, unit, decimals: Number(decimals), made, marking, shelfLifeDays: whole(shelfLifeDays), warrantyMonths: whole(warrantyMonths), netWeightKg: netWeightKg.trim() || null, gtin: gtin.trim() || null,
+      components: made ? components.filter((line) => line.product.trim() !== '') : []
+    });
+    refusal = reply.ok ? null : reply.refusal;
+    if (!reply.ok) return;
+    kept = true;
+    if (product) await invalidateAll();
+    else await goto(`/setup/products/${encodeURIComponent(reply.body.code)}?kept`);
+  }
+</script>
+
+<svelte:head><title>{product?.code ?? 'New product'} · Setup · Earmark</title></svelte:head>
+<form onsubmit={(event) => { event.preventDefault(); void save(); }}>
+  <h1>{#if product}<span class="number">{product.code}</span> {product.name}{:else}New product{/if}</h1>
+  {#each otherErrors(refusal, KNOWN) as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
+  {#if kept}<p class="kept" role="status">✓ Kept.</p>{/if}
+  <fieldset disabled={!data.mayEdit}>
+    <div class="grid">
+      <TextInput labelText="Code" bind:value={code} disabled={product !== null} maxlength={60} invalid={!!fieldError(refusal, 'code')} invalidText={fieldError(refusal, 'code')} required />
+      <TextInput labelText="Name" bind:value={name} maxlength={200} invalid={!!fieldError(refusal, 'name')} invalidText={fieldError(refusal, 'name')} required />
+      <TextInput labelText="Unit" bind:value={unit} maxlength={20} invalid={!!fieldError(refusal, 'unit')} invalidText={fieldError(refusal, 'unit')} required />
+      <Select labelText="Counted in" bind:selected={decimals} invalid={!!fieldError(refusal, 'decimals')} invalidText={fieldError(refusal, 'decimals')}>
+        <SelectItem value="0" text="whole units" />{#each [1, 2, 3, 4, 5, 6] as n (n)}<SelectItem value={String(n)} text="{n} decimals" />{/each}
+      </Select>
+      <Select labelText="Marked by" bind:selected={marking} helperText={EXPLAIN[marking]} invalid={!!fieldError(refusal, 'marking')} invalidText={fieldError(refusal, 'marking')}>
+        <SelectItem value="none" text="quantity only" /><SelectItem value="lot" text="lot" /><SelectItem value="serial" text="serial" /><SelectItem value="serial-in-lot" text="serial within lot" />
+      </Select>
+      <TextInput labelText="GTIN" bind:value={gtin} maxlength={14} inputmode="numeric" invalid={!!fieldError(refusal, 'gtin')} invalidText={fieldError(refusal, 'gtin')} />
+      <TextInput labelText="Shelf life, days" bind:value={shelfLifeDays} inputmode="numeric" helperText="Empty: kept without expiry" invalid={!!fieldError(refusal, 'shelfLifeDays')} invalidText={fieldError(refusal, 'shelfLifeDays')} />
+      <TextInput labelText="Warranty, months" bind:value={warrantyMonths} inputmode="numeric" invalid={!!fieldError(refusal, 'warrantyMonths')} invalidText={fieldError(refusal, 'warrantyMonths')} />
+      <TextInput labelText="Net weight, kg" bind:value={netWeightKg} inputmode="decimal" invalid={!!fieldError(refusal, 'netWeightKg')} invalidText={fieldError(refusal, 'netWeightKg')} />
+    </div>
+    <Checkbox labelText="Made here, from components" bind:checked={made} />
+    {#if made}
+      <h2>What one {unit} of it takes</h2>
+      <table class="plain components">
+        <thead><tr><th scope="col">Component</th><th scope="col">Quantity</th><th scope="col">Unit</th><th><span class="visually-hidden">Remove</span></th></tr></thead>
+        <tbody>
+          {#each components as line, index (index)}
+            {@const known = data.others.find((one) => one.code.toUpperCase() === line.product.trim().toUpperCase())}
+            <tr>
+              <td><input class="field number" list="products" bind:value={line.product} aria-label="Component {index + 1}" /> <span class="soft">{known?.name ?? ''}</span>{#if fieldError(refusal, `components[${index}]`)}<span class="stop small">{fieldError(refusal, `components[${index}]`)}</span>{/if}</td>
+              <td><input class="field number amount" inputmode="decimal" bind:value={line.quantity} aria-label="Quantity of component {index + 1}" /></td>
+              <td class="soft">{known?.unit ?? ''}</td>
+              <td><button type="button" class="act quiet" aria-label="Remove component {index + 1}" onclick={() => (components = components.toSpliced(index, 1))}>✕</button></td>
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+      <datalist id="products">{#each data.others as one (one.code)}<option value={one.code}>{one.name}</option>{/each}</datalist>
+      <button type="button" class="act" onclick={() => (components = [...components, { product: '', quantity: '1' }])}>Add a component</button>
+    {/if}
+  </fieldset>
+  <div class="acts">{#if data.mayEdit}<Button type="submit">Keep {code || 'product'}</Button>{:else}<p class="soft">Your role reads this; it does not change it.</p>{/if}<Button kind="ghost" href="/setup/products">All products</Button></div>
+</form>
+
+<style>
+  form { padding: 20px 24px 40px; display: grid; gap: 16px; max-width: 980px; }
+  fieldset { border: 0; padding: 0; margin: 0; display: grid; gap: 14px; justify-items: start; }
+  .grid { display: grid; grid-template-columns: repeat(3, minmax(0, 1fr)); gap: 18px 22px; width: 100%; align-items: start; }
+  .components { max-width: 640px; } .amount { width: 110px; } td { vertical-align: middle !important; }
+  .refused { background: var(--rust-pale); color: var(--rust); font-weight: 600; padding: 10px 12px; } .kept { color: var(--sea); font-weight: 600; }
+  .acts { display: flex; gap: 12px; align-items: center; }
+  @media (max-width: 800px) { .grid { grid-template-columns: 1fr; } }
+</style>

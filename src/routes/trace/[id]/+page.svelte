@@ -1,0 +1,308 @@
+<script lang="ts">
+  import { replaceState } from '$app/navigation';
+  import { page } from '$app/state';
+  import { untrack } from 'svelte';
+  import { outlineOf } from '$lib/core/genealogy/outline';
+  import { layOutRiver, type RiverNode } from '$lib/core/genealogy/river';
+  import { quantity, totalOf } from '$lib/core/quantity/quantity';
+  import { sayDayShort } from '$lib/core/calendar/say-day';
+  import { keys } from '$lib/ui/frame/keys.svelte';
+  import Tag from '$lib/ui/mark/Tag.svelte';
+  import { count, dayOfInstant, sayInstant, sayQuantity } from '$lib/ui/say';
+  import River, { type Chosen } from '$lib/ui/trace/River.svelte';
+  import Working from '$lib/ui/Working.svelte';
+
+  let { data } = $props();
+  const trace = $derived(data.trace);
+  const root = $derived(trace.root);
+  const byId = $derived(new Map(trace.marks.map((mark) => [mark.id, mark])));
+  const eventById = $derived(new Map(trace.events.map((event) => [event.id, event])));
+  const unitOf = (product: string) => data.products[product]?.unit ?? '';
+  const nameOf = (mark: { number: string | null; product: string }) => mark.number ?? `${mark.product}, unmarked`;
+  const title = $derived(nameOf(root));
+
+  let view = $state(untrack(() => data.view));
+  let chosen = $state<Chosen>(null);
+  let filter = $state('');
+  let sort = $state<{ by: 'level' | 'product' | 'number' | 'onHand' | 'content'; down: boolean }>({ by: 'level', down: false });
+  let rowsShown = $state(300);
+
+  const CREATES = new Set(['receive', 'build', 'repack', 'teardown', 'identify', 'gain']);
+  /** All that ever came in of each mark, from the movements; and the event of its birth. */
+  const births = $derived.by(() => {
+    const totals = new Map<number, number>(), bornOf = new Map<number, number>();
+    for (const event of trace.events) {
+      if (!CREATES.has(event.kind)) continue;
+      for (const line of event.lines) {
+        const amount = Number(line.quantity);
+        if (amount <= 0) continue;
+        totals.set(line.mark, (totals.get(line.mark) ?? 0) + amount);
+        if (!bornOf.has(line.mark)) bornOf.set(line.mark, event.id);
+      }
+    }
+    for (const { lot, serial } of trace.graph.members) totals.set(lot, (totals.get(lot) ?? 0) + (totals.get(serial) ?? 0));
+    return { totals, bornOf };
+  });
+  const river = $derived(layOutRiver({ direction: trace.direction, root: root.id, marks: trace.marks, graph: trace.graph, ends: trace.ends, totals: births.totals, bornOf: births.bornOf }));
+  const outline = $derived(outlineOf(trace.graph, root.id, trace.direction, 3000));
+
+  const deepest = $derived(Math.max(...trace.marks.map((mark) => mark.level)));
+  const customers = $derived([...new Set(trace.ends.customers.map((end) => end.partner))]);
+  const accounted = $derived.by(() => {
+    const whole = quantity(trace.balance.in).plus(trace.balance.corrected);
+    return whole.isZero() ? (trace.balance.open === '0' ? '100' : '0') : whole.minus(quantity(trace.balance.open).abs()).div(whole).times(100).toDecimalPlaces(1).toString();
+  });
+  const perLevel = $derived(Array.from({ length: deepest }, (_, index) => {
+    const level = trace.marks.filter((mark) => mark.level === index + 1);
+    return `${level.length} ${[...new Set(level.map((mark) => mark.product))].slice(0, 3).join(', ')}`;
+  }));
+
+  function numbers(ids: readonly number[]): string {
+    const names = ids.map((id) => byId.get(id)!).map(nameOf).sort();
+    if (names.length === 1) return names[0]!;
+    const first = names[0]!, last = names.at(-1)!;
+    let same = 0;
+    while (same < first.length && first[same] === last[same]) same++;
+    return `${first}…${last.slice(same) || last}`;
+  }
+
+  function describe(node: RiverNode) {
+    const mark = byId.get(node.marks[0]!)!;
+    if (node.kind === 'mark' || node.kind === 'bundle') {
+      const under = node.kind === 'bundle' ? `${node.marks.length} ${node.of}` : mark.kind === 'serial' ? `${node.of} ${data.products[node.of]?.name ?? ''}` : `${node.of} · ${sayQuantity(String(births.totals.get(mark.id) ?? mark.onHand))} ${unitOf(node.of)}`;
+      return { title: numbers(node.marks), under, shape: mark.kind, state: mark.state };
+    }
+    const what = node.marks.length === 1 ? numbers(node.marks) : count(node.marks.length, 'mark');
+    if (node.kind === 'here') return { title: `Here, ${node.of}`, under: node.marks.length === 1 ? `${sayQuantity(String(node.quantity))} ${unitOf(mark.product)} · ${what}` : what, shape: 'here' as const, state: '' };
+    if (node.kind === 'scrapped') return { title: 'Scrapped', under: what, shape: 'end' as const, state: '' };
+    return { title: data.partners[node.of] ?? node.of, under: `${what} · ${node.documents.length > 1 ? count(node.documents.length, 'document') : node.documents[0]}`, shape: 'end' as const, state: '' };
+  }
+
+  const picked = $derived.by(() => {
+    if (!chosen) return null;
+    if (chosen.kind === 'node') {
+      const { key } = chosen;
+      const node = river.nodes.find((one) => one.key === key);
+      if (!node) return null;
+      const inNode = new Set(node.marks);
+      const isEnd = node.kind !== 'mark' && node.kind !== 'bundle';
+      const events = trace.events.filter((event) => event.lines.some((line) => inNode.has(line.mark)) && (!isEnd || (node.kind === 'customer' ? event.kind === 'ship' && event.partner === node.of : node.kind === 'supplier' ? event.kind === 'receive' && event.partner === node.of : node.kind === 'scrapped' ? event.kind === 'scrap' : event.lines.some((line) => line.place === node.of && inNode.has(line.mark)))));
+      return { heading: describe(node).title, marks: node.marks, events };
+    }
+    const { from, to } = chosen;
+    const ribbon = river.ribbons.find((one) => one.from === from && one.to === to);
+    const a = river.nodes.find((node) => node.key === from), b = river.nodes.find((node) => node.key === to);
+    if (!ribbon || !a || !b) return null;
+    const ends = new Set([...a.marks, ...b.marks]);
+    const events = ribbon.events.length > 0 ? ribbon.events.flatMap((id) => eventById.get(id) ?? []) : trace.events.filter((event) => (b.kind === 'customer' ? event.kind === 'ship' && event.partner === b.of : a.kind === 'supplier' ? event.kind === 'receive' && event.partner === a.of : event.lines.some((line) => line.place === b.of)) && event.lines.some((line) => ends.has(line.mark)));
+    return { heading: `${describe(a).title} → ${describe(b).title}`, marks: b.kind === 'mark' || b.kind === 'bundle' ? b.marks : a.marks, events };
+  });
+
+  const table = $derived.by(() => {
+    const text = filter.trim().toUpperCase();
+    const value = (mark: (typeof trace.marks)[number]) => (sort.by === 'number' ? nameOf(mark) : sort.by === 'product' ? mark.product : Number(sort.by === 'level' ? mark.level : sort.by === 'onHand' ? mark.onHand : (mark.content ?? 0)));
+    return trace.marks
+      .filter((mark) => !text || `${mark.product} ${mark.number ?? ''} ${mark.lot ?? ''} ${mark.supplierNumber ?? ''} ${mark.state}`.toUpperCase().includes(text))
+      .toSorted((a, b) => { const x = value(a), y = value(b); return (x < y ? -1 : x > y ? 1 : a.id - b.id) * (sort.down ? -1 : 1); });
+  });
+  const wentTo = $derived.by(() => {
+    const map = new Map<number, string[]>();
+    for (const end of trace.ends.customers) map.set(end.mark, [...new Set([...(map.get(end.mark) ?? []), `${data.partners[end.partner] ?? end.partner}, ${end.document}`])]);
+    for (const end of trace.ends.onHand) map.set(end.mark, [...(map.get(end.mark) ?? []), `${sayQuantity(end.quantity)} at ${end.place}`]);
+    for (const end of trace.ends.scrapped) map.set(end.mark, [...(map.get(end.mark) ?? []), `${sayQuantity(end.quantity)} scrapped`]);
+    return map;
+  });
+
+  function show(next: typeof view): void {
+    view = next;
+    const url = new URL(page.url);
+    url.searchParams.set('view', next);
+    replaceState(url, {});
+  }
+  const sortBy = (by: typeof sort.by) => { sort = { by, down: sort.by === by ? !sort.down : by === 'onHand' || by === 'content' }; };
+
+  function saveTable(): void {
+    const quote = (text: string) => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : /^[=+\-@]/.test(text) ? `'${text}` : text);
+    const lines = [['level', 'product', 'kind', 'number', 'lot', 'supplier number', 'state', 'on hand', 'unit', 'content', 'where it is'], ...table.map((mark) => [String(mark.level), mark.product, mark.kind, mark.number ?? '', mark.lot ?? '', mark.supplierNumber ?? '', mark.state, mark.onHand, unitOf(mark.product), mark.content ?? '', (wentTo.get(mark.id) ?? []).join('; ')])];
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(new Blob(['\ufeff' + lines.map((line) => line.map(quote).join(',')).join('\r\n')], { type: 'text/csv' }));
+    link.download = `trace-${root.product}-${root.number ?? 'unmarked'}-${trace.direction}.csv`;
+    link.click();
+    URL.revokeObjectURL(link.href);
+  }
+
+  $effect(() => {
+    keys.screen = [
+      { key: '1', says: 'river', act: () => show('river') }, { key: '2', says: 'outline', act: () => show('outline') }, { key: '3', says: 'table', act: () => show('table') }
+    ];
+    return () => { keys.screen = []; };
+  });
+  const BALANCE = $derived([
+    { says: 'came in or made', value: trace.balance.in }, { says: 'on hand', value: trace.balance.onHand, good: true }, { says: 'used in builds', value: trace.balance.used },
+    { says: 'shipped as such', value: trace.balance.shipped }, { says: 'scrapped', value: trace.balance.scrapped }, { says: 'corrected', value: trace.balance.corrected }
+  ]);
+  const contentOut = $derived(trace.direction === 'downstream' ? totalOf(trace.ends.customers.map((end) => { const mark = byId.get(end.mark)!; const whole = births.totals.get(end.mark) || 1; return quantity(mark.content ?? '0').times(end.quantity).div(whole).toDecimalPlaces(6).toFixed(); })) : '0');
+</script>
+
+<svelte:head><title>{title} · Trace · Earmark</title></svelte:head>
+<Working>
+  {#snippet sheet()}
+    <div class="head">
+      <div>
+        <h1><a class="number" href="/marks/{root.id}">{title}</a> · {data.products[root.product]?.name}, {root.kind === 'bulk' ? 'kept by quantity' : root.kind}</h1>
+        <p class="soft small">1 {root.kind === 'bulk' ? 'product' : root.kind}{#each perLevel as level, index (index)} {trace.direction === 'downstream' ? '→' : '←'} {level}{/each}
+          {trace.direction === 'downstream' ? `→ ${count(customers.length, 'customer')}` : `← ${count(new Set(trace.ends.suppliers.map((end) => end.partner)).size, 'supplier')}`} · {count(trace.events.length, 'event')} · as it stands now</p>
+        <div class="views" role="tablist" aria-label="View">
+          {#each ['river', 'outline', 'table'] as const as one (one)}<button role="tab" aria-selected={view === one} onclick={() => show(one)}>{one[0]!.toUpperCase() + one.slice(1)}</button>{/each}
+        </div>
+      </div>
+      <div class="ways">
+        <a class="act" class:main={trace.direction === 'upstream'} aria-current={trace.direction === 'upstream' ? 'true' : undefined} href="/trace/{root.id}?direction=upstream&view={view}">◂ Upstream</a>
+        <a class="act" class:main={trace.direction === 'downstream'} aria-current={trace.direction === 'downstream' ? 'true' : undefined} href="/trace/{root.id}?direction=downstream&view={view}">Downstream ▸</a>
+      </div>
+    </div>
+
+    {#if view === 'river'}
+      <River {river} root={root.id} {describe} {chosen} onchoose={(next) => (chosen = JSON.stringify(next) === JSON.stringify(chosen) ? null : next)} />
+      <div class="timeline" role="group" aria-label="Time line of every event" tabindex="-1">
+        <ol>
+          {#each trace.events as event (event.id)}
+            <li class={event.kind} class:lit={picked?.events.some((one) => one.id === event.id)}><a href="/events/{event.id}" title={sayInstant(event.at)}>
+              <span class="small soft">{sayDayShort(dayOfInstant(event.at), data.today)}</span><span class="dot" aria-hidden="true"></span><b>{event.kind}</b><span class="number small">{event.document}</span></a></li>
+          {/each}
+        </ol>
+      </div>
+    {:else if view === 'outline'}
+      <ul class="outline" data-list>
+        {#each outline.rows as row, index (index)}
+          {@const mark = byId.get(row.mark)!}
+          <li style:padding-left="{row.depth * 26 + 12}px">
+            <span class="depth visually-hidden">level {row.depth}:</span>
+            <a href="/marks/{mark.id}" class="number" class:stop={mark.state !== 'usable'}><b>{nameOf(mark)}</b></a>
+            <span>{mark.product} {data.products[mark.product]?.name}</span>
+            {#if mark.lot}<span class="small soft">lot {mark.lot}</span>{/if}
+            {#if mark.supplierNumber}<span class="small soft">theirs {mark.supplierNumber}</span>{/if}
+            {#if row.quantity}<span class="small soft">{sayQuantity(row.quantity)} {unitOf(mark.product)}{row.event ? ` · ${eventById.get(row.event)?.document ?? ''}` : ''}</span>{/if}
+            {#if mark.state !== 'usable'}<b class="small stop">{mark.state}</b>{/if}
+            {#if row.again}<span class="small soft">shown above with what belongs to it</span>{/if}
+            <span class="small where">{(wentTo.get(mark.id) ?? []).slice(0, 3).join(' · ')}</span>
+          </li>
+        {/each}
+      </ul>
+      {#if outline.cut}<p class="cut soft">The outline ends here at {count(outline.rows.length, 'row')}; the table has every mark.</p>{/if}
+    {:else}
+      <div class="tools"><input class="field" bind:value={filter} placeholder="Only what holds …" aria-label="Only marks that hold this text" /><span class="small soft">{sayQuantity(String(table.length))} of {count(trace.marks.length, 'mark')}</span><button class="act" onclick={saveTable}>Save as CSV</button></div>
+      <div class="scroll">
+        <table class="plain">
+          <thead><tr>
+            {#each [['level', 'Level'], ['product', 'Product'], ['number', 'Number']] as const as [by, label] (by)}<th scope="col" aria-sort={sort.by === by ? (sort.down ? 'descending' : 'ascending') : undefined}><button onclick={() => sortBy(by)}>{label}{sort.by === by ? (sort.down ? ' ▾' : ' ▴') : ''}</button></th>{/each}
+            <th scope="col">State</th>
+            <th scope="col" class="right" aria-sort={sort.by === 'onHand' ? (sort.down ? 'descending' : 'ascending') : undefined}><button onclick={() => sortBy('onHand')}>On hand{sort.by === 'onHand' ? (sort.down ? ' ▾' : ' ▴') : ''}</button></th>
+            {#if trace.direction === 'downstream'}<th scope="col" class="right" aria-sort={sort.by === 'content' ? (sort.down ? 'descending' : 'ascending') : undefined}><button onclick={() => sortBy('content')}>Content{sort.by === 'content' ? (sort.down ? ' ▾' : ' ▴') : ''}</button></th>{/if}
+            <th scope="col">Where it is</th>
+          </tr></thead>
+          <tbody>
+            {#each table.slice(0, rowsShown) as mark (mark.id)}
+              <tr><td class="number">{mark.level}</td><td><b class="number">{mark.product}</b> <span class="soft">{data.products[mark.product]?.name}</span></td>
+                <td><a class="number" href="/marks/{mark.id}">{nameOf(mark)}</a>{#if mark.lot}<span class="small soft"> lot {mark.lot}</span>{/if}</td><td class:stop={mark.state !== 'usable'}>{mark.state === 'usable' ? '' : mark.state}</td>
+                <td class="right"><span class="number">{sayQuantity(mark.onHand)}</span> <span class="small soft">{unitOf(mark.product)}</span></td>
+                {#if trace.direction === 'downstream'}<td class="right number">{sayQuantity(mark.content ?? '0')}</td>{/if}
+                <td class="small">{(wentTo.get(mark.id) ?? []).join(' · ')}</td></tr>
+            {/each}
+          </tbody>
+        </table>
+        {#if table.length > rowsShown}<button class="act more" onclick={() => (rowsShown += 1000)}>Show {Math.min(1000, table.length - rowsShown)} more</button>{/if}
+      </div>
+    {/if}
+  {/snippet}
+
+  {#snippet margin()}
+    <div class="aside">
+      <section>
+        <h2>Mass balance of {root.kind === 'bulk' ? 'this product' : `this ${root.kind}`}</h2>
+        <dl>
+          {#each BALANCE as { says, value, good } (says)}<div><dt>{says}</dt><dd class="number" class:good={good && value !== '0'}>{sayQuantity(value)}</dd></div>{/each}
+          <div class="open"><dt>open</dt><dd class="number" class:good={trace.balance.open === '0'} class:stop={trace.balance.open !== '0'}>{sayQuantity(trace.balance.open)}</dd></div>
+        </dl>
+        <p class="small soft">in {unitOf(root.product)}{trace.balance.open === '0' ? '. It closes.' : '. It does not close: a link or a count is missing.'}</p>
+      </section>
+      {#if picked}
+        <section class="picked">
+          <h2>Selected</h2>
+          <p><b>{picked.heading}</b></p>
+          <ul>{#each picked.events.slice(0, 6) as event (event.id)}<li><a href="/events/{event.id}"><b>{event.kind}</b> <span class="number">{event.document}</span></a><br /><span class="small soft">{sayInstant(event.at)}{event.partner ? ` · ${data.partners[event.partner] ?? event.partner}` : ''}</span></li>{/each}</ul>
+          {#if picked.events.length > 6}<p class="small soft">and {count(picked.events.length - 6, 'more event', 'more events')}</p>{/if}
+          <div class="marks">{#each picked.marks.slice(0, 6) as id (id)}{@const mark = byId.get(id)!}<Tag kind={mark.kind} number={mark.number} under={mark.content && mark.content !== '0' ? `holds ${sayQuantity(mark.content)} ${unitOf(root.product)}` : mark.product} state={mark.state} href="/marks/{mark.id}" />{/each}</div>
+          {#if picked.marks.length > 6}<p class="small soft">and {count(picked.marks.length - 6, 'more mark', 'more marks')}; the table has them all</p>{/if}
+          {#if picked.marks.length === 1 && picked.marks[0] !== root.id}<p><a href="/trace/{picked.marks[0]}?direction={trace.direction}">Trace on from here</a></p>{/if}
+        </section>
+      {:else if view === 'river'}<p class="small soft">Choose a stone or a ribbon to see the events that prove it.</p>{/if}
+      {#if trace.direction === 'downstream'}
+        <section>
+          <h2>Where it went</h2>
+          <ul class="ends">
+            {#each customers as code (code)}
+              {@const ends = trace.ends.customers.filter((end) => end.partner === code)}
+              <li><b>{data.partners[code] ?? code}</b><br /><span class="small soft">{count(new Set(ends.map((end) => end.mark)).size, 'mark')} · <span class="number">{[...new Set(ends.map((end) => end.document))].join(', ')}</span></span></li>
+            {:else}<li class="soft small">No customer has it.</li>{/each}
+          </ul>
+          {#if customers.length > 0}<p class="small soft">With customers: {sayQuantity(contentOut)} {unitOf(root.product)} of {title}. Even mixing within each lot is assumed; what is followed per unit is exact.</p>{/if}
+        </section>
+      {:else}
+        <section>
+          <h2>Where it came from</h2>
+          <ul class="ends">
+            {#each [...new Set(trace.ends.suppliers.map((end) => end.partner))] as code (code)}
+              {@const ends = trace.ends.suppliers.filter((end) => end.partner === code)}
+              <li><b>{data.partners[code] ?? code}</b><br /><span class="small soft">{[...new Set(ends.map((end) => byId.get(end.mark)!.product))].join(', ')} · <span class="number">{[...new Set(ends.map((end) => end.document))].slice(0, 3).join(', ')}{new Set(ends.map((end) => end.document)).size > 3 ? ' …' : ''}</span></span></li>
+            {:else}<li class="soft small">No supplier: nothing of it was received.</li>{/each}
+          </ul>
+        </section>
+      {/if}
+    </div>
+  {/snippet}
+
+  {#snippet tally()}
+    <span class="figure"><b>{accounted} %</b> accounted for</span>
+    {#if trace.direction === 'downstream'}
+      <span class="figure"><b>{customers.length}</b> {customers.length === 1 ? 'customer' : 'customers'}</span>
+      <span class="figure"><b>{sayQuantity(String(new Set(trace.ends.customers.map((end) => end.mark)).size))}</b> marks out</span>
+      <span class="figure"><b>{sayQuantity(String(new Set(trace.ends.onHand.map((end) => end.mark)).size))}</b> marks here</span>
+    {:else}
+      <span class="figure"><b>{new Set(trace.ends.suppliers.map((end) => end.partner)).size}</b> suppliers</span>
+      <span class="figure"><b>{deepest}</b> {deepest === 1 ? 'level' : 'levels'}</span>
+      <span class="figure"><b>{trace.marks.length - 1}</b> marks in it</span>
+    {/if}
+    <button class="act end" onclick={saveTable}>Save as CSV</button>
+  {/snippet}
+</Working>
+
+<style>
+  .head { display: flex; justify-content: space-between; gap: 16px; padding: 12px 18px 0; border-bottom: 1px solid var(--line); }
+  h1 a { color: var(--ink); text-decoration: none; } h1 a:hover { text-decoration: underline; }
+  .head p { margin-top: 2px; }
+  .ways { display: flex; gap: 8px; flex: none; }
+  .views { display: flex; gap: 2px; margin-top: 6px; } .views button { border: 0; background: none; padding: 7px 12px; cursor: pointer; border-bottom: 3px solid transparent; color: var(--ink-soft); } .views button[aria-selected='true'] { border-bottom-color: var(--brass); color: var(--ink); font-weight: 600; }
+  .timeline { flex: none; overflow-x: auto; border-top: 1px solid var(--line); background: var(--panel); }
+  .timeline ol { display: flex; min-width: max-content; padding: 8px 12px; }
+  .timeline li { position: relative; min-width: 92px; }
+  .timeline a { display: grid; justify-items: center; gap: 1px; padding: 2px 6px; color: var(--ink); text-decoration: none; font-size: 13px; }
+  .timeline a:hover b { text-decoration: underline; }
+  .timeline .dot { width: 11px; height: 11px; border-radius: 50%; background: var(--brass); margin: 3px 0; z-index: 1; }
+  .timeline li::before { content: ''; position: absolute; left: 0; right: 0; top: 30px; border-top: 2px solid var(--line-strong); }
+  .timeline li:first-child::before { left: 50%; } .timeline li:last-child::before { right: 50%; }
+  .timeline .hold .dot, .timeline .reject .dot, .timeline .scrap .dot, .timeline .loss .dot { background: var(--rust); } .timeline .ship .dot { background: var(--sea); }
+  .timeline .lit { background: var(--brass-pale); }
+  .outline li { display: flex; flex-wrap: wrap; gap: 2px 12px; align-items: baseline; padding: 5px 18px 5px 12px; border-bottom: 1px solid #ebe5da; }
+  .where { margin-left: auto; color: var(--sea); }
+  .cut { padding: 14px 18px; }
+  .tools { display: flex; gap: 14px; align-items: center; padding: 10px 18px; } .tools .act { margin-left: auto; }
+  .scroll { flex: 1; overflow: auto; } th button { border: 0; background: none; font: inherit; color: inherit; cursor: pointer; padding: 0; } .more { margin: 14px 18px; }
+  .aside { display: grid; gap: 18px; }
+  dl div { display: flex; justify-content: space-between; padding: 5px 0; border-bottom: 1px solid var(--line); } dd { font-size: 16px; } dl .open { border-bottom-width: 2px; } .open dd { font-weight: 600; }
+  .picked { border-left: 3px solid var(--brass); padding-left: 12px; display: grid; gap: 6px; } .picked li { padding: 3px 0; } .marks { display: grid; gap: 6px; }
+  .ends li { padding: 5px 0; border-bottom: 1px solid #e6dfd1; }
+  .figure { font-size: 14px; color: var(--ink-soft); } .figure b { font-size: 23px; color: var(--ink); margin-right: 3px; }
+  .end { margin-left: auto; }
+  @media (max-width: 700px) { .head { flex-direction: column; } .ways { padding-bottom: 10px; } }
+</style>
