@@ -1,14 +1,14 @@
 import { defineConfig } from 'vitest/config';
 
-/** Two projects: `unit` needs nothing, `database` needs EARMARK_TEST_URL (scripts/test.mjs sets it). */
+/** Two projects: `unit` needs nothing; `database` needs a cluster of its own, which scripts/test.mjs starts. */
 export default defineConfig({
   test: {
     projects: [
       { test: { name: 'unit', include: ['src/**/*.test.ts'], exclude: ['src/**/*.db.test.ts'], environment: 'node' } },
       {
         test: {
-          name: 'database', include: ['src/**/*.db.test.ts', 'demo/**/*.db.test.ts'], environment: 'node',
-          testTimeout: 60_000, hookTimeout: 120_000, maxWorkers: 2
+          name: 'database', include: ['src/**/*.db.test.ts', 'demo/**/*.db.test.ts', 'scripts/**/*.db.test.ts'], environment: 'node',
+          globalSetup: ['src/lib/server/testing/template.ts'], testTimeout: 60_000, hookTimeout: 120_000, maxWorkers: 2
         }
       }
     ]

@@ -81,6 +81,16 @@ async function main() {
     console.log('Stopped.');
     process.exit(code);
   };
+  // When the database dies under a booking, Postgres.js throws outside of any call (it writes to a socket that is gone).
+  // The pool is thrown away, what waited on it is refused, and the next request opens a new one.
+  const survive = (error) => {
+    const lost = /^(CONNECTION_|ECONN|57P|08)/.test(error?.code ?? '') || /[\\/]postgres[\\/]src[\\/]connection\.js|Socket|nextWrite/.test(String(error?.stack ?? '').split('\n')[1] ?? '');
+    if (!lost) { console.error(error); void close(1); return; }
+    console.error(`Lost the connection to the database (${error.code ?? error.message}).`);
+    globalThis.earmarkRenew?.();
+  };
+  process.on('unhandledRejection', survive);
+  process.on('uncaughtException', survive);
   process.on('SIGINT', () => close(0));
   process.on('SIGTERM', () => close(0));
   try {

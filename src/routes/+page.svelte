@@ -30,7 +30,7 @@
           {#each screen.orders.slice(0, 6) as order (order.number)}
             <li><a href="{screen.base}/{encodeURIComponent(order.number)}">
               <span class="row"><b class="number">{order.number}</b><span class="when" class:late={order.due < data.today}>{when(order.due)}</span></span>
-              <span class="row soft small"><span>{order.partnerName ? `${order.partnerName}` : order.products}</span><span>{sayQuantity(order.left)} {order.unit} to go</span></span>
+              <span class="row soft small"><span>{order.partnerName ? `${order.partnerName}` : order.products}</span><span>{sayQuantity(order.left)} {order.unit === 'each' ? '' : order.unit} to go</span></span>
               <span class="bar" aria-hidden="true"><span style:width="{Math.round(order.part * 100)}%"></span></span>
             </a></li>
           {:else}<li class="none">{screen.none}</li>{/each}
@@ -52,7 +52,7 @@
       <h2>Expires within 30 days, on hand <span>{data.expiring.length}</span></h2>
       <ul class="tags">
         {#each data.expiring as mark (mark.id)}
-          <li><Tag kind={mark.kind} number={mark.number} under="{mark.product} · {sayQuantity(mark.onHand)} {mark.unit}" expired={mark.expires < data.today ? 'expired' : undefined} href="/marks/{mark.id}" /><p class="small soft"><b class:stop={mark.expires < data.today}>{sayDistance(mark.expires, data.today)}</b> {sayDay(mark.expires)}</p></li>
+          <li><Tag kind={mark.kind} number={mark.number} under="{mark.product} · {sayQuantity(mark.onHand)} {mark.unit}" href="/marks/{mark.id}" /><p class="small soft"><b class:stop={mark.expires < data.today}>{mark.expires < data.today ? 'expired ' : ''}{sayDistance(mark.expires, data.today)}</b><br />{sayDay(mark.expires)}</p></li>
         {:else}<li class="none">Nothing on hand expires soon.</li>{/each}
       </ul>
       {#if data.drafts.length > 0}

@@ -21,8 +21,8 @@
       <a href="{base}/{encodeURIComponent(order.number)}" aria-current={order.number === current ? 'true' : undefined}>
         <span class="row"><b class="number">{order.number}</b><span class="when" class:late={order.due < today}>{when(order.due)}</span></span>
         <span class="who">{order.partnerName ?? order.products}</span>
-        <span class="row small soft"><span>{order.partnerName ? order.products : count(order.lines, 'line')}</span></span>
-        <span class="row small soft"><span>{sayQuantity(order.left)} {order.unit} to go</span>{#if order.state === 'part'}<span>part booked</span>{/if}</span>
+        {#if order.partnerName}<span class="row small soft"><span>{order.products}</span></span>{/if}
+        <span class="row small soft"><span>{sayQuantity(order.left)} {order.unit === 'each' ? '' : order.unit} to go</span>{#if order.state === 'part'}<span>part booked</span>{/if}</span>
         <span class="bar" aria-hidden="true"><span style:width="{Math.round(order.part * 100)}%"></span></span>
       </a>
     </li>
@@ -45,7 +45,7 @@
 <style>
   .head { display: flex; justify-content: space-between; align-items: baseline; padding: 12px 14px 8px; }
   .head a { font-size: 13px; font-weight: 600; }
-  li a { display: grid; gap: 2px; padding: 10px 14px 12px; border-bottom: 1px solid var(--line); border-left: 3px solid transparent; color: var(--ink); text-decoration: none; }
+  li a { display: grid; grid-template-columns: minmax(0, 1fr); gap: 2px; padding: 10px 14px 12px; border-bottom: 1px solid var(--line); border-left: 3px solid transparent; color: var(--ink); text-decoration: none; }
   li a:hover { background: var(--panel); }
   li a[aria-current] { background: var(--panel); border-left-color: var(--brass); }
   .row { display: flex; justify-content: space-between; gap: 8px; align-items: baseline; }

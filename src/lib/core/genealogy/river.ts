@@ -35,7 +35,7 @@ export interface River { nodes: RiverNode[]; ribbons: Ribbon[]; columns: string[
 
 /** Beyond this many siblings of one birth they fold into a bundle; a crowded column folds sooner. */
 const FOLD = 12, CROWDED = 26;
-export const NODE = { width: 172, height: 44, gap: 14, column: 232 } as const;
+export const NODE = { width: 172, height: 44, gap: 14, column: 214 } as const;
 const WIDEST = 56, THINNEST = 1.6;
 
 /**

@@ -15,13 +15,15 @@ interface Options {
   max?: number;
   /** Database role to work under; the application always gives `earmark_app`. */
   role?: string;
+  /** Told every statement; for counting them in tests. */
+  debug?: (connection: number, query: string) => void;
 }
 
 /**
  * Opens a pool.
  * Ids come as numbers (they stay below 2^53), numerics as exact decimal strings, dates as `YYYY-MM-DD` strings.
  */
-export function connect(url: string, { max = 10, role }: Options = {}): Sql {
+export function connect(url: string, { max = 10, role, debug }: Options = {}): Sql {
   return postgres(url, {
     max,
     connection: { application_name: 'earmark', TimeZone: 'UTC', ...(role ? { role } : {}) },
@@ -30,14 +32,15 @@ export function connect(url: string, { max = 10, role }: Options = {}): Sql {
       numeric: { to: NUMERIC, from: [NUMERIC], serialize: String, parse: (text: string) => text },
       date: { to: DATE, from: [DATE], serialize: String, parse: (text: string) => text }
     },
-    onnotice: () => {}
+    onnotice: () => {},
+    ...(debug ? { debug } : {})
   }) as unknown as Sql;
 }
 
 let pool: Sql | undefined;
 
-/** Lets scripts/start.mjs, which knows only the built handler, close the pool when it stops. */
-(globalThis as { earmarkClose?: () => Promise<void> }).earmarkClose = () => closeDb();
+/** Lets scripts/start.mjs, which knows only the built handler, close the pool when it stops or when it broke. */
+Object.assign(globalThis, { earmarkClose: () => closeDb(), earmarkRenew: () => renewDb() });
 
 /** The application's own pool, opened at first use from EARMARK_APP_URL (set by `npm start`) or DATABASE_URL. */
 export function db(): Sql {
@@ -47,6 +50,13 @@ export function db(): Sql {
     pool = connect(url, { max: Number(process.env.EARMARK_POOL ?? 12), role: 'earmark_app' });
   }
   return pool;
+}
+
+/** Throws a broken pool away: what still waits on it is refused, the next question opens a new one. */
+export function renewDb(): void {
+  const broken = pool;
+  pool = undefined;
+  void broken?.end({ timeout: 0 }).catch(() => {});
 }
 
 /** Closes the application's pool, letting running statements end. */

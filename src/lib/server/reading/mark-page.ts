@@ -16,6 +16,8 @@ export interface MarkPage {
   madeFrom: MarkRef[];
   wentInto: (MarkRef & { document: string; event: number })[];
   wentIntoCount: number;
+  /** From whom and on which document it came in; null for what was made here. */
+  cameFrom: { partner: string | null; document: string; event: number } | null;
   timeline: TimelineRow[];
 }
 
@@ -44,6 +46,9 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
     FROM transformation_input i JOIN transformation_output o USING (transformation_id) JOIN transformation t ON t.id = i.transformation_id JOIN event e ON e.id = t.event_id
       JOIN mark m ON m.id = o.mark_id JOIN product p ON p.id = m.product_id
     WHERE i.mark_id = ${id} ORDER BY e.happened_at DESC, m.number_key LIMIT ${LISTED}`;
+  const [cameFrom] = await db<NonNullable<MarkPage['cameFrom']>[]>`
+    SELECT t.name AS partner, e.document, e.id AS event FROM movement v JOIN event e ON e.id = v.event_id LEFT JOIN partner t ON t.id = e.partner_id
+    WHERE e.kind = 'receive' AND (v.mark_id = ${id} OR v.mark_id IN (SELECT x.id FROM mark x WHERE x.lot_id = ${id})) ORDER BY e.id DESC LIMIT 1`;
   const [counts] = await db<{ members: number; into: number }[]>`
     SELECT (SELECT count(*) FROM mark WHERE lot_id = ${id}) AS members, (SELECT count(DISTINCT o.mark_id) FROM transformation_input i JOIN transformation_output o USING (transformation_id) WHERE i.mark_id = ${id}) AS into`;
   const { lot_id, lot, lot_state, ...mark } = row;
@@ -51,7 +56,7 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
   return {
     mark: { ...mark, onHand: trimZeros(mark.onHand), lot: lot_id === null ? null : { id: lot_id, number: lot!, state: lot_state! } },
     places: trim(places), members: trim(members), memberCount: counts!.members, madeFrom: trim(madeFrom), wentInto: trim(wentInto), wentIntoCount: counts!.into,
-    timeline: await readTimeline(db, id)
+    cameFrom: cameFrom ?? null, timeline: await readTimeline(db, id)
   };
 }
 

@@ -2,7 +2,7 @@ import { error } from '@sveltejs/kit';
 import { mayDo, type Right } from '../../core/access/rights.ts';
 import type { Actor } from '../access/actor.ts';
 import { readProduct } from '../catalogue/products.ts';
-import { db } from '../db/client.ts';
+import { db, type Db } from '../db/client.ts';
 import { readDraft } from '../drafts.ts';
 import { listPlaces } from './catalogue.ts';
 import { readAvailable } from './on-hand.ts';
@@ -14,6 +14,15 @@ const SCREENS: Record<Kind, { base: string; right: Right; verb: string }> = {
   work: { base: '/build', right: 'book.build', verb: 'build' },
   sales: { base: '/ship', right: 'book.ship', verb: 'ship' }
 };
+
+/** Where these products were last received or built: the place a new sheet begins with. Shipments take from wherever it lies. */
+async function usualPlace(sql: Db, kind: Kind, products: readonly string[]): Promise<string | null> {
+  if (kind === 'sales') return null;
+  const [row] = await sql<{ code: string }[]>`
+    SELECT c.code FROM movement v JOIN event e ON e.id = v.event_id JOIN mark m ON m.id = v.mark_id JOIN product p ON p.id = m.product_id JOIN place c ON c.id = v.place_id
+    WHERE e.kind = ${SCREENS[kind].verb} AND v.quantity > 0 AND p.code = ANY(${products as string[]}) ORDER BY v.id DESC LIMIT 1`;
+  return row?.code ?? null;
+}
 
 /** The list of a working screen. */
 export async function loadOrderList(kind: Kind, actor: Actor) {
@@ -32,7 +41,8 @@ export async function loadSheet(kind: Kind, number: string, actor: Actor) {
   ]);
   const following = open.find((other) => other.number !== order.number);
   return {
-    order, places, available, draft, components: product?.components ?? [],
+    order: { ...order, place: order.place ?? (await usualPlace(db(), kind, order.lines.map((line) => line.product))) },
+    places, available, draft, components: product?.components ?? [],
     next: following ? `${SCREENS[kind].base}/${encodeURIComponent(following.number)}` : null
   };
 }

@@ -14,7 +14,8 @@
   import { BookingSheet, firstSentence } from './booking-sheet.svelte';
   import { batchGroup, batchRows, lotsForNextUnit, slotsOf, unitColumns, unitGroups, type Component } from './build-rows';
   import type { Available } from './LineSheet.svelte';
-  import NumberGrid, { type Column, type Row, type RowVerdict } from './NumberGrid.svelte';
+  import type { Column, Row, RowVerdict } from './grid';
+  import NumberGrid from './NumberGrid.svelte';
   import Refused from './Refused.svelte';
   import Tally from './Tally.svelte';
 
@@ -213,7 +214,7 @@
       {#each shelf as { component, marks } (component.product)}
         <section>
           <h2>{component.product} {component.name}</h2>
-          <p class="small soft">{sayQuantity(component.quantity)} {component.unit} each · {sayQuantity(totalOf(marks.map((mark) => mark.quantity)))} on hand</p>
+          <p class="small soft">{sayQuantity(component.quantity)} {component.unit === 'each' ? '' : component.unit} per unit · {sayQuantity(totalOf(marks.map((mark) => mark.quantity)))} on hand</p>
           <ul class="shelf">
             {#each marks.filter((mark) => mark.kind !== 'bulk').slice(0, component.marking === 'lot' ? 3 : 4) as one (`${one.id} ${one.place}`)}
               <li><Tag kind={one.kind} number={one.number} under="{one.kind === 'serial' ? '' : `${sayQuantity(one.quantity)} · `}{one.place}" state={one.state} expired={one.expires && one.expires < today ? 'expired' : undefined} href="/marks/{one.id}" /></li>

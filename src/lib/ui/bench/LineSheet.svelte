@@ -14,7 +14,8 @@
   import BookedPanel from './BookedPanel.svelte';
   import { BookingSheet, firstSentence } from './booking-sheet.svelte';
   import { columnsFor, isBlank, lineRequest, markedQuantity, stillToMark, type Mode, type SheetLine } from './line-rows';
-  import NumberGrid, { type Row, type RowVerdict } from './NumberGrid.svelte';
+  import type { Row, RowVerdict } from './grid';
+  import NumberGrid from './NumberGrid.svelte';
   import Refused from './Refused.svelte';
   import Tally from './Tally.svelte';
 

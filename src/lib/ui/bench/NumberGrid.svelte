@@ -1,12 +1,7 @@
 <!-- The grid numbers are typed, scanned and pasted into: one row per lot or serial, windowed so that ten thousand stay smooth. -->
-<script lang="ts" module>
-  export interface Column { key: string; label: string; kind: 'number' | 'quantity' | 'date' | 'text'; width?: string; /** takes the row above's value in a new row */ inherit?: boolean }
-  export type Row = Record<string, string>;
-  export interface RowVerdict { tone: 'good' | 'stop' | 'note' | 'reason'; text: string }
-</script>
-
 <script lang="ts">
   import { tick } from 'svelte';
+  import type { Column, Row, RowVerdict } from './grid';
 
   interface Props {
     columns: readonly Column[];
@@ -103,7 +98,7 @@
 </script>
 
 <div class="view" bind:this={view} bind:clientHeight={tall} onscroll={() => (top = view.scrollTop)}>
-  <table aria-label={label} aria-rowcount={shown}>
+  <table class:narrow={columns.length > 3} aria-label={label} aria-rowcount={shown}>
     <thead><tr><th class="at" scope="col">#</th>{#each columns as column (column.key)}<th scope="col" style:width={column.width}>{column.label}</th>{/each}<th scope="col">Verdict</th><th><span class="visually-hidden">Remove</span></th></tr></thead>
     <tbody>
       {#if from > 0}<tr aria-hidden="true" style:height="{from * HEIGHT}px"><td colspan={columns.length + 3}></td></tr>{/if}
@@ -133,7 +128,7 @@
   .view { flex: 1 1 260px; min-height: 200px; overflow: auto; }
   table { width: 100%; border-collapse: collapse; table-layout: auto; }
   th { position: sticky; top: 0; z-index: 2; background: var(--panel); text-align: left; font-size: 13px; font-weight: 600; color: var(--ink-soft); padding: 8px 8px; box-shadow: inset 0 -1px 0 var(--line); white-space: nowrap; }
-  tr { height: 44px; }
+  tbody tr { height: 44px; }
   td { border-bottom: 1px solid #ebe5da; padding: 0 2px; height: 44px; }
   .at { width: 44px; text-align: right; padding-right: 8px; font-size: 13px; color: var(--ink-soft); }
   input { width: 100%; min-width: 92px; height: 40px; border: 2px solid transparent; background: transparent; padding: 0 6px; font: 600 15.5px var(--mono); font-variant-numeric: tabular-nums; color: var(--ink); }
@@ -144,6 +139,8 @@
   tr.reason { background: #fdf6e4; }
   .verdict { width: 38%; min-width: 150px; font-size: 13.5px; padding: 0 8px; line-height: 1.25; }
   .verdict span { display: -webkit-box; -webkit-line-clamp: 2; line-clamp: 2; -webkit-box-orient: vertical; overflow: hidden; }
+  .narrow input { font-size: 14px; min-width: 104px; padding: 0 4px; }
+  .narrow .verdict { width: 24%; }
   .good .verdict { color: var(--sea); } .stop .verdict { color: var(--rust); font-weight: 600; } .note .verdict { color: var(--slate); } .reason .verdict { color: #6a4a05; }
   .remove { width: 34px; text-align: center; }
   .remove button { border: 0; background: none; cursor: pointer; color: var(--ink-soft); width: 32px; height: 32px; opacity: 0; }

@@ -1,7 +1,7 @@
 import { firstExpiredFirst, type Candidate } from '../../core/allocation/fefo.ts';
 import type { Marking } from '../../core/ledger/snapshot.ts';
 import { formatQuantity, parseQuantity, quantity, total, ZERO, type Quantity } from '../../core/quantity/quantity.ts';
-import type { Column, Row } from './NumberGrid.svelte';
+import type { Column, Row } from './grid.ts';
 
 export interface Component { product: string; name: string; unit: string; marking: Marking; quantity: string }
 

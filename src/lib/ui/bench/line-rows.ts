@@ -1,6 +1,6 @@
 import type { Marking } from '../../core/ledger/snapshot.ts';
 import { formatQuantity, parseQuantity, quantity, total } from '../../core/quantity/quantity.ts';
-import type { Column, Row } from './NumberGrid.svelte';
+import type { Column, Row } from './grid.ts';
 
 /** An order's line as a receive or ship sheet works on it. */
 export interface SheetLine { line: number; product: string; name: string; unit: string; marking: Marking; shelfLifeDays: number | null; gtin: string | null; quantity: string; done: string; left: string }

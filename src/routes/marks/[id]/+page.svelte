@@ -68,7 +68,7 @@
         <h2>Made from <span>{data.madeFrom.length || ''}</span></h2>
         <ul>
           {#each data.madeFrom as one (one.id)}<li><Tag kind={one.kind} number={one.number} under="{one.product} {one.name}" state={one.state} href="/marks/{one.id}" /><span class="right"><b class="number">{sayQuantity(one.quantity)}</b> <span class="small soft">{one.unit}</span></span></li>
-          {:else}<li class="none">{data.memberCount > 0 ? 'Its serials know what they were made from.' : mark.lot ? 'Not made here: it came in with its lot.' : 'Not made here: it was received.'}</li>{/each}
+          {:else}<li class="none">{#if data.cameFrom}Not made here: received from {data.cameFrom.partner ?? 'a supplier'} on <a class="number" href="/events/{data.cameFrom.event}">{data.cameFrom.document}</a>.{:else if data.memberCount > 0}Its serials know what they were made from.{:else}Built without named components.{/if}</li>{/each}
         </ul>
       </section>
       <section>
@@ -150,7 +150,7 @@
   .two { display: grid; grid-template-columns: 1fr 1fr; border-bottom: 1px solid var(--line); }
   .two section { padding: 14px 20px; } .two section + section { border-left: 1px solid var(--line); }
   .two li { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 12px; align-items: center; padding: 4px 0; }
-  .two ul { max-height: 330px; overflow: auto; }
+  .two ul { max-height: 262px; overflow: auto; }
   h2 { margin-bottom: 8px; } h2 span { color: var(--brass); }
   .none { color: var(--ink-soft); font-size: 14px; display: block !important; }
   .wide { padding: 14px 20px; } .wide + .wide { border-top: 1px solid var(--line); }

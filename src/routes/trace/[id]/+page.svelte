@@ -63,7 +63,7 @@
     const first = names[0]!, last = names.at(-1)!;
     let same = 0;
     while (same < first.length && first[same] === last[same]) same++;
-    return `${first}…${last.slice(same) || last}`;
+    return `${first}…${last.slice(Math.min(same, Math.max(0, last.length - 3)))}`;
   }
 
   function describe(node: RiverNode) {
@@ -150,7 +150,7 @@
     <div class="head">
       <div>
         <h1><a class="number" href="/marks/{root.id}">{title}</a> · {data.products[root.product]?.name}, {root.kind === 'bulk' ? 'kept by quantity' : root.kind}</h1>
-        <p class="soft small">1 {root.kind === 'bulk' ? 'product' : root.kind}{#each perLevel as level, index (index)} {trace.direction === 'downstream' ? '→' : '←'} {level}{/each}
+        <p class="soft small">1 {root.kind === 'bulk' ? 'product' : root.kind}{#each perLevel as level, index (index)}{' '}{trace.direction === 'downstream' ? '→' : '←'} {level}{/each}{' '}
           {trace.direction === 'downstream' ? `→ ${count(customers.length, 'customer')}` : `← ${count(new Set(trace.ends.suppliers.map((end) => end.partner)).size, 'supplier')}`} · {count(trace.events.length, 'event')} · as it stands now</p>
         <div class="views" role="tablist" aria-label="View">
           {#each ['river', 'outline', 'table'] as const as one (one)}<button role="tab" aria-selected={view === one} onclick={() => show(one)}>{one[0]!.toUpperCase() + one.slice(1)}</button>{/each}
@@ -281,7 +281,7 @@
   .head { display: flex; justify-content: space-between; gap: 16px; padding: 12px 18px 0; border-bottom: 1px solid var(--line); }
   h1 a { color: var(--ink); text-decoration: none; } h1 a:hover { text-decoration: underline; }
   .head p { margin-top: 2px; }
-  .ways { display: flex; gap: 8px; flex: none; }
+  .ways { display: flex; gap: 8px; flex: none; align-items: start; }
   .views { display: flex; gap: 2px; margin-top: 6px; } .views button { border: 0; background: none; padding: 7px 12px; cursor: pointer; border-bottom: 3px solid transparent; color: var(--ink-soft); } .views button[aria-selected='true'] { border-bottom-color: var(--brass); color: var(--ink); font-weight: 600; }
   .timeline { flex: none; overflow-x: auto; border-top: 1px solid var(--line); background: var(--panel); }
   .timeline ol { display: flex; min-width: max-content; padding: 8px 12px; }

@@ -64,7 +64,7 @@
     </div>
     <Checkbox labelText="Made here, from components" bind:checked={made} />
     {#if made}
-      <h2>What one {unit} of it takes</h2>
+      <h2>What one of it takes</h2>
       <table class="plain components">
         <thead><tr><th scope="col">Component</th><th scope="col">Quantity</th><th scope="col">Unit</th><th><span class="visually-hidden">Remove</span></th></tr></thead>
         <tbody>

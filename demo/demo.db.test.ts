@@ -1,0 +1,75 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { randomBytes } from 'node:crypto';
+import { connect, type Sql } from '../src/lib/server/db/client.ts';
+import { reconcile } from '../src/lib/server/db/reconcile.ts';
+import { findTraceRoot, traceMark } from '../src/lib/server/reading/trace.ts';
+import { TEMPLATE, withDatabase } from '../src/lib/server/testing/template.ts';
+import { seedDemo } from './seed.ts';
+
+const NOW = new Date('2026-11-23T10:00:00Z');
+let maintenance: Sql;
+const opened: { sql: Sql; name: string }[] = [];
+
+async function seeded(now: Date): Promise<Sql> {
+  const name = `demo_${randomBytes(5).toString('hex')}`;
+  for (let attempt = 0; ; attempt++) {
+    try { await maintenance.unsafe(`CREATE DATABASE ${name} TEMPLATE ${TEMPLATE}`); break; } catch (error) { if (attempt > 50) throw error; await new Promise((go) => setTimeout(go, 100)); }
+  }
+  const sql = connect(withDatabase(process.env.EARMARK_TEST_APP_URL!, name), { max: 4, role: 'earmark_app' });
+  opened.push({ sql, name });
+  await seedDemo(sql, { now, password: 'a demo password' });
+  return sql;
+}
+let demo: Sql;
+beforeAll(async () => {
+  maintenance = connect(process.env.EARMARK_TEST_URL!, { max: 1 });
+  demo = await seeded(NOW);
+});
+afterAll(async () => {
+  for (const { sql, name } of opened) { await sql.end(); await maintenance.unsafe(`DROP DATABASE ${name} WITH (FORCE)`); }
+  await maintenance.end();
+});
+
+describe('the demo company', () => {
+  it('is booked through the ledger and reconciles', async () => expect((await reconcile(demo)).breaks).toEqual([]));
+
+  it('has its products, and thirty orders or more of each story', async () => {
+    const [counts] = await demo<{ orders: number; open: number; marks: number }[]>`
+      SELECT (SELECT count(*) FROM trade_order) AS orders, (SELECT count(*) FROM mark) AS marks,
+        (SELECT count(*) FROM trade_order o WHERE NOT EXISTS (SELECT FROM event e WHERE e.order_id = o.id)) AS open`;
+    expect((await demo`SELECT code FROM product`).length).toBe(15);
+    expect(counts!.orders).toBeGreaterThan(100);
+    expect(counts!.open).toBeGreaterThanOrEqual(8);
+    expect(counts!.marks).toBeGreaterThan(300);
+  });
+
+  it('goes four levels down from a fabric roll and from a cylinder lot', async () => {
+    const deepest = async (product: string) => {
+      const [row] = await demo<{ number: string }[]>`SELECT m.number FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = ${product} AND m.kind = 'lot' ORDER BY m.id LIMIT 1`;
+      const trace = await traceMark(demo, (await findTraceRoot(demo, product, row!.number, undefined))!, 'downstream');
+      return [...new Set(trace!.marks.sort((a, b) => a.level - b.level).map((mark) => mark.product))];
+    };
+    expect(await deepest('FAB-210')).toEqual(['FAB-210', 'PNL', 'BLD', 'TN150', 'TN275']);
+    expect((await deepest('CYL-33')).filter((code) => code !== 'RK-1' && code !== 'RK-6')).toEqual(['CYL-33', 'INF', 'TN150']);
+  });
+
+  it('has a held bobbin lot that reaches inflators, jackets and kits at four customers, and balances', async () => {
+    const trace = (await traceMark(demo, (await findTraceRoot(demo, 'BOB-S', 'BOB-2511', undefined))!, 'downstream'))!;
+    expect(trace.root.state).toBe('held');
+    expect(new Set(trace.marks.map((mark) => mark.product))).toEqual(new Set(['BOB-S', 'INF', 'TN150', 'TN275', 'RK-1', 'RK-6']));
+    expect(new Set(trace.ends.customers.map((end) => end.partner)).size).toBe(4);
+    expect(trace.balance.open).toBe('0');
+    // Nothing was made of it after it was held.
+    const held = trace.events.find((event) => event.kind === 'hold')!;
+    expect(trace.events.filter((event) => event.kind === 'build' && event.at > held.at && event.lines.some((line) => line.mark === trace.root.id))).toEqual([]);
+  });
+
+  it('is the same whenever it is seeded, but for the dates', async () => {
+    const earlier = await seeded(new Date(NOW.getTime() - 40 * 86_400_000));
+    const digest = (sql: Sql) => sql`
+      SELECT md5(string_agg(line, E'\n' ORDER BY line)) AS sum FROM (
+        SELECT e.kind || e.document || ' ' || p.code || coalesce(m.number, '') || c.code || v.quantity || ' ' || e.happened_at::time AS line
+        FROM movement v JOIN event e ON e.id = v.event_id JOIN mark m ON m.id = v.mark_id JOIN product p ON p.id = m.product_id JOIN place c ON c.id = v.place_id WHERE e.happened_at < (SELECT max(happened_at) - interval '1 day' FROM event)) lines`;
+    expect((await digest(earlier))[0]!.sum).toBe((await digest(demo))[0]!.sum);
+  });
+});

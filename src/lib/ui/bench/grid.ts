@@ -1,0 +1,4 @@
+/** A column of the number grid; `inherit` takes the row above's value in a new row. */
+export interface Column { key: string; label: string; kind: 'number' | 'quantity' | 'date' | 'text'; width?: string; inherit?: boolean }
+export type Row = Record<string, string>;
+export interface RowVerdict { tone: 'good' | 'stop' | 'note' | 'reason'; text: string }
