@@ -137,14 +137,17 @@ export async function startCluster({ folder: given, port, fast = false }) {
     chmodSync(data, 0o700);
   }
 
-  const isRunning = () => spawnSync(join(bin, 'pg_ctl'), ['-D', data, 'status'], { ...user, cwd: '/' }).status === 0;
   const pid = () => (existsSync(join(data, 'postmaster.pid')) ? Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[0]) : null);
+  // In a container whose first process reaps nobody a killed server stays as a zombie, and its pid file would keep the next from starting.
+  const zombie = () => pid() !== null && existsSync(`/proc/${pid()}/stat`) && / Z /.test(readFileSync(`/proc/${pid()}/stat`, 'utf8'));
+  const isRunning = () => !zombie() && spawnSync(join(bin, 'pg_ctl'), ['-D', data, 'status'], { ...user, cwd: '/' }).status === 0;
   const runningPort = () => Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[3]);
   const settings = [
     `-p ${port}`, '-c listen_addresses=127.0.0.1', `-c unix_socket_directories=''`, '-c max_connections=80', '-c shared_buffers=256MB',
     '-c work_mem=32MB', '-c max_wal_size=2GB', '-c random_page_cost=1.1', '-c jit=off', ...(fast ? ['-c fsync=off', '-c full_page_writes=off'] : [])
   ].join(' ');
   const launch = () => {
+    if (zombie()) rmSync(join(data, 'postmaster.pid'));
     try {
       run('pg_ctl', ['-D', data, '-l', log, '-w', '-t', '60', '-o', settings, 'start']);
     } catch {
