@@ -27,24 +27,34 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'get', path: '/trace', summary: 'The whole trace of one mark', query: schemas.TraceQuery, answer: schemas.Trace }
 ];
 
-const component = (schema: z.ZodType, io: 'input' | 'output'): object => {
-  const { $schema: _, $defs: __, ...json } = z.toJSONSchema(schema, { io, reused: 'inline', unrepresentable: 'any' }) as Record<string, unknown>;
-  return JSON.parse(JSON.stringify(json).replaceAll('#/$defs/', '#/components/schemas/'));
-};
+/** A schema as JSON Schema; the named ones it refers to are put among the document's components. */
+function component(schema: z.ZodType, io: 'input' | 'output', named: Record<string, object>): object {
+  const { $schema: _, $defs = {}, ...json } = JSON.parse(JSON.stringify(z.toJSONSchema(schema, { io, reused: 'inline', unrepresentable: 'any' })).replaceAll('#/$defs/', '#/components/schemas/'));
+  const { id: name } = schema.meta() ?? {};
+  for (const [key, definition] of Object.entries<Record<string, unknown>>($defs)) {
+    const { id: __, ...body } = definition;
+    named[key] = body;
+  }
+  if (!name || json.$ref) return json;
+  const { id: __, ...body } = json;
+  named[name] = body;
+  return { $ref: `#/components/schemas/${name}` };
+}
 
 /** The OpenAPI 3.1 document, made from the Zod schemas. */
 export function openApi(): object {
+  const named: Record<string, object> = {};
   const paths: Record<string, Record<string, object>> = {};
   for (const operation of OPERATIONS) {
     const pathParameters = [...operation.path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: 'string' } }));
-    const query = operation.query ? Object.entries(operation.query.shape).map(([name, schema]) => ({ name, in: 'query', required: !(schema as z.ZodType).safeParse(undefined).success, schema: component(schema as z.ZodType, 'input') })) : [];
+    const query = operation.query ? Object.entries(operation.query.shape).map(([name, schema]) => ({ name, in: 'query', required: !(schema as z.ZodType).safeParse(undefined).success, schema: component(schema as z.ZodType, 'input', named) })) : [];
     const headers = operation.booking ? [{ name: 'Idempotency-Key', in: 'header', required: true, schema: { type: 'string', minLength: 1, maxLength: 200 } }] : [];
-    const answer = { description: 'Done', content: { 'application/json': { schema: component(operation.answer, 'output') } } };
-    const problem = { description: 'Refused, with all faults', content: { 'application/problem+json': { schema: component(schemas.ProblemDocument, 'output') } } };
+    const answer = { description: 'Done', content: { 'application/json': { schema: component(operation.answer, 'output', named) } } };
+    const problem = { description: 'Refused, with all faults', content: { 'application/problem+json': { schema: component(schemas.ProblemDocument, 'output', named) } } };
     (paths[operation.path] ??= {})[operation.method] = {
       summary: operation.summary,
       parameters: [...pathParameters, ...query, ...headers],
-      ...(operation.body ? { requestBody: { required: true, content: { 'application/json': { schema: component(operation.body, 'input') } } } } : {}),
+      ...(operation.body ? { requestBody: { required: true, content: { 'application/json': { schema: component(operation.body, 'input', named) } } } } : {}),
       responses: operation.booking
         ? { 201: { ...answer, description: 'Booked' }, 200: { ...answer, description: 'Booked before under this key; the same answer again' }, 400: problem, 401: problem, 403: problem, 409: problem, 422: problem }
         : { 200: answer, 400: problem, 401: problem, 403: problem, 404: problem }
@@ -56,6 +66,6 @@ export function openApi(): object {
     servers: [{ url: '/api/v1' }],
     security: [{ bearer: [] }],
     paths,
-    components: { securitySchemes: { bearer: { type: 'http', scheme: 'bearer' } } }
+    components: { schemas: named, securitySchemes: { bearer: { type: 'http', scheme: 'bearer' } } }
   };
 }

@@ -15,13 +15,17 @@ const SCREENS: Record<Kind, { base: string; right: Right; verb: string }> = {
   sales: { base: '/ship', right: 'book.ship', verb: 'ship' }
 };
 
-/** Where these products were last received or built: the place a new sheet begins with. Shipments take from wherever it lies. */
+/** Where these products, or failing that any, were last received or built: the place a new sheet begins with. Shipments take from wherever it lies. */
 async function usualPlace(sql: Db, kind: Kind, products: readonly string[]): Promise<string | null> {
   if (kind === 'sales') return null;
   const [row] = await sql<{ code: string }[]>`
     SELECT c.code FROM movement v JOIN event e ON e.id = v.event_id JOIN mark m ON m.id = v.mark_id JOIN product p ON p.id = m.product_id JOIN place c ON c.id = v.place_id
     WHERE e.kind = ${SCREENS[kind].verb} AND v.quantity > 0 AND p.code = ANY(${products as string[]}) ORDER BY v.id DESC LIMIT 1`;
-  return row?.code ?? null;
+  if (row) return row.code;
+  const [latest] = await sql<{ code: string }[]>`
+    SELECT c.code FROM (SELECT id FROM event WHERE kind = ${SCREENS[kind].verb} ORDER BY id DESC LIMIT 1) e
+    JOIN movement v ON v.event_id = e.id JOIN place c ON c.id = v.place_id WHERE v.quantity > 0 LIMIT 1`;
+  return latest?.code ?? null;
 }
 
 /** The list of a working screen. */

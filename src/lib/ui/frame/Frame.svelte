@@ -34,7 +34,7 @@
 </nav>
 <main id="sheet" tabindex="-1">{@render children()}</main>
 
-<Modal bind:open={keysOpen} passiveModal modalHeading="Keys of this screen" size="sm">
+<Modal bind:open={keysOpen} passiveModal modalLabel="Keys of this screen" size="sm">
   <dl class="keylist">
     {#each keys.screen as { key, says } (key)}<dt><kbd>{key}</kbd></dt><dd>{says}</dd>{/each}
     <dt><kbd>/</kbd></dt><dd>scan or type any number</dd>

@@ -28,11 +28,13 @@
   }
 </script>
 
-<Modal bind:open size="xs" modalHeading="Sign in again" primaryButtonText="Sign in" secondaryButtonText="Not now" on:submit={submit} on:click:button--secondary={() => end(false)} on:close={() => end(false)} selectorPrimaryFocus="#again-password">
+{#if open}
+<Modal open size="xs" modalLabel="Sign in again" primaryButtonText="Sign in" secondaryButtonText="Not now" on:submit={submit} on:click:button--secondary={() => end(false)} on:close={() => end(false)} selectorPrimaryFocus="#again-password">
   <p class="small soft">Your sign-in has run out. What you typed is still here.</p>
   <TextInput id="again-login" labelText="Name" bind:value={name} autocomplete="username" />
   <PasswordInput id="again-password" labelText="Password" bind:value={password} invalid={refused !== ''} invalidText={refused} autocomplete="current-password" on:keydown={(event) => { if (event.key === 'Enter') submit(); }} />
 </Modal>
+{/if}
 
 <style>
   p { margin-bottom: 12px; }

@@ -130,7 +130,7 @@
 </Working>
 
 {#if asking}
-  <Modal open size="sm" danger={WORDS[asking].danger} modalHeading="{WORDS[asking].heading} {name}" primaryButtonText="{WORDS[asking].button} {name}" secondaryButtonText="Leave it" primaryButtonDisabled={reason.trim() === '' || document.trim() === ''}
+  <Modal open size="sm" danger={WORDS[asking].danger} modalLabel="{WORDS[asking].heading} {name}" primaryButtonText="{WORDS[asking].button} {name}" secondaryButtonText="Leave it" primaryButtonDisabled={reason.trim() === '' || document.trim() === ''}
     on:submit={decide} on:click:button--secondary={() => (asking = null)} on:close={() => (asking = null)} selectorPrimaryFocus="#reason">
     {#if refused}<p class="refused" role="alert">{refused}</p>{/if}
     <TextArea id="reason" labelText="Reason, kept for ever" bind:value={reason} maxlength={2000} rows={3} />

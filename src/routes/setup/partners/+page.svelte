@@ -40,7 +40,7 @@
     </tbody>
   </table>
 </div>
-<Modal bind:open size="sm" modalHeading={isNew ? 'New partner' : form.code} primaryButtonText="Keep partner" secondaryButtonText="Leave it" on:submit={save} on:click:button--secondary={() => (open = false)} selectorPrimaryFocus="#partner-name">
+<Modal bind:open size="sm" modalLabel={isNew ? 'New partner' : form.code} primaryButtonText="Keep partner" secondaryButtonText="Leave it" on:submit={save} on:click:button--secondary={() => (open = false)} selectorPrimaryFocus="#partner-name">
   {#each otherErrors(refusal, ['code', 'name', 'gln']) as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
   <div class="form">
     <TextInput labelText="Code" bind:value={form.code} disabled={!isNew} maxlength={60} invalid={!!fieldError(refusal, 'code')} invalidText={fieldError(refusal, 'code')} />

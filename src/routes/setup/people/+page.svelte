@@ -57,7 +57,7 @@
     </tbody>
   </table>
 </div>
-<Modal bind:open size="sm" modalHeading={isNew ? 'New person' : form.name} primaryButtonText="Keep person" secondaryButtonText="Leave it" on:submit={save} on:click:button--secondary={() => (open = false)} selectorPrimaryFocus="#person-name">
+<Modal bind:open size="sm" modalLabel={isNew ? 'New person' : form.name} primaryButtonText="Keep person" secondaryButtonText="Leave it" on:submit={save} on:click:button--secondary={() => (open = false)} selectorPrimaryFocus="#person-name">
   {#each otherErrors(refusal, ['code', 'name', 'password']) as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
   <div class="form">
     <TextInput labelText="Signs in as" bind:value={form.login} disabled={!isNew} maxlength={60} invalid={!!fieldError(refusal, 'code')} invalidText={fieldError(refusal, 'code')} />
@@ -67,7 +67,7 @@
     <Checkbox labelText="May sign in and book" bind:checked={form.active} />
   </div>
 </Modal>
-<Modal open={tokensOf !== null} passiveModal size="sm" modalHeading="API tokens of {tokenPerson?.name ?? ''}" on:close={() => (tokensOf = null)}>
+<Modal open={tokensOf !== null} passiveModal size="sm" modalLabel="API tokens of {tokenPerson?.name ?? ''}" on:close={() => (tokensOf = null)}>
   {#each otherErrors(refusal, []) as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
   {#if secret}<p class="secret">The token, told only now: <b class="number">{secret}</b></p>{/if}
   <ul>{#each tokenPerson?.tokens ?? [] as token (token.id)}<li class="token"><span><b>{token.name}</b> <span class="small soft">{token.roles.join(', ')} · since {sayDay(token.created.slice(0, 10))}</span></span>{#if token.revoked}<span class="soft small">revoked</span>{:else}<button class="act danger" onclick={() => revoke(token.id)}>Revoke</button>{/if}</li>{:else}<li class="soft">None yet. A token lets a script or another system book under this name.</li>{/each}</ul>

@@ -39,7 +39,7 @@
     </tbody>
   </table>
 </div>
-<Modal bind:open size="sm" modalHeading={isNew ? 'New place' : form.code} primaryButtonText="Keep place" secondaryButtonText="Leave it" on:submit={save} on:click:button--secondary={() => (open = false)} selectorPrimaryFocus="#place-name">
+<Modal bind:open size="sm" modalLabel={isNew ? 'New place' : form.code} primaryButtonText="Keep place" secondaryButtonText="Leave it" on:submit={save} on:click:button--secondary={() => (open = false)} selectorPrimaryFocus="#place-name">
   {#each otherErrors(refusal, ['code', 'name', 'site']) as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
   <div class="form">
     <TextInput labelText="Code" bind:value={form.code} disabled={!isNew} maxlength={60} invalid={!!fieldError(refusal, 'code')} invalidText={fieldError(refusal, 'code')} />

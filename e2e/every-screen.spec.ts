@@ -1,0 +1,113 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { call, signIn } from './company';
+
+async function idOf(request: Parameters<typeof call>[0], query: string): Promise<number> {
+  return (await (await call(request, 'GET', `marks?${query}`)).json()).marks[0].id;
+}
+
+async function screens(request: Parameters<typeof call>[0]): Promise<string[]> {
+  const lot = await idOf(request, 'product=BOB-S&lot=BOB-2511'), jacket = await idOf(request, 'product=TN150&serial=TN-004342');
+  return ['/', '/receive', '/receive/PO-2144', '/build/WO-858', '/build/WO-859', '/ship/SO-3322', '/on-hand', '/on-hand?q=CYL', `/marks/${lot}`, `/marks/${jacket}`, '/events/1', '/trace', `/trace/${lot}?direction=downstream`,
+    `/trace/${jacket}?direction=upstream&view=outline`, `/trace/${lot}?direction=downstream&view=table`, '/setup/products', '/setup/products/TN150', '/setup/partners', '/setup/places', '/orders/new?kind=sales'];
+}
+
+async function axe(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
+  return violations.flatMap((violation) => violation.nodes.map((node) => `${violation.id}: ${node.target.join(' ')} (${node.failureSummary?.split('\n')[1]?.trim() ?? ''})`));
+}
+
+test('axe finds nothing on any screen, none scrolls sideways at 1024, and no request leaves the machine', async ({ page, request }) => {
+  test.setTimeout(180_000);
+  const outside: string[] = [], broken: string[] = [];
+  page.on('request', (asked) => { if (!/^(http:\/\/localhost:|data:|blob:)/.test(asked.url())) outside.push(asked.url()); });
+  page.on('pageerror', (error) => broken.push(error.message));
+  page.on('console', (message) => { if (message.type() === 'error') broken.push(message.text()); });
+  await page.goto('/sign-in');
+  expect(await axe(page)).toEqual([]);
+  await signIn(page, 'wilf');
+  for (const screen of await screens(request)) {
+    await page.goto(screen);
+    await expect(page.getByRole('main')).toBeVisible();
+    await page.waitForLoadState('networkidle');
+    expect(await axe(page), screen).toEqual([]);
+    await page.setViewportSize({ width: 1024, height: 768 });
+    expect(await page.evaluate(() => { const main = document.querySelector('main')!; return Math.max(document.documentElement.scrollWidth - window.innerWidth, main.scrollWidth - main.clientWidth); }), `${screen} at 1024`).toBeLessThanOrEqual(0);
+    await page.setViewportSize({ width: 1280, height: 800 });
+  }
+  expect(outside).toEqual([]);
+  expect(broken).toEqual([]);
+});
+
+test('people and the dialogs are as clean', async ({ page }) => {
+  await signIn(page, 'admin');
+  await page.goto('/setup/people');
+  expect(await axe(page)).toEqual([]);
+  await page.getByRole('button', { name: 'New person' }).click();
+  await expect(page.getByRole('dialog', { name: 'New person' })).toBeVisible();
+  await page.waitForTimeout(400);
+  expect(await axe(page)).toEqual([]);
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'All keys of this screen' }).click();
+  await expect(page.getByRole('dialog', { name: 'Keys of this screen' })).toBeVisible();
+  await page.waitForTimeout(400);
+  expect(await axe(page)).toEqual([]);
+});
+
+test('the dock screens work on a phone', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await signIn(page, 'wilf');
+  for (const screen of ['/', '/receive/PO-2144', '/ship/SO-3322', '/build/WO-859']) {
+    await page.goto(screen);
+    await page.waitForLoadState('networkidle');
+    expect(await page.evaluate(() => document.documentElement.scrollWidth), screen).toBeLessThanOrEqual(390);
+    expect(await axe(page), screen).toEqual([]);
+  }
+  await expect(page.getByRole('button', { name: /^Book/ })).toBeInViewport();
+});
+
+test('the keyboard goes all the way', async ({ page }) => {
+  await signIn(page, 'wilf');
+  await page.keyboard.press('g');
+  await page.keyboard.press('s');
+  await expect(page).toHaveURL(/\/ship\//);
+  await page.locator('body').click({ position: { x: 600, y: 600 } });
+  await page.keyboard.press('j');
+  await page.keyboard.press('j');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('SO-');
+  await expect(page.getByLabel(/row 1$/).first()).toBeFocused();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('/');
+  await expect(page.getByRole('combobox', { name: /Scan or type/ })).toBeFocused();
+  await page.keyboard.type('pellworm');
+  await expect(page.getByRole('option', { name: /Pellworm Devices/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys of this screen' })).toBeVisible();
+});
+
+test('a scan finds marks by our number, theirs and a GS1 symbol, orders, papers and partners', async ({ page, request }) => {
+  await call(request, 'PUT', 'products/TUBE', { name: 'oral tube', unit: 'each', decimals: 0, made: false, marking: 'lot', netWeightKg: '0.03', gtin: '09506000134352' });
+  await signIn(page, 'noor');
+  const scan = page.getByRole('combobox', { name: /Scan or type/ });
+  for (const [text, url] of [['tn-004342', /\/marks\//], ['SM/2511', /\/marks\//], [']d2010950600013435210T-79', /\/marks\//], ['PO-2144', /\/receive\/PO-2144/], ['H-31', /\/events\//]] as const) {
+    await page.goto('/');
+    await scan.fill(text);
+    await scan.press('Enter');
+    await expect(page, text).toHaveURL(url);
+  }
+  await page.goto('/');
+  await scan.fill('nothing like this');
+  await scan.press('Enter');
+  await expect(page.getByText('Nothing is known as “nothing like this”')).toBeVisible();
+});
+
+test('a role sees what it may not do as a sentence, not a failure', async ({ page }) => {
+  await signIn(page, 'noor');
+  await page.goto('/receive/PO-2144');
+  await expect(page.getByText('Your role reads this order; it does not book it.')).toBeVisible();
+  const reply = await page.goto('/setup/people');
+  expect(reply!.status()).toBe(403);
+  await expect(page.getByText('this needs one of: administrator')).toBeVisible();
+});
