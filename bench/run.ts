@@ -1,0 +1,50 @@
+// `npm run bench`: generates a world in a database cluster of its own and prints ratios measured in one run.
+//   --size N       genealogy links of the world (default 1000000)
+//   --only A,B     only these cases
+//   --json FILE    also writes [{ name, ratio, ours, theirs, unit, size }]
+import { chmodSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { parseArgs } from 'node:util';
+import { connect } from '../src/lib/server/db/client.ts';
+import { migrate, migrationsIn } from '../src/lib/server/db/migrate.ts';
+import { CASES } from './cases.ts';
+import type { Measured } from './measure.ts';
+import { generateWorld } from './world.ts';
+
+interface Cluster { ownerUrl: string; appUrl: string; stop: () => void }
+const { startCluster, anyFreePort } = await import(fileURLToPath(new URL('../scripts/cluster.mjs', import.meta.url))) as { startCluster: (options: object) => Promise<Cluster>; anyFreePort: () => Promise<number> };
+
+const { values } = parseArgs({ options: { size: { type: 'string', default: '1000000' }, only: { type: 'string' }, json: { type: 'string' } } });
+const names = values.only?.split(',') ?? Object.keys(CASES);
+const unknown = names.filter((name) => !(name in CASES));
+const size = Number(values.size);
+if (unknown.length > 0 || !Number.isInteger(size) || size < 1) {
+  console.error(unknown.length > 0 ? `There is no case ${unknown.join(', ')}. There are: ${Object.keys(CASES).join(', ')}.` : `--size ${values.size} is no number of links.`);
+  process.exit(2);
+}
+
+const folder = mkdtempSync(join(tmpdir(), 'earmark-bench-'));
+chmodSync(folder, 0o755);
+const cluster = await startCluster({ folder, port: await anyFreePort() });
+try {
+  const owner = connect(cluster.ownerUrl, { max: 2 }), app = connect(cluster.appUrl, { max: 4, role: 'earmark_app' });
+  await migrate(owner, migrationsIn(fileURLToPath(new URL('../src/lib/server/db/migrations/', import.meta.url))));
+  process.stdout.write(`Making a world of about ${size.toLocaleString('en-GB')} links …`);
+  const before = Date.now();
+  const world = await generateWorld(owner, size);
+  console.log(` ${world.links.toLocaleString('en-GB')} links in ${Math.round((Date.now() - before) / 1000)} s`);
+  const results: Measured[] = [];
+  for (const name of names) {
+    const result = await CASES[name]!({ app, owner, world });
+    results.push(result);
+    console.log(`${name.padEnd(14)} ratio ${result.ratio.toFixed(2).padStart(6)}   ours ${String(result.ours).padStart(8)} ms   theirs ${String(result.theirs).padStart(8)} ms   size ${result.size}`);
+  }
+  if (values.json) writeFileSync(values.json, `${JSON.stringify(results, null, 2)}\n`);
+  await app.end();
+  await owner.end();
+} finally {
+  cluster.stop();
+  rmSync(folder, { recursive: true, force: true });
+}
