@@ -3,6 +3,7 @@ import type { Graph, Transformation } from './graph.ts';
 
 /** Iterations allowed for lots that loop through rework; each carries the rest once more round the loop. */
 const MOST_ROUNDS = 500;
+const ALL = [quantity(1)];
 const CLOSE_ENOUGH = quantity('0.000000000001');
 
 /**
@@ -40,14 +41,24 @@ export function contentOf(graph: Graph, root: ReadonlyMap<number, Quantity>, tot
   const settle = (mark: number) => { if (!settled.has(mark)) { settled.add(mark); ready.push(mark); } };
   for (const mark of root.keys()) settle(mark);
   for (const mark of feeds.keys()) if (!sources.has(mark)) settle(mark);
+  // A thousand units each take the same amount of the same lot: divide once. A settled mark's content no longer changes.
+  const taken = new Map<string, Quantity>();
+  const taking = (mark: number, used: string): Quantity => {
+    const key = `${mark} ${used}`;
+    let amount = taken.get(key);
+    if (!amount) taken.set(key, (amount = part(content.get(mark) ?? ZERO, used, totals(mark))));
+    return amount;
+  };
   const pour = (source: Source) => {
-    const carried = total(source.from.map(({ mark, quantity: used }) => part(content.get(mark) ?? ZERO, used, totals(mark))));
+    const carried = source.from.length === 1 ? taking(source.from[0]!.mark, source.from[0]!.quantity) : total(source.from.map((input) => taking(input.mark, input.quantity)));
     let left = carried;
     const shares = weights.get(source)!;
     source.to.forEach(({ mark }, index) => {
       const share = index === source.to.length - 1 ? left : carried.times(shares[index]!);
-      left = left.minus(share);
-      if (!root.has(mark)) content.set(mark, (content.get(mark) ?? ZERO).plus(share));
+      if (index < source.to.length - 1) left = left.minus(share);
+      if (root.has(mark)) return;
+      const before = content.get(mark);
+      content.set(mark, before ? before.plus(share) : share);
     });
   };
   const loose = new Set(allSources);
@@ -82,7 +93,7 @@ function sourcesOf(graph: Graph): Source[] {
 /** The part each output takes; they add up to one. */
 function weigh(source: Source, unitOf: (mark: number) => string): Quantity[] {
   const { to } = source;
-  if (to.length === 1) return [quantity(1)];
+  if (to.length === 1) return ALL;
   const unit = unitOf(to[0]!.mark);
   const byQuantity = to.every(({ mark }) => unitOf(mark) === unit);
   const amounts = byQuantity ? to.map((output) => quantity(output.quantity)) : to.every((output) => output.share !== null) ? to.map((output) => quantity(output.share!)) : to.map(() => quantity(1));

@@ -83,7 +83,14 @@ export function traceFindings(material: TraceMaterial): TraceFindings {
       return known;
     };
     const content = contentOf(graph, new Map([[root, totalOfMark(root)]]), totalOfMark, (mark) => unitOf.get(mark) ?? '');
-    return new Map([...content].map(([mark, amount]) => [mark, formatQuantity(amount.toDecimalPlaces(12))]));
+    // Many marks share one amount: write each out once.
+    const written = new Map<Quantity, string>();
+    const write = (amount: Quantity): string => {
+      let text = written.get(amount);
+      if (text === undefined) written.set(amount, (text = formatQuantity(amount.toDecimalPlaces(12))));
+      return text;
+    };
+    return new Map([...content].map(([mark, amount]) => [mark, write(amount)]));
   }
 }
 

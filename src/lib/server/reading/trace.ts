@@ -73,27 +73,36 @@ export async function reach(db: Db, root: number, direction: Direction): Promise
 
 async function readMaterial(tx: Tx, root: number, direction: Direction): Promise<(TraceMaterial & { records: MarkRecord[] }) | null> {
   const { marks: ids, transformations: transformationIds } = await reach(tx, root, direction);
-  const marks = await tx<(MarkRecordRow & { unit: string; lot_id: number | null; birth_event: number })[]>`
-    SELECT m.id, p.code AS product, p.unit, m.kind, m.number, l.number AS lot, m.lot_id, m.supplier_number, m.expires_on, m.state, m.birth_event,
-      coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0) AS on_hand
-    FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE m.id = ANY(${ids})`;
+  // Sent one behind the other without waiting: the database works on the next while this process reads the last.
+  const [marks, transformations, inputs, outputs, fittings, movements, changes, events, stock, [used]] = await Promise.all([
+    tx<(MarkRecordRow & { unit: string; lot_id: number | null; birth_event: number })[]>`
+      SELECT m.id, p.code AS product, p.unit, m.kind, m.number, l.number AS lot, m.lot_id, m.supplier_number, m.expires_on, m.state, m.birth_event,
+        coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0) AS on_hand
+      FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE m.id = ANY(${ids})`,
+    tx<{ id: number; event: number }[]>`SELECT id, event_id AS event FROM transformation WHERE id = ANY(${transformationIds})`,
+    tx<{ t: number; mark: number; quantity: string }[]>`
+      SELECT transformation_id AS t, mark_id AS mark, quantity FROM transformation_input WHERE transformation_id = ANY(${transformationIds})`,
+    tx<{ t: number; mark: number; quantity: string; share: string | null }[]>`
+      SELECT transformation_id AS t, mark_id AS mark, quantity, share FROM transformation_output WHERE transformation_id = ANY(${transformationIds})`,
+    tx<Graph['fittings'][number][]>`
+      SELECT component_id AS component, host_id AS host, quantity, from_event AS event FROM fitting WHERE component_id = ANY(${ids}) AND host_id = ANY(${ids})`,
+    tx<{ event: number; mark: number; place: string; quantity: string }[]>`
+      SELECT v.event_id AS event, v.mark_id AS mark, p.code AS place, v.quantity FROM movement v JOIN place p ON p.id = v.place_id WHERE v.mark_id = ANY(${ids}) ORDER BY v.id`,
+    tx<{ event: number; mark: number }[]>`SELECT DISTINCT event_id AS event, mark_id AS mark FROM mark_change WHERE mark_id = ANY(${ids})`,
+    tx<{ id: number; kind: string; document: string; partner: string | null; at: Date }[]>`
+      SELECT e.id, e.kind, e.document, t.code AS partner, e.happened_at AS at FROM event e LEFT JOIN partner t ON t.id = e.partner_id
+      WHERE e.id IN (SELECT event_id FROM movement WHERE mark_id = ANY(${ids}) UNION SELECT event_id FROM mark_change WHERE mark_id = ANY(${ids}))`,
+    tx<{ mark: number; place: string; quantity: string }[]>`
+      SELECT s.mark_id AS mark, p.code AS place, s.quantity FROM stock s JOIN place p ON p.id = s.place_id WHERE s.mark_id = ANY(${ids}) AND s.quantity > 0 ORDER BY s.mark_id, p.code`,
+    tx<{ used: string }[]>`
+      SELECT coalesce(sum(i.quantity), 0) AS used FROM transformation_input i WHERE i.mark_id = ${root} OR i.mark_id IN (SELECT id FROM mark WHERE lot_id = ${root})`
+  ]);
   if (marks.length === 0) return null;
-  const reached = new Set(ids);
-  const graph = await readGraph(tx, ids, transformationIds, reached, marks);
-  const movements = await tx<{ event: number; mark: number; place: string; quantity: string }[]>`
-    SELECT v.event_id AS event, v.mark_id AS mark, p.code AS place, v.quantity FROM movement v JOIN place p ON p.id = v.place_id WHERE v.mark_id = ANY(${ids}) ORDER BY v.id`;
-  const changes = await tx<{ event: number; mark: number }[]>`SELECT DISTINCT event_id AS event, mark_id AS mark FROM mark_change WHERE mark_id = ANY(${ids})`;
-  const eventIds = [...new Set([...movements.map((row) => row.event), ...changes.map((row) => row.event)])];
-  const events = await tx<{ id: number; kind: string; document: string; partner: string | null; at: Date }[]>`
-    SELECT e.id, e.kind, e.document, t.code AS partner, e.happened_at AS at FROM event e LEFT JOIN partner t ON t.id = e.partner_id WHERE e.id = ANY(${eventIds})`;
-  const stock = await tx<{ mark: number; place: string; quantity: string }[]>`
-    SELECT s.mark_id AS mark, p.code AS place, s.quantity FROM stock s JOIN place p ON p.id = s.place_id WHERE s.mark_id = ANY(${ids}) AND s.quantity > 0 ORDER BY s.mark_id, p.code`;
-  const [used] = await tx<{ used: string }[]>`
-    SELECT coalesce(sum(i.quantity), 0) AS used FROM transformation_input i WHERE i.mark_id = ${root} OR i.mark_id IN (SELECT id FROM mark WHERE lot_id = ${root})`;
   for (const row of movements) row.quantity = trimZeros(row.quantity);
   for (const row of stock) row.quantity = trimZeros(row.quantity);
   return {
-    direction, root, graph, movements, changes, stock,
+    direction, root, movements, changes, stock,
+    graph: graphOf(new Set(ids), marks, transformations, inputs, outputs, fittings),
     marks: marks.map(({ id, kind, unit }) => ({ id, kind, unit })),
     events: events.map((event) => ({ ...event, at: event.at.toISOString() })),
     rootUsed: used!.used,
@@ -101,17 +110,14 @@ async function readMaterial(tx: Tx, root: number, direction: Direction): Promise
   };
 }
 
-async function readGraph(tx: Tx, ids: readonly number[], transformationIds: readonly number[], reached: ReadonlySet<number>, marks: readonly { id: number; lot_id: number | null; birth_event: number }[]): Promise<Graph> {
-  const transformations = new Map((await tx<{ id: number; event: number }[]>`SELECT id, event_id AS event FROM transformation WHERE id = ANY(${transformationIds as number[]})`)
-    .map(({ id, event }) => [id, { id, event, inputs: [] as UsedMark[], outputs: [] as MadeMark[] }]));
-  const inputs = await tx<{ t: number; mark: number; quantity: string }[]>`
-    SELECT transformation_id AS t, mark_id AS mark, quantity FROM transformation_input WHERE transformation_id = ANY(${transformationIds as number[]})`;
-  const outputs = await tx<{ t: number; mark: number; quantity: string; share: string | null }[]>`
-    SELECT transformation_id AS t, mark_id AS mark, quantity, share FROM transformation_output WHERE transformation_id = ANY(${transformationIds as number[]})`;
+/** Puts the rows of the genealogy together; what was used or made outside the trace stays out of it. */
+function graphOf(
+  reached: ReadonlySet<number>, marks: readonly { id: number; lot_id: number | null; birth_event: number }[], rows: readonly { id: number; event: number }[],
+  inputs: readonly { t: number; mark: number; quantity: string }[], outputs: readonly { t: number; mark: number; quantity: string; share: string | null }[], fittings: Graph['fittings']
+): Graph {
+  const transformations = new Map(rows.map(({ id, event }) => [id, { id, event, inputs: [] as UsedMark[], outputs: [] as MadeMark[] }]));
   for (const { t, mark, quantity } of inputs) if (reached.has(mark)) transformations.get(t)!.inputs.push({ mark, quantity: trimZeros(quantity) });
   for (const { t, mark, quantity, share } of outputs) if (reached.has(mark)) transformations.get(t)!.outputs.push({ mark, quantity: trimZeros(quantity), share });
-  const fittings = await tx<Graph['fittings'][number][]>`
-    SELECT component_id AS component, host_id AS host, quantity, from_event AS event FROM fitting WHERE component_id = ANY(${ids as number[]}) AND host_id = ANY(${ids as number[]})`;
   const members = marks.flatMap((mark) => (mark.lot_id !== null && reached.has(mark.lot_id) ? [{ lot: mark.lot_id, serial: mark.id, event: mark.birth_event }] : []));
   return { transformations: [...transformations.values()], members, fittings };
 }

@@ -1,0 +1,28 @@
+import { quantity, type Quantity } from '../../quantity/quantity.ts';
+import { markKey, type KnownMark, type KnownProduct, type Marking, type Snapshot } from '../snapshot.ts';
+
+interface Given {
+  marks?: (Partial<KnownMark> & { id: number; product: string; number: string | null })[];
+  /** `[mark id, place code, quantity]` */
+  stock?: [number, string, string][];
+  order?: Snapshot['order'];
+  elsewhere?: Snapshot['elsewhere'];
+}
+const PRODUCTS: [number, string, Marking, number, number | null][] = [[1, 'LOT', 'lot', 2, null], [2, 'SER', 'serial', 0, null], [3, 'SIL', 'serial-in-lot', 0, null], [4, 'BULK', 'none', 0, null], [5, 'FRESH', 'lot', 2, 10]];
+
+/** A small world a decision can be taken in, without a database: 23 November 2026, places A and B, four kinds of product. */
+export function snapshot({ marks = [], stock = [], order = null, elsewhere = new Map() }: Given = {}): Snapshot {
+  const products = new Map(PRODUCTS.map(([id, code, marking, decimals, shelfLifeDays]): [string, KnownProduct] => [code, { id, code, name: code.toLowerCase(), unit: 'each', decimals, marking, shelfLifeDays, warrantyMonths: null }]));
+  const known = marks.map(({ product, ...mark }): KnownMark => {
+    const { id: productId, marking } = products.get(product)!;
+    return { kind: mark.number === null ? 'bulk' : marking === 'lot' ? 'lot' : 'serial', lotId: null, state: 'usable', expires: null, supplierNumber: null, bornOn: '2026-03-03', ...mark, productId };
+  });
+  const byMark = new Map<number, Map<string, Quantity>>();
+  for (const [mark, place, amount] of stock) byMark.set(mark, new Map([...(byMark.get(mark) ?? []), [place, quantity(amount)]]));
+  return {
+    happenedAt: new Date('2026-11-23T12:00:00Z'), day: '2026-11-23', products, order, elsewhere, stock: byMark,
+    places: new Map(['A', 'B'].map((code, index) => [code, { id: index + 1, code, name: `rack ${code}`, site: 'Works' }])),
+    partners: new Map([['SUP', { id: 1, code: 'SUP', name: 'Supplier', supplier: true, customer: false }], ['CUS', { id: 2, code: 'CUS', name: 'Customer', supplier: false, customer: true }]]),
+    marks: new Map(known.map((mark) => [markKey(mark.productId, mark.kind, mark.number ?? ''), mark])), marksById: new Map(known.map((mark) => [mark.id, mark]))
+  };
+}
