@@ -23,17 +23,21 @@ export interface MarkPage {
 
 const LISTED = 200;
 
+/** The mark and the serials within it, as an array for `= …`: an OR or an IN over both would read whole tables. */
+const ownAndMembers = (db: Db, id: number) => db`ANY(ARRAY(SELECT ${id}::bigint UNION ALL SELECT x.id FROM mark x WHERE x.lot_id = ${id}))`;
+
 /** All that the page of one mark shows; null where there is no such mark. */
 export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null> {
   const [row] = await db<(Omit<MarkPage['mark'], 'lot'> & { lot_id: number | null; lot: string | null; lot_state: MarkState | null })[]>`
     SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, m.lot_id, l.number AS lot, l.state AS lot_state, m.supplier_number AS "supplierNumber",
       m.made_on AS "madeOn", coalesce(m.expires_on, l.expires_on) AS expires, m.warranty_months AS "warrantyMonths",
-      coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.quantity > 0 AND (s.mark_id = m.id OR s.mark_id IN (SELECT id FROM mark x WHERE x.lot_id = m.id))), 0) AS "onHand"
+      coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.quantity > 0 AND s.mark_id = ANY(ARRAY(SELECT x.id FROM mark x WHERE x.id = m.id UNION ALL SELECT x.id FROM mark x WHERE x.lot_id = m.id))), 0) AS "onHand"
     FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE m.id = ${id}`;
   if (!row) return null;
+  const own = ownAndMembers(db, id);
   const places = await db<MarkPage['places']>`
     SELECT c.code, c.name, t.name AS site, sum(s.quantity) AS quantity FROM stock s JOIN place c ON c.id = s.place_id JOIN site t ON t.id = c.site_id
-    WHERE s.quantity > 0 AND (s.mark_id = ${id} OR s.mark_id IN (SELECT x.id FROM mark x WHERE x.lot_id = ${id})) GROUP BY c.code, c.name, t.name ORDER BY c.code`;
+    WHERE s.quantity > 0 AND s.mark_id = ${own} GROUP BY c.code, c.name, t.name ORDER BY c.code`;
   const members = await db<MarkRef[]>`
     SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id), 0) AS quantity
     FROM mark m JOIN product p ON p.id = m.product_id WHERE m.lot_id = ${id} ORDER BY m.number_key LIMIT ${LISTED}`;
@@ -48,7 +52,7 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
     WHERE i.mark_id = ${id} ORDER BY e.happened_at DESC, m.number_key LIMIT ${LISTED}`;
   const [cameFrom] = await db<NonNullable<MarkPage['cameFrom']>[]>`
     SELECT t.name AS partner, e.document, e.id AS event FROM movement v JOIN event e ON e.id = v.event_id LEFT JOIN partner t ON t.id = e.partner_id
-    WHERE e.kind = 'receive' AND (v.mark_id = ${id} OR v.mark_id IN (SELECT x.id FROM mark x WHERE x.lot_id = ${id})) ORDER BY e.id DESC LIMIT 1`;
+    WHERE e.kind = 'receive' AND v.mark_id = ${own} ORDER BY e.id DESC LIMIT 1`;
   const [counts] = await db<{ members: number; into: number }[]>`
     SELECT (SELECT count(*) FROM mark WHERE lot_id = ${id}) AS members, (SELECT count(DISTINCT o.mark_id) FROM transformation_input i JOIN transformation_output o USING (transformation_id) WHERE i.mark_id = ${id}) AS into`;
   const { lot_id, lot, lot_state, ...mark } = row;
@@ -63,8 +67,7 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
 /** Every transaction of a mark (and of the serials within it), latest first. */
 async function readTimeline(db: Db, id: number): Promise<TimelineRow[]> {
   const rows = await db<(Omit<TimelineRow, 'at' | 'places' | 'changes'> & { at: Date; places: TimelineRow['places'] | null; changes: TimelineRow['changes'] | null })[]>`
-    WITH own AS (SELECT id FROM mark WHERE id = ${id} OR lot_id = ${id}),
-    moved AS (SELECT v.event_id, c.code, c.name, sum(v.quantity) AS quantity FROM movement v JOIN place c ON c.id = v.place_id WHERE v.mark_id IN (SELECT id FROM own) GROUP BY v.event_id, c.code, c.name),
+    WITH moved AS (SELECT v.event_id, c.code, c.name, sum(v.quantity) AS quantity FROM movement v JOIN place c ON c.id = v.place_id WHERE v.mark_id = ${ownAndMembers(db, id)} GROUP BY v.event_id, c.code, c.name),
     changed AS (SELECT event_id, field, old_value, new_value FROM mark_change WHERE mark_id = ${id})
     SELECT e.id AS event, e.kind, e.document, t.name AS partner, e.happened_at AS at, w.name AS who, e.reason,
       (SELECT json_agg(json_build_object('code', code, 'name', name, 'quantity', quantity::text) ORDER BY code) FROM moved WHERE event_id = e.id) AS places,

@@ -16,7 +16,7 @@ export async function readToday(db: Db, today: string, personId: number): Promis
   const [receive, build, ship] = await Promise.all([listOrders(db, 'purchase', 'open', 40), listOrders(db, 'work', 'open', 40), listOrders(db, 'sales', 'open', 40)]);
   const held = await db<TodayScreen['held']>`
     SELECT m.id, m.kind, m.number, p.code AS product, p.unit, c.since, c.reason,
-      coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id OR s.mark_id IN (SELECT x.id FROM mark x WHERE x.lot_id = m.id)), 0) AS "onHand"
+      coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = ANY(ARRAY(SELECT x.id FROM mark x WHERE x.id = m.id UNION ALL SELECT x.id FROM mark x WHERE x.lot_id = m.id))), 0) AS "onHand"
     FROM mark m JOIN product p ON p.id = m.product_id
       JOIN LATERAL (SELECT e.happened_at::date AS since, e.reason FROM mark_change c JOIN event e ON e.id = c.event_id WHERE c.mark_id = m.id AND c.field = 'state' ORDER BY c.id DESC LIMIT 1) c ON true
     WHERE m.state = 'held' ORDER BY c.since, m.number LIMIT 20`;

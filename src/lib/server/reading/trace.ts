@@ -95,7 +95,7 @@ async function readMaterial(tx: Tx, root: number, direction: Direction): Promise
     tx<{ mark: number; place: string; quantity: string }[]>`
       SELECT s.mark_id AS mark, p.code AS place, s.quantity FROM stock s JOIN place p ON p.id = s.place_id WHERE s.mark_id = ANY(${ids}) AND s.quantity > 0 ORDER BY s.mark_id, p.code`,
     tx<{ used: string }[]>`
-      SELECT coalesce(sum(i.quantity), 0) AS used FROM transformation_input i WHERE i.mark_id = ${root} OR i.mark_id IN (SELECT id FROM mark WHERE lot_id = ${root})`
+      SELECT coalesce(sum(i.quantity), 0) AS used FROM transformation_input i WHERE i.mark_id = ANY(ARRAY(SELECT ${root}::bigint UNION ALL SELECT id FROM mark WHERE lot_id = ${root}))`
   ]);
   if (marks.length === 0) return null;
   for (const row of movements) row.quantity = trimZeros(row.quantity);
