@@ -150,7 +150,7 @@
     <div class="head">
       <div>
         <h1><a class="number" href="/marks/{root.id}">{title}</a> · {data.products[root.product]?.name}, {root.kind === 'bulk' ? 'kept by quantity' : root.kind}</h1>
-        <p class="soft small">1 {root.kind === 'bulk' ? 'product' : root.kind}{#each perLevel as level, index (index)}{' '}{trace.direction === 'downstream' ? '→' : '←'} {level}{/each}{' '}
+        <p class="soft small">1 {root.kind === 'bulk' ? 'product' : root.kind}{#each perLevel as level, index (index)}&#32;{trace.direction === 'downstream' ? '→' : '←'} {level}{/each}&#32;
           {trace.direction === 'downstream' ? `→ ${count(customers.length, 'customer')}` : `← ${count(new Set(trace.ends.suppliers.map((end) => end.partner)).size, 'supplier')}`} · {count(trace.events.length, 'event')} · as it stands now</p>
         <div class="views" role="tablist" aria-label="View">
           {#each ['river', 'outline', 'table'] as const as one (one)}<button role="tab" aria-selected={view === one} onclick={() => show(one)}>{one[0]!.toUpperCase() + one.slice(1)}</button>{/each}

@@ -1,0 +1,4 @@
+import type { PageServerLoad } from './$types';
+import { loadSheet } from '$lib/server/reading/working-screen';
+
+export const load: PageServerLoad = ({ params, locals }) => loadSheet('work', params.number, locals.actor!);
