@@ -23,7 +23,7 @@ export async function generateWorld(sql: Sql, links: number): Promise<BenchWorld
     ('RAW', 'raw', 'kg', 3, false, 'lot'), ('SUB', 'sub-lot', 'kg', 3, true, 'lot'), ('COM', 'common lot', 'kg', 3, false, 'lot'), ('PART', 'part', 'each', 0, false, 'serial'), ('UNIT', 'unit', 'each', 0, true, 'serial')`;
   const id = async (table: string, code: string) => (await sql<{ id: number }[]>`SELECT id FROM ${sql(table)} WHERE ${sql(table === 'person' ? 'login' : 'code')} = ${code}`)[0]!.id;
   const person = await id('person', 'bench'), place = await id('place', 'P'), partner = await id('partner', 'X');
-  const [raw, sub, com, part, unit] = await Promise.all(['RAW', 'SUB', 'COM', 'PART', 'UNIT'].map((code) => id('product', code)));
+  const [raw, sub, com, piece, unit] = await Promise.all(['RAW', 'SUB', 'COM', 'PART', 'UNIT'].map((code) => id('product', code)));
   const event = async (kind: string, document: string): Promise<number> => (await sql<{ id: number }[]>`
     INSERT INTO event (kind, document, partner_id, happened_at, booked_by) VALUES (${kind}, ${document}, ${kind === 'build' ? null : partner}, now(), ${person}) RETURNING id`)[0]!.id;
   const marks = async (product: number, kind: string, prefix: string, count: number, born: number): Promise<number> => {
@@ -51,7 +51,7 @@ export async function generateWorld(sql: Sql, links: number): Promise<BenchWorld
 
   for (let n = 0; n < sublots; n++) {
     const received = await event('receive', `R-${n}`), built = await event('build', `B-${n}`);
-    const firstPart = await marks(part!, 'serial', `PART-${n}`, PER_SUBLOT, received), firstUnit = await marks(unit!, 'serial', `UNIT-${n}`, PER_SUBLOT, built);
+    const firstPart = await marks(piece!, 'serial', `PART-${n}`, PER_SUBLOT, received), firstUnit = await marks(unit!, 'serial', `UNIT-${n}`, PER_SUBLOT, built);
     await move(received, firstPart, PER_SUBLOT, '1');
     await sql`
       WITH made AS (INSERT INTO transformation (event_id) SELECT ${built} FROM generate_series(1, ${PER_SUBLOT}) RETURNING id),
@@ -71,5 +71,5 @@ export async function generateWorld(sql: Sql, links: number): Promise<BenchWorld
     await move(shipped, firstUnit, PER_SUBLOT / 2, '-1');
   }
   await sql`ANALYZE`;
-  return { links: sublots * (PER_SUBLOT * LINKS_PER_UNIT + 1), hub: firstRaw, small: firstRaw + 1, person, place, product: part! };
+  return { links: sublots * (PER_SUBLOT * LINKS_PER_UNIT + 1), hub: firstRaw, small: firstRaw + 1, person, place, product: piece! };
 }

@@ -17,6 +17,7 @@
   import type { Column, Row, RowVerdict } from './grid';
   import NumberGrid from './NumberGrid.svelte';
   import Refused from './Refused.svelte';
+  import SheetMargin from './SheetMargin.svelte';
   import Tally from './Tally.svelte';
 
   interface Body { units: Row[]; batch: Row[]; lot: string; made: string; place: string }
@@ -200,17 +201,9 @@
   {/snippet}
 
   {#snippet margin()}
-    <div class="aside">
-      {#if draft.others.length > 0 && !work.booked}<p class="others" role="status">{draft.others.join(' and ')} {draft.others.length === 1 ? 'has' : 'have'} a draft on this order too. Only what is booked first counts.</p>{/if}
-      {#if placed.verdicts.get(focused)?.full}<section class="fault {placed.verdicts.get(focused)!.tone}"><h2>Row {focused + 1}</h2><p>{placed.verdicts.get(focused)!.full}</p></section>{/if}
-      <section>
-        <h2>{line.product} {line.name}</h2>
-        <dl>
-          <div><dt>ordered</dt><dd class="number">{sayQuantity(line.quantity)}</dd></div>
-          <div><dt>built</dt><dd class="number">{sayQuantity(line.done)}</dd></div>
-          <div><dt>due</dt><dd>{sayDistance(order.due, today)}</dd></div>
-        </dl>
-      </section>
+    <SheetMargin others={work.booked ? [] : draft.others} row={focused} verdict={placed.verdicts.get(focused)} title="{line.product} {line.name}" facts={[
+      { says: 'ordered', value: sayQuantity(line.quantity), number: true }, { says: 'built', value: sayQuantity(line.done), number: true }, { says: 'due', value: sayDistance(order.due, today) }
+    ]}>
       {#each shelf as { component, marks } (component.product)}
         <section>
           <h2>{component.product} {component.name}</h2>
@@ -222,7 +215,7 @@
           </ul>
         </section>
       {/each}
-    </div>
+    </SheetMargin>
   {/snippet}
 
   {#snippet tally()}
@@ -244,13 +237,6 @@
   .short { margin: 12px 18px 0; padding: 8px 12px; background: var(--amber); font-size: 14px; }
   .hints { margin: 8px 18px 0; padding: 8px 12px; background: var(--slate-pale); font-size: 14px; }
   .complete { padding: 20px 18px; color: var(--ink-soft); }
-  .aside { display: grid; gap: 16px; }
-  dl div { display: flex; justify-content: space-between; gap: 10px; padding: 2px 0; }
-  dt { color: var(--ink-soft); font-size: 14px; } dd { font-weight: 600; }
   .shelf { display: grid; gap: 6px; margin-top: 4px; }
-  .fault { padding: 10px 12px; border-left: 3px solid var(--rust); background: var(--rust-pale); }
-  .fault.reason { border-color: #b98512; background: var(--amber); }
-  .fault p { font-size: 14px; }
-  .others { background: var(--amber); padding: 8px 12px; font-size: 14px; }
   @media (max-width: 700px) { .hint { display: none; } }
 </style>

@@ -17,6 +17,7 @@
   import type { Row, RowVerdict } from './grid';
   import NumberGrid from './NumberGrid.svelte';
   import Refused from './Refused.svelte';
+  import SheetMargin from './SheetMargin.svelte';
   import Tally from './Tally.svelte';
 
   export interface Available extends Candidate { kind: 'lot' | 'serial' | 'bulk'; place: string }
@@ -237,21 +238,11 @@
   {/snippet}
 
   {#snippet margin()}
-    <div class="aside">
-      {#if draft.others.length > 0 && !work.booked}<p class="others" role="status">{draft.others.join(' and ')} {draft.others.length === 1 ? 'has' : 'have'} a draft on this order too. Only what is booked first counts.</p>{/if}
-      {#if verdicts.get(focused)?.full}
-        <section class="fault {verdicts.get(focused)!.tone}"><h2>Row {focused + 1}</h2><p>{verdicts.get(focused)!.full}</p></section>
-      {/if}
-      <section>
-        <h2>{line.product} {line.name}</h2>
-        <dl>
-          <div><dt>ordered</dt><dd class="number">{sayQuantity(line.quantity)}</dd></div>
-          <div><dt>{mode === 'receive' ? 'received' : 'shipped'}</dt><dd class="number">{sayQuantity(line.done)}</dd></div>
-          <div><dt>on hand</dt><dd class="number">{sayQuantity(totalOf(shelf.map((one) => one.quantity)))}</dd></div>
-          {#if line.shelfLifeDays && mode === 'receive'}<div><dt>shelf life</dt><dd>{line.shelfLifeDays} days</dd></div>{/if}
-          <div><dt>due</dt><dd>{sayDistance(order.due, today)}</dd></div>
-        </dl>
-      </section>
+    <SheetMargin others={work.booked ? [] : draft.others} row={focused} verdict={verdicts.get(focused)} title="{line.product} {line.name}" facts={[
+      { says: 'ordered', value: sayQuantity(line.quantity), number: true }, { says: mode === 'receive' ? 'received' : 'shipped', value: sayQuantity(line.done), number: true },
+      { says: 'on hand', value: sayQuantity(totalOf(shelf.map((one) => one.quantity))), number: true },
+      ...(line.shelfLifeDays && mode === 'receive' ? [{ says: 'shelf life', value: `${line.shelfLifeDays} days` }] : []), { says: 'due', value: sayDistance(order.due, today) }
+    ]}>
       <section>
         <h2>{mode === 'ship' ? 'To take, soonest expiry first' : 'On hand now'}</h2>
         <ul class="shelf">
@@ -267,7 +258,7 @@
         </ul>
         {#if shelf.length > 14}<p class="small soft">and {shelf.length - 14} more, all under <a href="/on-hand?q={encodeURIComponent(line.product)}">On hand</a></p>{/if}
       </section>
-    </div>
+    </SheetMargin>
   {/snippet}
 
   {#snippet tally()}
@@ -295,16 +286,9 @@
   .tools { display: flex; flex-wrap: wrap; gap: 8px 10px; align-items: center; padding: 8px 18px; }
   .hint { margin-left: auto; }
   .complete { padding: 24px 18px; color: var(--ink-soft); }
-  .aside { display: grid; gap: 18px; }
-  dl div { display: flex; justify-content: space-between; gap: 10px; padding: 2px 0; }
-  dt { color: var(--ink-soft); font-size: 14px; } dd { font-weight: 600; }
   .shelf { display: grid; gap: 8px; margin-top: 6px; }
   .shelf li { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 8px; align-items: center; }
   .take { width: 40px; height: 40px; border: 1px solid var(--brass); border-radius: 2px; background: var(--panel); color: var(--brass); font-size: 18px; font-weight: 600; cursor: pointer; }
   .take:disabled { border-color: var(--line); color: var(--sea); }
-  .fault { padding: 10px 12px; border-left: 3px solid var(--rust); background: var(--rust-pale); }
-  .fault.reason { border-color: #b98512; background: var(--amber); }
-  .fault p { font-size: 14px; }
-  .others { background: var(--amber); padding: 8px 12px; font-size: 14px; }
   @media (max-width: 700px) { .hint { display: none; } .cards { flex-wrap: nowrap; overflow-x: auto; } .cards button { flex: none; } }
 </style>

@@ -29,7 +29,7 @@
 </script>
 
 <svelte:head><title>Partners · Setup · Earmark</title></svelte:head>
-<div class="screen">
+<div class="setup">
   <div class="head"><h1>Partners</h1><input class="field" placeholder="Only code or name …" aria-label="Only partners that hold this text" bind:value={filter} />{#if data.mayEdit}<button class="act main" onclick={() => edit(null)}>New partner</button>{/if}</div>
   <table class="plain">
     <thead><tr><th scope="col">Code</th><th scope="col">Name</th><th scope="col">Is</th><th scope="col">GLN</th><th scope="col" class="right">In the ledger</th><th><span class="visually-hidden">Change</span></th></tr></thead>
@@ -42,16 +42,10 @@
 </div>
 <Modal bind:open size="sm" modalLabel={isNew ? 'New partner' : form.code} primaryButtonText="Keep partner" secondaryButtonText="Leave it" on:submit={save} on:click:button--secondary={() => (open = false)} selectorPrimaryFocus="#partner-name">
   {#each otherErrors(refusal, ['code', 'name', 'gln']) as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
-  <div class="form">
+  <div class="dialog-form">
     <TextInput labelText="Code" bind:value={form.code} disabled={!isNew} maxlength={60} invalid={!!fieldError(refusal, 'code')} invalidText={fieldError(refusal, 'code')} />
     <TextInput id="partner-name" labelText="Name" bind:value={form.name} maxlength={200} invalid={!!fieldError(refusal, 'name')} invalidText={fieldError(refusal, 'name')} />
     <TextInput labelText="GLN" bind:value={form.gln} maxlength={13} invalid={!!fieldError(refusal, 'gln')} invalidText={fieldError(refusal, 'gln')} />
     <div><Checkbox labelText="Supplier" bind:checked={form.supplier} /><Checkbox labelText="Customer" bind:checked={form.customer} /></div>
   </div>
 </Modal>
-
-<style>
-  .screen { padding: 18px 24px 32px; } .head { display: flex; gap: 18px; align-items: center; margin-bottom: 10px; } .head .act { margin-left: auto; }
-  .form { display: grid; gap: 14px; } td { vertical-align: middle !important; }
-  .refused { background: var(--rust-pale); color: var(--rust); font-weight: 600; padding: 10px 12px; margin-bottom: 10px; }
-</style>

@@ -44,7 +44,7 @@
 </script>
 
 <svelte:head><title>People · Setup · Earmark</title></svelte:head>
-<div class="screen">
+<div class="setup">
   <div class="head"><h1>People</h1><button class="act main" onclick={() => edit(null)}>New person</button></div>
   <table class="plain">
     <thead><tr><th scope="col">Signs in as</th><th scope="col">Name</th><th scope="col">Roles</th><th scope="col">Access</th><th scope="col">API tokens</th><th><span class="visually-hidden">Change</span></th></tr></thead>
@@ -59,7 +59,7 @@
 </div>
 <Modal bind:open size="sm" modalLabel={isNew ? 'New person' : form.name} primaryButtonText="Keep person" secondaryButtonText="Leave it" on:submit={save} on:click:button--secondary={() => (open = false)} selectorPrimaryFocus="#person-name">
   {#each otherErrors(refusal, ['code', 'name', 'password']) as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
-  <div class="form">
+  <div class="dialog-form">
     <TextInput labelText="Signs in as" bind:value={form.login} disabled={!isNew} maxlength={60} invalid={!!fieldError(refusal, 'code')} invalidText={fieldError(refusal, 'code')} />
     <TextInput id="person-name" labelText="Name" bind:value={form.name} maxlength={200} invalid={!!fieldError(refusal, 'name')} invalidText={fieldError(refusal, 'name')} />
     <PasswordInput labelText={isNew ? 'Password' : 'New password; empty keeps the present one'} bind:value={form.password} autocomplete="new-password" invalid={!!fieldError(refusal, 'password')} invalidText={fieldError(refusal, 'password')} />
@@ -79,8 +79,7 @@
 </Modal>
 
 <style>
-  .screen { padding: 18px 24px 32px; } .head { display: flex; gap: 18px; align-items: center; margin-bottom: 10px; } .head .act { margin-left: auto; }
-  .form { display: grid; gap: 14px; } fieldset { border: 0; padding: 0; margin: 0; } .roles { display: grid; grid-template-columns: 1fr 1fr; } td { vertical-align: middle !important; }
-  .refused { background: var(--rust-pale); color: var(--rust); font-weight: 600; padding: 10px 12px; margin-bottom: 10px; } .secret { background: var(--amber); padding: 10px 12px; overflow-wrap: anywhere; }
+  fieldset { border: 0; padding: 0; margin: 0; } .roles { display: grid; grid-template-columns: 1fr 1fr; }
+  .secret { background: var(--amber); padding: 10px 12px; overflow-wrap: anywhere; }
   .token { display: flex; justify-content: space-between; align-items: center; padding: 6px 0; border-bottom: 1px solid var(--line); } .new { display: flex; gap: 12px; align-items: end; margin-top: 14px; }
 </style>

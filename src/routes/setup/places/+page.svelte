@@ -28,7 +28,7 @@
 </script>
 
 <svelte:head><title>Places · Setup · Earmark</title></svelte:head>
-<div class="screen">
+<div class="setup">
   <div class="head"><h1>Places</h1>{#if data.mayEdit}<button class="act main" onclick={() => edit(null)}>New place</button>{/if}</div>
   <table class="plain">
     <thead><tr><th scope="col">Site</th><th scope="col">Code</th><th scope="col">Name</th><th scope="col">Kind</th><th scope="col" class="right">On hand there</th><th><span class="visually-hidden">Change</span></th></tr></thead>
@@ -41,16 +41,10 @@
 </div>
 <Modal bind:open size="sm" modalLabel={isNew ? 'New place' : form.code} primaryButtonText="Keep place" secondaryButtonText="Leave it" on:submit={save} on:click:button--secondary={() => (open = false)} selectorPrimaryFocus="#place-name">
   {#each otherErrors(refusal, ['code', 'name', 'site']) as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
-  <div class="form">
+  <div class="dialog-form">
     <TextInput labelText="Code" bind:value={form.code} disabled={!isNew} maxlength={60} invalid={!!fieldError(refusal, 'code')} invalidText={fieldError(refusal, 'code')} />
     <TextInput id="place-name" labelText="Name" bind:value={form.name} maxlength={200} invalid={!!fieldError(refusal, 'name')} invalidText={fieldError(refusal, 'name')} />
     <TextInput labelText="Site, by code; a new one is made" bind:value={form.site} maxlength={60} invalid={!!fieldError(refusal, 'site')} invalidText={fieldError(refusal, 'site')} />
     <Select labelText="Kind" bind:selected={form.kind}>{#each KINDS as kind (kind)}<SelectItem value={kind} text={kind} />{/each}</Select>
   </div>
 </Modal>
-
-<style>
-  .screen { padding: 18px 24px 32px; } .head { display: flex; gap: 18px; align-items: center; margin-bottom: 10px; } .head .act { margin-left: auto; }
-  .form { display: grid; gap: 14px; } td { vertical-align: middle !important; }
-  .refused { background: var(--rust-pale); color: var(--rust); font-weight: 600; padding: 10px 12px; margin-bottom: 10px; }
-</style>

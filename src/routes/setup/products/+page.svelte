@@ -8,7 +8,7 @@
 </script>
 
 <svelte:head><title>Products · Setup · Earmark</title></svelte:head>
-<div class="screen">
+<div class="setup">
   <div class="head"><h1>Products</h1><input class="field" placeholder="Only code or name …" aria-label="Only products that hold this text" bind:value={filter} />{#if data.mayEdit}<a class="act main" href="/setup/products/new">New product</a>{/if}</div>
   <table class="plain">
     <thead><tr><th scope="col">Code</th><th scope="col">Name</th><th scope="col">Marked by</th><th scope="col">Bought or made</th><th scope="col">GTIN</th><th scope="col" class="right">Marks</th><th scope="col" class="right">On hand</th></tr></thead>
@@ -19,7 +19,3 @@
     </tbody>
   </table>
 </div>
-
-<style>
-  .screen { padding: 18px 24px 32px; } .head { display: flex; gap: 18px; align-items: center; margin-bottom: 10px; } .head .act { margin-left: auto; }
-</style>

@@ -57,6 +57,13 @@
     return `${level.length} ${[...new Set(level.map((mark) => mark.product))].slice(0, 3).join(', ')}`;
   }));
 
+  /** `1 lot → 67 INF → 34 TN150 → 4 customers · 27 events · as it stands now` */
+  const summary = $derived.by(() => {
+    const arrow = trace.direction === 'downstream' ? ' → ' : ' ← ';
+    const end = trace.direction === 'downstream' ? count(customers.length, 'customer') : count(new Set(trace.ends.suppliers.map((one) => one.partner)).size, 'supplier');
+    return `${[`1 ${root.kind === 'bulk' ? 'product' : root.kind}`, ...perLevel, end].join(arrow)} · ${count(trace.events.length, 'event')} · as it stands now`;
+  });
+
   function numbers(ids: readonly number[]): string {
     const names = ids.map((id) => byId.get(id)!).map(nameOf).sort();
     if (names.length === 1) return names[0]!;
@@ -150,8 +157,7 @@
     <div class="head">
       <div>
         <h1><a class="number" href="/marks/{root.id}">{title}</a> · {data.products[root.product]?.name}, {root.kind === 'bulk' ? 'kept by quantity' : root.kind}</h1>
-        <p class="soft small">1 {root.kind === 'bulk' ? 'product' : root.kind}{#each perLevel as level, index (index)}&#32;{trace.direction === 'downstream' ? '→' : '←'} {level}{/each}&#32;
-          {trace.direction === 'downstream' ? `→ ${count(customers.length, 'customer')}` : `← ${count(new Set(trace.ends.suppliers.map((end) => end.partner)).size, 'supplier')}`} · {count(trace.events.length, 'event')} · as it stands now</p>
+        <p class="soft small">{summary}</p>
         <div class="views" role="tablist" aria-label="View">
           {#each ['river', 'outline', 'table'] as const as one (one)}<button role="tab" aria-selected={view === one} onclick={() => show(one)}>{one[0]!.toUpperCase() + one.slice(1)}</button>{/each}
         </div>

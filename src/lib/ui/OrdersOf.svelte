@@ -1,0 +1,21 @@
+<!-- The list beside a working screen, in the words of its kind of order. -->
+<script lang="ts" module>
+  export const NONE = {
+    purchase: 'No purchase order is open. Enter one, and it waits here until its goods come in.',
+    work: 'No work order is open. Enter one, and it waits here until it is built.',
+    sales: 'No sales order is open. Enter one, and it waits here until it is shipped.'
+  };
+</script>
+
+<script lang="ts">
+  import type { ComponentProps } from 'svelte';
+  import OrderList from './OrderList.svelte';
+
+  type List = ComponentProps<typeof OrderList>;
+  interface Props { kind: keyof typeof NONE; data: { orders: List['orders']; done: List['done']; today: string; mayOrder: boolean }; current?: string }
+  let { kind, data, current }: Props = $props();
+  const TITLE = { purchase: 'Expected', work: 'To build', sales: 'To ship' };
+  const BASE = { purchase: '/receive', work: '/build', sales: '/ship' };
+</script>
+
+<OrderList title={TITLE[kind]} base={BASE[kind]} orders={data.orders} done={data.done} {current} today={data.today} newHref={data.mayOrder ? `/orders/new?kind=${kind}` : undefined} empty={NONE[kind]} />
