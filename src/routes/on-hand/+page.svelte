@@ -70,7 +70,7 @@
   .head { display: flex; align-items: center; gap: 20px; flex-wrap: wrap; margin-bottom: 10px; }
   .filter input { width: 280px; }
   .product { background: var(--paper); }
-  .product th { padding: 0; position: static; background: none; font-weight: 400; color: var(--ink); font-size: 15px; }
+  .product th { padding: 0; position: static; background: none; font-weight: 400; color: var(--ink); font-size: 15px; border-bottom-color: #ebe5da; }
   .product button { border: 0; background: none; padding: 9px 10px; min-height: 40px; cursor: pointer; text-align: left; width: 100%; }
   .arrow { display: inline-block; width: 18px; color: var(--brass); }
   .unit { font-size: 13px; color: var(--ink-soft); }

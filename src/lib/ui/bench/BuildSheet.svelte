@@ -11,12 +11,13 @@
   import { count, sayQuantity } from '../say';
   import Working from '../Working.svelte';
   import BookedPanel from './BookedPanel.svelte';
-  import { BookingSheet, firstSentence } from './booking-sheet.svelte';
+  import { BookingSheet } from './booking-sheet.svelte';
   import { batchGroup, batchRows, lotsForNextUnit, slotsOf, unitColumns, unitGroups, type Component } from './build-rows';
   import type { Available } from './LineSheet.svelte';
   import type { Column, Row, RowVerdict } from './grid';
   import NumberGrid from './NumberGrid.svelte';
   import Refused from './Refused.svelte';
+  import { rowMessage } from './row-message';
   import SheetMargin from './SheetMargin.svelte';
   import Tally from './Tally.svelte';
 
@@ -77,7 +78,7 @@
       const [, group, side, index] = /^groups\[(\d+)\]\.(outputs|inputs)\[(\d+)\]/.exec(fault.path) ?? [];
       const row = group === undefined || !built ? undefined : perUnit ? built.rowOf[Number(group)] : side === 'inputs' ? built.rowOf[Number(index)] : undefined;
       if (row === undefined) loose.push(fault);
-      else if (verdicts.get(row)?.tone !== 'stop') verdicts.set(row, { tone: 'stop', text: firstSentence(fault.message), full: fault.message });
+      else if (verdicts.get(row)?.tone !== 'stop') verdicts.set(row, { tone: 'stop', text: rowMessage(fault.message), full: fault.message });
     }
     return { verdicts, loose };
   });

@@ -12,11 +12,12 @@
   import Working from '../Working.svelte';
   import type { Snippet } from 'svelte';
   import BookedPanel from './BookedPanel.svelte';
-  import { BookingSheet, firstSentence } from './booking-sheet.svelte';
+  import { BookingSheet } from './booking-sheet.svelte';
   import { columnsFor, isBlank, lineRequest, markedQuantity, stillToMark, type Mode, type SheetLine } from './line-rows';
   import type { Row, RowVerdict } from './grid';
   import NumberGrid from './NumberGrid.svelte';
   import Refused from './Refused.svelte';
+  import { rowMessage } from './row-message';
   import SheetMargin from './SheetMargin.svelte';
   import Tally from './Tally.svelte';
 
@@ -77,7 +78,7 @@
       const row = part.rowOf[markAt === undefined ? 0 : Number(markAt)] ?? 0;
       if (markAt === undefined && part.one.marking !== 'none') return false;
       if (!byLine.has(part.index)) byLine.set(part.index, new Map());
-      byLine.get(part.index)!.set(row, { tone, text: firstSentence(message), full: message });
+      byLine.get(part.index)!.set(row, { tone, text: rowMessage(message), full: message });
       return true;
     };
     if (work.judged && built) {

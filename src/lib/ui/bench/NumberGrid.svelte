@@ -139,8 +139,9 @@
   tr.reason { background: #fdf6e4; }
   .verdict { width: 38%; min-width: 150px; font-size: 13.5px; padding: 0 8px; line-height: 1.25; }
   .verdict span { display: -webkit-box; -webkit-line-clamp: 2; line-clamp: 2; -webkit-box-orient: vertical; overflow: hidden; }
-  .narrow input { font-size: 14px; min-width: 104px; padding: 0 4px; }
-  .narrow .verdict { width: 24%; }
+  .narrow input { font-size: 14px; min-width: 98px; padding: 0 4px; }
+  .narrow .verdict { width: 24%; min-width: 116px; }
+  .narrow .at { width: 34px; }
   .good .verdict { color: var(--sea); } .stop .verdict { color: var(--rust); font-weight: 600; } .note .verdict { color: var(--slate); } .reason .verdict { color: #6a4a05; }
   .remove { width: 34px; text-align: center; }
   .remove button { border: 0; background: none; cursor: pointer; color: var(--ink-soft); width: 32px; height: 32px; opacity: 0; }

@@ -121,5 +121,3 @@ export class BookingSheet<Body extends object> {
   }
 }
 
-/** The part of a fault's message that says what is wrong, for the row; the whole stands in the margin. */
-export const firstSentence = (message: string): string => message.split(/(?<=[.!?])\s/)[0]!.replace(/\.$/, '');
