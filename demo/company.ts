@@ -1,4 +1,5 @@
 // Brackwater Safety: an invented maker of inflatable lifejackets, with invented suppliers, customers and people.
+import type { Segment } from '../src/lib/core/numbers/scheme.ts';
 import type { Role } from '../src/lib/core/access/rights.ts';
 
 export const SITES = [{ code: 'QW', name: 'Quay Works' }, { code: 'DN', name: 'Depot North' }];
@@ -21,7 +22,13 @@ export const PARTNERS = [
   { code: 'GREYWATER', name: 'Greywater Charter', customer: true }
 ];
 
-interface DemoProduct { code: string; name: string; unit: string; decimals?: number; made?: boolean; marking: 'none' | 'lot' | 'serial' | 'serial-in-lot'; shelfLifeDays?: number; warrantyMonths?: number; netWeightKg?: string; components?: [string, string][] }
+export const SCHEMES: { code: string; name: string; reset: 'never' | 'year'; segments: Segment[] }[] = [
+  { code: 'TERN-150', name: 'jackets Tern 150', reset: 'never', segments: [{ kind: 'text', text: 'TN-' }, { kind: 'counter', width: 6, letters: false }] },
+  { code: 'INFLATOR', name: 'inflator modules', reset: 'never', segments: [{ kind: 'text', text: 'INF-' }, { kind: 'counter', width: 5, letters: false }] },
+  { code: 'BATCH', name: 'batches of the floor', reset: 'year', segments: [{ kind: 'product' }, { kind: 'text', text: '-' }, { kind: 'year', digits: 2 }, { kind: 'week' }, { kind: 'text', text: '-' }, { kind: 'counter', width: 3, letters: false }, { kind: 'check', method: 'mod37-36' }] }
+];
+
+interface DemoProduct { code: string; name: string; unit: string; decimals?: number; made?: boolean; marking: 'none' | 'lot' | 'serial' | 'serial-in-lot'; shelfLifeDays?: number; warrantyMonths?: number; netWeightKg?: string; components?: [string, string][]; lotScheme?: string; serialScheme?: string }
 
 /** In the order they can be set up: components before what they go into. */
 export const PRODUCTS: DemoProduct[] = [
@@ -33,13 +40,13 @@ export const PRODUCTS: DemoProduct[] = [
   { code: 'GLU-2', name: 'seam adhesive', unit: 'kg', decimals: 3, marking: 'lot', shelfLifeDays: 183, netWeightKg: '1' },
   { code: 'BKL', name: 'buckle set', unit: 'each', marking: 'none', netWeightKg: '0.06' },
   { code: 'TUBE', name: 'oral tube', unit: 'each', marking: 'lot', netWeightKg: '0.03' },
-  { code: 'PNL', name: 'cut panel set', unit: 'set', made: true, marking: 'lot', components: [['FAB-210', '1.8']] },
-  { code: 'BLD', name: 'welded bladder', unit: 'each', made: true, marking: 'lot', components: [['PNL', '1'], ['GLU-2', '0.12'], ['TUBE', '1']] },
-  { code: 'INF', name: 'inflator module', unit: 'each', made: true, marking: 'serial', components: [['HEAD-A', '1'], ['CYL-33', '1'], ['BOB-S', '1']] },
-  { code: 'TN150', name: 'lifejacket Tern 150', unit: 'each', made: true, marking: 'serial', warrantyMonths: 24, components: [['BLD', '1'], ['INF', '1'], ['WEB-40', '2.4'], ['BKL', '1']] },
+  { code: 'PNL', name: 'cut panel set', unit: 'set', made: true, marking: 'lot', lotScheme: 'BATCH', components: [['FAB-210', '1.8']] },
+  { code: 'BLD', name: 'welded bladder', unit: 'each', made: true, marking: 'lot', lotScheme: 'BATCH', components: [['PNL', '1'], ['GLU-2', '0.12'], ['TUBE', '1']] },
+  { code: 'INF', name: 'inflator module', unit: 'each', made: true, marking: 'serial', serialScheme: 'INFLATOR', components: [['HEAD-A', '1'], ['CYL-33', '1'], ['BOB-S', '1']] },
+  { code: 'TN150', name: 'lifejacket Tern 150', unit: 'each', made: true, marking: 'serial', serialScheme: 'TERN-150', warrantyMonths: 24, components: [['BLD', '1'], ['INF', '1'], ['WEB-40', '2.4'], ['BKL', '1']] },
   { code: 'TN275', name: 'lifejacket Tern 275', unit: 'each', made: true, marking: 'serial', warrantyMonths: 24, components: [['BLD', '1'], ['INF', '2'], ['WEB-40', '3.1'], ['BKL', '2']] },
-  { code: 'RK-1', name: 're-arm kit, single', unit: 'kit', made: true, marking: 'lot', components: [['CYL-33', '1'], ['BOB-S', '1']] },
-  { code: 'RK-6', name: 're-arm kit, six', unit: 'kit', made: true, marking: 'lot', components: [['CYL-33', '6'], ['BOB-S', '6']] }
+  { code: 'RK-1', name: 're-arm kit, single', unit: 'kit', made: true, marking: 'lot', lotScheme: 'BATCH', components: [['CYL-33', '1'], ['BOB-S', '1']] },
+  { code: 'RK-6', name: 're-arm kit, six', unit: 'kit', made: true, marking: 'lot', lotScheme: 'BATCH', components: [['CYL-33', '6'], ['BOB-S', '6']] }
 ];
 
 export const PEOPLE: { login: string; name: string; roles: Role[] }[] = [

@@ -7,7 +7,8 @@ import { putPartner, putPlace } from '../src/lib/server/catalogue/partners-place
 import { putOrder, type OrderKind } from '../src/lib/server/catalogue/orders.ts';
 import { putProduct } from '../src/lib/server/catalogue/products.ts';
 import type { Sql } from '../src/lib/server/db/client.ts';
-import { PARTNERS, PEOPLE, PLACES, PRODUCTS, SITES } from './company.ts';
+import { putScheme } from '../src/lib/server/catalogue/numbering.ts';
+import { PARTNERS, PEOPLE, PLACES, PRODUCTS, SCHEMES, SITES } from './company.ts';
 import { bookYear } from './year.ts';
 
 /** What the year needs of the world: bookings and orders at a day, by the person whose work it is. */
@@ -28,6 +29,7 @@ export async function seedDemo(sql: Sql, { now, password }: { now: Date; passwor
   await sql`INSERT INTO site ${sql(SITES)}`;
   for (const { code, ...place } of PLACES) await putPlace(sql, code, place);
   for (const { code, ...partner } of PARTNERS) await putPartner(sql, code, { supplier: false, customer: false, ...partner });
+  for (const { code, ...scheme } of SCHEMES) await putScheme(sql, code, scheme);
   for (const { code, components, ...product } of PRODUCTS) {
     await putProduct(sql, code, { decimals: 0, made: false, ...product, components: components?.map(([component, quantity]) => ({ product: component, quantity })) });
   }
@@ -35,7 +37,7 @@ export async function seedDemo(sql: Sql, { now, password }: { now: Date; passwor
     .map((row): [string, Actor] => [row.login, { personId: row.id, login: row.login, name: row.name, roles: row.roles, via: 'session' }]));
   const today = now.toISOString().slice(0, 10);
   let count = 0;
-  await bookYear({
+  const counted = await bookYear({
     day: (daysAgo) => daysLater(today, -daysAgo),
     order: async (kind, number, daysAgo, partner, lines) => {
       await putOrder(sql, actors.get('wilf')!, kind, number, {
@@ -48,4 +50,5 @@ export async function seedDemo(sql: Sql, { now, password }: { now: Date; passwor
       await book(sql, kind, actors.get(login)!, `demo ${++count}`, { ...request, at: Date.parse(at) > now.getTime() ? now.toISOString() : at } as never);
     }
   });
+  for (const [code, last] of Object.entries(counted)) await sql`INSERT INTO numbering_counter (scheme_id, period, last) SELECT id, '', ${last} FROM numbering_scheme WHERE code = ${code}`;
 }

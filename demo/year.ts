@@ -12,8 +12,11 @@ const MONTHS = 11;
 const BAD_BOBBIN = 'BOB-2511';
 const serials = (prefix: string, from: number, count: number, width = 5) => Array.from({ length: count }, (_, i) => `${prefix}${String(from + i).padStart(width, '0')}`);
 
-/** Eleven months of receipts, builds and shipments, the troubled bobbin lot, and what is open today. */
-export async function bookYear(desk: Desk): Promise<void> {
+/**
+ * Eleven months of receipts, builds and shipments, the troubled bobbin lot, and what is open today.
+ * @returns the last count used of each numbering scheme
+ */
+export async function bookYear(desk: Desk): Promise<Record<string, number>> {
   const room = new StoreRoom();
   const next = { po: 2101, wo: 801, so: 3301, head: 88100, cylinder: 4100, inf: 300, tn: 4300, tx: 2700, kit: 101 };
   const po = () => `PO-${next.po++}`;
@@ -103,6 +106,7 @@ export async function bookYear(desk: Desk): Promise<void> {
   await desk.book(correct, 'marit', 5, '11:20', { document: 'SCR-7', kind: 'scrap', reason: 'Weld seam open at the leak test.', lines: [{ product: 'BLD', lot: 'BLD-259', place: 'QW-L1', quantity: '1' }] });
 
   await openWork();
+  return { 'TERN-150': next.tn - 1, INFLATOR: next.inf - 1 };
 
   /** What waits today. */
   async function openWork(): Promise<void> {

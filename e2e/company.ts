@@ -10,7 +10,11 @@ export async function signIn(page: Page, login: string): Promise<void> {
   await page.getByLabel('Password').fill(PASSWORD);
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByRole('heading', { name: /^Today/ })).toBeVisible();
+  await alive(page);
 }
+
+/** Waits until the page's script has taken over: keys pressed before that go nowhere. */
+export const alive = (page: Page): Promise<unknown> => page.locator('html[data-live]').waitFor();
 
 let count = 0;
 /** Calls the API with the token; a new idempotency key each time unless one is given. */

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { call, signIn } from './company';
+import { alive, call, signIn } from './company';
 
 async function idOf(request: Parameters<typeof call>[0], query: string): Promise<number> {
   return (await (await call(request, 'GET', `marks?${query}`)).json()).marks[0].id;
@@ -28,6 +28,7 @@ test('axe finds nothing on any screen, none scrolls sideways at 1024, and no req
   await signIn(page, 'wilf');
   for (const screen of await screens(request)) {
     await page.goto(screen);
+    await alive(page);
     await expect(page.getByRole('main')).toBeVisible();
     await page.waitForLoadState('networkidle');
     expect(await axe(page), screen).toEqual([]);
@@ -42,6 +43,7 @@ test('axe finds nothing on any screen, none scrolls sideways at 1024, and no req
 test('people and the dialogs are as clean', async ({ page }) => {
   await signIn(page, 'admin');
   await page.goto('/setup/people');
+  await alive(page);
   expect(await axe(page)).toEqual([]);
   await page.getByRole('button', { name: 'New person' }).click();
   await expect(page.getByRole('dialog', { name: 'New person' })).toBeVisible();
@@ -59,6 +61,7 @@ test('the dock screens work on a phone', async ({ page }) => {
   await signIn(page, 'wilf');
   for (const screen of ['/', '/receive/PO-2144', '/ship/SO-3322', '/build/WO-859']) {
     await page.goto(screen);
+    await alive(page);
     await page.waitForLoadState('networkidle');
     expect(await page.evaluate(() => document.documentElement.scrollWidth), screen).toBeLessThanOrEqual(390);
     expect(await axe(page), screen).toEqual([]);
@@ -93,11 +96,13 @@ test('a scan finds marks by our number, theirs and a GS1 symbol, orders, papers 
   const scan = page.getByRole('combobox', { name: /Scan or type/ });
   for (const [text, url] of [['tn-004342', /\/marks\//], ['SM/2511', /\/marks\//], [']d2010950600013435210T-79', /\/marks\//], ['PO-2144', /\/receive\/PO-2144/], ['H-31', /\/events\//]] as const) {
     await page.goto('/');
+    await alive(page);
     await scan.fill(text);
     await scan.press('Enter');
     await expect(page, text).toHaveURL(url);
   }
   await page.goto('/');
+  await alive(page);
   await scan.fill('nothing like this');
   await scan.press('Enter');
   await expect(page.getByText('Nothing is known as “nothing like this”')).toBeVisible();
@@ -106,6 +111,7 @@ test('a scan finds marks by our number, theirs and a GS1 symbol, orders, papers 
 test('a role sees what it may not do as a sentence, not a failure', async ({ page }) => {
   await signIn(page, 'noor');
   await page.goto('/receive/PO-2144');
+  await alive(page);
   await expect(page.getByText('Your role reads this order; it does not book it.')).toBeVisible();
   const reply = await page.goto('/setup/people');
   expect(reply!.status()).toBe(403);

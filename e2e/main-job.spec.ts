@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { call, fresh, paste, PASSWORD, signIn } from './company';
+import { PASSWORD, alive, call, fresh, paste, signIn } from './company';
 
 // The main job through the real interface: receive, build unit by unit, ship, and trace both ways.
 test('from the dock to the customer and back', async ({ page, request }) => {
@@ -15,6 +15,7 @@ test('from the dock to the customer and back', async ({ page, request }) => {
   await test.step('receive: paste serials, number a lot, book', async () => {
     await signIn(page, 'ines');
     await page.goto(`/receive/${po}`);
+    await alive(page);
     await page.getByLabel('Serial, row 1').focus();
     await paste(page, `${part}-1\n${part}-2\n${part}-2\n`);
     await expect(page.getByText('Already in row 2 of this sheet')).toBeVisible();
@@ -36,6 +37,7 @@ test('from the dock to the customer and back', async ({ page, request }) => {
   await test.step('build: two units, each with its own part', async () => {
     await signIn(page, 'tomas');
     await page.goto(`/build/${wo}`);
+    await alive(page);
     await page.getByLabel(`${unit} serial, row 1`).fill(`${unit}-A`);
     await expect(page.getByLabel(`${raw} lot, row 1`)).toHaveValue(`${raw}-L`);
     await expect(page.getByText(`${part} not named`).first()).toBeVisible();
@@ -55,6 +57,7 @@ test('from the dock to the customer and back', async ({ page, request }) => {
   await test.step('ship one of them', async () => {
     await signIn(page, 'priya');
     await page.goto(`/ship/${so}`);
+    await alive(page);
     await page.getByRole('button', { name: `Take ${unit}-B` }).click();
     await expect(page.getByText('✓ on hand')).toBeVisible();
     await page.getByRole('button', { name: 'Ship 1' }).click();
@@ -74,7 +77,7 @@ test('from the dock to the customer and back', async ({ page, request }) => {
     await expect(page.getByRole('button', { name: /Skarrow Ferries/ })).toBeVisible();
     await page.getByRole('tab', { name: 'Table' }).click();
     await expect(page.getByRole('row', { name: new RegExp(`${unit}-B.*Skarrow Ferries, ${so}`) })).toBeVisible();
-    await expect(page.getByRole('row', { name: new RegExp(`${unit}-A.*1 at QW-`) })).toBeVisible();
+    await expect(page.getByRole('row', { name: new RegExp(`${unit}-A.*1 at `) })).toBeVisible();
     await page.getByRole('link', { name: `${unit}-B`, exact: true }).click();
     await page.getByRole('link', { name: '◂ Where from' }).click();
     await page.getByRole('tab', { name: 'Outline' }).click();
@@ -89,6 +92,7 @@ test('nothing typed is lost: not by a refusal, a reload, a lost session or a los
   await call(request, 'PUT', `orders/purchase/${po}`, { partner: 'PELLWORM', due: '2030-01-01', lines: [{ product, quantity: '5' }] });
   await signIn(page, 'ines');
   await page.goto(`/receive/${po}`);
+  await alive(page);
   await page.getByLabel('Serial, row 1').fill(`${product}-1`);
   await expect(page.getByText(/draft kept/)).toBeVisible();
   await page.reload();
@@ -118,6 +122,7 @@ test('ten thousand serials are pasted, judged and booked, and only those in view
   await call(request, 'PUT', `orders/purchase/${po}`, { partner: 'PELLWORM', due: '2030-01-01', lines: [{ product, quantity: '10000' }] });
   await signIn(page, 'ines');
   await page.goto(`/receive/${po}`);
+  await alive(page);
   await page.getByLabel('Serial, row 1').focus();
   await paste(page, Array.from({ length: 10_000 }, (_, i) => `${product}-${i % 9_999}`).join('\n'));
   await expect(page.getByLabel('Tally')).toContainText('1 fault', { timeout: 30_000 });
@@ -135,6 +140,7 @@ test('orders and a product are set up on screen, with what is wrong said at the 
   const [product, po] = [fresh('NEW'), fresh('PO')];
   await signIn(page, 'wilf');
   await page.goto('/setup/products/new');
+  await alive(page);
   await page.getByLabel('Code').fill(product);
   await page.getByLabel('Name', { exact: true }).fill('set up on screen');
   await page.getByLabel('GTIN').fill('6291041500214');
@@ -144,6 +150,7 @@ test('orders and a product are set up on screen, with what is wrong said at the 
   await page.getByRole('button', { name: `Keep ${product}` }).click();
   await expect(page.getByText('✓ Kept.')).toBeVisible();
   await page.goto('/orders/new?kind=purchase');
+  await alive(page);
   await page.getByLabel('Number', { exact: true }).fill(po);
   await page.getByLabel('Product of line 1').fill('NO-SUCH');
   await page.getByLabel('Quantity of line 1').fill('4');
@@ -160,6 +167,7 @@ test('quality holds a lot from its page, and it can no longer be shipped', async
   const booked = await (await call(request, 'POST', 'receipts', { document: fresh('GR'), supplier: 'GANNET', lines: [{ product, place: 'QW-A1', quantity: '5', marks: [{ lot }] }] })).json();
   await signIn(page, 'marit');
   await page.goto(`/marks/${booked.marks[0].id}`);
+  await alive(page);
   await page.getByRole('button', { name: 'Hold …' }).click();
   const dialog = page.getByRole('dialog');
   await expect(dialog.getByRole('button', { name: `Hold ${lot}` })).toBeDisabled();

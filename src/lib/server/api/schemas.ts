@@ -66,6 +66,7 @@ export const Product = z.strictObject({
   marking: z.enum(['none', 'lot', 'serial', 'serial-in-lot']),
   shelfLifeDays: z.int().min(1).max(36_500).nullish(), warrantyMonths: z.int().min(1).max(1200).nullish(),
   netWeightKg: quantity.nullish(), gtin: z.string().trim().max(14).nullish(),
+  lotScheme: code.nullish().meta({ description: 'Code of the numbering scheme its lots are numbered by' }), serialScheme: code.nullish(),
   components: z.array(z.strictObject({ product: code, quantity })).max(500).optional().meta({ description: 'What one unit takes; left as it is where not given' })
 }).meta({ id: 'Product' });
 
@@ -82,6 +83,18 @@ export const Order = z.strictObject({
   lines: z.array(z.strictObject({ product: code, quantity })).min(1).max(5000)
 }).meta({ id: 'Order' });
 export const OrderChange = z.strictObject({ closed: z.boolean() }).meta({ id: 'OrderChange' });
+
+const segment = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('text'), text: z.string().min(1).max(40) }),
+  z.strictObject({ kind: z.literal('site') }), z.strictObject({ kind: z.literal('product') }), z.strictObject({ kind: z.literal('shift') }),
+  z.strictObject({ kind: z.literal('year'), digits: z.union([z.literal(2), z.literal(4)]) }),
+  z.strictObject({ kind: z.literal('week') }), z.strictObject({ kind: z.literal('day-of-year') }), z.strictObject({ kind: z.literal('date') }),
+  z.strictObject({ kind: z.literal('counter'), width: z.int().min(1).max(12), letters: z.boolean() }),
+  z.strictObject({ kind: z.literal('check'), method: z.enum(['mod10', 'mod11-2', 'mod37-36']) })
+]);
+export const NumberingScheme = z.strictObject({ name, segments: z.array(segment).min(1).max(20), reset: z.enum(['never', 'year', 'month', 'week', 'day']) }).meta({ id: 'NumberingScheme' });
+export const NumbersWanted = z.strictObject({ product: code, kind: z.enum(['lot', 'serial']), count: z.int().min(1).max(MOST_ROWS), place: code.optional() }).meta({ id: 'NumbersWanted' });
+export const NumberBlock = z.object({ numbers: z.array(z.string()) }).meta({ id: 'NumberBlock' });
 
 export const Person = z.strictObject({
   name, roles: z.array(z.enum(ROLES)).max(7), active: z.boolean().default(true), password: z.string().max(1000).optional()

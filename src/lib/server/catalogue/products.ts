@@ -13,12 +13,14 @@ import { cleanCode } from './code.ts';
 export interface ProductRecord {
   code: string; name: string; unit: string; decimals: number; made: boolean; marking: Marking;
   shelfLifeDays: number | null; warrantyMonths: number | null; netWeightKg: string | null; gtin: string | null;
+  lotScheme: string | null; serialScheme: string | null;
   components: { product: string; name: string; unit: string; marking: Marking; quantity: string }[];
 }
 
 export async function readProduct(db: Db, code: string): Promise<ProductRecord | null> {
   const [row] = await db<(Omit<ProductRecord, 'components'> & { id: number })[]>`
-    SELECT id, code, name, unit, decimals, made, marking, shelf_life_days AS "shelfLifeDays", warranty_months AS "warrantyMonths", net_weight_kg AS "netWeightKg", gtin
+    SELECT id, code, name, unit, decimals, made, marking, shelf_life_days AS "shelfLifeDays", warranty_months AS "warrantyMonths", net_weight_kg AS "netWeightKg", gtin,
+      (SELECT s.code FROM numbering_scheme s WHERE s.id = lot_scheme_id) AS "lotScheme", (SELECT s.code FROM numbering_scheme s WHERE s.id = serial_scheme_id) AS "serialScheme"
     FROM product WHERE upper(code) = ${numberKey(code)}`;
   if (!row) return null;
   const components = await db<ProductRecord['components']>`
@@ -43,7 +45,9 @@ export async function putProduct(sql: Sql, pathCode: string, given: z.infer<type
   return await sql.begin(async (tx) => {
     const [before] = await tx<{ id: number; marking: string; decimals: number; unit: string }[]>`SELECT id, marking, decimals, unit FROM product WHERE upper(code) = ${numberKey(code)} FOR UPDATE`;
     if (before && (before.marking !== given.marking || before.decimals > given.decimals || before.unit !== given.unit)) await refuseIfMarked(tx, before.id, code);
+    const schemes = await schemeIds(tx, given);
     const columns = {
+      ...schemes,
       name: given.name, unit: given.unit, decimals: given.decimals, made: given.made, marking: given.marking, gtin,
       shelf_life_days: given.shelfLifeDays ?? null, warranty_months: given.warrantyMonths ?? null, net_weight_kg: weight?.toFixed() ?? null
     };
@@ -58,6 +62,19 @@ export async function putProduct(sql: Sql, pathCode: string, given: z.infer<type
     if (given.components) await putComponents(tx, row.id, code, given.components);
     return { product: (await readProduct(tx, code))!, created: !before };
   }) as { product: ProductRecord; created: boolean };
+}
+
+/** The schemes named, by id. @throws Problem 422 where one is not there or numbers what the product does not have */
+async function schemeIds(tx: Tx, { marking, lotScheme, serialScheme }: Pick<z.infer<typeof Product>, 'marking' | 'lotScheme' | 'serialScheme'>): Promise<{ lot_scheme_id: number | null; serial_scheme_id: number | null }> {
+  const rows = await tx<{ id: number; code: string }[]>`SELECT id, code FROM numbering_scheme WHERE upper(code) = ANY(${[lotScheme, serialScheme].flatMap((code) => (code ? [numberKey(code)] : []))})`;
+  const idOf = (code: string | null | undefined, path: string, fits: boolean): number | null => {
+    if (!code) return null;
+    const row = rows.find((one) => numberKey(one.code) === numberKey(code));
+    if (!row) throw new Problem(422, 'The numbering scheme is not known', [{ code: 'mark.unknown', path, number: shown(code), message: `There is no numbering scheme ${shown(code)}. Set it up first.` }]);
+    if (!fits) throw new Problem(422, 'The numbering scheme does not fit', [{ code: 'number.malformed', path, number: row.code, message: `The product is marked by ${marking === 'none' ? 'quantity only' : marking}, so it has no such numbers. Leave the scheme out.` }]);
+    return row.id;
+  };
+  return { lot_scheme_id: idOf(lotScheme, 'lotScheme', marking === 'lot' || marking === 'serial-in-lot'), serial_scheme_id: idOf(serialScheme, 'serialScheme', marking.startsWith('serial')) };
 }
 
 async function refuseIfMarked(tx: Tx, productId: number, code: string): Promise<void> {

@@ -6,6 +6,8 @@ import { trimZeros } from './mark-record.ts';
 
 export interface OrderLineRecord {
   line: number; product: string; name: string; unit: string; decimals: number; marking: Marking; shelfLifeDays: number | null; gtin: string | null;
+  /** Whether its lots and its serials have a numbering scheme. */
+  numbersLots: boolean; numbersSerials: boolean;
   quantity: string; done: string; left: string;
 }
 export interface OrderRecord {
@@ -31,7 +33,7 @@ export async function readOrder(db: Db, kind: string, number: string): Promise<O
     WHERE o.kind = ${kind} AND upper(o.number) = ${numberKey(number)}`;
   if (!order) return null;
   const rows = await db<(Omit<OrderLineRecord, 'done' | 'left'> & { product_id: number })[]>`
-    SELECT l.line, l.product_id, p.code AS product, p.name, p.unit, p.decimals, p.marking, p.shelf_life_days AS "shelfLifeDays", p.gtin, l.quantity
+    SELECT l.line, l.product_id, p.code AS product, p.name, p.unit, p.decimals, p.marking, p.shelf_life_days AS "shelfLifeDays", p.gtin, p.lot_scheme_id IS NOT NULL AS "numbersLots", p.serial_scheme_id IS NOT NULL AS "numbersSerials", l.quantity
     FROM order_line l JOIN product p ON p.id = l.product_id WHERE l.order_id = ${order.id} ORDER BY l.line`;
   const booked = new Map((await db<{ product_id: number; done: string }[]>`
     SELECT m.product_id, sum(CASE WHEN ${kind} = 'sales' THEN -v.quantity ELSE v.quantity END) AS done

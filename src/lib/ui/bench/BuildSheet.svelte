@@ -11,6 +11,7 @@
   import { count, sayQuantity } from '../say';
   import Working from '../Working.svelte';
   import BookedPanel from './BookedPanel.svelte';
+  import { allot } from './allot';
   import { BookingSheet } from './booking-sheet.svelte';
   import { batchGroup, batchRows, lotsForNextUnit, slotsOf, unitColumns, unitGroups, type Component } from './build-rows';
   import type { Available } from './LineSheet.svelte';
@@ -24,7 +25,7 @@
   interface Body { units: Row[]; batch: Row[]; lot: string; made: string; place: string }
   interface Props {
     order: { number: string; state: string; due: string; place: string | null };
-    line: { product: string; name: string; unit: string; marking: Marking; quantity: string; done: string; left: string };
+    line: { product: string; name: string; unit: string; marking: Marking; quantity: string; done: string; left: string; numbersLots: boolean; numbersSerials: boolean };
     components: readonly Component[];
     places: readonly { code: string; name: string; kind: string; siteName: string }[];
     available: Record<string, readonly Available[]>;
@@ -127,6 +128,17 @@
     change(rows);
   }
 
+  /** New numbers of the product's scheme for all units still to go, or for the lot made. */
+  async function makeNumbers(): Promise<void> {
+    const block = await allot(line.product, perUnit ? 'serial' : 'lot', perUnit ? Number(toGo) : 1, place);
+    if (!block.ok) { work.refusal = block.refusal; return; }
+    if (!perUnit) { lot = block.numbers[0]!; work.changed(); return; }
+    const last = units.findLast((row) => row.serial?.trim());
+    const rows = units.filter((row) => row.serial?.trim());
+    for (const serial of block.numbers) rows.push({ ...(last?.lot ? { lot: last.lot } : {}), ...lotsForNextUnit(slots, rows, available, today), serial });
+    change(rows);
+  }
+
   /** Fills every empty serial position from what is on hand, first expired first. */
   function fillParts(): void {
     const free = new Map(shelf.map(({ component, marks }) => [component.product, marks.filter((mark) => mark.state === 'usable' && (mark.expires === null || mark.expires >= today)).map((mark) => mark.number)]));
@@ -184,12 +196,14 @@
         {#if shortages.length > 0}<p class="short"><b>Short for what is to go:</b> {shortages.map((row) => `${sayQuantity(row.short)} ${row.unit} of ${row.product}`).join(', ')}.</p>{/if}
         <div class="tools">
           {#if perUnit}
+            {#if line.numbersSerials}<button class="act" onclick={makeNumbers} disabled={toGo === '0'}>Make numbers</button>{/if}
             <button class="act" onclick={numberOn} disabled={toGo === '0' || !units.some((row) => row.serial?.trim())}>Number on to {sayQuantity(line.left)}</button>
             {#if slots.some((slot) => slot.serial)}<button class="act" onclick={fillParts} disabled={!units.some((row) => row.serial?.trim())}>Fill parts in order</button>{/if}
             {#if units.length > 0}<button class="act quiet" onclick={() => change([])}>Clear sheet</button>{/if}
             <span class="small soft hint">scan the unit, then its parts</span>
           {:else}
             {#if line.marking === 'lot'}<label class="stack">made lot<input class="field number" bind:value={lot} oninput={() => work.changed()} maxlength="60" aria-label="Lot made" /></label>{/if}
+            {#if line.numbersLots}<button class="act low" onclick={makeNumbers}>Make lot number</button>{/if}
             <label class="stack">made, {line.unit}<input class="field number amount" bind:value={made} oninput={() => work.changed()} inputmode="decimal" aria-label="Quantity made" /></label>
             <button class="act low" onclick={refill}>Draw first expired for {made || '0'}</button>
           {/if}

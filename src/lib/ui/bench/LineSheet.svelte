@@ -12,6 +12,7 @@
   import Working from '../Working.svelte';
   import type { Snippet } from 'svelte';
   import BookedPanel from './BookedPanel.svelte';
+  import { allot } from './allot';
   import { BookingSheet } from './booking-sheet.svelte';
   import { columnsFor, isBlank, lineRequest, markedQuantity, stillToMark, type Mode, type SheetLine } from './line-rows';
   import type { Row, RowVerdict } from './grid';
@@ -161,6 +162,18 @@
     change([...lineRows.filter((row) => !isBlank(row, line)), ...more.map((serial) => ({ ...carried, serial }))]);
   }
 
+  /** Fills the line with new numbers of the product's schemes: one lot, or a serial for each unit still to come (all in one new lot). */
+  async function makeNumbers(): Promise<void> {
+    const given = lineRows.filter((row) => !isBlank(row, line));
+    const wanted = line.marking === 'lot' ? 1 : Number(stillToMark(lineRows, line));
+    const lot = line.numbersLots ? await allot(line.product, 'lot', 1, place) : null;
+    const serials = line.numbersSerials ? await allot(line.product, 'serial', wanted, place) : null;
+    const refused = [lot, serials].find((block) => block && !block.ok);
+    if (refused && !refused.ok) { work.refusal = refused.refusal; return; }
+    const lots: Row = lot?.ok ? { lot: lot.numbers[0]! } : {};
+    change([...given, ...(serials?.ok ? serials.numbers.map((serial) => ({ ...lots, serial })) : [{ ...fresh(), ...lots }])]);
+  }
+
   function proposeShelf(): void {
     const proposal = firstExpiredFirst(shelf.filter((one) => !taken.has(one.number.toUpperCase())), quantity(stillToMark(lineRows, line)), today);
     change([...lineRows.filter((row) => !isBlank(row, line)), ...proposal.picks.map((pick): Row => (line.marking === 'lot' ? { lot: pick.number, quantity: pick.quantity } : { serial: pick.number }))]);
@@ -226,6 +239,7 @@
       {:else if mayBook}
         <div class="tools">
           {#if mode === 'ship' && line.marking !== 'none'}<button class="act" onclick={proposeShelf} disabled={stillToMark(lineRows, line) === '0'}>Take first expired</button>{/if}
+          {#if mode === 'receive' && (line.numbersLots || line.numbersSerials)}<button class="act" onclick={makeNumbers} disabled={stillToMark(lineRows, line) === '0'}>Make numbers</button>{/if}
           {#if mode === 'receive' && line.marking.startsWith('serial')}<button class="act" onclick={numberOn} disabled={stillToMark(lineRows, line) === '0' || !lineRows.some((row) => row.serial?.trim())}>Number on to {sayQuantity(line.left)}</button>{/if}
           {#if line.marking === 'none'}<button class="act" onclick={() => change([{ quantity: line.left }])}>All {sayQuantity(line.left)} {line.unit}</button>{/if}
           {#if lineRows.length > 0}<button class="act quiet" onclick={() => change([])}>Clear line</button>{/if}

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { columnsFor, lineRequest, markedQuantity, stillToMark, type SheetLine } from './line-rows.ts';
 
-const line = (marking: SheetLine['marking'], left = '10'): SheetLine => ({ line: 1, product: 'P', name: 'p', unit: 'each', marking, shelfLifeDays: 30, gtin: null, quantity: '10', done: '0', left });
+const line = (marking: SheetLine['marking'], left = '10'): SheetLine => ({ line: 1, product: 'P', name: 'p', unit: 'each', marking, shelfLifeDays: 30, gtin: null, numbersLots: false, numbersSerials: false, quantity: '10', done: '0', left });
 
 describe('the rows of a sheet', () => {
   it('ask for what the marking needs', () => {

@@ -3,7 +3,7 @@ import { formatQuantity, parseQuantity, quantity, total } from '../../core/quant
 import type { Column, Row } from './grid.ts';
 
 /** An order's line as a receive or ship sheet works on it. */
-export interface SheetLine { line: number; product: string; name: string; unit: string; marking: Marking; shelfLifeDays: number | null; gtin: string | null; quantity: string; done: string; left: string }
+export interface SheetLine { line: number; product: string; name: string; unit: string; marking: Marking; shelfLifeDays: number | null; gtin: string | null; numbersLots: boolean; numbersSerials: boolean; quantity: string; done: string; left: string }
 export type Mode = 'receive' | 'ship';
 
 /** What is asked of a row, by how the product is marked. */

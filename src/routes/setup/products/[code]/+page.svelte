@@ -17,11 +17,15 @@
   let warrantyMonths = $state(product?.warrantyMonths?.toString() ?? '');
   let netWeightKg = $state(product?.netWeightKg ?? '');
   let gtin = $state(product?.gtin ?? '');
+  let lotScheme = $state(product?.lotScheme ?? '');
+  let serialScheme = $state(product?.serialScheme ?? '');
   let components = $state(product?.components.map((line) => ({ product: line.product, quantity: line.quantity })) ?? []);
   let refusal = $state.raw<Refusal | null>(null);
   let kept = $state(untrack(() => data.kept));
   const KNOWN = ['code', 'name', 'unit', 'decimals', 'marking', 'shelfLifeDays', 'warrantyMonths', 'netWeightKg', 'gtin'];
   const whole = (text: string) => (text.trim() === '' ? null : Number(text));
+  const hasLots = $derived(marking === 'lot' || marking === 'serial-in-lot');
+  const hasSerials = $derived(marking.startsWith('serial'));
   const EXPLAIN: Record<string, string> = {
     none: 'Kept by quantity only. It shows up in traces as unmarked.', lot: 'A quantity made or received together, under one number.',
     serial: 'Every unit has its own number.', 'serial-in-lot': 'Every unit has its own number and belongs to a lot.'
@@ -31,6 +35,7 @@
     kept = false;
     const reply = await send<{ code: string }>('PUT', `/api/v1/products/${encodeURIComponent(code.trim() || ' ')}`, {
       name, unit, decimals: Number(decimals), made, marking, shelfLifeDays: whole(shelfLifeDays), warrantyMonths: whole(warrantyMonths), netWeightKg: netWeightKg.trim() || null, gtin: gtin.trim() || null,
+      lotScheme: hasLots ? lotScheme || null : null, serialScheme: hasSerials ? serialScheme || null : null,
       components: made ? components.filter((line) => line.product.trim() !== '') : []
     });
     refusal = reply.ok ? null : reply.refusal;
@@ -61,6 +66,8 @@
       <TextInput labelText="Shelf life, days" bind:value={shelfLifeDays} inputmode="numeric" helperText="Empty: kept without expiry" invalid={!!fieldError(refusal, 'shelfLifeDays')} invalidText={fieldError(refusal, 'shelfLifeDays')} />
       <TextInput labelText="Warranty, months" bind:value={warrantyMonths} inputmode="numeric" invalid={!!fieldError(refusal, 'warrantyMonths')} invalidText={fieldError(refusal, 'warrantyMonths')} />
       <TextInput labelText="Net weight, kg" bind:value={netWeightKg} inputmode="decimal" invalid={!!fieldError(refusal, 'netWeightKg')} invalidText={fieldError(refusal, 'netWeightKg')} />
+      {#if hasLots}<Select labelText="Lots are numbered by" bind:selected={lotScheme}><SelectItem value="" text="hand" />{#each data.schemes as one (one.code)}<SelectItem value={one.code} text="{one.code}, {one.name}" />{/each}</Select>{/if}
+      {#if hasSerials}<Select labelText="Serials are numbered by" bind:selected={serialScheme}><SelectItem value="" text="hand" />{#each data.schemes as one (one.code)}<SelectItem value={one.code} text="{one.code}, {one.name}" />{/each}</Select>{/if}
     </div>
     <Checkbox labelText="Made here, from components" bind:checked={made} />
     {#if made}
