@@ -9,7 +9,7 @@ async function idOf(request: Parameters<typeof call>[0], query: string): Promise
 async function screens(request: Parameters<typeof call>[0]): Promise<string[]> {
   const lot = await idOf(request, 'product=BOB-S&lot=BOB-2511'), jacket = await idOf(request, 'product=TN150&serial=TN-004342');
   return ['/', '/receive', '/receive/PO-2144', '/build/WO-858', '/build/WO-859', '/ship/SO-3322', '/on-hand', '/on-hand?q=CYL', `/marks/${lot}`, `/marks/${jacket}`, '/events/1', '/trace', `/trace/${lot}?direction=downstream`,
-    `/trace/${jacket}?direction=upstream&view=outline`, `/trace/${lot}?direction=downstream&view=table`, '/setup/products', '/setup/products/TN150', '/setup/partners', '/setup/places', '/orders/new?kind=sales'];
+    `/trace/${jacket}?direction=upstream&view=outline`, `/trace/${lot}?direction=downstream&view=table`, '/setup/products', '/setup/products/TN150', '/setup/partners', '/setup/places', '/setup/numbering', '/orders/new?kind=sales'];
 }
 
 async function axe(page: Page): Promise<string[]> {

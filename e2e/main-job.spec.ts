@@ -161,6 +161,40 @@ test('orders and a product are set up on screen, with what is wrong said at the 
   await expect(page.getByRole('heading', { name: new RegExp(po) })).toBeVisible();
 });
 
+test('a scheme makes the numbers of a receipt, and the grid fills down and takes back', async ({ page, request }) => {
+  const [product, po, scheme] = [fresh('NUM'), fresh('PO'), fresh('SCH')];
+  await signIn(page, 'wilf');
+  await page.goto('/setup/numbering');
+  await alive(page);
+  await page.getByRole('button', { name: 'New scheme' }).click();
+  await page.getByLabel('Code').fill(scheme);
+  await page.getByLabel('Name', { exact: true }).fill('of the browser test');
+  await page.getByLabel('Text of part 1').fill(`${scheme}-`);
+  await page.getByLabel('Places of the counter').fill('3');
+  await expect(page.getByText(`${scheme}-005`)).toBeVisible();
+  await page.getByLabel('Its counter').selectOption('day');
+  await expect(page.getByText('the number must hold the date')).toBeVisible();
+  await expect(page.getByRole('button', { name: `Keep ${scheme}` })).toBeDisabled();
+  await page.getByLabel('Its counter').selectOption('never');
+  await page.getByRole('button', { name: `Keep ${scheme}` }).click();
+  await expect(page.getByRole('cell', { name: `${scheme}-001` })).toBeVisible();
+
+  await call(request, 'PUT', `products/${product}`, { name: 'numbered', unit: 'each', decimals: 0, made: false, marking: 'serial-in-lot', shelfLifeDays: 100, serialScheme: scheme });
+  await call(request, 'PUT', `orders/purchase/${po}`, { partner: 'PELLWORM', due: '2030-01-01', lines: [{ product, quantity: '4' }] });
+  await page.goto(`/receive/${po}`);
+  await alive(page);
+  await page.getByRole('button', { name: 'Make numbers' }).click();
+  await expect(page.getByLabel('Serial, row 4')).toHaveValue(`${scheme}-004`);
+  await page.getByLabel('Lot, row 1').fill('THEIR-LOT');
+  await page.keyboard.press('Control+d');
+  await expect(page.getByLabel('Lot, row 4')).toHaveValue('THEIR-LOT');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByLabel('Lot, row 4')).toHaveValue('');
+  await page.keyboard.press('Control+d');
+  await page.getByRole('button', { name: 'Book in 4' }).click();
+  await expect(page.getByRole('heading', { name: `Booked in on ${po}` })).toBeVisible();
+});
+
 test('quality holds a lot from its page, and it can no longer be shipped', async ({ page, request }) => {
   const [product, lot] = [fresh('HOLD'), fresh('LOT')];
   await call(request, 'PUT', `products/${product}`, { name: 'to hold', unit: 'kg', decimals: 1, made: false, marking: 'lot' });

@@ -17,8 +17,7 @@ test('pictures of the main views', async ({ page, request }) => {
   await page.getByRole('button', { name: 'next fault' }).click();
   await take('receive');
   await page.goto('/build/WO-858');
-  await page.getByLabel('TN150 serial, row 1').fill('TN-004400');
-  await page.getByRole('button', { name: /Number on/ }).click();
+  await page.getByRole('button', { name: 'Make numbers' }).click();
   await page.getByRole('button', { name: 'Fill parts in order' }).click();
   await page.getByLabel('INF, row 3').fill('');
   await take('build');
@@ -35,6 +34,9 @@ test('pictures of the main views', async ({ page, request }) => {
   await take('trace-outline');
   await page.goto('/setup/products/TN150');
   await take('setup-product');
+  await page.goto('/setup/numbering');
+  await page.getByLabel('Change BATCH').click();
+  await take('setup-numbering');
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto('/receive/PO-2144');
   await take('receive-phone');

@@ -38,17 +38,20 @@ const IDENTIFIERS: Record<string, Identifier> = {
   '414': { field: 'gln', fixed: 13, most: 13 }
 };
 const SEPARATOR = '\u001d';
+/** A web address that carries identifiers: some host, perhaps a stem, then /01/ and a GTIN or /00/ and an SSCC or /414/ and a GLN. */
+const DIGITAL_LINK = /^https?:\/\/[^?#]*\/(01\/\d{8,14}|00\/\d{18}|414\/\d{13})(?=[/?#]|$)/i;
 const PREFIX = /^\](C1|d2|Q3|e0)/;
 
 /** Whether a scan looks like a GS1 symbol at all, so that a bare lot number beginning with 01 is left alone. */
-export const looksLikeSymbol = (scan: string): boolean => PREFIX.test(scan) || scan.includes(SEPARATOR) || /^\(\d{2,4}\)/.test(scan) || /^01\d{14}(1[01357]|21|$)/.test(scan);
+export const looksLikeSymbol = (scan: string): boolean => DIGITAL_LINK.test(scan) || PREFIX.test(scan) || scan.includes(SEPARATOR) || /^\(\d{2,4}\)/.test(scan) || /^01\d{14}(1[01357]|21|$)/.test(scan);
 
 /**
- * Reads a GS1 element string: with or without symbology prefix (ISO/IEC 15424), with separators or in the bracketed
- * human form.
+ * Reads what a GS1 symbol holds: an element string with or without symbology prefix (ISO/IEC 15424), with separators or in
+ * the bracketed human form; or a GS1 Digital Link.
  * @param today `YYYY-MM-DD`, decides the century of two-digit years (General Specifications 7.12)
  */
 export function readElementString(scan: string, today: string): SymbolReading {
+  if (DIGITAL_LINK.test(scan)) return readDigitalLink(scan, today);
   const symbol: Symbol = {};
   const bracketed = /^\(\d{2,4}\)/.test(scan);
   let rest = bracketed ? scan : scan.replace(PREFIX, '');
@@ -63,13 +66,43 @@ export function readElementString(scan: string, today: string): SymbolReading {
     const data = rest.slice(0, length);
     rest = rest.slice(length);
     if (!bracketed && rest.startsWith(SEPARATOR)) rest = rest.slice(1);
-    if (data.length === 0 || data.length > identifier.most || (identifier.fixed !== null && data.length !== identifier.fixed)) {
-      return { ok: false, why: `(${code}) holds ${data.length} characters, which it must not` };
-    }
-    const value = identifier.date ? readDate(data, today) : data;
-    if (value === null) return { ok: false, why: `(${code}) holds ${data}, which is no date` };
-    if (['00', '01', '414'].includes(code!) && !hasGoodCheckDigit(data)) return { ok: false, why: `(${code}) ${data} has a wrong check digit` };
-    if (identifier.field) symbol[identifier.field] = value;
+    const why = takeElement(symbol, code!, data, today);
+    if (why !== null) return { ok: false, why };
+  }
+  return { ok: true, symbol };
+}
+
+/** Puts one element into the symbol; why not, where its data cannot be that. */
+function takeElement(symbol: Symbol, code: string, data: string, today: string): string | null {
+  const identifier = IDENTIFIERS[code]!;
+  if (data.length === 0 || data.length > identifier.most || (identifier.fixed !== null && data.length !== identifier.fixed)) return `(${code}) holds ${data.length} characters, which it must not`;
+  const value = identifier.date ? readDate(data, today) : data;
+  if (value === null) return `(${code}) holds ${data}, which is no date`;
+  if (['00', '01', '414'].includes(code) && !hasGoodCheckDigit(data)) return `(${code}) ${data} has a wrong check digit`;
+  if (identifier.field) symbol[identifier.field] = value;
+  return null;
+}
+
+/**
+ * Reads a GS1 Digital Link: identifiers as pairs of path segments and, for data such as the expiry, of the query. What is
+ * not an identifier (the stem before them, other query parameters) is passed over, as the standard asks.
+ * Source: GS1 Digital Link Standard: URI Syntax.
+ */
+function readDigitalLink(link: string, today: string): SymbolReading {
+  const symbol: Symbol = {};
+  let url: URL, path: string[];
+  try {
+    url = new URL(link);
+    path = url.pathname.split('/').map(decodeURIComponent);
+  } catch {
+    return { ok: false, why: 'it is no web address' };
+  }
+  const first = path.findIndex((segment, at) => ['01', '00', '414'].includes(segment) && /^\d{8,18}$/.test(path[at + 1] ?? ''));
+  const pairs = [...path.slice(first).flatMap((segment, at, rest) => (at % 2 === 0 && rest[at + 1] !== undefined ? [[segment, rest[at + 1]!] as const] : [])), ...url.searchParams];
+  for (const [code, data] of pairs) {
+    if (!(code in IDENTIFIERS)) continue;
+    const why = takeElement(symbol, code, code === '01' ? data.padStart(14, '0') : data, today);
+    if (why !== null) return { ok: false, why };
   }
   return { ok: true, symbol };
 }

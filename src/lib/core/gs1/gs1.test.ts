@@ -68,3 +68,30 @@ describe('GS1 element strings', () => {
     }), { numRuns: 200 });
   });
 });
+
+describe('GS1 Digital Link', () => {
+  const read = (link: string) => readElementString(link, TODAY);
+  it('is read wherever its host and stem are, and what is no identifier is passed over', () => {
+    expect(looksLikeSymbol('https://id.brackwater.example/some/stem/01/09506000134352')).toBe(true);
+    expect(looksLikeSymbol('https://brackwater.example/about')).toBe(false);
+    expect(read('https://id.brackwater.example/some/stem/01/9506000134352/10/BOB%2F25/21/S1?17=290430&lang=en')).toEqual({ ok: true, symbol: { gtin: '09506000134352', lot: 'BOB/25', serial: 'S1', expires: '2029-04-30' } });
+  });
+  it('is refused in words', () => {
+    expect(read('https://id.brackwater.example/01/09506000134353')).toMatchObject({ ok: false, why: expect.stringContaining('check digit') });
+    expect(read('https://id.brackwater.example/01/09506000134352/10/' + 'A'.repeat(21))).toMatchObject({ ok: false });
+    expect(read('https://id.brackwater.example/01/09506000134352/10/%E0%A4%A')).toMatchObject({ ok: false });
+  });
+
+  // Reference library: digital-link.js makes the links, we read them.
+  it('made by digital-link.js are read as they were made', () => {
+    interface Link { toWebUriString: () => string }
+    const { DigitalLink } = createRequire(import.meta.url)('digital-link.js') as { DigitalLink: (options: object) => Link };
+    const text = fc.stringMatching(/^[A-Z0-9][A-Z0-9-]{0,19}$/);
+    fc.assert(fc.property(fc.stringMatching(/^\d{13}$/), text, text, fc.integer({ min: 27, max: 60 }), fc.integer({ min: 1, max: 12 }), fc.integer({ min: 1, max: 28 }), (digits, lot, serial, yy, month, day) => {
+      const two = (n: number) => String(n).padStart(2, '0');
+      const gtin = digits + checkDigit(digits);
+      const link = DigitalLink({ domain: 'https://id.brackwater.example', identifier: { '01': gtin }, keyQualifiers: { '10': lot, '21': serial }, attributes: { '17': `${two(yy)}${two(month)}${two(day)}` } }).toWebUriString();
+      expect(read(link)).toEqual({ ok: true, symbol: { gtin, lot, serial, expires: `20${two(yy)}-${two(month)}-${two(day)}` } });
+    }), { numRuns: 200 });
+  });
+});

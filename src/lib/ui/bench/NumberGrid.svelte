@@ -25,10 +25,35 @@
   const from = $derived(Math.max(0, Math.floor(top / HEIGHT) - SPARE));
   const to = $derived(Math.min(shown, Math.ceil((top + tall) / HEIGHT) + SPARE));
 
+  /** What stood here before each change; typing on in one cell is one change. Rows are never altered in place, so this is cheap. */
+  let before: (readonly Row[])[] = [];
+  let typingIn = '';
+  const MOST_STEPS = 200;
+
+  function put(next: Row[], cell = ''): void {
+    if (cell === '' || cell !== typingIn) before = [...before.slice(-MOST_STEPS), rows];
+    typingIn = cell;
+    onchange(next);
+  }
+
+  /** Takes the last change back. */
+  export function undo(): void {
+    const last = before.pop();
+    if (!last) return;
+    typingIn = '';
+    onchange([...last]);
+  }
+
   function change(index: number, key: string, value: string): void {
     const next = rows.slice();
     next[index] = { ...(next[index] ?? newRow(index)), [key]: value };
-    onchange(next);
+    put(next, `${index}/${key}`);
+  }
+
+  /** Gives every row below the value of this cell. */
+  function fillDown(index: number, key: string): void {
+    const value = rows[index]?.[key] ?? '';
+    put(rows.map((row, at) => (at > index ? { ...row, [key]: value } : row)));
   }
 
   function newRow(index: number): Row {
@@ -51,7 +76,14 @@
   }
 
   function key(event: KeyboardEvent, index: number, column: Column): void {
-    if (event.ctrlKey && event.key === 'Delete') {
+    const command = event.ctrlKey || event.metaKey;
+    if (command && event.key.toLowerCase() === 'z' && before.length > 0) {
+      event.preventDefault();
+      undo();
+    } else if (command && event.key.toLowerCase() === 'd') {
+      event.preventDefault();
+      fillDown(index, column.key);
+    } else if (event.ctrlKey && event.key === 'Delete') {
       event.preventDefault();
       remove(index);
     } else if (event.key === 'ArrowDown' || (event.key === 'Enter' && !event.ctrlKey)) {
@@ -67,7 +99,7 @@
 
   export function remove(index: number): void {
     if (index >= rows.length) return;
-    onchange(rows.toSpliced(index, 1));
+    put(rows.toSpliced(index, 1));
     void tick().then(() => focusCell(index));
   }
 
@@ -89,7 +121,7 @@
       cells.forEach((cell, right) => { const target = columns[across + right]; if (target) row[target.key] = cell.trim(); });
       next[at] = row;
     });
-    onchange(next);
+    put(next);
     void tick().then(() => focusCell(index + lines.length, columns[across]!.key));
   }
 

@@ -21,6 +21,9 @@ interface Options<Body> {
   readonly: boolean;
 }
 
+/** The number grid's own keys, for the list of keys; the grid handles them where they are pressed. */
+const GRID_KEYS: readonly ScreenKey[] = [['Ctrl+D', 'in a cell: fill the rows below with it'], ['Ctrl+Z', 'in a cell: take the last change back'], ['Ctrl+Delete', 'in a cell: remove the row']].map(([key, says]) => ({ key: key!, says: says!, act: () => {} }));
+
 /** A key nobody else has. (crypto.randomUUID is missing on plain http beyond localhost.) */
 const newKey = (): string => [...crypto.getRandomValues(new Uint8Array(18))].map((byte) => byte.toString(16).padStart(2, '0')).join('');
 
@@ -116,7 +119,7 @@ export class BookingSheet<Body extends object> {
 
   /** Puts the sheet's keys in place while it is shown; returns what takes them away. */
   keys(own: readonly ScreenKey[]): () => void {
-    keys.screen = own;
+    keys.screen = [...own, ...GRID_KEYS];
     return () => { keys.screen = []; clearTimeout(this.judging); };
   }
 }
