@@ -10,7 +10,10 @@ import { migrate, migrationsIn } from '../src/lib/server/db/migrate.ts';
 
 const MIGRATIONS = fileURLToPath(new URL('../src/lib/server/db/migrations/', import.meta.url));
 
-async function ensureToken(sql: Sql, token: string): Promise<void> {
+/** The token of EARMARK_TOKEN is the one set now; one set at an earlier start is worth nothing any more. */
+async function ensureToken(sql: Sql, token: string | undefined): Promise<void> {
+  await sql`UPDATE api_token SET revoked_at = now() WHERE name = 'EARMARK_TOKEN' AND revoked_at IS NULL AND token_hash <> ${secretHash(token ?? '')}`;
+  if (!token) return;
   await sql`INSERT INTO person (login, name, roles) VALUES ('system', 'System token', ${[...ROLES]}) ON CONFLICT (upper(login)) DO NOTHING`;
   await sql`
     INSERT INTO api_token (name, person_id, roles, token_hash) SELECT 'EARMARK_TOKEN', id, ${[...ROLES]}, ${secretHash(token)} FROM person WHERE login = 'system'
@@ -49,7 +52,7 @@ try {
   }
   const password = await ensureAdministrator(sql);
   if (password) console.log(`NOTE first-password ${password}`);
-  if (process.env.EARMARK_TOKEN) await ensureToken(sql, process.env.EARMARK_TOKEN);
+  await ensureToken(sql, process.env.EARMARK_TOKEN);
 } catch (error) {
   console.error(`FAILED ${(error as Error).message}`);
   if (process.env.EARMARK_DEBUG) console.error(error);
