@@ -88,7 +88,7 @@
   .bar { height: 3px; background: #e6dfd1; margin-top: 4px; display: block; } .bar span { display: block; height: 100%; background: var(--sea); }
   .none { padding: 10px 14px 16px; color: var(--ink-soft); font-size: 14px; } .below .none { padding-inline: 0; }
   .more { display: block; padding: 8px 14px; font-size: 13px; border-top: 1px solid var(--line); }
-  .tags { display: grid; gap: 10px; } .tags li { display: grid; grid-template-columns: 168px minmax(0, 1fr); gap: 10px; align-items: center; } .tags li.none { display: block; }
+  .tags { display: grid; gap: 10px; } .tags li { display: grid; grid-template-columns: 204px minmax(0, 1fr); gap: 10px; align-items: center; } .tags li.none { display: block; }
   .event { display: grid; padding: 5px 0; border-bottom: 1px solid #ebe5da; } .event a { color: var(--ink); text-decoration: none; } .event a:hover { text-decoration: underline; }
   .draft { padding: 4px 0; }
   @media (max-width: 900px) { .waits, .below { grid-template-columns: minmax(0, 1fr); } .today { padding: 14px; } }

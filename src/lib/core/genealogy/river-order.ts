@@ -6,7 +6,7 @@ interface Joined { from: string; to: string; weight: number }
  * Sweeps rightwards and back a few times (the barycentre heuristic for layered drawings, Sugiyama 1981).
  * @returns the height needed
  */
-export function placeInColumns(nodes: Placed[], ribbons: readonly Joined[], size: { width: number; height: number; gap: number; column: number }): number {
+export function placeInColumns(nodes: readonly Placed[], ribbons: readonly Joined[], size: { width: number; height: number; gap: number; column: number }): number {
   const columns: Placed[][] = [];
   for (const node of nodes) (columns[node.column] ??= []).push(node);
   const byKey = new Map(nodes.map((node) => [node.key, node]));

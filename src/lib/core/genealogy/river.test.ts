@@ -44,4 +44,19 @@ describe('the river', () => {
     const width = (to: string) => river.ribbons.find((ribbon) => ribbon.to === to)!.path.width;
     expect(width('mark 2') / width('mark 3')).toBeCloseTo(3);
   });
+
+  it('keeps a lane free for a wide ribbon that crosses a column, on no stone', () => {
+    // Half of the lot stays here, half goes through three units to a customer: the half that stays crosses their column.
+    const graph = { members: [], fittings: [], transformations: [2, 3, 4].map((mark) => ({ id: mark, event: mark, inputs: [{ mark: 1, quantity: '1' }], outputs: [{ mark, quantity: '1', share: null }] })) };
+    const base = material(graph, 'downstream');
+    const river = layOutRiver({
+      ...base, totals: new Map([[1, 6], [2, 1], [3, 1], [4, 1]]), marks: base.marks.map((mark) => ({ ...mark, content: mark.id === 1 ? '6' : '1' })),
+      ends: { ...base.ends, onHand: [{ mark: 1, place: 'RACK', quantity: '3' }], customers: [2, 3, 4].map((mark) => ({ partner: 'CUS', document: 'S', mark, quantity: '1' })) }
+    });
+    const staying = river.ribbons.find((ribbon) => ribbon.to === 'here RACK')!;
+    expect(staying.path.via).toHaveLength(1);
+    const lane = staying.path.via[0]!;
+    for (const node of river.nodes.filter((one) => one.x === lane.x)) expect(Math.abs(node.y + NODE.height / 2 - lane.y)).toBeGreaterThanOrEqual(NODE.height);
+    expect(river.ribbons.filter((ribbon) => ribbon !== staying).every((ribbon) => ribbon.path.via.length === 0)).toBe(true);
+  });
 });

@@ -30,7 +30,9 @@ export interface RiverNode {
   x: number; y: number;
 }
 
-export interface Ribbon { from: string; to: string; weight: number; events: number[]; path: { x1: number; y1: number; x2: number; y2: number; width: number } }
+export interface Ribbon { from: string; to: string; weight: number; events: number[]; path: RibbonPath }
+/** From one stone's right edge to another's left; `via` are the lanes between, where it crosses columns: left ends of a stone's width. */
+export interface RibbonPath { x1: number; y1: number; x2: number; y2: number; width: number; via: { x: number; y: number }[] }
 export interface River { nodes: RiverNode[]; ribbons: Ribbon[]; columns: string[]; width: number; height: number }
 
 /** Beyond this many siblings of one birth they fold into a bundle; a crowded column folds sooner. */
@@ -55,7 +57,7 @@ export function layOutRiver(material: RiverMaterial): River {
   const flow = (from: string, to: string, weight: number, event: number | null) => {
     if (from === to) return;
     const key = `${from}\n${to}`;
-    const ribbon = ribbons.get(key) ?? { from, to, weight: 0, events: [], path: { x1: 0, y1: 0, x2: 0, y2: 0, width: 0 } };
+    const ribbon = ribbons.get(key) ?? { from, to, weight: 0, events: [], path: { x1: 0, y1: 0, x2: 0, y2: 0, width: 0, via: [] } };
     ribbon.weight += weight;
     if (event !== null && !ribbon.events.includes(event)) ribbon.events.push(event);
     ribbons.set(key, ribbon);
@@ -85,10 +87,32 @@ export function layOutRiver(material: RiverMaterial): River {
   for (const node of nodes.values()) node.column = used.indexOf(node.column);
   const list = [...nodes.values()];
   const lines = [...ribbons.values()];
-  const height = placeInColumns(list, lines, NODE);
-  drawRibbons(list, lines, downstream ? (weights.of.get(material.root) ?? 1) : 1);
+  const whole = downstream ? (weights.of.get(material.root) ?? 1) : 1;
+  const height = placeWithLanes(list, lines, whole);
+  drawRibbons(list, lines, whole);
   const columns = used.map((column) => (column === 0 ? 'Suppliers' : column === lastColumn ? 'Customers and here' : levelName(column, downstream, deepest)));
   return { nodes: list, ribbons: lines, columns, width: used.length * NODE.column - (NODE.column - NODE.width), height };
+}
+
+/** A ribbon this wide or wider, as a part of the whole, gets a free lane through the columns it crosses; thinner ones pass behind. */
+const LANE_FROM = 0.04;
+
+/** Places the stones, keeping a lane free for every wide ribbon that crosses a column. Answers the height needed. */
+function placeWithLanes(nodes: RiverNode[], ribbons: readonly Ribbon[], whole: number): number {
+  const columnOf = new Map(nodes.map((node) => [node.key, node.column]));
+  const lanes: { key: string; column: number; x: number; y: number }[] = [];
+  const legs = ribbons.flatMap((ribbon) => {
+    const first = columnOf.get(ribbon.from)!, last = columnOf.get(ribbon.to)!;
+    if (last - first < 2 || ribbon.weight / (whole || 1) < LANE_FROM) return [ribbon];
+    const own = Array.from({ length: last - first - 1 }, (_, index) => ({ key: `lane ${ribbon.from}\n${ribbon.to} ${index}`, column: first + 1 + index, x: 0, y: 0 }));
+    lanes.push(...own);
+    ribbon.path.via = own;
+    const stops = [ribbon.from, ...own.map((lane) => lane.key), ribbon.to];
+    return stops.slice(1).map((to, index) => ({ from: stops[index]!, to, weight: ribbon.weight }));
+  });
+  const height = placeInColumns([...nodes, ...lanes], legs, NODE);
+  for (const ribbon of ribbons) ribbon.path.via = ribbon.path.via.map(({ x, y }) => ({ x, y: y + NODE.height / 2 }));
+  return height;
 }
 
 function levelName(column: number, downstream: boolean, deepest: number): string {
@@ -166,12 +190,14 @@ function drawRibbons(nodes: readonly RiverNode[], ribbons: readonly Ribbon[], wh
   const stack = (side: 'from' | 'to', other: 'from' | 'to', x: 'x1' | 'x2', y: 'y1' | 'y2', offset: number) => {
     const groups = new Map<string, Ribbon[]>();
     for (const ribbon of ribbons) groups.set(ribbon[side], [...(groups.get(ribbon[side]) ?? []), ribbon]);
+    // Where a ribbon heads for: its nearest lane, or the stone at its other end.
+    const heading = (ribbon: Ribbon): number => (side === 'from' ? ribbon.path.via[0] : ribbon.path.via.at(-1))?.y ?? byKey.get(ribbon[other])!.y;
     for (const [key, group] of groups) {
       const node = byKey.get(key)!;
       const sum = group.reduce((total, ribbon) => total + ribbon.path.width, 0);
       const squeeze = Math.min(1, (NODE.height - 6) / sum);
       let at = node.y + NODE.height / 2 - (sum * squeeze) / 2;
-      for (const ribbon of group.sort((a, b) => byKey.get(a[other])!.y - byKey.get(b[other])!.y)) {
+      for (const ribbon of group.sort((a, b) => heading(a) - heading(b))) {
         ribbon.path[x] = node.x + offset;
         ribbon.path[y] = at + (ribbon.path.width * squeeze) / 2;
         at += ribbon.path.width * squeeze;

@@ -1,7 +1,7 @@
 <!-- The trace drawn as a river. Every stone and ribbon can be reached by keyboard and says what it is. -->
 <script lang="ts">
   import { linkHorizontal } from 'd3-shape';
-  import { NODE, type River, type RiverNode } from '../../core/genealogy/river';
+  import { NODE, type RibbonPath, type River, type RiverNode } from '../../core/genealogy/river';
   import { count, sayQuantity } from '../say';
 
   export type Chosen = { kind: 'node'; key: string } | { kind: 'ribbon'; from: string; to: string } | null;
@@ -19,7 +19,12 @@
   let wide = $state(900);
   let tall = $state(500);
   const PAD = 16, HEAD = 28;
-  const path = linkHorizontal<{ x1: number; y1: number; x2: number; y2: number }, [number, number]>().source((p) => [p.x1, p.y1]).target((p) => [p.x2, p.y2]);
+  const link = linkHorizontal<[[number, number], [number, number]], [number, number]>();
+  /** A curve from stop to stop, level through each lane. */
+  function path({ x1, y1, x2, y2, via }: RibbonPath): string {
+    const stops: [number, number][] = [[x1, y1], ...via.flatMap(({ x, y }): [number, number][] => [[x, y], [x + NODE.width, y]]), [x2, y2]];
+    return Array.from({ length: stops.length / 2 }, (_, leg) => link([stops[2 * leg]!, stops[2 * leg + 1]!])!).join('').replace(/(?!^)M/g, 'L');
+  }
   const fit = $derived(Math.min(1, (wide - 4) / (river.width + 2 * PAD)));
   const scale = $derived(Math.max(0.45, fit) * zoom);
 
