@@ -95,7 +95,7 @@ export function layOutRiver(material: RiverMaterial): River {
 }
 
 /** A ribbon this wide or wider, as a part of the whole, gets a free lane through the columns it crosses; thinner ones pass behind. */
-const LANE_FROM = 0.04;
+const LANE_FROM = 0.12;
 
 /** Places the stones, keeping a lane free for every wide ribbon that crosses a column. Answers the height needed. */
 function placeWithLanes(nodes: RiverNode[], ribbons: readonly Ribbon[], whole: number): number {

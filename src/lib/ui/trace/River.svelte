@@ -1,6 +1,7 @@
 <!-- The trace drawn as a river. Every stone and ribbon can be reached by keyboard and says what it is. -->
 <script lang="ts">
   import { linkHorizontal } from 'd3-shape';
+  import { tick, untrack } from 'svelte';
   import { NODE, type RibbonPath, type River, type RiverNode } from '../../core/genealogy/river';
   import { count, sayQuantity } from '../say';
 
@@ -19,7 +20,7 @@
   let wide = $state(900);
   let tall = $state(500);
   const PAD = 16, HEAD = 28;
-  const link = linkHorizontal<[[number, number], [number, number]], [number, number]>();
+  const link = linkHorizontal<[[number, number], [number, number]], [number, number]>().source(([from]) => from).target(([, to]) => to);
   /** A curve from stop to stop, level through each lane. */
   function path({ x1, y1, x2, y2, via }: RibbonPath): string {
     const stops: [number, number][] = [[x1, y1], ...via.flatMap(({ x, y }): [number, number][] => [[x, y], [x + NODE.width, y]]), [x2, y2]];
@@ -51,6 +52,11 @@
     if (event.key === 'Enter' || event.key === ' ') { event.preventDefault(); onchoose(value); }
     if (event.key === 'Escape') onchoose(null);
   }
+  // A new trace begins with what is traced in the middle of the view.
+  $effect(() => {
+    const home = river.nodes.find((node) => node.marks.includes(root) && (node.kind === 'mark' || node.kind === 'bundle'));
+    void tick().then(() => untrack(() => { if (home) box.scrollTop = (home.y + NODE.height / 2 + HEAD + PAD) * scale - tall / 2; }));
+  });
   const short = (text: string, most: number) => (text.length > most ? `${text.slice(0, most - 1)}…` : text);
 </script>
 
