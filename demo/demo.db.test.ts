@@ -3,7 +3,8 @@ import { randomBytes } from 'node:crypto';
 import { connect, type Sql } from '../src/lib/server/db/client.ts';
 import { reconcile } from '../src/lib/server/db/reconcile.ts';
 import { findTraceRoot, traceMark } from '../src/lib/server/reading/trace.ts';
-import { TEMPLATE, withDatabase } from '../src/lib/server/testing/template.ts';
+import { copyTemplate } from '../src/lib/server/testing/copy-template.ts';
+import { withDatabase } from '../src/lib/server/testing/template.ts';
 import { seedDemo } from './seed.ts';
 
 const NOW = new Date('2026-11-23T10:00:00Z');
@@ -12,9 +13,7 @@ const opened: { sql: Sql; name: string }[] = [];
 
 async function seeded(now: Date): Promise<Sql> {
   const name = `demo_${randomBytes(5).toString('hex')}`;
-  for (let attempt = 0; ; attempt++) {
-    try { await maintenance.unsafe(`CREATE DATABASE ${name} TEMPLATE ${TEMPLATE}`); break; } catch (error) { if (attempt > 50) throw error; await new Promise((go) => setTimeout(go, 100)); }
-  }
+  await copyTemplate(maintenance, name);
   const sql = connect(withDatabase(process.env.EARMARK_TEST_APP_URL!, name), { max: 4, role: 'earmark_app' });
   opened.push({ sql, name });
   await seedDemo(sql, { now, password: 'a demo password' });

@@ -195,6 +195,24 @@ test('a scheme makes the numbers of a receipt, and the grid fills down and takes
   await expect(page.getByRole('heading', { name: `Booked in on ${po}` })).toBeVisible();
 });
 
+test('what one line takes back does not land on another', async ({ page, request }) => {
+  const [a, b, po] = [fresh('LA'), fresh('LB'), fresh('PO')];
+  for (const code of [a, b]) await call(request, 'PUT', `products/${code}`, { name: 'of two lines', unit: 'each', decimals: 0, made: false, marking: 'serial' });
+  await call(request, 'PUT', `orders/purchase/${po}`, { partner: 'PELLWORM', due: '2030-01-01', lines: [{ product: a, quantity: '3' }, { product: b, quantity: '3' }] });
+  await signIn(page, 'ines');
+  await page.goto(`/receive/${po}`);
+  await alive(page);
+  await page.getByLabel('Serial, row 1').fill(`${a}-1`);
+  await page.getByLabel('Serial, row 2').fill(`${a}-2`);
+  await page.getByRole('tab', { name: b }).click();
+  await page.getByLabel('Serial, row 1').fill(`${b}-1`);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByLabel('Serial, row 1')).toHaveValue('');
+  await page.getByRole('tab', { name: a }).click();
+  await expect(page.getByLabel('Serial, row 2')).toHaveValue(`${a}-2`);
+});
+
 test('quality holds a lot from its page, and it can no longer be shipped', async ({ page, request }) => {
   const [product, lot] = [fresh('HOLD'), fresh('LOT')];
   await call(request, 'PUT', `products/${product}`, { name: 'to hold', unit: 'kg', decimals: 1, made: false, marking: 'lot' });

@@ -3,23 +3,23 @@ import { addDays, addMonths } from 'date-fns';
 /** A date without a time, `YYYY-MM-DD`. */
 export type Day = string;
 
-const asUtc = (day: Day) => {
+const asDate = (day: Day) => {
   const [year, month, date] = day.split('-').map(Number) as [number, number, number];
   return new Date(year, month - 1, date);
 };
 const asDay = (date: Date): Day => `${String(date.getFullYear()).padStart(4, '0')}-${String(date.getMonth() + 1).padStart(2, '0')}-${String(date.getDate()).padStart(2, '0')}`;
 
 /** Whether the text is a real date of the calendar. */
-export const isDay = (text: string): boolean => /^\d{4}-\d{2}-\d{2}$/.test(text) && text >= '1900' && asDay(asUtc(text)) === text;
+export const isDay = (text: string): boolean => /^\d{4}-\d{2}-\d{2}$/.test(text) && text >= '1900' && asDay(asDate(text)) === text;
 
 /** The day that many days later; negative goes back. */
-export const daysLater = (day: Day, days: number): Day => asDay(addDays(asUtc(day), days));
+export const daysLater = (day: Day, days: number): Day => asDay(addDays(asDate(day), days));
 
 /** The same day of the month that many months later, or the month's last day where it has no such day. */
-export const monthsLater = (day: Day, months: number): Day => asDay(addMonths(asUtc(day), months));
+export const monthsLater = (day: Day, months: number): Day => asDay(addMonths(asDate(day), months));
 
 /** Whole days from one day to another; negative when the second is earlier. */
-export const daysBetween = (from: Day, to: Day): number => Math.round((asUtc(to).getTime() - asUtc(from).getTime()) / 86_400_000);
+export const daysBetween = (from: Day, to: Day): number => Math.round((asDate(to).getTime() - asDate(from).getTime()) / 86_400_000);
 
 /** The calendar day of an instant in a time zone such as `Europe/London`. */
 export const dayOf = (instant: Date, zone: string): Day => new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(instant);

@@ -4,6 +4,9 @@ import { formatQuantity, quantity, ZERO, type Quantity } from '../quantity/quant
 const MAKES = new Set(['receive', 'build', 'repack', 'teardown', 'identify']);
 const CORRECTS = new Set(['gain', 'loss', 'count']);
 
+/** Whether what this kind of event adds to a mark is part of all that ever came in of it. */
+export const bringsIn = (kind: string): boolean => MAKES.has(kind) || kind === 'gain';
+
 /** One movement of a mark with the kind of its event. */
 export interface KindOfMovement { kind: string; quantity: string }
 
@@ -14,7 +17,7 @@ export interface Balance { in: string; onHand: string; used: string; shipped: st
  */
 export function everCameIn(movements: Iterable<KindOfMovement>): Quantity {
   let sum = ZERO;
-  for (const { kind, quantity: amount } of movements) if ((MAKES.has(kind) || kind === 'gain') && !amount.startsWith('-')) sum = sum.plus(amount);
+  for (const { kind, quantity: amount } of movements) if (bringsIn(kind) && !amount.startsWith('-')) sum = sum.plus(amount);
   return sum;
 }
 

@@ -10,7 +10,7 @@ export interface KnownProduct {
   id: number; code: string; name: string; unit: string; decimals: number; marking: Marking;
   shelfLifeDays: number | null; warrantyMonths: number | null;
 }
-export interface KnownPlace { id: number; code: string; name: string; site: string }
+export interface KnownPlace { id: number; code: string; name: string; site: string; /** Time zone of its site. */ zone: string }
 export interface KnownPartner { id: number; code: string; name: string; supplier: boolean; customer: boolean }
 
 export interface KnownMark {

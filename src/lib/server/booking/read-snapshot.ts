@@ -38,9 +38,9 @@ export async function readSnapshot(tx: Tx, wants: Wants, happenedAt: Date, onlyL
     if (!byMark.has(row.mark_id)) byMark.set(row.mark_id, new Map());
     byMark.get(row.mark_id)!.set(codeById.get(row.place_id)!, quantity(row.quantity));
   }
-  const zone = places.size > 0 ? (await tx<{ zone: string }[]>`SELECT s.zone FROM place p JOIN site s ON s.id = p.site_id WHERE p.id = ${[...places.values()][0]!.id}`)[0]!.zone : 'Europe/London';
+  const [first] = places.values();
   return {
-    happenedAt, day: dayOf(happenedAt, zone), order, products, places, marks,
+    happenedAt, day: dayOf(happenedAt, first?.zone ?? 'Europe/London'), order, products, places, marks,
     partners: await readPartners(tx, wants.partner),
     marksById: new Map([...fresh, ...lots].map((mark) => [mark.id, mark])),
     elsewhere: wants.draws ? await readElsewhere(tx, products, wants.marks, marks) : new Map(),
@@ -73,7 +73,7 @@ async function readProducts(tx: Tx, codes: readonly string[]): Promise<Map<strin
 
 async function readPlaces(tx: Tx, codes: readonly string[], ids: readonly number[]): Promise<Map<string, KnownPlace>> {
   const rows = await tx<KnownPlace[]>`
-    SELECT p.id, p.code, p.name, s.name AS site FROM place p JOIN site s ON s.id = p.site_id
+    SELECT p.id, p.code, p.name, s.name AS site, s.zone FROM place p JOIN site s ON s.id = p.site_id
     WHERE upper(p.code) = ANY(${distinct(codes)}) OR p.id = ANY(${ids as number[]}) ORDER BY p.id`;
   return new Map(rows.map((row) => [codeKey(row.code), row]));
 }

@@ -3,6 +3,7 @@ import { looksLikeSymbol, readElementString } from '../../core/gs1/element-strin
 import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
 import { numberKey, readNumber } from '../../core/numbers/number.ts';
 import type { Db } from '../db/client.ts';
+import { beginningWith, holding } from './like.ts';
 import { trimZeros } from './mark-record.ts';
 
 export interface Hit { type: string; title: string; under: string; href: string; exact: boolean }
@@ -22,7 +23,7 @@ export async function find(db: Db, text: string, today: string): Promise<Hit[]> 
   }
   if (!readNumber(text).ok) return findNames(db, text);
   const key = numberKey(text);
-  const beginning = `${key.replace(/[\\%_]/g, '\\$&')}%`;
+  const beginning = beginningWith(key);
   const [marks, orders, events, names] = await Promise.all([
     db<MarkHit[]>`
       SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, m.supplier_number,
@@ -74,7 +75,7 @@ const productHit = (row: { code: string; name: string }): Hit => ({ type: 'produ
 
 async function findNames(db: Db, text: string): Promise<Hit[]> {
   if (text.trim().length < 2) return [];
-  const pattern = `%${text.trim().replace(/[\\%_]/g, '\\$&')}%`;
+  const pattern = holding(text.trim());
   const products = await db<{ code: string; name: string; exact: boolean }[]>`SELECT code, name, upper(code) = upper(${text.trim()}) AS exact FROM product WHERE code ILIKE ${pattern} OR name ILIKE ${pattern} ORDER BY exact DESC, code LIMIT 6`;
   const partners = await db<{ code: string; name: string }[]>`SELECT code, name FROM partner WHERE code ILIKE ${pattern} OR name ILIKE ${pattern} ORDER BY name LIMIT 6`;
   return [

@@ -1,5 +1,6 @@
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db } from '../db/client.ts';
+import { beginningWith } from './like.ts';
 import { asMarkRecord, trimZeros, type MarkRecord, type MarkRecordRow } from './mark-record.ts';
 
 export interface MarkFilter { product?: string; lot?: string; serial?: string; q?: string; cursor?: string; limit: number }
@@ -9,16 +10,15 @@ export interface MarkFilter { product?: string; lot?: string; serial?: string; q
  * `lot` finds the lot and the serials within it. Keyset paging: `next` is the cursor of the following page.
  */
 export async function findMarks(db: Db, filter: MarkFilter): Promise<{ marks: MarkRecord[]; next?: string }> {
-  const key = (text: string) => numberKey(text);
-  const beginning = filter.q === undefined ? null : `${key(filter.q).replace(/[\\%_]/g, '\\$&')}%`;
+  const beginning = filter.q === undefined ? null : beginningWith(numberKey(filter.q));
   const rows = await db<MarkRecordRow[]>`
     SELECT m.id, p.code AS product, m.kind, m.number, l.number AS lot, m.supplier_number, m.expires_on, m.state,
       coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0) AS on_hand
     FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id
     WHERE m.id > ${Number(filter.cursor ?? 0) || 0}
-      ${filter.product === undefined ? db`` : db`AND upper(p.code) = ${key(filter.product)}`}
-      ${filter.lot === undefined ? db`` : db`AND ((m.kind = 'lot' AND m.number_key = ${key(filter.lot)}) OR l.number_key = ${key(filter.lot)})`}
-      ${filter.serial === undefined ? db`` : db`AND m.kind = 'serial' AND m.number_key = ${key(filter.serial)}`}
+      ${filter.product === undefined ? db`` : db`AND upper(p.code) = ${numberKey(filter.product)}`}
+      ${filter.lot === undefined ? db`` : db`AND ((m.kind = 'lot' AND m.number_key = ${numberKey(filter.lot)}) OR l.number_key = ${numberKey(filter.lot)})`}
+      ${filter.serial === undefined ? db`` : db`AND m.kind = 'serial' AND m.number_key = ${numberKey(filter.serial)}`}
       ${beginning === null ? db`` : db`AND (m.number_key LIKE ${beginning} OR upper(m.supplier_number) LIKE ${beginning} OR upper(p.code) LIKE ${beginning})`}
     ORDER BY m.id LIMIT ${filter.limit + 1}`;
   const marks = rows.slice(0, filter.limit).map(asMarkRecord);

@@ -1,6 +1,7 @@
 import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db } from '../db/client.ts';
+import { holding } from './like.ts';
 import { trimZeros } from './mark-record.ts';
 
 export interface OnHandRow {
@@ -17,7 +18,7 @@ const EFFECTIVE_STATE = `CASE WHEN m.state <> 'usable' THEN m.state ELSE coalesc
  * @param text only where product, number, lot or place holds it
  */
 export async function readOnHand(db: Db, { products, text, limit = 5000 }: { products?: readonly string[]; text?: string; limit?: number }): Promise<OnHandRow[]> {
-  const pattern = text ? `%${text.replace(/[\\%_]/g, '\\$&')}%` : null;
+  const pattern = text ? holding(text) : null;
   const rows = await db<OnHandRow[]>`
     SELECT m.id, p.code AS product, m.kind, coalesce(m.number, p.code) AS number, l.number AS lot, s.quantity, coalesce(m.expires_on, l.expires_on) AS expires,
       e.happened_at::date AS since, ${db.unsafe(EFFECTIVE_STATE)} AS state, c.code AS place, t.code AS site

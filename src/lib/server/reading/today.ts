@@ -11,15 +11,22 @@ export interface TodayScreen {
   drafts: { sheet: string; keptAt: string }[];
 }
 
-/** What waits today: orders, what is held, what expires within thirty days and is on hand, what was booked lately, one's own drafts. */
-export async function readToday(db: Db, today: string, personId: number): Promise<TodayScreen> {
-  const [receive, build, ship] = await Promise.all([listOrders(db, 'purchase', 'open', 40), listOrders(db, 'work', 'open', 40), listOrders(db, 'sales', 'open', 40)]);
-  const held = await db<TodayScreen['held']>`
+/** Lots and serials that are held, longest first, with why. */
+export async function readHeld(db: Db): Promise<TodayScreen['held']> {
+  const rows = await db<TodayScreen['held']>`
     SELECT m.id, m.kind, m.number, p.code AS product, p.unit, c.since, c.reason,
       coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = ANY(ARRAY(SELECT x.id FROM mark x WHERE x.id = m.id UNION ALL SELECT x.id FROM mark x WHERE x.lot_id = m.id))), 0) AS "onHand"
     FROM mark m JOIN product p ON p.id = m.product_id
       JOIN LATERAL (SELECT e.happened_at::date AS since, e.reason FROM mark_change c JOIN event e ON e.id = c.event_id WHERE c.mark_id = m.id AND c.field = 'state' ORDER BY c.id DESC LIMIT 1) c ON true
     WHERE m.state = 'held' ORDER BY c.since, m.number LIMIT 20`;
+  return trim(rows);
+}
+
+const trim = <T extends { onHand: string }>(rows: readonly T[]): T[] => rows.map((row) => ({ ...row, onHand: trimZeros(row.onHand) }));
+
+/** What waits today: orders, what is held, what expires within thirty days and is on hand, what was booked lately, one's own drafts. */
+export async function readToday(db: Db, today: string, personId: number): Promise<TodayScreen> {
+  const [receive, build, ship] = await Promise.all([listOrders(db, 'purchase', 'open', 40), listOrders(db, 'work', 'open', 40), listOrders(db, 'sales', 'open', 40)]);
   const expiring = await db<TodayScreen['expiring']>`
     SELECT m.id, m.kind, m.number, p.code AS product, p.unit, m.expires_on AS expires, sum(s.quantity) AS "onHand"
     FROM stock s JOIN mark m ON m.id = s.mark_id JOIN product p ON p.id = m.product_id
@@ -29,9 +36,8 @@ export async function readToday(db: Db, today: string, personId: number): Promis
       (SELECT count(DISTINCT v.mark_id) FROM movement v WHERE v.event_id = e.id) + (SELECT count(*) FROM mark_change c WHERE c.event_id = e.id) AS marks
     FROM event e JOIN person w ON w.id = e.booked_by LEFT JOIN partner t ON t.id = e.partner_id ORDER BY e.happened_at DESC, e.id DESC LIMIT 8`;
   const drafts = await db<{ sheet: string; kept_at: Date }[]>`SELECT sheet, kept_at FROM draft WHERE person_id = ${personId} ORDER BY kept_at DESC LIMIT 5`;
-  const trim = <T extends { onHand: string }>(rows: readonly T[]): T[] => rows.map((row) => ({ ...row, onHand: trimZeros(row.onHand) }));
   return {
-    receive, build, ship, held: trim(held), expiring: trim(expiring),
+    receive, build, ship, held: await readHeld(db), expiring: trim(expiring),
     lately: lately.map((row) => ({ ...row, at: row.at.toISOString() })), drafts: drafts.map((row) => ({ sheet: row.sheet, keptAt: row.kept_at.toISOString() }))
   };
 }

@@ -12,7 +12,8 @@ import { ship } from '../booking/ship.ts';
 import { putPartner, putPlace } from '../catalogue/partners-places.ts';
 import { putProduct } from '../catalogue/products.ts';
 import { connect, type Sql } from '../db/client.ts';
-import { TEMPLATE, withDatabase } from './template.ts';
+import { copyTemplate } from './copy-template.ts';
+import { withDatabase } from './template.ts';
 
 /** A fresh database with a small company in it, for one test file. */
 export interface World {
@@ -40,10 +41,7 @@ export async function makeWorld({ max = 24 } = {}): Promise<World> {
   const url = process.env.EARMARK_TEST_URL!, appUrl = process.env.EARMARK_TEST_APP_URL!;
   const name = `test_${randomBytes(6).toString('hex')}`;
   const maintenance = connect(url, { max: 1 });
-  // Copying a template wants it to itself; another test file may be copying just now.
-  for (let attempt = 0; ; attempt++) {
-    try { await maintenance.unsafe(`CREATE DATABASE ${name} TEMPLATE ${TEMPLATE}`); break; } catch (error) { if (attempt > 50) throw error; await new Promise((go) => setTimeout(go, 100)); }
-  }
+  await copyTemplate(maintenance, name);
   const owner = connect(withDatabase(url, name), { max: 2 });
   const sql = connect(withDatabase(appUrl, name), { max, role: 'earmark_app' });
   const roles: Role[] = ['coordinator', 'administrator', 'quality'];

@@ -15,7 +15,7 @@
   import { allot } from './allot';
   import { BookingSheet } from './booking-sheet.svelte';
   import { columnsFor, isBlank, lineRequest, markedQuantity, stillToMark, type Mode, type SheetLine } from './line-rows';
-  import type { Row, RowVerdict } from './grid';
+  import { inheritedFrom, type Row, type RowVerdict } from './grid';
   import NumberGrid from './NumberGrid.svelte';
   import Refused from './Refused.svelte';
   import { rowMessage } from './row-message';
@@ -110,10 +110,8 @@
   function addRow(row: Row): void {
     const empty = lineRows.findIndex((one) => isBlank(one, line));
     const where = empty >= 0 ? empty : lineRows.length;
-    const above = lineRows[where - 1];
-    const inherited = Object.fromEntries(columns.filter((column) => column.inherit && above?.[column.key]).map((column) => [column.key, above![column.key]!]));
     const next = lineRows.slice();
-    next[where] = { ...fresh(), ...inherited, ...row };
+    next[where] = { ...fresh(), ...inheritedFrom(columns, lineRows[where - 1]), ...row };
     change(next);
     void tick().then(() => grid?.focusCell(where + 1));
   }
@@ -245,7 +243,10 @@
           {#if lineRows.length > 0}<button class="act quiet" onclick={() => change([])}>Clear line</button>{/if}
           <span class="small soft hint">type ↓ next row · paste a column · scan anywhere</span>
         </div>
-        <NumberGrid bind:this={grid} bind:focused {columns} rows={line.marking === 'none' ? [lineRows[0] ?? {}] : lineRows} {verdicts} onchange={change} {fresh} fixed={line.marking === 'none'} label="Numbers of {line.product} {line.name}" />
+        <!-- A grid of its own for each line: what one line takes back must not land on another. -->
+        {#key line.line}
+          <NumberGrid bind:this={grid} bind:focused {columns} rows={line.marking === 'none' ? [lineRows[0] ?? {}] : lineRows} {verdicts} onchange={change} {fresh} fixed={line.marking === 'none'} label="Numbers of {line.product} {line.name}" />
+        {/key}
       {:else}
         <p class="complete">Your role reads this order; it does not book it.</p>
       {/if}

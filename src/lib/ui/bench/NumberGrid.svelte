@@ -1,7 +1,7 @@
 <!-- The grid numbers are typed, scanned and pasted into: one row per lot or serial, windowed so that ten thousand stay smooth. -->
 <script lang="ts">
   import { tick } from 'svelte';
-  import type { Column, Row, RowVerdict } from './grid';
+  import { inheritedFrom, type Column, type Row, type RowVerdict } from './grid';
 
   interface Props {
     columns: readonly Column[];
@@ -46,7 +46,7 @@
 
   function change(index: number, key: string, value: string): void {
     const next = rows.slice();
-    next[index] = { ...(next[index] ?? newRow(index)), [key]: value };
+    next[index] = { ...(next[index] ?? newRow(index, rows[index - 1])), [key]: value };
     put(next, `${index}/${key}`);
   }
 
@@ -56,11 +56,7 @@
     put(rows.map((row, at) => (at > index ? { ...row, [key]: value } : row)));
   }
 
-  function newRow(index: number): Row {
-    const above = rows[index - 1];
-    const inherited = above ? Object.fromEntries(columns.filter((column) => column.inherit && above[column.key]).map((column) => [column.key, above[column.key]!])) : {};
-    return { ...fresh(index), ...inherited };
-  }
+  const newRow = (index: number, above: Row | undefined): Row => ({ ...fresh(index), ...inheritedFrom(columns, above) });
 
   /** Moves the focus to a cell, scrolling it into the window first. */
   export async function focusCell(index: number, key = columns[0]!.key): Promise<void> {
@@ -117,7 +113,7 @@
     lines.forEach((cells, down) => {
       const at = index + down;
       if (fixed && at >= rows.length) return;
-      const row = { ...(next[at] ?? { ...fresh(at), ...inheritFrom(next[at - 1]) }) };
+      const row = { ...(next[at] ?? newRow(at, next[at - 1])) };
       cells.forEach((cell, right) => { const target = columns[across + right]; if (target) row[target.key] = cell.trim(); });
       next[at] = row;
     });
@@ -125,7 +121,6 @@
     void tick().then(() => focusCell(index + lines.length, columns[across]!.key));
   }
 
-  const inheritFrom = (above: Row | undefined): Row => (above ? Object.fromEntries(columns.filter((column) => column.inherit && above[column.key]).map((column) => [column.key, above[column.key]!])) : {});
   const SIGN = { good: '✓', stop: '✕', note: 'i', reason: '!' };
 </script>
 

@@ -1,6 +1,7 @@
 import { invalidateAll } from '$app/navigation';
 import { send, type Refusal } from '../api';
 import { keys, type ScreenKey } from '../frame/keys.svelte';
+import { newKey } from '../new-key';
 
 export interface Fault { code: string; path: string; number?: string; message: string }
 export interface Note { path: string; number?: string; message: string }
@@ -23,9 +24,6 @@ interface Options<Body> {
 
 /** The number grid's own keys, for the list of keys; the grid handles them where they are pressed. */
 const GRID_KEYS: readonly ScreenKey[] = [['Ctrl+D', 'in a cell: fill the rows below with it'], ['Ctrl+Z', 'in a cell: take the last change back'], ['Ctrl+Delete', 'in a cell: remove the row']].map(([key, says]) => ({ key: key!, says: says!, act: () => {} }));
-
-/** A key nobody else has. (crypto.randomUUID is missing on plain http beyond localhost.) */
-const newKey = (): string => [...crypto.getRandomValues(new Uint8Array(18))].map((byte) => byte.toString(16).padStart(2, '0')).join('');
 
 /**
  * The state a working sheet shares with every other: the draft kept on the server, the verdict on what stands there, and

@@ -3,7 +3,7 @@
   import { linkHorizontal } from 'd3-shape';
   import { tick, untrack } from 'svelte';
   import { NODE, type RibbonPath, type River, type RiverNode } from '../../core/genealogy/river';
-  import { count, sayQuantity } from '../say';
+  import { count } from '../say';
 
   export type Chosen = { kind: 'node'; key: string } | { kind: 'ribbon'; from: string; to: string } | null;
   interface Props {
@@ -90,7 +90,7 @@
     <button onclick={() => (zoom = Math.min(3, zoom * 1.25))} aria-label="Larger">+</button>
   </div>
 </div>
-<p class="visually-hidden">{count(river.nodes.length, 'stone')} and {count(river.ribbons.length, 'ribbon')}; the outline and the table say the same. {sayQuantity(String(river.nodes.length))}</p>
+<p class="visually-hidden">{count(river.nodes.length, 'stone')} and {count(river.ribbons.length, 'ribbon')}; the outline and the table say the same.</p>
 
 <style>
   .river { position: relative; flex: 1; min-height: 260px; overflow: auto; background: var(--paper); }

@@ -4,6 +4,7 @@
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day';
   import { send } from '$lib/ui/api';
   import Tag from '$lib/ui/mark/Tag.svelte';
+  import { newKey } from '$lib/ui/new-key';
   import { count, sayInstant, sayQuantity } from '$lib/ui/say';
   import Working from '$lib/ui/Working.svelte';
 
@@ -33,7 +34,7 @@
     amount = mark.kind === 'serial' ? '1' : '';
     place = data.places[0]?.code ?? '';
     document = `${act[0]!.toUpperCase()}-${data.today.slice(2).replaceAll('-', '')}-${mark.id}`;
-    key = [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => byte.toString(16)).join('');
+    key = newKey();
   }
 
   async function decide(): Promise<void> {

@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
 import { db } from '$lib/server/db/client';
-import { listPartners, listPlaces, listProducts } from '$lib/server/reading/catalogue';
+import { readNames } from '$lib/server/reading/catalogue';
 import { traceMark } from '$lib/server/reading/trace';
 
 const VIEWS = ['river', 'outline', 'table'] as const;
@@ -10,12 +10,6 @@ export const load: PageServerLoad = async ({ params, url }) => {
   const direction = url.searchParams.get('direction') === 'upstream' ? 'upstream' as const : 'downstream' as const;
   const trace = /^\d{1,15}$/.test(params.id) ? await traceMark(db(), Number(params.id), direction) : null;
   if (!trace) error(404, 'There is no such mark. Scan its number above.');
-  const [partners, products, places] = await Promise.all([listPartners(db()), listProducts(db()), listPlaces(db())]);
   const view = VIEWS.find((one) => one === url.searchParams.get('view')) ?? 'river';
-  return {
-    trace, view,
-    partners: Object.fromEntries(partners.map((partner) => [partner.code, partner.name])),
-    products: Object.fromEntries(products.map((product) => [product.code, { name: product.name, unit: product.unit }])),
-    places: Object.fromEntries(places.map((place) => [place.code, `${place.siteName}, ${place.name}`]))
-  };
+  return { trace, view, ...(await readNames(db())) };
 };

@@ -2,6 +2,7 @@
   import { replaceState } from '$app/navigation';
   import { page } from '$app/state';
   import { untrack } from 'svelte';
+  import { bringsIn } from '$lib/core/genealogy/mass-balance';
   import { outlineOf } from '$lib/core/genealogy/outline';
   import { layOutRiver, type RiverNode } from '$lib/core/genealogy/river';
   import { quantity, totalOf } from '$lib/core/quantity/quantity';
@@ -27,12 +28,11 @@
   let sort = $state<{ by: 'level' | 'product' | 'number' | 'onHand' | 'content'; down: boolean }>({ by: 'level', down: false });
   let rowsShown = $state(300);
 
-  const CREATES = new Set(['receive', 'build', 'repack', 'teardown', 'identify', 'gain']);
   /** All that ever came in of each mark, from the movements; and the event of its birth. */
   const births = $derived.by(() => {
     const totals = new Map<number, number>(), bornOf = new Map<number, number>();
     for (const event of trace.events) {
-      if (!CREATES.has(event.kind)) continue;
+      if (!bringsIn(event.kind)) continue;
       for (const line of event.lines) {
         const amount = Number(line.quantity);
         if (amount <= 0) continue;

@@ -21,7 +21,7 @@ export function snapshot({ marks = [], stock = [], order = null, elsewhere = new
   for (const [mark, place, amount] of stock) byMark.set(mark, new Map([...(byMark.get(mark) ?? []), [place, quantity(amount)]]));
   return {
     happenedAt: new Date('2026-11-23T12:00:00Z'), day: '2026-11-23', products, order, elsewhere, stock: byMark,
-    places: new Map(['A', 'B'].map((code, index) => [code, { id: index + 1, code, name: `rack ${code}`, site: 'Works' }])),
+    places: new Map(['A', 'B'].map((code, index) => [code, { id: index + 1, code, name: `rack ${code}`, site: 'Works', zone: 'Europe/London' }])),
     partners: new Map([['SUP', { id: 1, code: 'SUP', name: 'Supplier', supplier: true, customer: false }], ['CUS', { id: 2, code: 'CUS', name: 'Customer', supplier: false, customer: true }]]),
     marks: new Map(known.map((mark) => [markKey(mark.productId, mark.kind, mark.number ?? ''), mark])), marksById: new Map(known.map((mark) => [mark.id, mark]))
   };
