@@ -10,13 +10,26 @@ export async function readDraft(db: Db, personId: number, sheet: string): Promis
   return { body: own?.body ?? null, keptAt: own?.kept_at.toISOString() ?? null, others: rows.filter((row) => row.person_id !== personId).map((row) => row.name) };
 }
 
-export async function keepDraft(db: Db, personId: number, sheet: string, body: Json): Promise<{ keptAt: string }> {
+/** @param numbers what stands on the sheet, as `PRODUCT kind NUMBER` in capitals, so that others are told of the same number */
+export async function keepDraft(db: Db, personId: number, sheet: string, body: Json, numbers: readonly string[] = []): Promise<{ keptAt: string }> {
   const [row] = await db<{ kept_at: Date }[]>`
-    INSERT INTO draft (person_id, sheet, body) VALUES (${personId}, ${sheet.slice(0, 120)}, ${db.json(body as never)})
-    ON CONFLICT (person_id, sheet) DO UPDATE SET body = excluded.body, kept_at = now() RETURNING kept_at`;
+    INSERT INTO draft (person_id, sheet, body, numbers) VALUES (${personId}, ${sheet.slice(0, 120)}, ${db.json(body as never)}, ${numbers as string[]})
+    ON CONFLICT (person_id, sheet) DO UPDATE SET body = excluded.body, numbers = excluded.numbers, kept_at = now() RETURNING kept_at`;
   return { keptAt: row!.kept_at.toISOString() };
 }
 
 export async function dropDraft(db: Db, personId: number, sheet: string): Promise<void> {
   await db`DELETE FROM draft WHERE person_id = ${personId} AND sheet = ${sheet}`;
+}
+
+/**
+ * Which of these numbers stand on an open draft of somebody else, and whose.
+ * @param numbers asked for only where somebody else has a draft with numbers at all, so that working alone costs next to nothing
+ */
+export async function onOtherDrafts(db: Db, personId: number, numbers: () => readonly string[]): Promise<{ number: string; who: string }[]> {
+  const others = await db<{ person_id: number; sheet: string }[]>`SELECT person_id, sheet FROM draft WHERE person_id <> ${personId} AND numbers <> '{}' AND kept_at > now() - interval '3 days'`;
+  if (others.length === 0) return [];
+  return db`
+    SELECT DISTINCT n.number, p.name AS who FROM draft d JOIN person p ON p.id = d.person_id CROSS JOIN LATERAL unnest(d.numbers) AS n (number)
+    WHERE d.person_id <> ${personId} AND d.kept_at > now() - interval '3 days' AND n.number = ANY(${numbers() as string[]}) LIMIT 200`;
 }

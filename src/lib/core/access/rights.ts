@@ -2,14 +2,14 @@
 export const ROLES = ['receiver', 'builder', 'shipper', 'quality', 'coordinator', 'auditor', 'administrator'] as const;
 export type Role = (typeof ROLES)[number];
 
-export type Right = 'read' | 'draft' | 'allot' | 'book.receive' | 'book.build' | 'book.ship' | 'book.correct' | 'decide.quality' | 'edit.orders' | 'edit.catalogue' | 'edit.people';
+export type Right = 'read' | 'draft' | 'allot' | 'book.receive' | 'book.build' | 'book.ship' | 'book.move' | 'book.identify' | 'book.correct' | 'amend' | 'print' | 'decide.quality' | 'edit.orders' | 'edit.catalogue' | 'edit.people';
 
 const RIGHTS: Record<Role, readonly Right[]> = {
-  receiver: ['read', 'draft', 'allot', 'book.receive', 'edit.orders'],
-  builder: ['read', 'draft', 'allot', 'book.build', 'edit.orders'],
-  shipper: ['read', 'draft', 'book.ship', 'edit.orders'],
-  quality: ['read', 'draft', 'decide.quality', 'book.correct'],
-  coordinator: ['read', 'draft', 'allot', 'book.receive', 'book.build', 'book.ship', 'book.correct', 'decide.quality', 'edit.orders', 'edit.catalogue'],
+  receiver: ['read', 'draft', 'allot', 'book.receive', 'book.move', 'book.identify', 'print', 'edit.orders'],
+  builder: ['read', 'draft', 'allot', 'book.build', 'book.move', 'book.identify', 'print', 'edit.orders'],
+  shipper: ['read', 'draft', 'book.ship', 'book.move', 'book.identify', 'print', 'edit.orders'],
+  quality: ['read', 'draft', 'decide.quality', 'book.correct', 'amend', 'book.move', 'print'],
+  coordinator: ['read', 'draft', 'allot', 'book.receive', 'book.build', 'book.ship', 'book.move', 'book.identify', 'book.correct', 'amend', 'decide.quality', 'print', 'edit.orders', 'edit.catalogue'],
   // Reads all, changes nothing: not even a draft.
   auditor: ['read'],
   administrator: ['read', 'edit.catalogue', 'edit.people']

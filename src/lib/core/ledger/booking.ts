@@ -1,6 +1,7 @@
 import type { Quantity } from '../quantity/quantity.ts';
-import type { Fault, Note } from './fault.ts';
-import type { MarkKind } from './snapshot.ts';
+import type { FactValues } from '../marking/facts.ts';
+import type { Fault, Faults, Note, Remark } from './fault.ts';
+import type { MarkKind, Snapshot } from './snapshot.ts';
 
 /** A mark in the rows to write: an existing mark's id, or −1, −2 … for the first, second … of `newMarks`. */
 export type MarkRef = number;
@@ -14,12 +15,18 @@ export interface NewMark {
   supplierNumber: string | null;
   madeOn: string | null;
   expiresOn: string | null;
+  retestOn: string | null;
   warrantyMonths: number | null;
+  facts: FactValues;
+  /** Born by giving a number to stock that had none, in the event before the booking's own. */
+  byIdentify?: true;
 }
 
 export interface MovementRow { mark: MarkRef; placeId: number; quantity: Quantity }
 export interface TransformationRow { inputs: { mark: MarkRef; quantity: Quantity }[]; outputs: { mark: MarkRef; quantity: Quantity; share?: Quantity }[] }
-export interface ChangeRow { mark: MarkRef; field: 'state'; from: string; to: string }
+/** Fields of a mark that change only by an event; `fact` also names which. */
+export type ChangedField = 'state' | 'number' | 'expires_on' | 'made_on' | 'retest_on' | 'supplier_number' | 'fact';
+export interface ChangeRow { mark: MarkRef; field: ChangedField; fact?: string; from: string | null; to: string | null }
 
 /** The exact rows of one booking, decided before anything is written. */
 export interface Rows {
@@ -29,16 +36,37 @@ export interface Rows {
   movements: MovementRow[];
   transformations: TransformationRow[];
   changes: ChangeRow[];
+  /** What gave numbers to unnumbered stock on the way; written as an event of kind identify before the booking's own. */
+  identified: { movements: MovementRow[]; transformations: TransformationRow[] };
+  /** Faults gone on in spite of, with their reasons. */
+  remarks: readonly Remark[];
+  /** Versions of the plans the booking was decided by, for each product. */
+  plans: { productId: number; version: number }[];
   /** The marks the booking answers with, in the order of the request. */
   answer: MarkRef[];
 }
 
 export type Decision = { ok: true; rows: Rows; notes: Note[] } | { ok: false; faults: Fault[]; notes: Note[] };
 
-export const emptyRows = (): Rows => ({ partnerId: null, orderId: null, newMarks: [], movements: [], transformations: [], changes: [], answer: [] });
+export const emptyRows = (): Rows => ({ partnerId: null, orderId: null, newMarks: [], movements: [], transformations: [], changes: [], identified: { movements: [], transformations: [] }, remarks: [], plans: [], answer: [] });
 
 /** Adds a mark to be made and answers how the other rows name it. */
 export function addNewMark(rows: Rows, mark: NewMark): MarkRef {
   rows.newMarks.push(mark);
   return -rows.newMarks.length;
+}
+
+/** The decision once everything was looked at: refused with all faults, or the rows with what was gone on in spite of. */
+export function decided(rows: Rows, faults: Faults, snapshot: Snapshot): Decision {
+  if (faults.list.length > 0) return { ok: false, faults: inOrder(faults.list), notes: faults.notes };
+  rows.answer = [...new Set(rows.answer)];
+  rows.remarks = faults.remarks;
+  rows.plans = [...snapshot.products.values()].flatMap(({ id, planVersion }) => (planVersion === null ? [] : [{ productId: id, version: planVersion }]));
+  return { ok: true, rows, notes: faults.notes };
+}
+
+/** Faults of the whole booking first, then line by line and row by row, as a person goes through the sheet. */
+function inOrder(faults: readonly Fault[]): Fault[] {
+  const keys = new Map(faults.map((fault) => [fault, `${fault.path.includes('[') ? 1 : 0}${fault.path.replace(/\d+/g, (digits) => digits.padStart(6, '0'))}`]));
+  return [...faults].sort((a, b) => (keys.get(a)! < keys.get(b)! ? -1 : keys.get(a)! > keys.get(b)! ? 1 : 0));
 }

@@ -1,10 +1,11 @@
-import { daysLater } from '../calendar/day.ts';
 import { sayDay } from '../calendar/say-day.ts';
 import type { Quantity } from '../quantity/quantity.ts';
-import { addNewMark, emptyRows, type Decision, type MarkRef } from './booking.ts';
+import { Births } from './birth.ts';
+import { decided, emptyRows, type Decision, type MarkRef } from './booking.ts';
 import { Availability } from './draw.ts';
 import { Faults } from './fault.ts';
 import { identify, type Identity } from './identity.ts';
+import { LateNumbers } from './late-numbers.ts';
 import { lineQuantity, serialQuantity } from './line-quantity.ts';
 import { findMark, findPlace, findProduct, whereItLies } from './lookup.ts';
 import { checkOrder, type Booked } from './order-check.ts';
@@ -31,11 +32,13 @@ export function buildWants(request: Build): Wants {
  * Faults: those of `useMark`, mark.duplicate for a made serial, order.closed, product.unknown, place.unknown.
  */
 export function decideBuild(snapshot: Snapshot, request: Build): Decision {
-  const faults = new Faults();
+  const faults = new Faults(request.reasons);
   const rows = emptyRows();
   rows.orderId = snapshot.order?.id ?? null;
   const buildPlace = findPlace(snapshot, request.place, 'place', faults);
   const available = new Availability(snapshot);
+  const births = new Births(snapshot, rows, faults);
+  const late = new LateNumbers(snapshot, rows, births, available);
   const booked: Booked[] = [];
   const made = new Map<string, { ref: MarkRef; path: string }>();
   const usedSerials = new Map<MarkRef, string>();
@@ -49,7 +52,7 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
       const only = line.place === undefined ? null : findPlace(snapshot, line.place, `${path}.place`, faults);
       if (!product) return;
       const used = useMark(snapshot, available, usedSerials, {
-        product, named: line, only, first: buildPlace, path, mustBeUsable: true,
+        product, checkpoint: 'issue', named: line, only, first: buildPlace, path, mustBeUsable: true, late,
         justMade: (identity) => made.get(keyOf(product, identity))?.ref
       }, faults);
       if (!used) return;
@@ -61,8 +64,9 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
       const product = findProduct(snapshot, line.product, `${path}.product`, faults);
       const place = line.place === undefined ? buildPlace : findPlace(snapshot, line.place, `${path}.place`, faults);
       if (!product) return;
-      const amount = outputQuantity(product, line, path);
-      const ref = outputMark(product, line, path, inputs);
+      const identity = identify(product, line, 'output', path, faults);
+      const amount = identity && outputQuantity(product, identity, line, path);
+      const ref = identity && outputMark(product, identity, line, path, inputs);
       if (amount) booked.push({ product, quantity: amount, path });
       if (!amount || ref === null || !place) return;
       outputs.set(ref, (outputs.get(ref) ?? amount.times(0)).plus(amount));
@@ -77,20 +81,18 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
     });
   });
 
-  rows.answer = [...new Set(rows.answer)];
+  late.finish();
   checkOrder(snapshot, booked, null, 'note', faults);
-  return faults.list.length > 0 ? { ok: false, faults: faults.list, notes: faults.notes } : { ok: true, rows, notes: faults.notes };
+  return decided(rows, faults, snapshot);
 
-  function outputQuantity(product: KnownProduct, line: BuildLine, path: string): Quantity | null {
-    if (product.marking === 'serial' || product.marking === 'serial-in-lot') return serialQuantity(product, line.serial ?? '', line.quantity, path, faults);
+  function outputQuantity(product: KnownProduct, identity: Identity, line: BuildLine, path: string): Quantity | null {
+    if (identity.kind === 'serial') return serialQuantity(product, line.serial ?? '', line.quantity, path, faults);
     if (line.quantity !== undefined) return lineQuantity(product, line.quantity, path, faults);
     faults.add('quantity.mismatch', path, `Say how much of ${product.code} was made.`, product.code);
     return null;
   }
 
-  function outputMark(product: KnownProduct, line: BuildLine, path: string, inputs: ReadonlyMap<MarkRef, Quantity>): MarkRef | null {
-    const identity = identify(product, line, 'birth', path, faults);
-    if (!identity) return null;
+  function outputMark(product: KnownProduct, identity: Identity, line: BuildLine, path: string, inputs: ReadonlyMap<MarkRef, Quantity>): MarkRef | null {
     const key = keyOf(product, identity);
     const before = made.get(key);
     if (before) {
@@ -106,25 +108,24 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
         : `Serial ${existing.number} was already used for ${product.code}, on ${sayDay(existing.bornOn)}. A number is never used twice: give another.`, existing.number!);
       return null;
     }
-    const expires = product.shelfLifeDays === null || identity.kind === 'bulk' ? null : daysLater(snapshot.day, product.shelfLifeDays);
-    const ref = existing?.id ?? addNewMark(rows, {
-      productId: product.id, kind: identity.kind, number: identity.kind === 'bulk' ? null : identity.number,
-      lot: identity.lot === null ? null : lotRef(product, identity.lot, expires),
-      supplierNumber: null, madeOn: snapshot.day, expiresOn: expires, warrantyMonths: product.warrantyMonths
-    });
+    const ref = existing?.id ?? (identity.kind === 'lot' ? births.lotMade(product, identity.number) : undefined)
+      ?? births.make({ product, identity, with: line, madeHere: true, earliestComponent: earliestOf(inputs), path });
+    if (ref === null) return null;
+    if (identity.kind === 'lot') births.knows(product, identity.number, ref);
     made.set(key, { ref, path });
     return ref;
   }
 
-  function lotRef(product: KnownProduct, lot: string, expires: string | null): MarkRef {
-    const key = markKey(product.id, 'lot', lot);
-    const known = made.get(key)?.ref ?? findMark(snapshot, product, 'lot', lot)?.id;
-    if (known !== undefined) return known;
-    const ref = addNewMark(rows, { productId: product.id, kind: 'lot', number: lot, lot: null, supplierNumber: null, madeOn: snapshot.day, expiresOn: expires, warrantyMonths: null });
-    made.set(key, { ref, path: '' });
-    return ref;
+  /** The earliest expiry among what went in. */
+  function earliestOf(inputs: ReadonlyMap<MarkRef, Quantity>): string | null {
+    const days = [...inputs.keys()].flatMap((ref) => expiryOf(ref) ?? []);
+    return days.length === 0 ? null : days.reduce((a, b) => (a < b ? a : b));
+  }
+  function expiryOf(ref: MarkRef): string | null {
+    if (ref < 0) return rows.newMarks[-ref - 1]!.expiresOn;
+    const mark = snapshot.marksById.get(ref);
+    return mark?.expires ?? (mark?.lotId == null ? null : (snapshot.marksById.get(mark.lotId)?.expires ?? null));
   }
 
   function keyOf(product: KnownProduct, identity: Identity): string { return markKey(product.id, identity.kind, identity.number); }
 }
-

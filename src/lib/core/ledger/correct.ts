@@ -1,4 +1,4 @@
-import { emptyRows, type Decision, type MarkRef } from './booking.ts';
+import { decided, emptyRows, type Decision, type MarkRef } from './booking.ts';
 import { Availability } from './draw.ts';
 import { Faults } from './fault.ts';
 import { identify } from './identity.ts';
@@ -30,12 +30,12 @@ export function decideCorrection(snapshot: Snapshot, request: Correction): Decis
     const place = findPlace(snapshot, line.place, `${path}.place`, faults);
     if (!product || !place) return;
     if (request.kind !== 'gain') {
-      const used = useMark(snapshot, available, usedSerials, { product, named: line, only: place, first: null, path, mustBeUsable: false }, faults);
+      const used = useMark(snapshot, available, usedSerials, { product, checkpoint: 'loss', named: line, only: place, first: null, path, mustBeUsable: false }, faults);
       for (const taking of used?.takings ?? []) rows.movements.push({ mark: used!.ref, placeId: taking.place.id, quantity: taking.quantity.negated() });
       if (used) rows.answer.push(used.ref);
       return;
     }
-    const identity = identify(product, line, 'use', path, faults);
+    const identity = identify(product, line, 'gain', path, faults);
     if (!identity) return;
     const mark = findMark(snapshot, product, identity.kind, identity.number);
     if (!mark) {
@@ -51,6 +51,5 @@ export function decideCorrection(snapshot: Snapshot, request: Correction): Decis
     rows.movements.push({ mark: mark.id, placeId: place.id, quantity: amount });
     rows.answer.push(mark.id);
   });
-  rows.answer = [...new Set(rows.answer)];
-  return faults.list.length > 0 ? { ok: false, faults: faults.list, notes: faults.notes } : { ok: true, rows, notes: faults.notes };
+  return decided(rows, faults, snapshot);
 }

@@ -1,6 +1,6 @@
-import { emptyRows, type Decision } from './booking.ts';
+import { decided, emptyRows, type Decision } from './booking.ts';
 import { Faults } from './fault.ts';
-import { identify } from './identity.ts';
+import { markNamed } from './identity.ts';
 import { findMark, findProduct, nameOf } from './lookup.ts';
 import type { QualityDecision, Wants } from './request.ts';
 import type { MarkState, Snapshot } from './snapshot.ts';
@@ -24,8 +24,7 @@ export function decideQuality(snapshot: Snapshot, request: QualityDecision): Dec
     const product = findProduct(snapshot, named.product, `${path}.product`, faults);
     if (!product) return;
     // A whole lot of a product kept by serial within lot is held by naming the lot alone.
-    const wholeLot = product.marking === 'serial-in-lot' && !named.serial && named.lot;
-    const identity = wholeLot ? { kind: 'lot' as const, number: named.lot!.trim() } : identify(product, named, 'use', path, faults);
+    const identity = markNamed(product, named, path, faults);
     if (!identity) return;
     const mark = findMark(snapshot, product, identity.kind, identity.number);
     if (!mark) {
@@ -39,5 +38,5 @@ export function decideQuality(snapshot: Snapshot, request: QualityDecision): Dec
     else if (mark.state === 'rejected' && to === 'usable') faults.add('mark.rejected', path, `${nameOf(mark, product)} is rejected. Hold it first, then release it.`, mark.number ?? undefined);
     else rows.changes.push({ mark: mark.id, field: 'state', from: mark.state, to });
   });
-  return faults.list.length > 0 ? { ok: false, faults: faults.list, notes: faults.notes } : { ok: true, rows, notes: faults.notes };
+  return decided(rows, faults, snapshot);
 }

@@ -1,14 +1,22 @@
 import { parseQuantity, quantity, type Quantity } from '../quantity/quantity.ts';
 import { shown } from '../numbers/number.ts';
 import type { Faults } from './fault.ts';
-import type { KnownProduct } from './snapshot.ts';
+import { codeKey, type KnownProduct } from './snapshot.ts';
 
 /**
  * Reads a quantity of a product: a plain decimal above zero, no finer than the product is counted.
+ * @param unit another unit of the product that the quantity is in, such as `pack`; the answer is in the product's own
  * @returns null after adding `quantity.mismatch` or `quantity.not-whole` to the faults
  */
-export function lineQuantity(product: KnownProduct, text: string, path: string, faults: Faults): Quantity | null {
-  const value = parseQuantity(text);
+export function lineQuantity(product: KnownProduct, text: string, path: string, faults: Faults, unit?: string): Quantity | null {
+  const given = parseQuantity(text);
+  const other = unit === undefined || codeKey(unit) === codeKey(product.unit) ? undefined : product.units.get(codeKey(unit));
+  if (unit !== undefined && other === undefined && codeKey(unit) !== codeKey(product.unit)) {
+    const known = [product.unit, ...[...product.units.values()].map((one) => one.name)].join(', ');
+    faults.add('quantity.mismatch', path, `${product.code} is not counted in “${shown(unit)}”. Give it in ${known}, or add the unit to the product.`, shown(unit));
+    return null;
+  }
+  const value = given && other ? given.times(other.holds) : given;
   if (value === null) {
     faults.add('quantity.mismatch', path, `“${shown(text)}” is no quantity. Give a plain number such as 12 or 0.25, at most 12 digits before the point and 6 after.`);
     return null;

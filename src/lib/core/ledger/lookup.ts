@@ -1,5 +1,6 @@
 import { sayDay } from '../calendar/say-day.ts';
 import { shown } from '../numbers/number.ts';
+import { formatQuantity, total, type Quantity } from '../quantity/quantity.ts';
 import type { Faults } from './fault.ts';
 import { codeKey, markKey, type KnownMark, type KnownPartner, type KnownPlace, type KnownProduct, type Snapshot } from './snapshot.ts';
 
@@ -32,21 +33,32 @@ export function whereItLies(snapshot: Snapshot, mark: KnownMark): string | null 
   }).join(' and ');
 }
 
+/** How much of a mark is on hand, in words: `12 m on hand`, `nothing on hand`. */
+export function saidOnHand(snapshot: Snapshot, mark: KnownMark, product: KnownProduct): string {
+  const sum = total((snapshot.stock.get(mark.id) ?? new Map<string, Quantity>()).values());
+  return sum.isZero() ? 'nothing on hand now' : `${formatQuantity(sum)} ${product.unit} on hand`;
+}
+
 /** Lot or serial with its number, as a sentence begins with it. */
 export const nameOf = (mark: { kind: KnownMark['kind']; number: string | null }, product: KnownProduct): string =>
   mark.kind === 'bulk' ? `Unmarked ${product.code}` : `${mark.kind === 'lot' ? 'Lot' : 'Serial'} ${mark.number}`;
 
-/** Adds the faults of a mark that may not be used or sent: held, rejected, expired on the day of the event. */
-export function checkUsable(snapshot: Snapshot, product: KnownProduct, mark: KnownMark, path: string, faults: Faults): void {
+/**
+ * Looks whether a mark may be used or sent: held, rejected or expired on the day of the event are faults, answered as the plan says.
+ * @returns whether it may
+ */
+export function checkUsable(snapshot: Snapshot, product: KnownProduct, mark: KnownMark, path: string, faults: Faults): boolean {
   const lot = mark.lotId === null ? undefined : snapshot.marksById.get(mark.lotId);
   const name = nameOf(mark, product);
   const number = mark.number ?? undefined;
   const state = mark.state !== 'usable' ? mark.state : (lot?.state ?? 'usable');
   const whose = mark.state === 'usable' && lot ? `${name} is within lot ${lot.number}, which is` : `${name} is`;
-  if (state === 'held') faults.add('mark.held', path, `${whose} held by quality. Take another, or have it released.`, number);
-  if (state === 'rejected') faults.add('mark.rejected', path, `${whose} rejected. Take another.`, number);
+  let may = true;
+  if (state === 'held') may = faults.answer(product.plan, 'held', path, `${whose} held by quality. Take another, or have it released.`, number) && may;
+  if (state === 'rejected') may = faults.answer(product.plan, 'rejected', path, `${whose} rejected. Take another.`, number) && may;
   const expires = mark.expires ?? lot?.expires ?? null;
-  if (expires !== null && expires < snapshot.day) faults.add('mark.expired', path, `${name} expired on ${sayDay(expires)}. Take another.`, number);
+  if (expires !== null && expires < snapshot.day) may = faults.answer(product.plan, 'expired', path, `${name} expired on ${sayDay(expires)}. Take another.`, number) && may;
+  return may;
 }
 
 /** Finds an existing mark by its kind and number. */

@@ -6,7 +6,7 @@ import { codeKey, type KnownProduct, type Snapshot } from './snapshot.ts';
 export interface Booked { product: KnownProduct; quantity: Quantity; path: string }
 
 /**
- * Checks a booking against the order its document names: open, of that partner, only what was ordered, no more than is left.
+ * Checks a booking against the order its document names: open, of that partner, only what was ordered, no more than is left and the line's tolerance lets in.
  * A booking whose document is no order passes.
  * @param beyond what to do with more than ordered: builds may make more, receipts and shipments may not
  */
@@ -34,7 +34,8 @@ export function checkOrder(snapshot: Snapshot, booked: readonly Booked[], partne
     const left = line.ordered.minus(line.done);
     if (quantity.lte(left)) continue;
     const words = `${formatQuantity(line.ordered)} ${product.unit} of ${product.code} were ordered and ${formatQuantity(line.done)} are booked, so ${formatQuantity(left.lt(0) ? left.times(0) : left)} are left; this sheet has ${formatQuantity(quantity)}`;
-    if (beyond === 'refuse') faults.add('quantity.mismatch', path, `${words}. Take ${formatQuantity(quantity.minus(left))} off, or change the order.`, product.code);
+    if (beyond === 'refuse' && line.done.plus(quantity).lte(line.most)) faults.note(path, `${words}. The tolerance lets ${formatQuantity(line.most.minus(line.ordered))} more in.`, product.code);
+    else if (beyond === 'refuse') faults.add('quantity.mismatch', path, `${words}. Take ${formatQuantity(quantity.minus(left))} off, or change the order.`, product.code);
     else faults.note(path, `${words}.`, product.code);
   }
 }

@@ -12,7 +12,7 @@ import { snapshot } from './testing/snapshot.ts';
 const product = (marking: Marking) => [...snapshot().products.values()].find((one) => one.marking === marking)!;
 
 describe('which mark a row means', () => {
-  const identity = (marking: Marking, named: { lot?: string; serial?: string }, moment: 'birth' | 'use' = 'birth') => { const faults = new Faults(); return identify(product(marking), named, moment, 'p', faults) ?? faults.list[0]!.code; };
+  const identity = (marking: Marking, named: { lot?: string; serial?: string }, moment: 'birth' | 'use' = 'birth') => { const faults = new Faults(); return identify(product(marking), named, moment === 'birth' ? 'receive' : 'issue', 'p', faults) ?? faults.list[0]!.code; };
   it.each<[Marking, { lot?: string; serial?: string }, 'birth' | 'use', unknown]>([
     ['none', {}, 'birth', { kind: 'bulk', number: '', lot: null }], ['none', { serial: 'S' }, 'birth', 'number.malformed'],
     ['lot', { lot: ' L1 ' }, 'birth', { kind: 'lot', number: 'L1', lot: null }], ['lot', {}, 'birth', 'mark.missing'], ['lot', { lot: ' ' }, 'birth', 'mark.missing'], ['lot', { lot: 'L', serial: 'S' }, 'birth', 'number.malformed'],

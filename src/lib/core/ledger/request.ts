@@ -1,22 +1,40 @@
+import type { Reasons } from './fault.ts';
+
 /** What a booking asks for, as it arrives: codes and numbers as typed, quantities as decimal strings. */
 
 export interface MarkNamed { lot?: string; serial?: string }
 export interface OrderNamed { kind: 'purchase' | 'work' | 'sales'; number: string }
 
-export interface ReceivedMark extends MarkNamed { quantity?: string; expires?: string; supplierNumber?: string }
-export interface ReceiptLine { product: string; place: string; quantity: string; marks?: ReceivedMark[] }
-export interface Receipt { document: string; supplier: string; lines: ReceiptLine[] }
+/** What a mark brings along when it is born; dates as `YYYY-MM-DD`, facts by their name in the plan. */
+export interface BornWith { made?: string; expires?: string; retest?: string; supplierNumber?: string; facts?: Record<string, string> }
 
-export interface BuildLine extends MarkNamed { product: string; quantity?: string; place?: string }
+export interface ReceivedMark extends MarkNamed, BornWith { quantity?: string }
+/** `unit` is one of the product's other units and counts for the line's quantity and those of its marks. */
+export interface ReceiptLine { product: string; place: string; quantity: string; unit?: string; marks?: ReceivedMark[] }
+export interface Receipt { document: string; supplier: string; lines: ReceiptLine[]; reasons?: Reasons }
+
+export interface BuildLine extends MarkNamed, Pick<BornWith, 'expires' | 'retest' | 'facts'> { product: string; quantity?: string; place?: string }
 export interface BuildGroup { outputs: BuildLine[]; inputs: BuildLine[] }
-export interface Build { document: string; place: string; groups: BuildGroup[] }
+export interface Build { document: string; place: string; groups: BuildGroup[]; reasons?: Reasons }
 
 export interface ShippedMark extends MarkNamed { quantity?: string }
 export interface ShipmentLine { product: string; place?: string; quantity?: string; marks?: ShippedMark[] }
-export interface Shipment { document: string; customer: string; lines: ShipmentLine[] }
+export interface Shipment { document: string; customer: string; lines: ShipmentLine[]; reasons?: Reasons }
 
 export interface CorrectionLine extends MarkNamed { product: string; place: string; quantity?: string }
 export interface Correction { document: string; kind: 'gain' | 'loss' | 'scrap'; lines: CorrectionLine[] }
+
+export interface MoveLine extends MarkNamed { product: string; from: string; to: string; quantity?: string }
+export interface Move { document: string; kind: 'put away' | 'move'; lines: MoveLine[] }
+
+/** Numbers for stock that has none: at a place, and of a lot where the product is marked by serial within lot. */
+export interface IdentifyLine { product: string; place: string; lot?: string; marks: ReceivedMark[] }
+export interface Identification { document: string; lines: IdentifyLine[]; reasons?: Reasons }
+
+/** What is to stand on a mark instead; null takes a value away. */
+export interface AmendedTo { number?: string; made?: string | null; expires?: string | null; retest?: string | null; supplierNumber?: string | null; facts?: Record<string, string | null> }
+export interface AmendLine extends MarkNamed { product: string; to: AmendedTo }
+export interface Amendment { document: string; lines: AmendLine[] }
 
 export interface QualityDecision { document: string; kind: 'hold' | 'release' | 'reject'; marks: (MarkNamed & { product: string })[] }
 

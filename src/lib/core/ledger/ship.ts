@@ -1,6 +1,8 @@
-import { emptyRows, type Decision, type MarkRef } from './booking.ts';
+import { Births } from './birth.ts';
+import { decided, emptyRows, type Decision, type MarkRef } from './booking.ts';
 import { Availability } from './draw.ts';
 import { Faults } from './fault.ts';
+import { LateNumbers } from './late-numbers.ts';
 import { findPartner, findPlace, findProduct } from './lookup.ts';
 import { checkOrder, type Booked } from './order-check.ts';
 import { total } from '../quantity/quantity.ts';
@@ -19,16 +21,18 @@ export const shipmentWants = (request: Shipment): Wants => ({
 });
 
 /**
- * Decides a shipment: which marks leave from where, to whom. A line names its marks, or only a quantity where the product has no numbers.
+ * Decides a shipment: which marks leave from where, to whom. A line names its marks, or only a quantity
+ * where the product has no numbers. A serial that the plan asks for only here is given to one unit of the unnumbered stock.
  * Faults: those of `useMark`, order.closed, product.unknown, place.unknown, partner.unknown.
  */
 export function decideShipment(snapshot: Snapshot, request: Shipment): Decision {
-  const faults = new Faults();
+  const faults = new Faults(request.reasons);
   const rows = emptyRows();
   const partner = findPartner(snapshot, request.customer, 'customer', 'customer', faults);
   rows.partnerId = partner?.id ?? null;
   rows.orderId = snapshot.order?.id ?? null;
   const available = new Availability(snapshot);
+  const late = new LateNumbers(snapshot, rows, new Births(snapshot, rows, faults), available);
   const usedSerials = new Map<MarkRef, string>();
   const booked: Booked[] = [];
 
@@ -38,15 +42,15 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
     const only = line.place === undefined ? null : findPlace(snapshot, line.place, `${path}.place`, faults);
     if (!product) return;
     const given = line.marks ?? [];
-    const named = given.length > 0 ? given : product.marking === 'none' ? [{ quantity: line.quantity }] : [];
+    const named = given.length > 0 ? given : product.plan.identity === 'none' || product.plan.asks.ship !== 'always' ? [{ quantity: line.quantity }] : [];
     if (named.length === 0) {
       faults.add('mark.missing', `${path}.marks`, `${product.code} ${product.name} leaves only by ${product.marking === 'lot' ? 'lot' : 'serial'}. Scan what is going.`, product.code);
       return;
     }
     const used = named.flatMap((mark, at) => {
       const markPath = given.length > 0 ? `${path}.marks[${at}]` : path;
-      const quantity = mark.quantity ?? (named.length === 1 && product.marking === 'lot' ? line.quantity : undefined);
-      return useMark(snapshot, available, usedSerials, { product, named: { ...mark, quantity }, only, first: null, path: markPath, mustBeUsable: true }, faults) ?? [];
+      const quantity = mark.quantity ?? (named.length === 1 && !mark.serial ? line.quantity : undefined);
+      return useMark(snapshot, available, usedSerials, { product, checkpoint: 'ship', named: { ...mark, quantity }, only, first: null, path: markPath, mustBeUsable: true, late }, faults) ?? [];
     });
     for (const { ref, takings } of used) {
       for (const taking of takings) rows.movements.push({ mark: ref, placeId: taking.place.id, quantity: taking.quantity.negated() });
@@ -60,7 +64,7 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
     if (used.length > 0) booked.push({ product, quantity: sum, path });
   });
 
-  rows.answer = [...new Set(rows.answer)];
+  late.finish();
   checkOrder(snapshot, booked, partner?.code ?? null, 'refuse', faults);
-  return faults.list.length > 0 ? { ok: false, faults: faults.list, notes: faults.notes } : { ok: true, rows, notes: faults.notes };
+  return decided(rows, faults, snapshot);
 }

@@ -1,3 +1,5 @@
+import type { FactValues } from '../marking/facts.ts';
+import type { MarkingPlan } from '../marking/plan.ts';
 import { numberKey } from '../numbers/number.ts';
 import type { Quantity } from '../quantity/quantity.ts';
 
@@ -8,22 +10,27 @@ export type MarkState = 'usable' | 'held' | 'rejected';
 
 export interface KnownProduct {
   id: number; code: string; name: string; unit: string; decimals: number; marking: Marking;
-  shelfLifeDays: number | null; warrantyMonths: number | null;
+  /** The plan it is marked by, with what the product says itself; and the version of the plan kept in Setup, null for the plain one. */
+  plan: MarkingPlan; planVersion: number | null;
+  /** Other units it is counted in, by folded name: how many of its own unit one of them holds. */
+  units: ReadonlyMap<string, { name: string; holds: Quantity }>;
 }
 export interface KnownPlace { id: number; code: string; name: string; site: string; /** Time zone of its site. */ zone: string }
 export interface KnownPartner { id: number; code: string; name: string; supplier: boolean; customer: boolean }
 
 export interface KnownMark {
   id: number; productId: number; kind: MarkKind; number: string | null; lotId: number | null; state: MarkState;
-  expires: string | null; supplierNumber: string | null;
+  expires: string | null; made: string | null; retest: string | null; supplierNumber: string | null; facts: FactValues;
   /** The day it was first booked, for the sentence that says since when. */
   bornOn: string;
 }
 
 export interface KnownOrder {
   id: number; number: string; closed: boolean; partner: string | null;
-  /** Per product id: what was ordered and what has been booked against it so far. */
-  lines: ReadonlyMap<number, { ordered: Quantity; done: Quantity }>;
+  /** Per product id: what was ordered, the most the tolerance lets in, and what has been booked against it so far. */
+  lines: ReadonlyMap<number, { ordered: Quantity; most: Quantity; done: Quantity }>;
+  /** Numbers the supplier announced, by markKey; empty where none were. */
+  announced: ReadonlySet<string>;
 }
 
 /** All that a booking's decision may know: read in the booking's own transaction, after the stock it draws on was locked. */
@@ -39,8 +46,8 @@ export interface Snapshot {
   marks: ReadonlyMap<string, KnownMark>;
   /** The same marks, and the lots they are within, by id. */
   marksById: ReadonlyMap<number, KnownMark>;
-  /** For numbers not found under their product: what else carries that number, by folded number. */
-  elsewhere: ReadonlyMap<string, { kind: MarkKind; product: string }>;
+  /** For numbers not found under their product: what else carries that number or carried it before an amendment, by folded number. */
+  elsewhere: ReadonlyMap<string, { kind: MarkKind; product: string; /** Its number now, where an amendment changed it. */ now?: string }>;
   /** On hand by mark id, then by place code; only what is above zero. */
   stock: ReadonlyMap<number, ReadonlyMap<string, Quantity>>;
 }

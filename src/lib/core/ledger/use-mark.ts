@@ -1,9 +1,11 @@
+import type { Checkpoint } from '../marking/plan.ts';
 import { shown } from '../numbers/number.ts';
 import { formatQuantity, type Quantity } from '../quantity/quantity.ts';
 import type { MarkRef } from './booking.ts';
 import type { Availability } from './draw.ts';
 import type { Faults } from './fault.ts';
 import { identify, type Identity } from './identity.ts';
+import type { LateNumbers } from './late-numbers.ts';
 import { lineQuantity, serialQuantity } from './line-quantity.ts';
 import { checkUsable, findMark, nameOf } from './lookup.ts';
 import type { MarkNamed } from './request.ts';
@@ -13,6 +15,8 @@ export interface Used { ref: MarkRef; mark: KnownMark | null; identity: Identity
 
 interface Asked {
   product: KnownProduct;
+  /** What kind of event this is, for what the plan asks there. */
+  checkpoint: Checkpoint;
   named: MarkNamed & { quantity?: string };
   /** Where it must come from, or null for wherever it lies. */
   only: KnownPlace | null;
@@ -23,6 +27,8 @@ interface Asked {
   mustBeUsable: boolean;
   /** Marks made earlier in the same booking, by key. */
   justMade?: (identity: Identity) => MarkRef | undefined;
+  /** Gives a number to unnumbered stock where the plan asks for it only here. */
+  late?: LateNumbers;
 }
 
 /**
@@ -32,15 +38,14 @@ interface Asked {
  */
 export function useMark(snapshot: Snapshot, available: Availability, usedBefore: Map<MarkRef, string>, asked: Asked, faults: Faults): Used | null {
   const { product, named, only, first, path } = asked;
-  const identity = identify(product, named, 'use', path, faults);
-  const quantity = product.marking === 'none' || product.marking === 'lot'
-    ? amountOf()
-    : serialQuantity(product, shown(named.serial ?? ''), named.quantity, path, faults);
+  const identity = identify(product, named, asked.checkpoint, path, faults);
+  const quantity = identity?.kind === 'serial' ? serialQuantity(product, shown(named.serial ?? ''), named.quantity, path, faults) : identity ? amountOf() : null;
   if (!identity) return null;
-  const made = asked.justMade?.(identity);
-  const mark = made === undefined ? findMark(snapshot, product, identity.kind, identity.number) : null;
+  const known = asked.justMade?.(identity);
+  const mark = known === undefined ? findMark(snapshot, product, identity.kind, identity.number) : null;
+  const made = known ?? (mark ? undefined : (asked.late?.give(product, identity, only, first, path) ?? undefined));
   if (made === undefined && !mark) {
-    if (identity.kind === 'bulk') faults.add('stock.short', path, `There is no ${product.code} ${product.name} on hand. Receive it first.`, product.code);
+    if (identity.kind === 'bulk') nothingUnnumbered();
     else unknown(identity);
     return null;
   }
@@ -54,8 +59,8 @@ export function useMark(snapshot: Snapshot, available: Availability, usedBefore:
     return null;
   }
   if (identity.kind === 'serial') usedBefore.set(ref, path);
-  if (mark && asked.mustBeUsable) checkUsable(snapshot, product, mark, path, faults);
-  if (!quantity) return null;
+  const usable = !mark || !asked.mustBeUsable || checkUsable(snapshot, product, mark, path, faults);
+  if (!quantity || !usable) return null;
   const takings = available.take(ref, quantity, only, first);
   if (!takings) {
     short(identity, ref, quantity);
@@ -71,9 +76,15 @@ export function useMark(snapshot: Snapshot, available: Availability, usedBefore:
   function withinLot(serial: KnownMark, lot: string): boolean {
     return serial.lotId !== null && findMark(snapshot, product, 'lot', lot)?.id === serial.lotId;
   }
+  function nothingUnnumbered(): void {
+    faults.add('stock.short', path, product.plan.identity === 'none'
+      ? `There is no ${product.code} ${product.name} on hand. Receive it first.`
+      : `There is no ${product.code} ${product.name} on hand without its number. Name which ${product.plan.identity === 'lot' ? 'lot' : 'serial'} it is.`, product.code);
+  }
   function unknown(wanted: Identity): void {
     const other = snapshot.elsewhere.get(codeKey(wanted.number));
-    if (other) faults.add('mark.wrong-product', path, `${wanted.number} is a ${other.kind} of ${other.product}, not of ${product.code} ${product.name}. Take a ${product.code}.`, wanted.number);
+    if (other?.now) faults.add('mark.unknown', path, `${wanted.number} of ${other.product} was amended and is ${other.now} now. Give that number.`, wanted.number);
+    else if (other) faults.add('mark.wrong-product', path, `${wanted.number} is a ${other.kind} of ${other.product}, not of ${product.code} ${product.name}. Take a ${product.code}.`, wanted.number);
     else faults.add('mark.unknown', path, `There is no ${wanted.kind} ${wanted.number} of ${product.code} ${product.name}. Check the number, or receive or build it first.`, wanted.number);
   }
   function short(wanted: Identity, ofRef: MarkRef, amount: Quantity): void {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ANSWERS, ASKED, CHECKPOINTS, EXPIRY_RULES, FACT_KINDS, MADE_RULES, RETEST_RULES, SITUATIONS, type Checkpoint, type Situation } from '../../core/marking/plan.ts';
 import { ROLES } from '../../core/access/rights.ts';
 
 /** At most this many lines, marks or groups in one booking; a larger one is sent in parts. */
@@ -20,27 +21,34 @@ const circumstances = {
   reference: z.string().trim().max(100).optional().meta({ description: 'The other side\'s paper: a delivery note, a carrier\'s number' })
 };
 const reason = z.string().trim().min(1).max(2000);
+const reasons = z.record(z.string().max(40), z.string().max(2000)).optional().meta({ description: 'Written reasons for going on where a plan asks for one, by fault code; one for all faults of a kind' });
 const mark = { lot: text.optional(), serial: text.optional() };
+const facts = z.record(z.string().max(100), text).optional().meta({ description: 'What the marking plan asks for beside the number, by the names of its facts' });
+const bornWith = { expires: text.optional(), retest: text.optional(), facts };
+const receivedMark = z.strictObject({ ...mark, quantity: quantity.optional(), made: text.optional(), ...bornWith, supplierNumber: text.optional() });
 
 export const Receipt = z.strictObject({
   ...circumstances,
   supplier: text,
+  reasons,
   lines: rows(z.strictObject({
-    product: text, place: text, quantity,
-    marks: rows(z.strictObject({ ...mark, quantity: quantity.optional(), expires: text.optional(), supplierNumber: text.optional() })).optional()
+    product: text, place: text, quantity, unit: text.optional().meta({ description: 'Another unit of the product, such as pack; for the quantity of the line and of its marks' }),
+    marks: rows(receivedMark).optional()
   })).min(1)
 }).meta({ id: 'Receipt' });
 
-const buildLine = z.strictObject({ product: text, quantity: quantity.optional(), ...mark, place: text.optional() });
+const buildLine = z.strictObject({ product: text, quantity: quantity.optional(), ...mark, ...bornWith, place: text.optional() });
 export const Build = z.strictObject({
   ...circumstances,
   place: text,
+  reasons,
   groups: rows(z.strictObject({ outputs: rows(buildLine).min(1), inputs: rows(buildLine) })).min(1)
 }).meta({ id: 'Build' });
 
 export const Shipment = z.strictObject({
   ...circumstances,
   customer: text,
+  reasons,
   lines: rows(z.strictObject({
     product: text, place: text.optional(), quantity: quantity.optional(),
     marks: rows(z.strictObject({ ...mark, quantity: quantity.optional() })).optional()
@@ -54,6 +62,28 @@ export const Correction = z.strictObject({
   lines: rows(z.strictObject({ product: text, place: text, ...mark, quantity: quantity.optional() })).min(1)
 }).meta({ id: 'Correction' });
 
+export const Move = z.strictObject({
+  ...circumstances,
+  kind: z.enum(['put away', 'move']),
+  lines: rows(z.strictObject({ product: text, from: text, to: text, ...mark, quantity: quantity.optional() })).min(1)
+}).meta({ id: 'Move' });
+
+export const Identification = z.strictObject({
+  ...circumstances,
+  reasons,
+  lines: rows(z.strictObject({ product: text, place: text, lot: text.optional(), marks: rows(receivedMark).min(1) })).min(1)
+}).meta({ id: 'Identification' });
+
+const amended = text.nullable().optional();
+export const Amendment = z.strictObject({
+  ...circumstances,
+  reason,
+  lines: rows(z.strictObject({
+    product: text, ...mark,
+    to: z.strictObject({ number: text.optional(), made: amended, expires: amended, retest: amended, supplierNumber: amended, facts: z.record(z.string().max(100), text.nullable()).optional() })
+  })).min(1)
+}).meta({ id: 'Amendment' });
+
 export const QualityDecision = z.strictObject({
   ...circumstances,
   kind: z.enum(['hold', 'release', 'reject']),
@@ -61,14 +91,33 @@ export const QualityDecision = z.strictObject({
   marks: rows(z.strictObject({ product: text, ...mark })).min(1)
 }).meta({ id: 'QualityDecision' });
 
+const measure = quantity.nullish();
 export const Product = z.strictObject({
   name, unit: z.string().trim().min(1).max(20), decimals: z.int().min(0).max(6).default(0), made: z.boolean().default(false),
-  marking: z.enum(['none', 'lot', 'serial', 'serial-in-lot']),
+  marking: z.enum(['none', 'lot', 'serial', 'serial-in-lot']).optional().meta({ description: 'How it is marked; may be left out where a plan says it' }),
+  plan: code.nullish().meta({ description: 'Code of the marking plan it is marked by; the plain one of its marking where none is named' }),
   shelfLifeDays: z.int().min(1).max(36_500).nullish(), warrantyMonths: z.int().min(1).max(1200).nullish(),
-  netWeightKg: quantity.nullish(), gtin: z.string().trim().max(14).nullish(),
-  lotScheme: code.nullish().meta({ description: 'Code of the numbering scheme its lots are numbered by' }), serialScheme: code.nullish(),
+  netWeightKg: measure, grossWeightKg: measure, lengthCm: measure, widthCm: measure, heightCm: measure, gtin: z.string().trim().max(14).nullish(),
+  overReceiptPercent: quantity.nullish().meta({ description: 'How much more than ordered may come in, in per cent' }),
+  units: z.array(z.strictObject({ name: z.string().trim().min(1).max(20), holds: quantity, gtin: z.string().trim().max(14).nullish() })).max(20).optional().meta({ description: 'Other units it is counted in; left as they are where not given' }),
+  lotScheme: code.nullish().meta({ description: 'Code of the numbering scheme its lots are numbered by; that of its plan where not given' }), serialScheme: code.nullish(),
   components: z.array(z.strictObject({ product: code, quantity })).max(500).optional().meta({ description: 'What one unit takes; left as it is where not given' })
 }).meta({ id: 'Product' });
+
+const factAsked = z.strictObject({
+  name: z.string().trim().min(1).max(100), kind: z.enum(FACT_KINDS), unit: z.string().trim().max(20).default(''), least: quantity.nullable().default(null), most: quantity.nullable().default(null),
+  choices: z.array(z.string().trim().min(1).max(100)).max(50).default([]), required: z.boolean().default(false)
+});
+const days = z.int().min(1).max(36_500).nullable().default(null);
+export const MarkingPlan = z.strictObject({
+  name,
+  identity: z.enum(['none', 'lot', 'serial', 'serial-in-lot']),
+  asks: z.strictObject(Object.fromEntries(CHECKPOINTS.map((checkpoint) => [checkpoint, z.enum(ASKED)])) as Record<Checkpoint, z.ZodEnum<{ always: 'always'; optionally: 'optionally'; never: 'never' }>>),
+  expires: z.enum(EXPIRY_RULES), shelfLifeDays: days, made: z.enum(MADE_RULES), retest: z.enum(RETEST_RULES), retestDays: days,
+  warrantyMonths: z.int().min(1).max(1200).nullable().default(null), facts: z.array(factAsked).max(50),
+  lotScheme: code.nullable().default(null), serialScheme: code.nullable().default(null),
+  answers: z.strictObject(Object.fromEntries(Object.keys(SITUATIONS).map((situation) => [situation, z.enum(ANSWERS)])) as Record<Situation, z.ZodEnum<{ stop: 'stop'; reason: 'reason'; note: 'note' }>>)
+}).meta({ id: 'MarkingPlan' });
 
 export const Partner = z.strictObject({ name, supplier: z.boolean().default(false), customer: z.boolean().default(false), gln: z.string().trim().max(13).nullish() }).meta({ id: 'Partner' });
 
@@ -80,8 +129,15 @@ export const Place = z.strictObject({
 export const ORDER_KINDS = ['purchase', 'work', 'sales'] as const;
 export const Order = z.strictObject({
   partner: code.nullish(), place: code.nullish(), placed: day.optional(), due: day, note: z.string().trim().max(2000).default(''),
-  lines: z.array(z.strictObject({ product: code, quantity })).min(1).max(5000)
+  lines: z.array(z.strictObject({
+    product: code, quantity, unit: z.string().trim().min(1).max(20).nullish().meta({ description: 'Another unit of the product that the quantity is in' }),
+    overPercent: quantity.nullish().meta({ description: 'How much more may come in on this line, in per cent; that of the product where not given' }),
+    announced: rows(z.strictObject({ lot: code.optional(), serial: code.optional(), quantity: quantity.optional(), expires: day.optional(), supplierNumber: z.string().trim().max(100).optional() })).optional().meta({ description: 'Numbers the supplier announced ahead' })
+  })).min(1).max(5000)
 }).meta({ id: 'Order' });
+export const Announcement = z.strictObject({
+  lines: z.array(z.strictObject({ line: z.int().min(1), marks: rows(z.strictObject({ lot: code.optional(), serial: code.optional(), quantity: quantity.optional(), expires: day.optional(), supplierNumber: z.string().trim().max(100).optional() })) })).min(1).max(5000)
+}).meta({ id: 'Announcement' });
 export const OrderChange = z.strictObject({ closed: z.boolean() }).meta({ id: 'OrderChange' });
 
 const segment = z.discriminatedUnion('kind', [
@@ -100,18 +156,19 @@ export const Person = z.strictObject({
   name, roles: z.array(z.enum(ROLES)).max(7), active: z.boolean().default(true), password: z.string().max(1000).optional()
 }).meta({ id: 'Person' });
 export const NewToken = z.strictObject({ name: z.string().trim().min(1).max(100), roles: z.array(z.enum(ROLES)).min(1) }).meta({ id: 'NewToken' });
-export const Draft = z.strictObject({ body: z.json() }).meta({ id: 'Draft' });
+export const Draft = z.strictObject({ body: z.json(), numbers: z.array(z.string().max(200)).max(MOST_ROWS).optional().meta({ description: 'The numbers that stand on it, as PRODUCT kind NUMBER in capitals' }) }).meta({ id: 'Draft' });
 export const SignIn = z.strictObject({ login: z.string().max(200), password: z.string().max(1000) }).meta({ id: 'SignIn' });
 
 const limit = z.coerce.number().int().min(1).max(1000).default(100);
 const cursor = z.string().max(100).optional();
 export const MarksQuery = z.object({ product: text.optional(), lot: text.optional(), serial: text.optional(), q: text.optional(), cursor, limit });
 export const StockQuery = z.object({ product: text.optional(), place: text.optional(), cursor, limit });
+export const IdentityQuery = z.object({ to: z.enum(['none', 'lot', 'serial', 'serial-in-lot']) });
 export const TraceQuery = z.object({ product: text.min(1), lot: text.optional(), serial: text.optional(), direction: z.enum(['upstream', 'downstream']) });
 
 const record = z.object({
   id: z.number(), product: z.string(), kind: z.enum(['lot', 'serial', 'bulk']), number: z.string().nullable(), lot: z.string().optional(),
-  supplierNumber: z.string().optional(), expires: day.optional(), state: z.enum(['usable', 'held', 'rejected']), onHand: z.string()
+  supplierNumber: z.string().optional(), made: day.optional(), expires: day.optional(), retest: day.optional(), facts: z.record(z.string(), z.object({ value: z.string(), unit: z.string().optional() })).optional(), state: z.enum(['usable', 'held', 'rejected']), onHand: z.string()
 });
 export const MarkRecord = record.meta({ id: 'MarkRecord' });
 export const Booked = z.object({ event: z.object({ id: z.number(), kind: z.string(), document: z.string(), bookedAt: z.string() }), marks: z.array(MarkRecord) }).meta({ id: 'Booked' });
@@ -129,9 +186,11 @@ export const Trace = z.object({
 }).meta({ id: 'Trace' });
 export const ProblemDocument = z.object({
   type: z.string(), title: z.string(), status: z.number(), detail: z.string().optional(),
-  errors: z.array(z.object({ code: z.string(), path: z.string(), number: z.string().optional(), message: z.string() }))
+  errors: z.array(z.object({ code: z.string(), path: z.string(), number: z.string().optional(), message: z.string(), answer: z.literal('reason').optional().meta({ description: 'Set where the booking may go on with a written reason in `reasons`' }) }))
 }).meta({ id: 'Problem' });
 export const Verdict = z.object({
   faults: z.array(z.object({ code: z.string(), path: z.string(), number: z.string().optional(), message: z.string() })),
-  notes: z.array(z.object({ path: z.string(), number: z.string().optional(), message: z.string() }))
+  notes: z.array(z.object({ path: z.string(), number: z.string().optional(), message: z.string() })),
+  /** Numbers of the sheet that stand on somebody else's draft too. */
+  drafts: z.array(z.object({ number: z.string(), who: z.string() })).optional()
 }).meta({ id: 'Verdict' });

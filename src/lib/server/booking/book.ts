@@ -6,7 +6,9 @@ import type { Wants } from '../../core/ledger/request.ts';
 import type { Snapshot } from '../../core/ledger/snapshot.ts';
 import { readNumber, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../access/actor.ts';
+import { draftNumbers } from '../../core/marking/draft-numbers.ts';
 import type { Sql, Tx } from '../db/client.ts';
+import { onOtherDrafts } from '../drafts.ts';
 import { readMarkRecords, type MarkRecord } from '../reading/mark-record.ts';
 import { Problem } from './problem.ts';
 import { readSnapshot } from './read-snapshot.ts';
@@ -80,13 +82,16 @@ export async function book<Request extends Circumstances>(sql: Sql, kind: Bookin
  * The verdict on a sheet that is still being filled: every fault and note, nothing written.
  * @throws Problem 403 without the right
  */
-export async function check<Request extends Circumstances>(sql: Sql, kind: BookingKind<Request>, actor: Actor, request: Request): Promise<{ faults: Fault[]; notes: Note[] }> {
+export async function check<Request extends Circumstances>(sql: Sql, kind: BookingKind<Request>, actor: Actor, request: Request): Promise<Verdict> {
   requireRight(actor, kind.right);
   return await sql.begin('READ ONLY', async (tx) => {
     const { decision } = await decideIn(tx, kind, request, true);
-    return { faults: decision.ok ? [] : decision.faults, notes: decision.notes };
-  }) as { faults: Fault[]; notes: Note[] };
+    const drafts = await onOtherDrafts(tx, actor.personId, () => draftNumbers(kind.wants(request).marks));
+    return { faults: decision.ok ? [] : decision.faults, notes: decision.notes, drafts };
+  }) as Verdict;
 }
+
+interface Verdict { faults: Fault[]; notes: Note[]; /** Numbers of the sheet that stand on somebody else's draft too, as `PRODUCT kind NUMBER`. */ drafts: { number: string; who: string }[] }
 
 async function decideIn<Request extends Circumstances>(tx: Tx, kind: BookingKind<Request>, request: Request, onlyLooking = false): Promise<{ decision: Decision; happenedAt: Date }> {
   const happenedAt = request.at === undefined ? new Date() : new Date(request.at);

@@ -87,8 +87,8 @@ describe('faults', () => {
     ] });
     expect(codes(faults)).toEqual([
       'partner.unknown supplier', 'mark.duplicate lines[0].marks[0]', 'mark.duplicate lines[0].marks[2]', 'mark.missing lines[0].marks[3]',
-      'product.unknown lines[1].product', 'place.unknown lines[2].place', 'quantity.mismatch lines[2].quantity', 'quantity.not-whole lines[3].quantity',
-      'mark.missing lines[3].marks[0]', 'number.malformed lines[4].marks[0]', 'number.malformed lines[5].marks[0]', 'date.missing lines[6].marks[0]'
+      'product.unknown lines[1].product', 'place.unknown lines[2].place', 'quantity.mismatch lines[2].quantity', 'mark.missing lines[3].marks[0]',
+      'quantity.not-whole lines[3].quantity', 'number.malformed lines[4].marks[0]', 'number.malformed lines[5].marks[0]', 'date.missing lines[6].marks[0]'
     ]);
     expect(faults[1]!.message).toMatch(/^Serial HERE is already on hand at S1, dock, since \d+ \w+ \d{4}\. Remove it here or give another number\.$/);
     for (const fault of faults) expect(fault.message.length).toBeLessThan(260);

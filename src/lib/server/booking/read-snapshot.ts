@@ -1,6 +1,8 @@
 import { dayOf } from '../../core/calendar/day.ts';
 import type { MarkNamed, Wants } from '../../core/ledger/request.ts';
 import { codeKey, markKey, type KnownMark, type KnownOrder, type KnownPartner, type KnownPlace, type KnownProduct, type MarkKind, type Marking, type Snapshot } from '../../core/ledger/snapshot.ts';
+import type { FactValues } from '../../core/marking/facts.ts';
+import { plainPlan, planOf, type MarkingPlan } from '../../core/marking/plan.ts';
 import { numberKey, readNumber } from '../../core/numbers/number.ts';
 import { quantity, type Quantity } from '../../core/quantity/quantity.ts';
 import type { Tx } from '../db/client.ts';
@@ -9,7 +11,11 @@ import type { Tx } from '../db/client.ts';
 const askable = (text: string | undefined): text is string => text !== undefined && readNumber(text).ok;
 const distinct = (texts: readonly string[]): string[] => [...new Set(texts.filter(askable).map(codeKey))];
 
-interface MarkRow { id: number; product_id: number; kind: MarkKind; number: string | null; lot_id: number | null; state: KnownMark['state']; expires_on: string | null; supplier_number: string | null; born_on: string }
+interface MarkRow {
+  id: number; product_id: number; kind: MarkKind; number: string | null; lot_id: number | null; state: KnownMark['state']; expires_on: string | null; made_on: string | null; retest_on: string | null;
+  supplier_number: string | null; facts: FactValues; born_on: string
+}
+const MARK_COLUMNS = 'm.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m.expires_on, m.made_on, m.retest_on, m.supplier_number, m.facts, e.happened_at::date AS born_on';
 
 /**
  * Reads what a decision needs, in the booking's own transaction, in a fixed number of statements.
@@ -53,22 +59,37 @@ async function readOrder(tx: Tx, kind: string, number: string, lock: boolean): P
     SELECT o.id, o.number, o.closed_at, p.code AS partner FROM trade_order o LEFT JOIN partner p ON p.id = o.partner_id
     WHERE o.kind = ${kind} AND upper(o.number) = ${numberKey(number)} ${lock ? tx`FOR NO KEY UPDATE OF o` : tx``}`;
   if (!row) return null;
-  const lines = await tx<{ product_id: number; ordered: string; done: string }[]>`
-    SELECT l.product_id, sum(l.quantity) AS ordered, coalesce((
+  const lines = await tx<{ product_id: number; ordered: string; most: string; done: string }[]>`
+    SELECT l.product_id, sum(l.quantity) AS ordered, sum(l.quantity * (1 + coalesce(l.over_percent, p.over_receipt_percent) / 100)) AS most, coalesce((
       SELECT sum(CASE WHEN ${kind} = 'sales' THEN -v.quantity ELSE v.quantity END)
       FROM event e JOIN movement v ON v.event_id = e.id JOIN mark m ON m.id = v.mark_id
       WHERE e.order_id = ${row.id} AND m.product_id = l.product_id AND (${kind} <> 'work' OR v.quantity > 0)), 0) AS done
-    FROM order_line l WHERE l.order_id = ${row.id} GROUP BY l.product_id`;
+    FROM order_line l JOIN product p ON p.id = l.product_id WHERE l.order_id = ${row.id} GROUP BY l.product_id`;
+  const announced = kind === 'purchase' ? await tx<{ product_id: number; lot: string | null; serial: string | null }[]>`
+    SELECT l.product_id, a.lot, a.serial FROM announced_number a JOIN order_line l USING (order_id, line) WHERE a.order_id = ${row.id}` : [];
   return {
     id: row.id, number: row.number, closed: row.closed_at !== null, partner: row.partner,
-    lines: new Map(lines.map((line) => [line.product_id, { ordered: quantity(line.ordered), done: quantity(line.done) }]))
+    lines: new Map(lines.map((line) => [line.product_id, { ordered: quantity(line.ordered), most: quantity(line.most), done: quantity(line.done) }])),
+    announced: new Set(announced.flatMap((one) => [...(one.serial === null ? [] : [markKey(one.product_id, 'serial', one.serial)]), ...(one.lot === null ? [] : [markKey(one.product_id, 'lot', one.lot)])]))
   };
 }
 
+interface ProductRow {
+  id: number; code: string; name: string; unit: string; decimals: number; marking: Marking; shelf_life_days: number | null; warranty_months: number | null;
+  plan_version: number | null; plan: MarkingPlan | null; units: { name: string; holds: string }[] | null;
+}
+
 async function readProducts(tx: Tx, codes: readonly string[]): Promise<Map<string, KnownProduct>> {
-  const rows = await tx<{ id: number; code: string; name: string; unit: string; decimals: number; marking: Marking; shelf_life_days: number | null; warranty_months: number | null }[]>`
-    SELECT id, code, name, unit, decimals, marking, shelf_life_days, warranty_months FROM product WHERE upper(code) = ANY(${distinct(codes)})`;
-  return new Map(rows.map((row) => [codeKey(row.code), { ...row, shelfLifeDays: row.shelf_life_days, warrantyMonths: row.warranty_months }]));
+  const rows = await tx<ProductRow[]>`
+    SELECT p.id, p.code, p.name, p.unit, p.decimals, p.marking, p.shelf_life_days, p.warranty_months, v.id AS plan_version, v.body AS plan,
+      (SELECT json_agg(json_build_object('name', u.name, 'holds', u.holds::text)) FROM product_unit u WHERE u.product_id = p.id) AS units
+    FROM product p LEFT JOIN LATERAL (SELECT id, body FROM marking_plan_version WHERE plan_id = p.plan_id ORDER BY version DESC LIMIT 1) v ON true
+    WHERE upper(p.code) = ANY(${distinct(codes)})`;
+  return new Map(rows.map((row) => [codeKey(row.code), {
+    id: row.id, code: row.code, name: row.name, unit: row.unit, decimals: row.decimals, marking: row.marking, planVersion: row.plan_version,
+    plan: row.plan ? planOf(row.plan, { shelfLifeDays: row.shelf_life_days, warrantyMonths: row.warranty_months }) : plainPlan(row.marking, { shelfLifeDays: row.shelf_life_days, warrantyMonths: row.warranty_months }),
+    units: new Map((row.units ?? []).map((unit) => [codeKey(unit.name), { name: unit.name, holds: quantity(unit.holds) }]))
+  }]));
 }
 
 async function readPlaces(tx: Tx, codes: readonly string[], ids: readonly number[]): Promise<Map<string, KnownPlace>> {
@@ -92,7 +113,8 @@ function columnsOf(products: ReadonlyMap<string, KnownProduct>, named: readonly 
   for (const mark of named) {
     const product = products.get(codeKey(mark.product));
     if (!product) continue;
-    if (product.marking === 'none') bulk.add(product.id);
+    // Also of a numbered product: its plan may let numbers come later, or it was kept by quantity before.
+    bulk.add(product.id);
     if (askable(mark.lot) && product.marking !== 'none' && product.marking !== 'serial') add(product.id, 'lot', numberKey(mark.lot));
     if (askable(mark.serial) && product.marking !== 'none' && product.marking !== 'lot') add(product.id, 'serial', numberKey(mark.serial));
   }
@@ -105,7 +127,7 @@ async function findMarks(tx: Tx, products: ReadonlyMap<string, KnownProduct>, na
   if (wanted.keys.length + wanted.bulk.length === 0) return [];
   // Two branches, so that each has an index: an OR over both would read every mark of a product for every number.
   const rows = await tx<MarkRow[]>`
-    SELECT m.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m.expires_on, m.supplier_number, e.happened_at::date AS born_on
+    SELECT ${tx.unsafe(MARK_COLUMNS)}
     FROM (
       SELECT m.* FROM unnest(${wanted.products}::bigint[], ${wanted.kinds}::text[], ${wanted.keys}::text[]) AS w (product_id, kind, number_key)
       JOIN mark m ON m.product_id = w.product_id AND m.kind = w.kind AND m.number_key = w.number_key
@@ -117,14 +139,14 @@ async function findMarks(tx: Tx, products: ReadonlyMap<string, KnownProduct>, na
 
 async function readMarks(tx: Tx, ids: readonly number[]): Promise<KnownMark[]> {
   const rows = await tx<MarkRow[]>`
-    SELECT m.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m.expires_on, m.supplier_number, e.happened_at::date AS born_on
+    SELECT ${tx.unsafe(MARK_COLUMNS)}
     FROM mark m JOIN event e ON e.id = m.birth_event WHERE m.id = ANY(${ids as number[]})`;
   return rows.map(asKnown);
 }
 
 const asKnown = (row: MarkRow): KnownMark => ({
   id: row.id, productId: row.product_id, kind: row.kind, number: row.number, lotId: row.lot_id, state: row.state,
-  expires: row.expires_on, supplierNumber: row.supplier_number, bornOn: row.born_on
+  expires: row.expires_on, made: row.made_on, retest: row.retest_on, supplierNumber: row.supplier_number, facts: row.facts, bornOn: row.born_on
 });
 
 async function readStock(tx: Tx, ids: readonly number[], lock: boolean): Promise<{ mark_id: number; place_id: number; quantity: string }[]> {
@@ -143,8 +165,14 @@ async function readElsewhere(tx: Tx, products: ReadonlyMap<string, KnownProduct>
     }
   }
   if (missing.size === 0) return new Map();
-  const rows = await tx<{ number_key: string; kind: MarkKind; product: string }[]>`
-    SELECT DISTINCT ON (m.number_key) m.number_key, m.kind, p.code || ' ' || p.name AS product
-    FROM mark m JOIN product p ON p.id = m.product_id WHERE m.number_key = ANY(${[...missing]}) ORDER BY m.number_key, m.id`;
-  return new Map(rows.map((row) => [row.number_key, row]));
+  const numbers = [...missing];
+  const rows = await tx<{ number_key: string; kind: MarkKind; product: string; now: string | null }[]>`
+    SELECT DISTINCT ON (f.number_key) f.number_key, f.kind, f.now, p.code || ' ' || p.name AS product
+    FROM (
+      SELECT m.number_key, m.kind, m.product_id, NULL AS now, m.id FROM mark m WHERE m.number_key = ANY(${numbers})
+      UNION ALL
+      SELECT upper(c.old_value), m.kind, m.product_id, m.number::text, m.id FROM mark_change c JOIN mark m ON m.id = c.mark_id
+      WHERE c.field = 'number' AND upper(c.old_value) = ANY(${numbers}) AND m.number_key <> upper(c.old_value)
+    ) f JOIN product p ON p.id = f.product_id ORDER BY f.number_key, f.now NULLS FIRST, f.id`;
+  return new Map(rows.map(({ now, ...row }) => [row.number_key, now === null ? row : { ...row, now }]));
 }

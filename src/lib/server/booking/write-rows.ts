@@ -1,4 +1,4 @@
-import type { Rows } from '../../core/ledger/booking.ts';
+import type { MovementRow, Rows, TransformationRow } from '../../core/ledger/booking.ts';
 import type { Tx } from '../db/client.ts';
 
 export interface EventRow {
@@ -12,53 +12,82 @@ export interface EventRow {
 
 /**
  * Writes the rows of a decided booking: one statement per table, whatever the number of rows. No decisions here.
+ * Numbers given on the way are an event of their own, of kind identify, just before.
  * @returns the event's id and when it was booked, and the real id of every mark the booking answers with
  */
 export async function writeRows(tx: Tx, event: EventRow, rows: Rows): Promise<{ eventId: number; bookedAt: Date; markIds: number[] }> {
-  const [ids] = await tx<{ event: number; marks: number[]; transformations: number[] }[]>`
-    SELECT nextval('event_id_seq') AS event,
+  const identifies = rows.identified.movements.length > 0;
+  const [ids] = await tx<{ event: number; before: number | null; marks: number[]; transformations: number[] }[]>`
+    SELECT CASE WHEN ${identifies} THEN nextval('event_id_seq') END AS before, nextval('event_id_seq') AS event,
       ARRAY(SELECT nextval('mark_id_seq') FROM generate_series(1, ${rows.newMarks.length}::int)) AS marks,
-      ARRAY(SELECT nextval('transformation_id_seq') FROM generate_series(1, ${rows.transformations.length}::int)) AS transformations`;
-  const { event: eventId } = ids!;
+      ARRAY(SELECT nextval('transformation_id_seq') FROM generate_series(1, ${rows.transformations.length + rows.identified.transformations.length}::int)) AS transformations`;
+  const { event: eventId, before } = ids!;
   const newIds = (ids!.marks as unknown[]).map(Number);
   const transformationIds = (ids!.transformations as unknown[]).map(Number);
   const real = (ref: number): number => (ref < 0 ? newIds[-ref - 1]! : ref);
 
-  const [written] = await tx<{ booked_at: Date }[]>`
-    INSERT INTO event (id, kind, document, reference, order_id, partner_id, happened_at, booked_by, reason)
-    VALUES (${eventId}, ${event.kind}, ${event.document}, ${event.reference}, ${rows.orderId}, ${rows.partnerId}, ${event.happenedAt}, ${event.bookedBy}, ${event.reason})
-    RETURNING booked_at`;
+  if (before !== null) await writeEvent(tx, before, { ...event, kind: 'identify', reason: null }, { orderId: null, partnerId: null });
+  const bookedAt = await writeEvent(tx, eventId, event, rows);
 
   if (rows.newMarks.length > 0) {
     const column = <K extends keyof Rows['newMarks'][number]>(name: K) => rows.newMarks.map((mark) => mark[name]);
     await tx`
-      INSERT INTO mark (id, product_id, kind, number, lot_id, supplier_number, made_on, expires_on, warranty_months, birth_event)
-      SELECT *, ${eventId}::bigint FROM unnest(
+      INSERT INTO mark (id, product_id, kind, number, lot_id, supplier_number, made_on, expires_on, retest_on, warranty_months, facts, birth_event)
+      SELECT id, product_id, kind, number, lot_id, supplier_number, made_on, expires_on, retest_on, warranty_months, facts::jsonb, birth_event FROM unnest(
         ${newIds}::bigint[], ${column('productId')}::bigint[], ${column('kind')}::text[], ${column('number')}::text[],
         ${rows.newMarks.map((mark) => (mark.lot === null ? null : real(mark.lot)))}::bigint[], ${column('supplierNumber')}::text[],
-        ${column('madeOn')}::date[], ${column('expiresOn')}::date[], ${column('warrantyMonths')}::int[])`;
+        ${column('madeOn')}::date[], ${column('expiresOn')}::date[], ${column('retestOn')}::date[], ${column('warrantyMonths')}::int[],
+        ${rows.newMarks.map((mark) => JSON.stringify(mark.facts))}::text[], ${rows.newMarks.map((mark) => (mark.byIdentify ? before : eventId))}::bigint[]
+      ) AS t (id, product_id, kind, number, lot_id, supplier_number, made_on, expires_on, retest_on, warranty_months, facts, birth_event)`;
   }
-  if (rows.transformations.length > 0) {
-    await tx`INSERT INTO transformation (id, event_id) SELECT id, ${eventId}::bigint FROM unnest(${transformationIds}::bigint[]) AS t (id)`;
-    const flat = (side: 'inputs' | 'outputs') => rows.transformations.flatMap((transformation, index) =>
-      transformation[side].map((row) => ({ transformation: transformationIds[index]!, mark: real(row.mark), quantity: row.quantity.toFixed(), share: 'share' in row ? (row.share?.toFixed() ?? null) : null })));
-    const inputs = flat('inputs'), outputs = flat('outputs');
-    if (inputs.length > 0) {
-      await tx`INSERT INTO transformation_input (transformation_id, mark_id, quantity)
-        SELECT * FROM unnest(${inputs.map((row) => row.transformation)}::bigint[], ${inputs.map((row) => row.mark)}::bigint[], ${inputs.map((row) => row.quantity)}::numeric[])`;
-    }
-    if (outputs.length > 0) {
-      await tx`INSERT INTO transformation_output (transformation_id, mark_id, quantity, share)
-        SELECT * FROM unnest(${outputs.map((row) => row.transformation)}::bigint[], ${outputs.map((row) => row.mark)}::bigint[], ${outputs.map((row) => row.quantity)}::numeric[], ${outputs.map((row) => row.share)}::numeric[])`;
-    }
-  }
-  if (rows.movements.length > 0) {
-    await tx`INSERT INTO movement (event_id, mark_id, place_id, quantity)
-      SELECT ${eventId}::bigint, * FROM unnest(${rows.movements.map((row) => real(row.mark))}::bigint[], ${rows.movements.map((row) => row.placeId)}::bigint[], ${rows.movements.map((row) => row.quantity.toFixed())}::numeric[])`;
-  }
+  const transformations = [
+    ...rows.identified.transformations.map((transformation) => ({ ...transformation, event: before! })), ...rows.transformations.map((transformation) => ({ ...transformation, event: eventId }))
+  ];
+  await writeTransformations(tx, transformations.map((transformation, index) => ({ ...transformation, id: transformationIds[index]! })), real);
+  if (before !== null) await writeMovements(tx, before, rows.identified.movements, real);
+  await writeMovements(tx, eventId, rows.movements, real);
   if (rows.changes.length > 0) {
-    await tx`INSERT INTO mark_change (event_id, mark_id, field, old_value, new_value)
-      SELECT ${eventId}::bigint, * FROM unnest(${rows.changes.map((row) => real(row.mark))}::bigint[], ${rows.changes.map((row) => row.field)}::text[], ${rows.changes.map((row) => row.from)}::text[], ${rows.changes.map((row) => row.to)}::text[])`;
+    await tx`INSERT INTO mark_change (event_id, mark_id, field, fact, old_value, new_value)
+      SELECT ${eventId}::bigint, * FROM unnest(${rows.changes.map((row) => real(row.mark))}::bigint[], ${rows.changes.map((row) => row.field)}::text[], ${rows.changes.map((row) => row.fact ?? null)}::text[],
+        ${rows.changes.map((row) => row.from)}::text[], ${rows.changes.map((row) => row.to)}::text[])`;
   }
-  return { eventId, bookedAt: written!.booked_at, markIds: rows.answer.map(real) };
+  if (rows.plans.length > 0) {
+    await tx`INSERT INTO event_plan (event_id, product_id, version_id) SELECT ${eventId}::bigint, * FROM unnest(${rows.plans.map((row) => row.productId)}::bigint[], ${rows.plans.map((row) => row.version)}::bigint[])`;
+  }
+  if (rows.remarks.length > 0) {
+    const column = <K extends keyof Rows['remarks'][number]>(name: K) => rows.remarks.map((remark) => remark[name]);
+    await tx`INSERT INTO booking_remark (event_id, code, answer, number, message, reason)
+      SELECT ${eventId}::bigint, * FROM unnest(${column('code')}::text[], ${column('answer')}::text[], ${column('number')}::text[], ${column('message')}::text[], ${column('reason')}::text[])`;
+  }
+  return { eventId, bookedAt, markIds: rows.answer.map(real) };
+}
+
+async function writeEvent(tx: Tx, id: number, event: EventRow, { orderId, partnerId }: Pick<Rows, 'orderId' | 'partnerId'>): Promise<Date> {
+  const [written] = await tx<{ booked_at: Date }[]>`
+    INSERT INTO event (id, kind, document, reference, order_id, partner_id, happened_at, booked_by, reason)
+    VALUES (${id}, ${event.kind}, ${event.document}, ${event.reference}, ${orderId}, ${partnerId}, ${event.happenedAt}, ${event.bookedBy}, ${event.reason})
+    RETURNING booked_at`;
+  return written!.booked_at;
+}
+
+async function writeTransformations(tx: Tx, list: readonly (TransformationRow & { id: number; event: number })[], real: (ref: number) => number): Promise<void> {
+  if (list.length === 0) return;
+  await tx`INSERT INTO transformation (id, event_id) SELECT * FROM unnest(${list.map((row) => row.id)}::bigint[], ${list.map((row) => row.event)}::bigint[])`;
+  const flat = (side: 'inputs' | 'outputs') => list.flatMap((transformation) =>
+    transformation[side].map((row) => ({ transformation: transformation.id, mark: real(row.mark), quantity: row.quantity.toFixed(), share: 'share' in row ? (row.share?.toFixed() ?? null) : null })));
+  const inputs = flat('inputs'), outputs = flat('outputs');
+  if (inputs.length > 0) {
+    await tx`INSERT INTO transformation_input (transformation_id, mark_id, quantity)
+      SELECT * FROM unnest(${inputs.map((row) => row.transformation)}::bigint[], ${inputs.map((row) => row.mark)}::bigint[], ${inputs.map((row) => row.quantity)}::numeric[])`;
+  }
+  if (outputs.length > 0) {
+    await tx`INSERT INTO transformation_output (transformation_id, mark_id, quantity, share)
+      SELECT * FROM unnest(${outputs.map((row) => row.transformation)}::bigint[], ${outputs.map((row) => row.mark)}::bigint[], ${outputs.map((row) => row.quantity)}::numeric[], ${outputs.map((row) => row.share)}::numeric[])`;
+  }
+}
+
+async function writeMovements(tx: Tx, eventId: number, list: readonly MovementRow[], real: (ref: number) => number): Promise<void> {
+  if (list.length === 0) return;
+  await tx`INSERT INTO movement (event_id, mark_id, place_id, quantity)
+    SELECT ${eventId}::bigint, * FROM unnest(${list.map((row) => real(row.mark))}::bigint[], ${list.map((row) => row.placeId)}::bigint[], ${list.map((row) => row.quantity.toFixed())}::numeric[])`;
 }

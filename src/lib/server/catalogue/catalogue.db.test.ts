@@ -4,7 +4,7 @@ import { readOrder, listOrders } from '../reading/orders.ts';
 import { makeWorld, type World } from '../testing/world.ts';
 import { putOrder, setOrderClosed } from './orders.ts';
 import { putPartner, putPlace, readPlace } from './partners-places.ts';
-import { putProduct, readProduct } from './products.ts';
+import { consequencesOf, putProduct, readProduct } from './products.ts';
 
 let world: World;
 beforeAll(async () => { world = await makeWorld(); });
@@ -36,12 +36,15 @@ describe('products', () => {
     expect(await refused(putProduct(world.sql, 'WANTS-GTIN', product({ gtin: '09506000134352' })))).toEqual(['mark.duplicate gtin']);
   });
 
-  it('keep marking and unit once there are marks of them; a name may still change', async () => {
+  it('keep their unit once there are marks of them; marking only gets finer while numbered stock is on hand', async () => {
     await putProduct(world.sql, 'MARKED', product());
     await world.receive('MARKED', [{ lot: 'M1' }], '3');
-    expect(await refused(putProduct(world.sql, 'MARKED', product({ marking: 'serial' })))).toEqual(['balance.open marking']);
-    expect(await refused(putProduct(world.sql, 'MARKED', product({ unit: 'kg' })))).toEqual(['balance.open marking']);
-    expect((await putProduct(world.sql, 'MARKED', product({ name: 'better name' }))).product.name).toBe('better name');
+    expect(await refused(putProduct(world.sql, 'MARKED', product({ marking: 'none' })))).toEqual(['balance.open marking']);
+    expect(await refused(putProduct(world.sql, 'MARKED', product({ unit: 'kg' })))).toEqual(['balance.open unit']);
+    expect(await consequencesOf(world.sql, 'MARKED', 'serial')).toMatchObject({ from: 'lot', may: true, owes: { kind: 'lot', amount: '3 each' } });
+    expect((await putProduct(world.sql, 'MARKED', product({ marking: 'serial-in-lot' }))).product.marking).toBe('serial-in-lot');
+    expect(await refused(putProduct(world.sql, 'MARKED', product({ marking: 'none' })))).toEqual(['balance.open marking']);
+    expect((await putProduct(world.sql, 'MARKED', product({ name: 'better name', marking: 'serial-in-lot' }))).product.name).toBe('better name');
   });
 
   it('never go into themselves, not through any number of levels', async () => {

@@ -13,7 +13,7 @@ export interface SchemeRecord extends Scheme { code: string; name: string; /** P
 /** All schemes with what uses them and how far each has counted in the period of a day. */
 export async function readSchemes(db: Db, day: string): Promise<SchemeRecord[]> {
   const rows = await db<(Omit<SchemeRecord, 'last'> & { id: number })[]>`
-    SELECT s.id, s.code, s.name, s.segments, s.reset, ARRAY(SELECT p.code::text FROM product p WHERE s.id IN (p.lot_scheme_id, p.serial_scheme_id) ORDER BY p.code) AS products
+    SELECT s.id, s.code, s.name, s.segments, s.reset, ARRAY(SELECT p.code::text FROM product p WHERE s.id IN (${schemeOf(db, 'lot')}, ${schemeOf(db, 'serial')}) ORDER BY p.code) AS products
     FROM numbering_scheme s ORDER BY s.code`;
   const counters = await db<{ scheme_id: number; period: string; last: number }[]>`SELECT scheme_id, period, last FROM numbering_counter`;
   return rows.map(({ id, ...row }) => ({ ...row, last: counters.find((counter) => counter.scheme_id === id && counter.period === periodOf(row.reset, day))?.last ?? 0 }));
@@ -44,7 +44,7 @@ export async function allotNumbers(sql: Sql, actor: Actor, key: string, wanted: 
     await tx`SELECT pg_advisory_xact_lock(hashtextextended(${`numbers ${actor.personId} ${key}`}, 0))`;
     const [product] = await tx<{ id: number; code: string; marking: string; scheme: number | null; segments: Scheme['segments']; reset: Scheme['reset'] }[]>`
       SELECT p.id, p.code, p.marking, s.id AS scheme, s.segments, s.reset FROM product p
-      LEFT JOIN numbering_scheme s ON s.id = CASE WHEN ${wanted.kind} = 'lot' THEN p.lot_scheme_id ELSE p.serial_scheme_id END WHERE upper(p.code) = ${numberKey(wanted.product)}`;
+      LEFT JOIN numbering_scheme s ON s.id = ${schemeOf(tx, wanted.kind)} WHERE upper(p.code) = ${numberKey(wanted.product)}`;
     if (!product) notFound('product', wanted.product);
     const [before] = await tx<{ numbers: string[]; product_id: number; kind: string }[]>`SELECT numbers, product_id, kind FROM number_block WHERE person_id = ${actor.personId} AND key = ${key}`;
     if (before) {
@@ -57,6 +57,11 @@ export async function allotNumbers(sql: Sql, actor: Actor, key: string, wanted: 
     return { numbers, fresh: true };
   }) as { numbers: string[]; fresh: boolean };
 }
+
+/** The id of the scheme a product's (alias p) lots or serials are numbered by: its own, or that of its plan. */
+export const schemeOf = (db: Db, kind: 'lot' | 'serial') => db`coalesce(${kind === 'lot' ? db`p.lot_scheme_id` : db`p.serial_scheme_id`}, (
+  SELECT n.id FROM marking_plan_version v JOIN numbering_scheme n ON upper(n.code) = upper(v.body ->> ${kind === 'lot' ? 'lotScheme' : 'serialScheme'}::text)
+  WHERE v.plan_id = p.plan_id ORDER BY v.version DESC LIMIT 1))`;
 
 /** Site, day and shift at a place; the first site where none is named. */
 async function occasionAt(tx: Tx, place: string | undefined, product: string, now: Date): Promise<Occasion> {

@@ -6,8 +6,9 @@ import type { Actor } from '../access/actor.ts';
 import type { Order, ORDER_KINDS } from '../api/schemas.ts';
 import { requireRight } from '../booking/book.ts';
 import { Problem, type FormError } from '../booking/problem.ts';
-import type { Sql } from '../db/client.ts';
+import { within, type Sql, type Tx } from '../db/client.ts';
 import { readOrder, type OrderRecord } from '../reading/orders.ts';
+import { keepAnnounced } from './announced.ts';
 import { cleanCode } from './code.ts';
 
 export type OrderKind = (typeof ORDER_KINDS)[number];
@@ -19,10 +20,10 @@ const BOOKS: Record<OrderKind, Right> = { purchase: 'book.receive', work: 'book.
  * Enters an order, or changes one that nothing has been booked against.
  * @throws Problem 403, 422 with everything that is wrong, 409 where bookings stand against it
  */
-export async function putOrder(sql: Sql, actor: Actor, kind: OrderKind, pathNumber: string, given: z.infer<typeof Order>): Promise<{ order: OrderRecord; created: boolean }> {
+export async function putOrder(sql: Sql | Tx, actor: Actor, kind: OrderKind, pathNumber: string, given: Given): Promise<{ order: OrderRecord; created: boolean }> {
   if (!mayDo(actor.roles, 'edit.catalogue')) requireRight(actor, BOOKS[kind]);
   const number = cleanCode(pathNumber, 'order');
-  return await sql.begin(async (tx) => {
+  return await within(sql, async (tx) => {
     const errors: FormError[] = [];
     const [partner] = given.partner ? await tx<{ id: number; supplier: boolean; customer: boolean }[]>`SELECT id, supplier, customer FROM partner WHERE upper(code) = ${numberKey(given.partner)}` : [];
     if (kind === 'work' && given.partner) errors.push({ code: 'partner.unknown', path: 'partner', number: given.partner, message: 'A work order has no partner. Leave it out.' });
@@ -33,19 +34,7 @@ export async function putOrder(sql: Sql, actor: Actor, kind: OrderKind, pathNumb
     }
     const [place] = given.place ? await tx<{ id: number }[]>`SELECT id FROM place WHERE upper(code) = ${numberKey(given.place)}` : [];
     if (given.place && !place) errors.push({ code: 'place.unknown', path: 'place', number: shown(given.place), message: `There is no place ${shown(given.place)}.` });
-    const products = new Map((await tx<{ id: number; code: string; decimals: number; unit: string; made: boolean }[]>`
-      SELECT id, code, decimals, unit, made FROM product WHERE upper(code) = ANY(${given.lines.map((line) => numberKey(line.product))})`).map((row) => [numberKey(row.code), row]));
-    const lines = given.lines.flatMap((line, index) => {
-      const path = `lines[${index}]`;
-      const product = products.get(numberKey(line.product));
-      const amount = parseQuantity(line.quantity);
-      if (!product) errors.push({ code: 'product.unknown', path: `${path}.product`, number: shown(line.product), message: `There is no product ${shown(line.product)}. Check the code, or set it up first.` });
-      else if (amount === null || amount.lte(0)) errors.push({ code: 'quantity.mismatch', path: `${path}.quantity`, number: product.code, message: `“${shown(line.quantity)}” is no quantity above zero.` });
-      else if (amount.decimalPlaces() > product.decimals) errors.push({ code: 'quantity.not-whole', path: `${path}.quantity`, number: product.code, message: `${product.code} is counted in ${product.unit} with ${product.decimals} decimals; ${line.quantity} is finer.` });
-      else if (kind === 'work' && !product.made) errors.push({ code: 'mark.wrong-product', path: `${path}.product`, number: product.code, message: `${product.code} is bought, not made. Say in Setup that it is made, or name another.` });
-      else return [{ productId: product.id, quantity: amount.toFixed() }];
-      return [];
-    });
+    const lines = await readLines(tx, kind, given.lines, errors);
     if (errors.length > 0) throw new Problem(422, 'The order cannot be kept like this', errors, 'Nothing was changed.');
     const today = new Date().toISOString().slice(0, 10);
     const columns = { kind, number, partner_id: partner?.id ?? null, place_id: place?.id ?? null, placed_on: given.placed ?? today, due_on: given.due, note: given.note };
@@ -57,9 +46,40 @@ export async function putOrder(sql: Sql, actor: Actor, kind: OrderKind, pathNumb
       : await tx<{ id: number }[]>`INSERT INTO trade_order ${tx(columns)} ON CONFLICT DO NOTHING RETURNING id`;
     if (!row) throw new Problem(409, 'Somebody entered this order at the same moment', [{ code: 'mark.duplicate', path: 'number', number, message: 'Look at it and send your change again.' }]);
     await tx`DELETE FROM order_line WHERE order_id = ${row.id}`;
-    await tx`INSERT INTO order_line (order_id, line, product_id, quantity) SELECT ${row.id}::bigint, * FROM unnest(${lines.map((_, index) => index + 1)}::int[], ${lines.map((line) => line.productId)}::bigint[], ${lines.map((line) => line.quantity)}::numeric[])`;
+    await tx`INSERT INTO order_line (order_id, line, product_id, quantity, unit, unit_quantity, over_percent)
+      SELECT ${row.id}::bigint, * FROM unnest(${lines.map((_, index) => index + 1)}::int[], ${lines.map((line) => line.productId)}::bigint[], ${lines.map((line) => line.quantity)}::numeric[],
+        ${lines.map((line) => line.unit)}::text[], ${lines.map((line) => line.unitQuantity)}::numeric[], ${lines.map((line) => line.overPercent)}::numeric[])`;
+    // Numbers announced before stay where the order is entered again without saying anything of them.
+    if (given.lines.some((line) => line.announced)) await keepAnnounced(tx, row.id, given.lines.map((line, index) => ({ line: index + 1, marks: line.announced ?? [] })));
     return { order: (await readOrder(tx, kind, number))!, created: !before };
-  }) as { order: OrderRecord; created: boolean };
+  });
+}
+
+type Given = z.infer<typeof Order>;
+interface KeptLine { productId: number; quantity: string; unit: string | null; unitQuantity: string | null; overPercent: string | null }
+
+/** The lines in the products' own units; what is wrong is added to the errors. */
+async function readLines(tx: Tx, kind: OrderKind, given: Given['lines'], errors: FormError[]): Promise<KeptLine[]> {
+  const products = new Map((await tx<{ id: number; code: string; decimals: number; unit: string; made: boolean; units: { name: string; holds: string }[] | null }[]>`
+    SELECT id, code, decimals, unit, made, (SELECT json_agg(json_build_object('name', u.name, 'holds', u.holds::text)) FROM product_unit u WHERE u.product_id = p.id) AS units
+    FROM product p WHERE upper(code) = ANY(${given.map((line) => numberKey(line.product))})`).map((row) => [numberKey(row.code), row]));
+  return given.flatMap((line, index) => {
+    const path = `lines[${index}]`;
+    const product = products.get(numberKey(line.product));
+    if (!product) { errors.push({ code: 'product.unknown', path: `${path}.product`, number: shown(line.product), message: `There is no product ${shown(line.product)}. Check the code, or set it up first.` }); return []; }
+    const inOther = line.unit && numberKey(line.unit) !== numberKey(product.unit) ? line.unit : null;
+    const unit = inOther ? product.units?.find((one) => numberKey(one.name) === numberKey(inOther)) : undefined;
+    const entered = parseQuantity(line.quantity);
+    const amount = entered && unit ? entered.times(unit.holds) : entered;
+    const over = line.overPercent ? parseQuantity(line.overPercent) : null;
+    const before = errors.length;
+    if (inOther && !unit) errors.push({ code: 'quantity.mismatch', path: `${path}.unit`, number: product.code, message: `${product.code} is not counted in “${shown(inOther)}”. Give it in ${[product.unit, ...(product.units ?? []).map((one) => one.name)].join(' or ')}.` });
+    else if (amount === null || amount.lte(0)) errors.push({ code: 'quantity.mismatch', path: `${path}.quantity`, number: product.code, message: `“${shown(line.quantity)}” is no quantity above zero.` });
+    else if (amount.decimalPlaces() > product.decimals) errors.push({ code: 'quantity.not-whole', path: `${path}.quantity`, number: product.code, message: `${product.code} is counted in ${product.unit} with ${product.decimals} decimals; ${line.quantity} is finer.` });
+    if (line.overPercent && (over === null || over.lt(0) || over.gt(100))) errors.push({ code: 'quantity.mismatch', path: `${path}.overPercent`, number: product.code, message: `“${shown(line.overPercent)}” is no tolerance from 0 to 100 per cent.` });
+    if (kind === 'work' && !product.made) errors.push({ code: 'mark.wrong-product', path: `${path}.product`, number: product.code, message: `${product.code} is bought, not made. Say in Setup that it is made, or name another.` });
+    return errors.length > before ? [] : [{ productId: product.id, quantity: amount!.toFixed(), unit: unit?.name ?? null, unitQuantity: unit ? entered!.toFixed() : null, overPercent: over?.toFixed() ?? null }];
+  });
 }
 
 /** Closes an order before it is complete, or opens it again. @throws Problem 403, 404 */

@@ -1,71 +1,172 @@
 import type { z } from 'zod';
 import { gtin14 } from '../../core/gs1/check-digit.ts';
-import type { Marking } from '../../core/ledger/snapshot.ts';
+import type { MarkKind, Marking } from '../../core/ledger/snapshot.ts';
+import { identityChange, SAY_IDENTITY, type IdentityChange, type OnHandByKind } from '../../core/marking/identity-change.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
 import type { Product } from '../api/schemas.ts';
 import type { FormError } from '../booking/problem.ts';
-import { Problem } from '../booking/problem.ts';
-import type { Db, Sql, Tx } from '../db/client.ts';
+import { notFound, Problem } from '../booking/problem.ts';
+import { within, type Db, type Sql, type Tx } from '../db/client.ts';
 import { trimZeros } from '../reading/mark-record.ts';
 import { cleanCode } from './code.ts';
 
 export interface ProductRecord {
   code: string; name: string; unit: string; decimals: number; made: boolean; marking: Marking;
-  shelfLifeDays: number | null; warrantyMonths: number | null; netWeightKg: string | null; gtin: string | null;
+  /** Code of its marking plan; null where it is marked by the plain one. */
+  plan: string | null;
+  shelfLifeDays: number | null; warrantyMonths: number | null; gtin: string | null;
+  netWeightKg: string | null; grossWeightKg: string | null; lengthCm: string | null; widthCm: string | null; heightCm: string | null;
+  overReceiptPercent: string;
   lotScheme: string | null; serialScheme: string | null;
+  units: { name: string; holds: string; gtin: string | null }[];
   components: { product: string; name: string; unit: string; marking: Marking; quantity: string }[];
 }
 
+/** The columns of a product that hold exact decimals, by their name in the record. */
+const DECIMALS = ['netWeightKg', 'grossWeightKg', 'lengthCm', 'widthCm', 'heightCm', 'overReceiptPercent'] as const;
+
 export async function readProduct(db: Db, code: string): Promise<ProductRecord | null> {
-  const [row] = await db<(Omit<ProductRecord, 'components'> & { id: number })[]>`
-    SELECT id, code, name, unit, decimals, made, marking, shelf_life_days AS "shelfLifeDays", warranty_months AS "warrantyMonths", net_weight_kg AS "netWeightKg", gtin,
-      (SELECT s.code FROM numbering_scheme s WHERE s.id = lot_scheme_id) AS "lotScheme", (SELECT s.code FROM numbering_scheme s WHERE s.id = serial_scheme_id) AS "serialScheme"
-    FROM product WHERE upper(code) = ${numberKey(code)}`;
-  if (!row) return null;
-  const components = await db<ProductRecord['components']>`
-    SELECT p.code AS product, p.name, p.unit, p.marking, b.quantity FROM bill_line b JOIN product p ON p.id = b.component_id WHERE b.product_id = ${row.id} ORDER BY p.code`;
-  const { id: _, ...product } = row;
-  return { ...product, netWeightKg: row.netWeightKg === null ? null : trimZeros(row.netWeightKg), components: components.map((line) => ({ ...line, quantity: trimZeros(line.quantity) })) };
+  const [product] = await readProducts(db, [code]);
+  return product ?? null;
 }
 
+/** Products by code, or all of them in the order of their codes. */
+export async function readProducts(db: Db, codes: readonly string[] | null): Promise<ProductRecord[]> {
+  const rows = await db<(Omit<ProductRecord, 'components' | 'units'> & { id: number })[]>`
+    SELECT id, code, name, unit, decimals, made, marking, shelf_life_days AS "shelfLifeDays", warranty_months AS "warrantyMonths", gtin,
+      net_weight_kg AS "netWeightKg", gross_weight_kg AS "grossWeightKg", length_cm AS "lengthCm", width_cm AS "widthCm", height_cm AS "heightCm", over_receipt_percent AS "overReceiptPercent",
+      (SELECT m.code FROM marking_plan m WHERE m.id = plan_id) AS plan,
+      (SELECT s.code FROM numbering_scheme s WHERE s.id = lot_scheme_id) AS "lotScheme", (SELECT s.code FROM numbering_scheme s WHERE s.id = serial_scheme_id) AS "serialScheme"
+    FROM product ${codes ? db`WHERE upper(code) = ANY(${codes.map(numberKey)})` : db``} ORDER BY code`;
+  const ids = rows.map((row) => row.id);
+  const components = await db<(ProductRecord['components'][number] & { product_id: number })[]>`
+    SELECT b.product_id, p.code AS product, p.name, p.unit, p.marking, b.quantity FROM bill_line b JOIN product p ON p.id = b.component_id WHERE b.product_id = ANY(${ids}) ORDER BY p.code`;
+  const units = await db<(ProductRecord['units'][number] & { product_id: number })[]>`SELECT product_id, name, holds, gtin FROM product_unit WHERE product_id = ANY(${ids}) ORDER BY holds, name`;
+  return rows.map(({ id, ...row }) => {
+    for (const key of DECIMALS) if (row[key] !== null) row[key] = trimZeros(row[key]);
+    return {
+      ...row,
+      components: components.filter((line) => line.product_id === id).map(({ product_id: _, ...line }) => ({ ...line, quantity: trimZeros(line.quantity) })),
+      units: units.filter((unit) => unit.product_id === id).map(({ product_id: _, ...unit }) => ({ ...unit, holds: trimZeros(unit.holds) }))
+    };
+  });
+}
+
+type Given = z.infer<typeof Product>;
+
 /**
- * Sets a product up or changes it. How it is marked and counted stays as it is once there are marks of it.
+ * Sets a product up or changes it. Unit and decimals stay as they are once there are marks of it; how it is marked may become
+ * finer, and coarser only where nothing on hand would be stuck (core/marking/identity-change.ts).
  * @throws Problem 422 naming what is wrong
  */
-export async function putProduct(sql: Sql, pathCode: string, given: z.infer<typeof Product>): Promise<{ product: ProductRecord; created: boolean }> {
+export async function putProduct(sql: Sql | Tx, pathCode: string, given: Given): Promise<{ product: ProductRecord; created: boolean }> {
+  return await within(sql, (tx) => keepProduct(tx, pathCode, given));
+}
+
+async function keepProduct(tx: Tx, pathCode: string, given: Given): Promise<{ product: ProductRecord; created: boolean }> {
   const code = cleanCode(pathCode, 'product');
+  const [before] = await tx<{ id: number; marking: Marking; decimals: number; unit: string }[]>`SELECT id, marking, decimals, unit FROM product WHERE upper(code) = ${numberKey(code)} FOR UPDATE`;
+  const plan = given.plan ? await planNamed(tx, given.plan) : null;
+  const marking = plan?.identity ?? given.marking;
   const errors: FormError[] = [];
-  const gtin = given.gtin ? gtin14(given.gtin) : null;
-  if (given.gtin && gtin === null) errors.push({ code: 'number.malformed', path: 'gtin', number: given.gtin, message: `GTIN ${shown(given.gtin)} is not 8, 12, 13 or 14 digits with a right check digit. Check it against the label.` });
-  const weight = given.netWeightKg ? parseQuantity(given.netWeightKg) : null;
-  if (given.netWeightKg && (weight === null || weight.lt(0))) errors.push({ code: 'quantity.mismatch', path: 'netWeightKg', message: `“${shown(given.netWeightKg)}” is no weight in kg.` });
-  if (given.decimals > 0 && given.marking.startsWith('serial')) errors.push({ code: 'quantity.not-whole', path: 'decimals', message: 'A product with serials is counted in whole units: set decimals to 0, or mark it by lot.' });
-  if (errors.length > 0) throw new Problem(422, 'The product cannot be kept like this', errors);
-  return await sql.begin(async (tx) => {
-    const [before] = await tx<{ id: number; marking: string; decimals: number; unit: string }[]>`SELECT id, marking, decimals, unit FROM product WHERE upper(code) = ${numberKey(code)} FOR UPDATE`;
-    if (before && (before.marking !== given.marking || before.decimals > given.decimals || before.unit !== given.unit)) await refuseIfMarked(tx, before.id, code);
-    const schemes = await schemeIds(tx, given);
-    const columns = {
-      ...schemes,
-      name: given.name, unit: given.unit, decimals: given.decimals, made: given.made, marking: given.marking, gtin,
-      shelf_life_days: given.shelfLifeDays ?? null, warranty_months: given.warrantyMonths ?? null, net_weight_kg: weight?.toFixed() ?? null
-    };
-    if (gtin !== null) {
-      const [other] = await tx<{ code: string }[]>`SELECT code FROM product WHERE gtin = ${gtin} AND upper(code) <> ${numberKey(code)}`;
-      if (other) throw new Problem(422, 'The GTIN belongs to another product', [{ code: 'mark.duplicate', path: 'gtin', number: gtin, message: `GTIN ${gtin} is already that of ${other.code}. A GTIN names one product only.` }]);
-    }
-    const [row] = before
-      ? await tx<{ id: number }[]>`UPDATE product SET ${tx(columns)} WHERE id = ${before.id} RETURNING id`
-      : await tx<{ id: number }[]>`INSERT INTO product ${tx({ code, ...columns })} ON CONFLICT DO NOTHING RETURNING id`;
-    if (!row) throw new Problem(409, 'Somebody set this product up at the same moment', [{ code: 'mark.duplicate', path: 'code', number: code, message: 'Look at it and send your change again.' }]);
-    if (given.components) await putComponents(tx, row.id, code, given.components);
-    return { product: (await readProduct(tx, code))!, created: !before };
-  }) as { product: ProductRecord; created: boolean };
+  const add = (fault: string, path: string, message: string, number?: string) => errors.push({ code: fault, path, message, ...(number === undefined ? {} : { number }) });
+  if (!marking) add('mark.missing', 'marking', 'Say how it is marked, or name a marking plan.');
+  if (plan && given.marking && given.marking !== plan.identity) add('mark.wrong-product', 'marking', `The plan ${plan.code} marks ${SAY_IDENTITY[plan.identity]}, and here ${given.marking} is said. Make the two the same, or leave the marking out.`, plan.code);
+  const gtin = readGtin(given.gtin, 'gtin', add);
+  const amounts = Object.fromEntries(DECIMALS.map((key) => [key, readMeasure(given[key], key, add)])) as Record<(typeof DECIMALS)[number], string | null>;
+  if (Number(amounts.netWeightKg) > Number(amounts.grossWeightKg ?? Infinity)) add('quantity.mismatch', 'grossWeightKg', 'The gross weight is below the net weight. Gross is with its packing.');
+  if (given.decimals > 0 && marking?.startsWith('serial')) add('quantity.not-whole', 'decimals', 'A product with serials is counted in whole units: set decimals to 0, or mark it by lot.');
+  const units = (given.units ?? []).map((unit, index) => readUnit(given, unit, index, add));
+  if (errors.length > 0 || !marking) throw new Problem(422, 'The product cannot be kept like this', errors);
+
+  if (before && (before.decimals > given.decimals || before.unit !== given.unit)) await refuseIfMarked(tx, before.id, code);
+  if (before && before.marking !== marking) {
+    const change = identityChange(code, before.marking, marking, await onHandByKind(tx, before.id, given.unit));
+    if (!change.may) throw new Problem(422, 'The marking cannot be changed to that', [{ code: 'balance.open', path: 'marking', number: code, message: change.says.join(' ') }]);
+  }
+  await refuseTakenGtins(tx, code, [gtin, ...units.map((unit) => unit.gtin)]);
+  const columns = {
+    ...(await schemeIds(tx, marking, given)), plan_id: plan?.id ?? null,
+    name: given.name, unit: given.unit, decimals: given.decimals, made: given.made, marking, gtin, shelf_life_days: given.shelfLifeDays ?? null, warranty_months: given.warrantyMonths ?? null,
+    net_weight_kg: amounts.netWeightKg, gross_weight_kg: amounts.grossWeightKg, length_cm: amounts.lengthCm, width_cm: amounts.widthCm, height_cm: amounts.heightCm, over_receipt_percent: amounts.overReceiptPercent ?? '0'
+  };
+  const [row] = before
+    ? await tx<{ id: number }[]>`UPDATE product SET ${tx(columns)} WHERE id = ${before.id} RETURNING id`
+    : await tx<{ id: number }[]>`INSERT INTO product ${tx({ code, ...columns })} ON CONFLICT DO NOTHING RETURNING id`;
+  if (!row) throw new Problem(409, 'Somebody set this product up at the same moment', [{ code: 'mark.duplicate', path: 'code', number: code, message: 'Look at it and send your change again.' }]);
+  if (given.units) {
+    await tx`DELETE FROM product_unit WHERE product_id = ${row.id}`;
+    if (units.length > 0) await tx`INSERT INTO product_unit ${tx(units.map((unit) => ({ product_id: row.id, ...unit })))}`;
+  }
+  if (given.components) await putComponents(tx, row.id, code, given.components);
+  return { product: (await readProduct(tx, code))!, created: !before };
+}
+
+type Add = (code: string, path: string, message: string, number?: string) => void;
+
+function readGtin(text: string | null | undefined, path: string, add: Add): string | null {
+  if (!text) return null;
+  const gtin = gtin14(text);
+  if (gtin === null) add('number.malformed', path, `GTIN ${shown(text)} is not 8, 12, 13 or 14 digits with a right check digit. Check it against the label.`, text);
+  return gtin;
+}
+
+function readMeasure(text: string | null | undefined, key: (typeof DECIMALS)[number], add: Add): string | null {
+  if (!text?.trim()) return null;
+  const value = parseQuantity(text);
+  const says = { netWeightKg: 'weight in kg', grossWeightKg: 'weight in kg', lengthCm: 'length in cm', widthCm: 'width in cm', heightCm: 'height in cm', overReceiptPercent: 'tolerance from 0 to 100 per cent' }[key];
+  const good = value !== null && (key.endsWith('Cm') ? value.gt(0) : value.gte(0)) && (key !== 'overReceiptPercent' || value.lte(100));
+  if (!good) add('quantity.mismatch', key, `“${shown(text)}” is no ${says}.`);
+  return good ? value.toFixed() : null;
+}
+
+function readUnit(given: Given, unit: NonNullable<Given['units']>[number], index: number, add: Add): { name: string; holds: string; gtin: string | null } {
+  const path = `units[${index}]`;
+  const holds = parseQuantity(unit.holds);
+  if (holds === null || holds.lte(0)) add('quantity.mismatch', path, `“${shown(unit.holds)}” is no number of ${given.unit} in one ${unit.name}.`);
+  else if (holds.decimalPlaces() > given.decimals) add('quantity.not-whole', path, `A ${unit.name} holds ${unit.holds} ${given.unit}, which is finer than the product is counted.`);
+  if (numberKey(unit.name) === numberKey(given.unit)) add('mark.duplicate', path, `${unit.name} is the product's own unit. Name another.`, unit.name);
+  if (given.units!.findIndex((other) => numberKey(other.name) === numberKey(unit.name)) !== index) add('mark.duplicate', path, `The unit ${unit.name} stands twice. Take one out.`, unit.name);
+  return { name: unit.name, holds: holds?.toFixed() ?? '0', gtin: readGtin(unit.gtin, `${path}.gtin`, add) };
+}
+
+/** A GTIN names one product, or one unit of one. @throws Problem 422 */
+async function refuseTakenGtins(tx: Tx, code: string, given: readonly (string | null)[]): Promise<void> {
+  const gtins = given.filter((gtin) => gtin !== null);
+  const twice = gtins.find((gtin, at) => gtins.indexOf(gtin) !== at);
+  if (twice) throw new Problem(422, 'One GTIN stands twice', [{ code: 'mark.duplicate', path: 'gtin', number: twice, message: `GTIN ${twice} is given to two units of ${code}. A pack has a GTIN of its own.` }]);
+  const [other] = gtins.length === 0 ? [] : await tx<{ code: string; gtin: string }[]>`
+    SELECT code, gtin FROM product WHERE gtin = ANY(${gtins}) AND upper(code) <> ${numberKey(code)}
+    UNION ALL SELECT p.code, u.gtin FROM product_unit u JOIN product p ON p.id = u.product_id WHERE u.gtin = ANY(${gtins}) AND upper(p.code) <> ${numberKey(code)} LIMIT 1`;
+  if (other) throw new Problem(422, 'The GTIN belongs to another product', [{ code: 'mark.duplicate', path: 'gtin', number: other.gtin, message: `GTIN ${other.gtin} is already that of ${other.code}. A GTIN names one product only.` }]);
+}
+
+/** The plan a product names, with its present version's identity. @throws Problem 422 */
+async function planNamed(tx: Tx, code: string): Promise<{ id: number; code: string; identity: Marking }> {
+  const [plan] = await tx<{ id: number; code: string; identity: Marking }[]>`
+    SELECT m.id, m.code, v.body ->> 'identity' AS identity FROM marking_plan m JOIN LATERAL (SELECT body FROM marking_plan_version WHERE plan_id = m.id ORDER BY version DESC LIMIT 1) v ON true
+    WHERE upper(m.code) = ${numberKey(code)}`;
+  if (!plan) throw new Problem(422, 'The marking plan is not known', [{ code: 'mark.unknown', path: 'plan', number: shown(code), message: `There is no marking plan ${shown(code)}. Set it up first, or leave it out.` }]);
+  return plan;
+}
+
+/** What is on hand of a product by kind of mark, for the consequences of marking it differently. */
+export async function onHandByKind(db: Db, productId: number, unit: string): Promise<OnHandByKind> {
+  const rows = await db<{ kind: MarkKind; amount: string; marks: number }[]>`
+    SELECT m.kind, sum(s.quantity) AS amount, count(DISTINCT m.id)::int AS marks FROM stock s JOIN mark m ON m.id = s.mark_id WHERE m.product_id = ${productId} AND s.quantity > 0 GROUP BY m.kind`;
+  return Object.fromEntries(rows.map((row) => [row.kind, { amount: `${trimZeros(row.amount)} ${unit}`, marks: row.marks }]));
+}
+
+/** What marking a product differently would mean, before it is done. @throws Problem 404 */
+export async function consequencesOf(db: Db, code: string, to: Marking): Promise<IdentityChange & { from: Marking }> {
+  const [product] = await db<{ id: number; code: string; marking: Marking; unit: string }[]>`SELECT id, code, marking, unit FROM product WHERE upper(code) = ${numberKey(code)}`;
+  if (!product) notFound('product', code);
+  return { from: product.marking, ...identityChange(product.code, product.marking, to, await onHandByKind(db, product.id, product.unit)) };
 }
 
 /** The schemes named, by id. @throws Problem 422 where one is not there or numbers what the product does not have */
-async function schemeIds(tx: Tx, { marking, lotScheme, serialScheme }: Pick<z.infer<typeof Product>, 'marking' | 'lotScheme' | 'serialScheme'>): Promise<{ lot_scheme_id: number | null; serial_scheme_id: number | null }> {
+async function schemeIds(tx: Tx, marking: Marking, { lotScheme, serialScheme }: Pick<Given, 'lotScheme' | 'serialScheme'>): Promise<{ lot_scheme_id: number | null; serial_scheme_id: number | null }> {
   const rows = await tx<{ id: number; code: string }[]>`SELECT id, code FROM numbering_scheme WHERE upper(code) = ANY(${[lotScheme, serialScheme].flatMap((code) => (code ? [numberKey(code)] : []))})`;
   const idOf = (code: string | null | undefined, path: string, fits: boolean): number | null => {
     if (!code) return null;
@@ -80,9 +181,9 @@ async function schemeIds(tx: Tx, { marking, lotScheme, serialScheme }: Pick<z.in
 async function refuseIfMarked(tx: Tx, productId: number, code: string): Promise<void> {
   const [some] = await tx<{ count: number }[]>`SELECT count(*) AS count FROM (SELECT 1 FROM mark WHERE product_id = ${productId} LIMIT 1000) m`;
   if (some!.count === 0) return;
-  throw new Problem(422, 'Marking and unit cannot be changed any more', [{
-    code: 'balance.open', path: 'marking', number: code,
-    message: `${code} has ${some!.count >= 1000 ? 'over a thousand' : some!.count} marks in the ledger, booked by its present marking and unit. Set up a new product for what is to be marked differently.`
+  throw new Problem(422, 'The unit cannot be changed any more', [{
+    code: 'balance.open', path: 'unit', number: code,
+    message: `${code} has ${some!.count >= 1000 ? 'over a thousand' : some!.count} marks in the ledger, booked in its present unit. Add another unit to it, or set up a new product for what is counted differently.`
   }]);
 }
 

@@ -5,6 +5,11 @@ export type Sql = postgres.Sql<{ bigint: number }>;
 export type Tx = postgres.TransactionSql<{ bigint: number }>;
 export type Db = Sql | Tx;
 
+/** Runs in a transaction: a new one of the pool, or a part of the one given that fails alone. */
+export async function within<T>(sql: Db, work: (tx: Tx) => Promise<T>): Promise<T> {
+  return ('savepoint' in sql ? await sql.savepoint(work) : await sql.begin(work)) as T;
+}
+
 /** Type of `jsonb` parameters. */
 export type Json = postgres.JSONValue;
 

@@ -7,13 +7,17 @@ export interface EventPage {
   order: { kind: string; number: string } | null;
   lines: { mark: number; kind: MarkKind; number: string | null; product: string; name: string; unit: string; state: MarkState; place: string | null; quantity: string | null; change: string | null }[];
   lineCount: number;
+  /** The versions of the plans it was decided by. */
+  plans: { product: string; plan: string; name: string; version: number }[];
+  /** Faults it went on in spite of. */
+  remarks: { code: string; number: string | null; message: string; reason: string | null }[];
 }
 
 const LISTED = 500;
 
 /** One event with its lines; at most five hundred are listed. Null where there is no such event. */
 export async function readEventPage(db: Db, id: number): Promise<EventPage | null> {
-  const [row] = await db<(Omit<EventPage, 'at' | 'bookedAt' | 'order' | 'lines' | 'lineCount'> & { at: Date; booked_at: Date; order_kind: string | null; order_number: string | null; count: number })[]>`
+  const [row] = await db<(Omit<EventPage, 'at' | 'bookedAt' | 'order' | 'lines' | 'lineCount' | 'plans' | 'remarks'> & { at: Date; booked_at: Date; order_kind: string | null; order_number: string | null; count: number })[]>`
     SELECT e.id, e.kind, e.document, e.reference, t.name AS partner, e.happened_at AS at, e.booked_at, w.name AS who, e.reason, o.kind AS order_kind, o.number AS order_number,
       (SELECT count(*) FROM movement v WHERE v.event_id = e.id) + (SELECT count(*) FROM mark_change c WHERE c.event_id = e.id) AS count
     FROM event e JOIN person w ON w.id = e.booked_by LEFT JOIN partner t ON t.id = e.partner_id LEFT JOIN trade_order o ON o.id = e.order_id WHERE e.id = ${id}`;
@@ -23,12 +27,16 @@ export async function readEventPage(db: Db, id: number): Promise<EventPage | nul
       SELECT m.id AS mark, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, c.code AS place, v.quantity::text AS quantity, NULL AS change
       FROM movement v JOIN mark m ON m.id = v.mark_id JOIN product p ON p.id = m.product_id JOIN place c ON c.id = v.place_id WHERE v.event_id = ${id}
       UNION ALL
-      SELECT m.id, m.kind, m.number, p.code, p.name, p.unit, m.state, NULL, NULL, x.field || ': ' || coalesce(x.old_value, 'none') || ' → ' || coalesce(x.new_value, 'none')
+      SELECT m.id, m.kind, m.number, p.code, p.name, p.unit, m.state, NULL, NULL, coalesce(x.fact, replace(x.field, '_', ' ')) || ': ' || coalesce(x.old_value, 'none') || ' → ' || coalesce(x.new_value, 'none')
       FROM mark_change x JOIN mark m ON m.id = x.mark_id JOIN product p ON p.id = m.product_id WHERE x.event_id = ${id}
     ) both_kinds ORDER BY (quantity LIKE '-%') NULLS FIRST, product, number LIMIT ${LISTED}`;
+  const plans = await db<EventPage['plans']>`
+    SELECT p.code AS product, m.code AS plan, m.name, v.version FROM event_plan x JOIN product p ON p.id = x.product_id JOIN marking_plan_version v ON v.id = x.version_id JOIN marking_plan m ON m.id = v.plan_id
+    WHERE x.event_id = ${id} ORDER BY p.code`;
+  const remarks = await db<EventPage['remarks']>`SELECT code, number, message, reason FROM booking_remark WHERE event_id = ${id} ORDER BY id LIMIT ${LISTED}`;
   const { order_kind, order_number, booked_at, count, at, ...event } = row;
   return {
-    ...event, at: at.toISOString(), bookedAt: booked_at.toISOString(), lineCount: count, order: order_kind ? { kind: order_kind, number: order_number! } : null,
+    ...event, plans, remarks, at: at.toISOString(), bookedAt: booked_at.toISOString(), lineCount: count, order: order_kind ? { kind: order_kind, number: order_number! } : null,
     lines: lines.map((line) => ({ ...line, quantity: line.quantity === null ? null : trimZeros(line.quantity) }))
   };
 }

@@ -4,6 +4,7 @@ import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
 import { numberKey, readNumber } from '../../core/numbers/number.ts';
 import type { Db } from '../db/client.ts';
 import { beginningWith, holding } from './like.ts';
+import { calledBefore } from './marks.ts';
 import { trimZeros } from './mark-record.ts';
 
 export interface Hit { type: string; title: string; under: string; href: string; exact: boolean }
@@ -24,50 +25,57 @@ export async function find(db: Db, text: string, today: string): Promise<Hit[]> 
   if (!readNumber(text).ok) return findNames(db, text);
   const key = numberKey(text);
   const beginning = beginningWith(key);
-  const [marks, orders, events, names] = await Promise.all([
+  const [marks, orders, events, announced, names] = await Promise.all([
     db<MarkHit[]>`
       SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, m.supplier_number,
         coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0) AS on_hand,
-        (m.number_key = ${key} OR upper(m.supplier_number) = ${key}) AS exact
+        (SELECT c.old_value FROM mark_change c WHERE c.mark_id = m.id AND c.field IN ('number', 'supplier_number') AND upper(c.old_value) = ${key} LIMIT 1) AS before,
+        (m.number_key = ${key} OR upper(m.supplier_number) = ${key} OR m.id = ANY(${calledBefore(db, key)})) AS exact
       FROM (
-        SELECT * FROM mark WHERE number_key LIKE ${beginning}
-        UNION SELECT * FROM mark WHERE upper(supplier_number) = ${key}
-      ) m JOIN product p ON p.id = m.product_id ORDER BY exact DESC, m.number_key LIMIT ${MOST}`,
+        SELECT id FROM mark WHERE number_key LIKE ${beginning}
+        UNION SELECT id FROM mark WHERE upper(supplier_number) = ${key}
+        UNION SELECT unnest(${calledBefore(db, key)})
+      ) f JOIN mark m ON m.id = f.id JOIN product p ON p.id = m.product_id ORDER BY exact DESC, m.number_key LIMIT ${MOST}`,
     db<{ kind: string; number: string; partner: string | null; due: string; exact: boolean }[]>`
       SELECT o.kind, o.number, t.name AS partner, o.due_on AS due, upper(o.number) = ${key} AS exact FROM trade_order o LEFT JOIN partner t ON t.id = o.partner_id
       WHERE upper(o.number) LIKE ${beginning} ORDER BY exact DESC, o.number LIMIT ${MOST}`,
     db<{ id: number; kind: string; document: string; reference: string | null; day: string; exact: boolean }[]>`
       SELECT e.id, e.kind, e.document, e.reference, e.happened_at::date AS day, true AS exact FROM event e
       WHERE (upper(e.document) = ${key} AND NOT EXISTS (SELECT FROM trade_order o WHERE o.id = e.order_id)) OR upper(e.reference) = ${key} ORDER BY e.id DESC LIMIT ${MOST}`,
+    db<{ number: string; product: string; order: string; partner: string | null }[]>`
+      SELECT a.serial AS number, p.code AS product, o.number AS order, t.name AS partner FROM announced_number a JOIN trade_order o ON o.id = a.order_id JOIN order_line l USING (order_id, line)
+        JOIN product p ON p.id = l.product_id LEFT JOIN partner t ON t.id = o.partner_id
+      WHERE upper(a.serial) = ${key} AND NOT EXISTS (SELECT FROM mark m WHERE m.product_id = l.product_id AND m.kind = 'serial' AND m.number_key = ${key}) LIMIT 3`,
     findNames(db, text)
   ]);
   const hits = [
     ...marks.map(markHit),
     ...orders.map((row): Hit => ({ type: 'order', title: row.number, under: `${row.kind} order${row.partner ? ` · ${row.partner}` : ''} · due ${sayDay(row.due)}`, href: `${SCREEN[row.kind]}/${encodeURIComponent(row.number)}`, exact: row.exact })),
     ...events.map((row): Hit => ({ type: 'event', title: row.document, under: `${row.kind}, ${sayDay(row.day)}${row.reference ? ` · ${row.reference}` : ''}`, href: `/events/${row.id}`, exact: row.exact })),
+    ...announced.map((row): Hit => ({ type: 'announced', title: row.number, under: `${row.product}, not here yet: announced on ${row.order}${row.partner ? ` by ${row.partner}` : ''}`, href: `/receive/${encodeURIComponent(row.order)}`, exact: true })),
     ...names
   ];
   return [...hits.filter((hit) => hit.exact), ...hits.filter((hit) => !hit.exact)].slice(0, MOST);
 }
 
-interface MarkHit { id: number; kind: MarkKind; number: string | null; product: string; name: string; unit: string; state: MarkState; supplier_number: string | null; on_hand: string; exact: boolean }
+interface MarkHit { id: number; kind: MarkKind; number: string | null; product: string; name: string; unit: string; state: MarkState; supplier_number: string | null; on_hand: string; exact: boolean; /** What it was called before an amendment, where that was asked for. */ before?: string | null }
 
 const markHit = (row: MarkHit): Hit => ({
   type: row.kind === 'bulk' ? 'unmarked' : row.kind, title: row.number ?? row.product, href: `/marks/${row.id}`, exact: row.exact,
-  under: `${row.product} ${row.name} · ${trimZeros(row.on_hand)} ${row.unit} on hand${row.state === 'usable' ? '' : ` · ${row.state}`}${row.supplier_number ? ` · theirs ${row.supplier_number}` : ''}`
+  under: `${row.product} ${row.name} · ${trimZeros(row.on_hand)} ${row.unit} on hand${row.state === 'usable' ? '' : ` · ${row.state}`}${row.supplier_number ? ` · theirs ${row.supplier_number}` : ''}${row.before ? ` · was ${row.before}` : ''}`
 });
 
 async function findSymbol(db: Db, symbol: { gtin?: string; lot?: string; serial?: string }): Promise<Hit[]> {
   const number = symbol.serial ?? symbol.lot;
   if (number === undefined) {
-    const rows = symbol.gtin === undefined ? [] : await db<{ code: string; name: string }[]>`SELECT code, name FROM product WHERE gtin = ${symbol.gtin}`;
+    const rows = symbol.gtin === undefined ? [] : await db<{ code: string; name: string }[]>`SELECT code, name FROM product p WHERE gtin = ${symbol.gtin} OR EXISTS (SELECT FROM product_unit u WHERE u.product_id = p.id AND u.gtin = ${symbol.gtin})`;
     return rows.map(productHit);
   }
   const rows = await db<MarkHit[]>`
     SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, m.supplier_number, true AS exact,
       coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0) AS on_hand
     FROM mark m JOIN product p ON p.id = m.product_id
-    WHERE m.number_key = ${numberKey(number)} AND m.kind = ${symbol.serial === undefined ? 'lot' : 'serial'} ${symbol.gtin === undefined ? db`` : db`AND p.gtin = ${symbol.gtin}`} LIMIT ${MOST}`;
+    WHERE m.number_key = ${numberKey(number)} AND m.kind = ${symbol.serial === undefined ? 'lot' : 'serial'} ${symbol.gtin === undefined ? db`` : db`AND (p.gtin = ${symbol.gtin} OR EXISTS (SELECT FROM product_unit u WHERE u.product_id = p.id AND u.gtin = ${symbol.gtin}))`} LIMIT ${MOST}`;
   return rows.map(markHit);
 }
 

@@ -1,11 +1,22 @@
 import type { MarkKind, Marking } from '../../core/ledger/snapshot.ts';
+import { plainPlan, planOf, type MarkingPlan } from '../../core/marking/plan.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import { quantity, formatQuantity } from '../../core/quantity/quantity.ts';
+import { readAnnounced } from '../catalogue/announced.ts';
+import { schemeOf } from '../catalogue/numbering.ts';
 import type { Db } from '../db/client.ts';
 import { trimZeros } from './mark-record.ts';
 
 export interface OrderLineRecord {
   line: number; product: string; name: string; unit: string; decimals: number; marking: Marking; shelfLifeDays: number | null; gtin: string | null;
+  /** How it is marked; what a sheet asks comes from here. */
+  plan: MarkingPlan;
+  /** Other units it is counted in, with their GTIN; the line's own where it was entered in one. */
+  units: { name: string; holds: string; gtin: string | null }[]; enteredAs: string | null;
+  /** The most that may come in, by the tolerance. */
+  most: string;
+  /** Numbers the supplier announced, and whether they have come in. */
+  announced: { lot: string | null; serial: string | null; quantity: string | null; expires: string | null; supplierNumber: string | null; arrived: boolean }[];
   /** Whether its lots and its serials have a numbering scheme. */
   numbersLots: boolean; numbersSerials: boolean;
   quantity: string; done: string; left: string;
@@ -32,14 +43,19 @@ export async function readOrder(db: Db, kind: string, number: string): Promise<O
     FROM trade_order o LEFT JOIN partner t ON t.id = o.partner_id LEFT JOIN place p ON p.id = o.place_id
     WHERE o.kind = ${kind} AND upper(o.number) = ${numberKey(number)}`;
   if (!order) return null;
-  const rows = await db<(Omit<OrderLineRecord, 'done' | 'left'> & { product_id: number })[]>`
-    SELECT l.line, l.product_id, p.code AS product, p.name, p.unit, p.decimals, p.marking, p.shelf_life_days AS "shelfLifeDays", p.gtin, p.lot_scheme_id IS NOT NULL AS "numbersLots", p.serial_scheme_id IS NOT NULL AS "numbersSerials", l.quantity
+  const rows = await db<(Omit<OrderLineRecord, 'done' | 'left' | 'plan' | 'announced' | 'units'> & { product_id: number; plan: MarkingPlan | null; warranty_months: number | null; units: OrderLineRecord['units'] | null })[]>`
+    SELECT l.line, l.product_id, p.code AS product, p.name, p.unit, p.decimals, p.marking, p.shelf_life_days AS "shelfLifeDays", p.warranty_months, p.gtin,
+      ${schemeOf(db, 'lot')} IS NOT NULL AS "numbersLots", ${schemeOf(db, 'serial')} IS NOT NULL AS "numbersSerials", l.quantity,
+      (SELECT body FROM marking_plan_version WHERE plan_id = p.plan_id ORDER BY version DESC LIMIT 1) AS plan,
+      (SELECT json_agg(json_build_object('name', u.name, 'holds', trim_scale(u.holds)::text, 'gtin', u.gtin) ORDER BY u.holds) FROM product_unit u WHERE u.product_id = p.id) AS units,
+      trim_scale(l.unit_quantity)::text || ' ' || l.unit AS "enteredAs", l.quantity * (1 + coalesce(l.over_percent, p.over_receipt_percent) / 100) AS most
     FROM order_line l JOIN product p ON p.id = l.product_id WHERE l.order_id = ${order.id} ORDER BY l.line`;
+  const announced = kind === 'purchase' ? await readAnnounced(db, order.id) : [];
   const booked = new Map((await db<{ product_id: number; done: string }[]>`
     SELECT m.product_id, sum(CASE WHEN ${kind} = 'sales' THEN -v.quantity ELSE v.quantity END) AS done
     FROM event e JOIN movement v ON v.event_id = e.id JOIN mark m ON m.id = v.mark_id
     WHERE e.order_id = ${order.id} AND (${kind} <> 'work' OR v.quantity > 0) GROUP BY m.product_id`).map((row) => [row.product_id, quantity(row.done)]));
-  const lines = rows.map(({ product_id, ...row }, index) => {
+  const lines = rows.map(({ product_id, plan, warranty_months, units, ...row }, index) => {
     const rest = booked.get(product_id) ?? quantity(0);
     const ordered = quantity(row.quantity);
     // The last line of a product also shows what was booked beyond the order.
@@ -47,7 +63,11 @@ export async function readOrder(db: Db, kind: string, number: string): Promise<O
     const done = isLast || rest.lt(ordered) ? rest : ordered;
     booked.set(product_id, rest.minus(done));
     const left = ordered.minus(done);
-    return { ...row, quantity: trimZeros(row.quantity), done: formatQuantity(done), left: left.lt(0) ? '0' : formatQuantity(left) };
+    const own = { shelfLifeDays: row.shelfLifeDays, warrantyMonths: warranty_months };
+    return {
+      ...row, plan: plan ? planOf(plan, own) : plainPlan(row.marking, own), units: units ?? [], most: trimZeros(row.most), announced: announced.filter((one) => one.line === row.line).map(({ line: _, ...one }) => one),
+      quantity: trimZeros(row.quantity), done: formatQuantity(done), left: left.lt(0) ? '0' : formatQuantity(left)
+    };
   });
   const events = await db<{ id: number; kind: string; at: Date; marks: number; kinds: MarkKind[] }[]>`
     SELECT e.id, e.kind, e.happened_at AS at, count(DISTINCT v.mark_id) AS marks, array_agg(DISTINCT m.kind) AS kinds

@@ -95,7 +95,10 @@ async function readMaterial(tx: Tx, root: number, direction: Direction): Promise
     tx<{ mark: number; place: string; quantity: string }[]>`
       SELECT s.mark_id AS mark, p.code AS place, s.quantity FROM stock s JOIN place p ON p.id = s.place_id WHERE s.mark_id = ANY(${ids}) AND s.quantity > 0 ORDER BY s.mark_id, p.code`,
     tx<{ used: string }[]>`
-      SELECT coalesce(sum(i.quantity), 0) AS used FROM transformation_input i WHERE i.mark_id = ANY(ARRAY(SELECT ${root}::bigint UNION ALL SELECT id FROM mark WHERE lot_id = ${root}))`
+      SELECT coalesce(sum(i.quantity), 0) AS used FROM transformation_input i WHERE i.mark_id = ANY(ARRAY(
+        SELECT ${root}::bigint UNION ALL
+        -- A serial that was given its number out of the lot's own stock is no member here: what it took is what the lot used.
+        SELECT m.id FROM mark m WHERE m.lot_id = ${root} AND NOT EXISTS (SELECT FROM transformation_output o JOIN transformation_input x USING (transformation_id) WHERE o.mark_id = m.id AND x.mark_id = ${root})))`
   ]);
   if (marks.length === 0) return null;
   for (const row of movements) row.quantity = trimZeros(row.quantity);
@@ -118,7 +121,11 @@ function graphOf(
   const transformations = new Map(rows.map(({ id, event }) => [id, { id, event, inputs: [] as UsedMark[], outputs: [] as MadeMark[] }]));
   for (const { t, mark, quantity } of inputs) if (reached.has(mark)) transformations.get(t)!.inputs.push({ mark, quantity: trimZeros(quantity) });
   for (const { t, mark, quantity, share } of outputs) if (reached.has(mark)) transformations.get(t)!.outputs.push({ mark, quantity: trimZeros(quantity), share });
-  const members = marks.flatMap((mark) => (mark.lot_id !== null && reached.has(mark.lot_id) ? [{ lot: mark.lot_id, serial: mark.id, event: mark.birth_event }] : []));
+  // A serial that was given its number out of its lot's own stock came by that transformation; it is not counted as a member as well.
+  const lotOf = new Map(marks.map((mark) => [mark.id, mark.lot_id]));
+  const numbered = new Set<number>();
+  for (const { inputs: from, outputs: to } of transformations.values()) if (from.length === 1) for (const { mark } of to) if (lotOf.get(mark) === from[0]!.mark) numbered.add(mark);
+  const members = marks.flatMap((mark) => (mark.lot_id !== null && reached.has(mark.lot_id) && !numbered.has(mark.id) ? [{ lot: mark.lot_id, serial: mark.id, event: mark.birth_event }] : []));
   return { transformations: [...transformations.values()], members, fittings };
 }
 

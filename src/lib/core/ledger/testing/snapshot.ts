@@ -1,4 +1,5 @@
 import { quantity, type Quantity } from '../../quantity/quantity.ts';
+import { plainPlan, type MarkingPlan } from '../../marking/plan.ts';
 import { markKey, type KnownMark, type KnownProduct, type Marking, type Snapshot } from '../snapshot.ts';
 
 interface Given {
@@ -7,15 +8,20 @@ interface Given {
   stock?: [number, string, string][];
   order?: Snapshot['order'];
   elsewhere?: Snapshot['elsewhere'];
+  /** Plans instead of the plain ones, by product code. */
+  plans?: Record<string, Partial<MarkingPlan>>;
 }
 const PRODUCTS: [number, string, Marking, number, number | null][] = [[1, 'LOT', 'lot', 2, null], [2, 'SER', 'serial', 0, null], [3, 'SIL', 'serial-in-lot', 0, null], [4, 'BULK', 'none', 0, null], [5, 'FRESH', 'lot', 2, 10]];
 
 /** A small world a decision can be taken in, without a database: 23 November 2026, places A and B, four kinds of product. */
-export function snapshot({ marks = [], stock = [], order = null, elsewhere = new Map() }: Given = {}): Snapshot {
-  const products = new Map(PRODUCTS.map(([id, code, marking, decimals, shelfLifeDays]): [string, KnownProduct] => [code, { id, code, name: code.toLowerCase(), unit: 'each', decimals, marking, shelfLifeDays, warrantyMonths: null }]));
+export function snapshot({ marks = [], stock = [], order = null, elsewhere = new Map(), plans = {} }: Given = {}): Snapshot {
+  const products = new Map(PRODUCTS.map(([id, code, marking, decimals, shelfLifeDays]): [string, KnownProduct] => {
+    const plan = { ...plainPlan(marking, { shelfLifeDays }), ...plans[code] };
+    return [code, { id, code, name: code.toLowerCase(), unit: 'each', decimals, marking: plan.identity, plan, planVersion: code in plans ? 70 + id : null, units: new Map([['PACK', { name: 'pack', holds: quantity(10) }]]) }];
+  }));
   const known = marks.map(({ product, ...mark }): KnownMark => {
     const { id: productId, marking } = products.get(product)!;
-    return { kind: mark.number === null ? 'bulk' : marking === 'lot' ? 'lot' : 'serial', lotId: null, state: 'usable', expires: null, supplierNumber: null, bornOn: '2026-03-03', ...mark, productId };
+    return { kind: mark.number === null ? 'bulk' : marking === 'lot' ? 'lot' : 'serial', lotId: null, state: 'usable', expires: null, made: null, retest: null, supplierNumber: null, facts: {}, bornOn: '2026-03-03', ...mark, productId };
   });
   const byMark = new Map<number, Map<string, Quantity>>();
   for (const [mark, place, amount] of stock) byMark.set(mark, new Map([...(byMark.get(mark) ?? []), [place, quantity(amount)]]));

@@ -2,10 +2,13 @@ import type { RequestEvent } from '@sveltejs/kit';
 import type { z } from 'zod';
 import { answering, jsonResponse } from '$lib/server/api/answer';
 import { readBody } from '$lib/server/api/read-body';
-import { Build, Correction, QualityDecision, Receipt, Shipment } from '$lib/server/api/schemas';
+import { Amendment, Build, Correction, Identification, Move, QualityDecision, Receipt, Shipment } from '$lib/server/api/schemas';
+import { amend } from '$lib/server/booking/amend';
 import { check, type BookingKind, type Circumstances } from '$lib/server/booking/book';
 import { build } from '$lib/server/booking/build';
 import { correct } from '$lib/server/booking/correct';
+import { giveNumbers } from '$lib/server/booking/give-numbers';
+import { move } from '$lib/server/booking/move';
 import { Problem } from '$lib/server/booking/problem';
 import { quality } from '$lib/server/booking/quality';
 import { receive } from '$lib/server/booking/receive';
@@ -17,7 +20,7 @@ const checking = <R extends Circumstances>(kind: BookingKind<R>, schema: z.ZodTy
 
 const KINDS: Record<string, (event: RequestEvent) => Promise<Response>> = {
   receipts: checking(receive, Receipt), builds: checking(build, Build), shipments: checking(ship, Shipment),
-  corrections: checking(correct, Correction), 'quality-decisions': checking(quality, QualityDecision)
+  corrections: checking(correct, Correction), moves: checking(move, Move), identifications: checking(giveNumbers, Identification), amendments: checking(amend, Amendment), 'quality-decisions': checking(quality, QualityDecision)
 };
 
 /** The verdict on a booking, without booking it. */

@@ -8,8 +8,8 @@ import { db } from '$lib/server/db/client';
 export const GET: RequestHandler = ({ params, locals }) => answering(async () => jsonResponse(await readDraft(db(), locals.actor!.personId, params.sheet)));
 
 export const PUT: RequestHandler = ({ params, request, locals }) => answering(async () => {
-  const { body } = await readBody(request, Draft);
-  return jsonResponse(await keepDraft(db(), locals.actor!.personId, params.sheet, body));
+  const { body, numbers } = await readBody(request, Draft);
+  return jsonResponse(await keepDraft(db(), locals.actor!.personId, params.sheet, body, numbers));
 });
 
 export const DELETE: RequestHandler = ({ params, locals }) => answering(async () => {

@@ -1,0 +1,6 @@
+import { decideIdentification, identificationWants } from '../../core/ledger/give-numbers.ts';
+import type { Identification } from '../../core/ledger/request.ts';
+import type { BookingKind, Circumstances } from './book.ts';
+
+/** Stock that had no number gets one. */
+export const giveNumbers: BookingKind<Identification & Circumstances> = { right: 'book.identify', eventKind: () => 'identify', wants: identificationWants, decide: decideIdentification };
