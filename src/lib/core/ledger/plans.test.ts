@@ -152,7 +152,7 @@ describe('an amendment', () => {
   it('refuses a number that is taken, no change at all, and what cannot be read', () => {
     expect(faultsOf(of({ number: 'l2' }))).toEqual(['mark.duplicate lines[0].to.number']);
     expect(faultsOf(of({ number: 'L1' }))).toEqual(['quantity.mismatch lines[0]']);
-    expect(faultsOf(of({ expires: '2027-02-30', number: ' ', facts: { width: 'wide', colour: 'red' } }))).toEqual(['number.malformed lines[0].to.number', 'date.missing lines[0].to.expires', 'fact.missing lines[0].to.facts', 'fact.missing lines[0].to.facts']);
+    expect(faultsOf(of({ expires: '2027-02-30', number: ' ', facts: { width: 'wide', colour: 'red' } }))).toEqual(['date.missing lines[0].to.expires', 'fact.missing lines[0].to.facts', 'fact.missing lines[0].to.facts', 'number.malformed lines[0].to.number']);
     expect(faultsOf(of({ number: 'X' }, 'NONE'))).toEqual(['mark.unknown lines[0]']);
   });
   it('may change only how a number is written', () => expect(rowsOf(of({ number: 'l1' })).changes).toMatchObject([{ from: 'L1', to: 'l1' }]));

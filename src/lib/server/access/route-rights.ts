@@ -33,6 +33,8 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/api/v1/receipts': 'book.receive',
   '/api/v1/builds': 'book.build',
   '/api/v1/shipments': 'book.ship',
+  // Which right an import needs depends on its table: the route asks for it.
+  '/api/v1/imports/[kind]': 'import', '/api/v1/exports/[kind]': 'read',
   '/api/v1/moves': 'book.move',
   '/api/v1/identifications': 'book.identify',
   '/api/v1/amendments': 'amend',

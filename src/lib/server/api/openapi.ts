@@ -18,6 +18,8 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'patch', path: '/orders/{kind}/{number}', summary: 'Close an order, or open it again', body: schemas.OrderChange, answer: anything },
   { method: 'put', path: '/numbering-schemes/{code}', summary: 'Set a numbering scheme up, or change it; its counter goes on', body: schemas.NumberingScheme, answer: anything },
   { method: 'put', path: '/orders/{kind}/{number}/announced', summary: 'Numbers the supplier of a purchase order announces ahead, in place of those before', body: schemas.Announcement, answer: anything },
+  { method: 'post', path: '/imports/{kind}', summary: 'Products or orders from a CSV or XLSX file, the body (kind: products, purchase-orders, work-orders, sales-orders): a report row by row, and with mode=write the writing', query: schemas.ImportQuery, answer: anything },
+  { method: 'get', path: '/exports/{kind}', summary: 'A table as CSV or XLSX (kind: products)', query: schemas.ExportQuery, answer: anything },
   { method: 'get', path: '/marking-plans', summary: 'All marking plans in their present version', answer: anything },
   { method: 'put', path: '/marking-plans/{code}', summary: 'Set a marking plan up, or give it a new version', body: schemas.MarkingPlan, answer: anything },
   { method: 'get', path: '/products/{code}/identity', summary: 'What marking a product differently would mean for what is on hand', query: schemas.IdentityQuery, answer: anything },

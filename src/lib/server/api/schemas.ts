@@ -163,6 +163,8 @@ const limit = z.coerce.number().int().min(1).max(1000).default(100);
 const cursor = z.string().max(100).optional();
 export const MarksQuery = z.object({ product: text.optional(), lot: text.optional(), serial: text.optional(), q: text.optional(), cursor, limit });
 export const StockQuery = z.object({ product: text.optional(), place: text.optional(), cursor, limit });
+export const ImportQuery = z.object({ mode: z.enum(['check', 'write', 'write-good']).default('check') });
+export const ExportQuery = z.object({ format: z.enum(['csv', 'xlsx']).default('csv') });
 export const IdentityQuery = z.object({ to: z.enum(['none', 'lot', 'serial', 'serial-in-lot']) });
 export const TraceQuery = z.object({ product: text.min(1), lot: text.optional(), serial: text.optional(), direction: z.enum(['upstream', 'downstream']) });
 
