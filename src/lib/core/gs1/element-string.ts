@@ -37,7 +37,7 @@ const IDENTIFIERS: Record<string, Identifier> = {
   '400': { field: null, fixed: null, most: 30 },
   '414': { field: 'gln', fixed: 13, most: 13 }
 };
-const SEPARATOR = '\u001d';
+export const SEPARATOR = '\u001d';
 /** A web address that carries identifiers: some host, perhaps a stem, then /01/ and a GTIN or /00/ and an SSCC or /414/ and a GLN. */
 const DIGITAL_LINK = /^https?:\/\/[^?#]*\/(01\/\d{8,14}|00\/\d{18}|414\/\d{13})(?=[/?#]|$)/i;
 const PREFIX = /^\](C1|d2|Q3|e0)/;

@@ -35,6 +35,8 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/api/v1/shipments': 'book.ship',
   // Which right an import needs depends on its table: the route asks for it.
   '/api/v1/imports/[kind]': 'import', '/api/v1/exports/[kind]': 'read',
+  '/api/v1/labels': { GET: 'read', POST: 'print' }, '/api/v1/labels/[id]': 'read', '/api/v1/events/[id]/goods-received-note': 'read',
+  '/labels': 'read', '/labels/[id]': 'read',
   '/api/v1/moves': 'book.move',
   '/api/v1/identifications': 'book.identify',
   '/api/v1/amendments': 'amend',

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { LABEL_SIZES, LABEL_SYMBOLS, type LabelSize } from '../../core/labels/label.ts';
 import { ANSWERS, ASKED, CHECKPOINTS, EXPIRY_RULES, FACT_KINDS, MADE_RULES, RETEST_RULES, SITUATIONS, type Checkpoint, type Situation } from '../../core/marking/plan.ts';
 import { ROLES } from '../../core/access/rights.ts';
 
@@ -151,6 +152,11 @@ const segment = z.discriminatedUnion('kind', [
 export const NumberingScheme = z.strictObject({ name, segments: z.array(segment).min(1).max(20), reset: z.enum(['never', 'year', 'month', 'week', 'day']) }).meta({ id: 'NumberingScheme' });
 export const NumbersWanted = z.strictObject({ product: code, kind: z.enum(['lot', 'serial']), count: z.int().min(1).max(MOST_ROWS), place: code.optional() }).meta({ id: 'NumbersWanted' });
 export const NumberBlock = z.object({ numbers: z.array(z.string()) }).meta({ id: 'NumberBlock' });
+
+export const LabelRequest = z.strictObject({
+  marks: z.array(z.int().min(1)).min(1).max(MOST_ROWS).meta({ description: 'Ids of the lots and serials' }),
+  symbol: z.enum(LABEL_SYMBOLS).default('datamatrix'), size: z.enum(Object.keys(LABEL_SIZES) as [LabelSize, ...LabelSize[]]).default('50x25'), copies: z.int().min(1).max(100).default(1), target: z.enum(['pdf', 'printer']).default('pdf')
+}).meta({ id: 'LabelRequest' });
 
 export const Person = z.strictObject({
   name, roles: z.array(z.enum(ROLES)).max(7), active: z.boolean().default(true), password: z.string().max(1000).optional()

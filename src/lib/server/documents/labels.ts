@@ -1,0 +1,61 @@
+import { labelData, layoutLabel, NARROWEST_MODULE, type LabelLayout, type LabelMark, type LabelSize, type LabelSymbol } from '../../core/labels/label.ts';
+import { bytesOf, mm, newPdf, writeAt } from './pdf.ts';
+import { drawSymbol, type DrawnSymbol } from './symbol.ts';
+
+interface Drawn { layout: LabelLayout; symbol: DrawnSymbol; /** Width of the narrowest bar or cell, in mm. */ module: number; why: string | null }
+
+/** Where the resolver of Digital Links is; `.example` goes nowhere until a firm names its own. */
+export const linkBase = (): string => (process.env.EARMARK_LINK_BASE ?? 'https://id.earmark.example').replace(/\/+$/, '');
+
+/** One label as it will be drawn, and whether a scanner could read it. */
+export function drawLabel(mark: LabelMark, symbol: LabelSymbol, size: LabelSize): Drawn {
+  const data = labelData(mark, symbol, linkBase());
+  const layout = layoutLabel(mark, data, symbol, size);
+  const drawn = drawSymbol(data, symbol);
+  return { layout, symbol: drawn, module: layout.symbol.width / drawn.modules, why: data.why };
+}
+
+/** Why a label of this size could not be read; null where it can. */
+export function unreadable({ module }: Drawn): string | null {
+  return module >= NARROWEST_MODULE ? null : `its narrowest bar would be ${module.toFixed(2)} mm wide and ${NARROWEST_MODULE} mm is the least a scanner reads`;
+}
+
+/** All labels as one PDF, a page each. */
+export async function labelsPdf(marks: readonly LabelMark[], symbol: LabelSymbol, size: LabelSize, copies: number): Promise<Uint8Array> {
+  const doc = newPdf({ title: `Labels ${size}`, size: sizeInPoints(size, marks[0]!, symbol), margin: 0 });
+  let first = true;
+  for (const mark of marks) {
+    const { layout, symbol: drawn } = drawLabel(mark, symbol, size);
+    for (let copy = 0; copy < copies; copy++) {
+      if (!first) doc.addPage();
+      first = false;
+      for (const text of layout.texts) writeAt(doc, text.text, mm(text.x), mm(text.y) - text.points, { face: text.face, points: text.points, colour: '#000' });
+      doc.save().translate(mm(layout.symbol.x), mm(layout.symbol.y)).scale(mm(layout.symbol.width) / drawn.width, mm(layout.symbol.height) / drawn.height);
+      for (const path of drawn.paths) {
+        if (path.stroke === null) doc.path(path.d).fill('#000', 'even-odd');
+        else doc.path(path.d).lineWidth(path.stroke).stroke('#000');
+      }
+      doc.restore();
+    }
+  }
+  return bytesOf(doc);
+}
+
+function sizeInPoints(size: LabelSize, mark: LabelMark, symbol: LabelSymbol): [number, number] {
+  const { layout } = drawLabel(mark, symbol, size);
+  return [mm(layout.width), mm(layout.height)];
+}
+
+/** One label as a picture for the screen, the same layout as on paper. */
+export function labelSvg(mark: LabelMark, symbol: LabelSymbol, size: LabelSize): string {
+  const { layout, symbol: drawn } = drawLabel(mark, symbol, size);
+  const family = { sans: 'IBM Plex Sans', bold: 'IBM Plex Sans', mono: 'IBM Plex Mono' };
+  const texts = layout.texts.map((text) => `<text x="${text.x}" y="${text.y}" font-family="${family[text.face]}" font-size="${round(text.points * 25.4 / 72)}"${text.face === 'bold' ? ' font-weight="600"' : ''}>${escape(text.text)}</text>`);
+  const paths = drawn.paths.map((path) => (path.stroke === null ? `<path d="${path.d}" fill-rule="evenodd"/>` : `<path d="${path.d}" fill="none" stroke="#000" stroke-width="${path.stroke}"/>`));
+  const box = layout.symbol;
+  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${layout.width} ${layout.height}" role="img" aria-label="Label of ${escape(mark.number)}"><rect width="${layout.width}" height="${layout.height}" fill="#fff"/>${texts.join('')}` +
+    `<svg x="${box.x}" y="${box.y}" width="${box.width}" height="${box.height}" viewBox="0 0 ${drawn.width} ${drawn.height}" preserveAspectRatio="none">${paths.join('')}</svg></svg>`;
+}
+
+const round = (value: number): number => Math.round(value * 100) / 100;
+const escape = (text: string): string => text.replace(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`);

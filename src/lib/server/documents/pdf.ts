@@ -1,0 +1,71 @@
+import { createRequire } from 'node:module';
+import { join } from 'node:path';
+import PDFDocument from 'pdfkit';
+
+export type Face = 'sans' | 'bold' | 'mono';
+type Pdf = InstanceType<typeof PDFDocument>;
+
+/** Millimetres as points. */
+export const mm = (value: number): number => (value * 72) / 25.4;
+
+const files = createRequire(join(process.cwd(), 'package.json'));
+const FAMILY: Record<Face, string> = { sans: 'ibm-plex-sans 400', bold: 'ibm-plex-sans 600', mono: 'ibm-plex-mono 500' };
+/** The parts a font comes in, and which characters each has; what none has is drawn by the first. */
+const SUBSETS: [string, RegExp][] = [['latin', /[\u0000-\u00ff\u0131\u0152\u0153\u02bb-\u02dc\u2000-\u206f\u20ac\u2122\u2191\u2193\u2212]/], ['latin-ext', /[\u0100-\u02af\u1e00-\u1eff\u20a0-\u20c0]/], ['cyrillic', /[\u0400-\u045f\u0490\u0491\u04b0\u04b1\u2116]/], ['greek', /[\u0370-\u03ff]/]];
+
+/** A new document in the product's own letters. `size` in points. */
+export function newPdf(options: { title: string; size?: [number, number]; landscape?: boolean; margin?: number }): Pdf {
+  const doc = new PDFDocument({ size: options.size ?? 'A4', layout: options.landscape ? 'landscape' : 'portrait', margin: options.margin ?? mm(16), bufferPages: true, info: { Title: options.title, Producer: 'Earmark', Creator: 'Earmark' } });
+  for (const [face, family] of Object.entries(FAMILY)) {
+    const [name, weight] = family.split(' ');
+    for (const [subset] of SUBSETS) {
+      if (subset === 'greek' && name === 'ibm-plex-mono') continue;       // it has none
+      doc.registerFont(`${face} ${subset}`, files.resolve(`@fontsource/${name}/files/${name}-${subset}-${weight}-normal.woff`));
+    }
+  }
+  return doc;
+}
+
+/** Writes one line of text at a place, each stretch in the part of the font that has its letters. Answers its width in points. */
+export function writeAt(doc: Pdf, text: string, x: number, y: number, { face = 'sans', points = 9, colour = '#1D2930', width, align = 'left' }: { face?: Face; points?: number; colour?: string; width?: number; align?: 'left' | 'right' } = {}): number {
+  const runs = runsOf(text);
+  const widths = runs.map((run) => doc.font(`${face} ${run.subset}`).fontSize(points).widthOfString(run.text));
+  const whole = widths.reduce((sum, one) => sum + one, 0);
+  let at = align === 'right' && width !== undefined ? x + width - whole : x;
+  runs.forEach((run, index) => {
+    doc.font(`${face} ${run.subset}`).fontSize(points).fillColor(colour).text(run.text, at, y, { lineBreak: false });
+    at += widths[index]!;
+  });
+  return whole;
+}
+
+function runsOf(text: string): { subset: string; text: string }[] {
+  const runs: { subset: string; text: string }[] = [];
+  for (const character of text) {
+    const subset = SUBSETS.find(([, has]) => has.test(character))?.[0] ?? 'latin';
+    const last = runs.at(-1);
+    if (last?.subset === subset) last.text += character;
+    else runs.push({ subset, text: character });
+  }
+  return runs;
+}
+
+/** Shortens a text to a width in points. */
+export function fitted(doc: Pdf, text: string, width: number, { face = 'sans', points = 9 }: { face?: Face; points?: number } = {}): string {
+  const measure = (one: string) => runsOf(one).reduce((sum, run) => sum + doc.font(`${face} ${run.subset}`).fontSize(points).widthOfString(run.text), 0);
+  if (measure(text) <= width) return text;
+  let shorter = text;
+  while (shorter.length > 1 && measure(`${shorter}…`) > width) shorter = shorter.slice(0, -1);
+  return `${shorter}…`;
+}
+
+/** Ends the document and answers its bytes. */
+export function bytesOf(doc: Pdf): Promise<Uint8Array> {
+  return new Promise((done, fail) => {
+    const parts: Buffer[] = [];
+    doc.on('data', (part: Buffer) => parts.push(part));
+    doc.on('end', () => done(new Uint8Array(Buffer.concat(parts))));
+    doc.on('error', fail);
+    doc.end();
+  });
+}

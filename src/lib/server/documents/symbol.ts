@@ -1,0 +1,27 @@
+import bwip from 'bwip-js/node';
+import { SEPARATOR } from '../../core/gs1/element-string.ts';
+import type { LabelData, LabelSymbol } from '../../core/labels/label.ts';
+
+/** A symbol as paths to draw: filled areas, and strokes for bars. `modules` is its width in narrowest elements. */
+export interface DrawnSymbol { width: number; height: number; modules: number; paths: { d: string; stroke: number | null }[] }
+
+const SIDE = 4;
+
+/** What the drawing library is told: the element string with function characters in their places, or the text as it is. */
+export function symbolOptions(data: LabelData, symbol: LabelSymbol): { bcid: string; text: string; parsefnc?: boolean; eclevel?: string } {
+  const bcid = { datamatrix: 'datamatrix', 'gs1-128': 'code128', qr: 'qrcode' }[symbol];
+  if (data.form !== 'gs1') return { bcid, text: data.text, ...(symbol === 'qr' ? { eclevel: 'M' } : {}) };
+  // By function characters rather than brackets, as a number may hold brackets itself.
+  return { bcid, parsefnc: true, text: `^FNC1${data.text.replaceAll('^', '^^').replaceAll(SEPARATOR, '^FNC1')}` };
+}
+
+/** Draws a label's symbol as paths. */
+export function drawSymbol(data: LabelData, symbol: LabelSymbol): DrawnSymbol {
+  const svg = bwip.toSVG({ ...symbolOptions(data, symbol), scale: SIDE / 2, ...(symbol === 'gs1-128' ? { height: 15 } : {}) });
+  const [, width, height] = /viewBox="0 0 ([\d.]+) ([\d.]+)"/.exec(svg)!;
+  const paths = [...svg.matchAll(/<path ([^>]*?)\/?>/g)].map(([, attributes]) => {
+    const stroke = /stroke-width="([\d.]+)"/.exec(attributes!)?.[1];
+    return { d: /\bd="([^"]+)"/.exec(attributes!)![1]!, stroke: stroke === undefined ? null : Number(stroke) };
+  });
+  return { width: Number(width), height: Number(height), modules: Number(width) / (symbol === 'gs1-128' ? SIDE / 2 : SIDE), paths };
+}

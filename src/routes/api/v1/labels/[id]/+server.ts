@@ -1,0 +1,13 @@
+import type { RequestHandler } from './$types';
+import { answering } from '$lib/server/api/answer';
+import { notFound } from '$lib/server/booking/problem';
+import { db } from '$lib/server/db/client';
+import { jobPdf, readLabelJob } from '$lib/server/documents/label-jobs';
+import { fileResponse } from '$lib/server/tables/write-table';
+
+/** A job's labels as they were printed, as PDF. */
+export const GET: RequestHandler = ({ params }) => answering(async () => {
+  const job = /^\d{1,15}$/.test(params.id) ? await readLabelJob(db(), Number(params.id)) : null;
+  if (!job) notFound('label job', params.id);
+  return fileResponse({ body: await jobPdf(job), type: 'application/pdf', name: `labels-${job.id}.pdf` }, true);
+});
