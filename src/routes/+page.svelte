@@ -13,14 +13,16 @@
   const late = $derived([...data.receive, ...data.build, ...data.ship].filter((order) => order.due < data.today).length);
   const dueToday = $derived([...data.receive, ...data.build, ...data.ship].filter((order) => order.due === data.today).length);
   const when = (due: string) => { const days = daysBetween(data.today, due); return days < 0 ? `${count(-days, 'day')} late` : days === 0 ? 'today' : days === 1 ? 'tomorrow' : sayDayShort(due, data.today); };
-  const hrefOf = (sheet: string) => { const [screen, ...number] = sheet.split(' '); return `/${screen}/${encodeURIComponent(number.join(' '))}`; };
+  const hrefOf = (sheet: string) => {
+    if (sheet.startsWith('identify ')) return `/identify?product=${encodeURIComponent(sheet.split('-').slice(2).join('-'))}`;
+    const [screen, ...number] = sheet.split(' '); return `/${screen}/${encodeURIComponent(number.join(' '))}`; };
 </script>
 
 <svelte:head><title>Today · Earmark</title></svelte:head>
 <div class="today">
   <div class="head">
     <h1>Today, {sayDay(data.today)}</h1>
-    <p class="soft"><b class:stop={late > 0}>{late} late</b> · <b>{dueToday} due today</b> · {data.held.length} held · {data.expiring.length} expiring within 30 days</p>
+    <p class="soft"><b class:stop={late > 0}>{late} late</b> · <b>{dueToday} due today</b> · {data.held.length} held · {data.expiring.length} expiring within 30 days{#if data.unnumbered.length > 0} · <b class="stop">{data.unnumbered.length} without number</b>{/if}{#if data.atDock > 0} · <a href="/put-away">{data.atDock} at the dock to put away</a>{/if}</p>
   </div>
   <div class="waits">
     {#each screens as screen (screen.name)}
@@ -41,6 +43,11 @@
   </div>
   <div class="below">
     <section>
+      {#if data.unnumbered.length > 0}
+        <h2>Loose ends: without number <span>{data.unnumbered.length}</span></h2>
+        <ul class="owed">{#each data.unnumbered.slice(0, 6) as row (`${row.mark} ${row.place}`)}<li><a href="/identify?product={encodeURIComponent(row.product)}"><b class="number">{sayQuantity(row.quantity)}</b> {row.unit === 'each' ? '' : row.unit} <span class="number">{row.product}</span> {row.name}{row.lot ? `, lot ${row.lot}` : ''}</a><span class="small soft">{row.placeName} · {sayDistance(row.since, data.today)}</span></li>{/each}</ul>
+        {#if data.unnumbered.length > 6}<p class="small soft">and {data.unnumbered.length - 6} more</p>{/if}
+      {/if}
       <h2>Held, waiting for a decision <span>{data.held.length}</span></h2>
       <ul class="tags">
         {#each data.held as mark (mark.id)}

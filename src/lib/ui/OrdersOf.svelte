@@ -18,4 +18,9 @@
   const BASE = { purchase: '/receive', work: '/build', sales: '/ship' };
 </script>
 
+{#if kind === 'purchase'}<p class="ways"><a href="/put-away">Put away</a><a href="/labels">Labels</a>{#if data.mayOrder}<a href="/orders/import?kind=purchase">Orders from a file</a>{/if}</p>{/if}
 <OrderList title={TITLE[kind]} base={BASE[kind]} orders={data.orders} done={data.done} {current} today={data.today} newHref={data.mayOrder ? `/orders/new?kind=${kind}` : undefined} empty={NONE[kind]} />
+
+<style>
+  .ways { display: flex; gap: 14px; padding: 10px 14px 0; font-size: 13px; font-weight: 600; flex-wrap: wrap; }
+</style>

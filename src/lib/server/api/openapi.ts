@@ -39,6 +39,7 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'post', path: '/quality-decisions', summary: 'Hold, release or reject marks', body: schemas.QualityDecision, answer: schemas.Booked, booking: true },
   { method: 'post', path: '/checks/{kind}', summary: 'The verdict on a booking without booking it (kind: receipts, builds, shipments, moves, identifications, amendments, corrections, quality-decisions)', body: anything, answer: schemas.Verdict },
   { method: 'get', path: '/marks', summary: 'Marks by product, lot, serial or text', query: schemas.MarksQuery, answer: schemas.MarkPage },
+  { method: 'get', path: '/marks/{id}/follow-ups', summary: 'Dates downstream that were computed from one to be amended, and what they would be', query: schemas.FollowUpsQuery, answer: anything },
   { method: 'get', path: '/stock', summary: 'What is on hand', query: schemas.StockQuery, answer: schemas.StockPage },
   { method: 'get', path: '/trace', summary: 'The whole trace of one mark', query: schemas.TraceQuery, answer: schemas.Trace }
 ];

@@ -158,6 +158,8 @@ export const LabelRequest = z.strictObject({
   symbol: z.enum(LABEL_SYMBOLS).default('datamatrix'), size: z.enum(Object.keys(LABEL_SIZES) as [LabelSize, ...LabelSize[]]).default('50x25'), copies: z.int().min(1).max(100).default(1), target: z.enum(['pdf', 'printer']).default('pdf')
 }).meta({ id: 'LabelRequest' });
 
+export const Probe = z.strictObject({ celsius: z.string().regex(/^-?\d{1,3}(\.\d{1,2})?$/, 'Give degrees such as 4.5'), plugged: z.boolean() });
+
 export const Person = z.strictObject({
   name, roles: z.array(z.enum(ROLES)).max(7), active: z.boolean().default(true), password: z.string().max(1000).optional()
 }).meta({ id: 'Person' });
@@ -171,6 +173,7 @@ export const MarksQuery = z.object({ product: text.optional(), lot: text.optiona
 export const StockQuery = z.object({ product: text.optional(), place: text.optional(), cursor, limit });
 export const ImportQuery = z.object({ mode: z.enum(['check', 'write', 'write-good']).default('check') });
 export const ExportQuery = z.object({ format: z.enum(['csv', 'xlsx']).default('csv') });
+export const FollowUpsQuery = z.object({ made: z.union([day, z.literal('')]).optional(), expires: z.union([day, z.literal('')]).optional() });
 export const IdentityQuery = z.object({ to: z.enum(['none', 'lot', 'serial', 'serial-in-lot']) });
 export const TraceQuery = z.object({ product: text.min(1), lot: text.optional(), serial: text.optional(), direction: z.enum(['upstream', 'downstream']) });
 

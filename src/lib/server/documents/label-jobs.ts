@@ -11,7 +11,8 @@ export interface LabelJob { id: number; printedAt: string; who: string; target: 
 /** Most labels of one job. */
 export const MOST_LABELS = 2000;
 
-async function readLabelMarks(db: Db, ids: readonly number[]): Promise<LabelJob['labels']> {
+/** What the labels of these marks tell, in the order of the ids; what has no number has no label. */
+export async function readLabelMarks(db: Db, ids: readonly number[]): Promise<LabelJob['labels']> {
   const rows = await db<(Omit<LabelJob['labels'][number], 'facts'> & { facts: FactValues })[]>`
     SELECT m.id, m.kind, m.number, l.number AS lot, p.code AS product, p.name, p.gtin, coalesce(m.expires_on, l.expires_on) AS expires, m.supplier_number AS "supplierNumber", m.facts,
       (SELECT count(*)::int FROM label_print x WHERE x.mark_id = m.id) AS before

@@ -11,7 +11,7 @@ export const mm = (value: number): number => (value * 72) / 25.4;
 const files = createRequire(join(process.cwd(), 'package.json'));
 const FAMILY: Record<Face, string> = { sans: 'ibm-plex-sans 400', bold: 'ibm-plex-sans 600', mono: 'ibm-plex-mono 500' };
 /** The parts a font comes in, and which characters each has; what none has is drawn by the first. */
-const SUBSETS: [string, RegExp][] = [['latin', /[\u0000-\u00ff\u0131\u0152\u0153\u02bb-\u02dc\u2000-\u206f\u20ac\u2122\u2191\u2193\u2212]/], ['latin-ext', /[\u0100-\u02af\u1e00-\u1eff\u20a0-\u20c0]/], ['cyrillic', /[\u0400-\u045f\u0490\u0491\u04b0\u04b1\u2116]/], ['greek', /[\u0370-\u03ff]/]];
+const SUBSETS: [string, RegExp][] = [['latin', /[\u0020-\u00ff\u0131\u0152\u0153\u02bb-\u02dc\u2000-\u206f\u20ac\u2122\u2191\u2193\u2212]/], ['latin-ext', /[\u0100-\u02af\u1e00-\u1eff\u20a0-\u20c0]/], ['cyrillic', /[\u0400-\u045f\u0490\u0491\u04b0\u04b1\u2116]/], ['greek', /[\u0370-\u03ff]/]];
 
 /** A new document in the product's own letters. `size` in points. */
 export function newPdf(options: { title: string; size?: [number, number]; landscape?: boolean; margin?: number }): Pdf {

@@ -3,12 +3,12 @@ import type { Db } from '../db/client.ts';
 import { holding } from './like.ts';
 import { trimZeros } from './mark-record.ts';
 
-export interface ProductRow { code: string; name: string; unit: string; decimals: number; made: boolean; marking: Marking; gtin: string | null; onHand: string; marks: number }
+export interface ProductRow { code: string; name: string; unit: string; decimals: number; made: boolean; marking: Marking; plan: string | null; gtin: string | null; onHand: string; marks: number }
 
 /** All products with what is on hand of each. */
 export async function listProducts(db: Db): Promise<ProductRow[]> {
   const rows = await db<ProductRow[]>`
-    SELECT p.code, p.name, p.unit, p.decimals, p.made, p.marking, p.gtin,
+    SELECT p.code, p.name, p.unit, p.decimals, p.made, p.marking, (SELECT m.code FROM marking_plan m WHERE m.id = p.plan_id) AS plan, p.gtin,
       coalesce((SELECT sum(s.quantity) FROM mark m JOIN stock s ON s.mark_id = m.id WHERE m.product_id = p.id AND s.quantity > 0), 0) AS "onHand",
       (SELECT count(*) FROM mark m WHERE m.product_id = p.id) AS marks
     FROM product p ORDER BY p.code`;
@@ -16,9 +16,9 @@ export async function listProducts(db: Db): Promise<ProductRow[]> {
 }
 
 /** Up to fifty products whose code or name holds the text. */
-export async function searchProducts(db: Db, text: string): Promise<{ code: string; name: string; unit: string; made: boolean; marking: Marking; decimals: number }[]> {
+export async function searchProducts(db: Db, text: string): Promise<{ code: string; name: string; unit: string; made: boolean; marking: Marking; decimals: number; units: string[] }[]> {
   const pattern = holding(text);
-  return db`SELECT code, name, unit, made, marking, decimals FROM product WHERE code ILIKE ${pattern} OR name ILIKE ${pattern} ORDER BY code LIMIT 50`;
+  return db`SELECT code, name, unit, made, marking, decimals, ARRAY(SELECT u.name FROM product_unit u WHERE u.product_id = product.id ORDER BY u.holds) AS units FROM product WHERE code ILIKE ${pattern} OR name ILIKE ${pattern} ORDER BY code LIMIT 50`;
 }
 
 export async function listPartners(db: Db): Promise<{ code: string; name: string; supplier: boolean; customer: boolean; gln: string | null; events: number }[]> {

@@ -1,3 +1,4 @@
+import type { FactValues } from '../../core/marking/facts.ts';
 import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
 import type { Db } from '../db/client.ts';
 import { trimZeros } from './mark-record.ts';
@@ -7,7 +8,9 @@ export interface TimelineRow { event: number; kind: string; document: string; pa
 export interface MarkPage {
   mark: {
     id: number; kind: MarkKind; number: string | null; product: string; name: string; unit: string; state: MarkState; lot: { id: number; number: string; state: MarkState } | null;
-    supplierNumber: string | null; madeOn: string | null; expires: string | null; warrantyMonths: number | null; onHand: string;
+    supplierNumber: string | null; madeOn: string | null; expires: string | null; ownExpires: string | null; retest: string | null; facts: FactValues; printed: number;
+    /** What its plan asks to be kept beside the number, by name. */
+    factNames: string[]; /** What it was called before amendments. */ before: string[]; warrantyMonths: number | null; onHand: string;
   };
   places: { code: string; name: string; site: string; quantity: string }[];
   /** Serials within this lot; at most two hundred are listed, `memberCount` says how many there are. */
@@ -30,7 +33,10 @@ const ownAndMembers = (db: Db, id: number) => db`ANY(ARRAY(SELECT ${id}::bigint 
 export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null> {
   const [row] = await db<(Omit<MarkPage['mark'], 'lot'> & { lot_id: number | null; lot: string | null; lot_state: MarkState | null })[]>`
     SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, m.lot_id, l.number AS lot, l.state AS lot_state, m.supplier_number AS "supplierNumber",
-      m.made_on AS "madeOn", coalesce(m.expires_on, l.expires_on) AS expires, m.warranty_months AS "warrantyMonths",
+      m.made_on AS "madeOn", coalesce(m.expires_on, l.expires_on) AS expires, m.expires_on AS "ownExpires", m.retest_on AS retest, m.facts, m.warranty_months AS "warrantyMonths",
+      (SELECT count(*)::int FROM label_print x WHERE x.mark_id = m.id) AS printed,
+      ARRAY(SELECT f ->> 'name' FROM (SELECT body FROM marking_plan_version WHERE plan_id = p.plan_id ORDER BY version DESC LIMIT 1) v CROSS JOIN LATERAL jsonb_array_elements(v.body -> 'facts') f) AS "factNames",
+      ARRAY(SELECT c.old_value FROM mark_change c WHERE c.mark_id = m.id AND c.field = 'number' ORDER BY c.id) AS before,
       coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.quantity > 0 AND s.mark_id = ANY(ARRAY(SELECT x.id FROM mark x WHERE x.id = m.id UNION ALL SELECT x.id FROM mark x WHERE x.lot_id = m.id))), 0) AS "onHand"
     FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE m.id = ${id}`;
   if (!row) return null;
@@ -68,7 +74,7 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
 async function readTimeline(db: Db, id: number): Promise<TimelineRow[]> {
   const rows = await db<(Omit<TimelineRow, 'at' | 'places' | 'changes'> & { at: Date; places: TimelineRow['places'] | null; changes: TimelineRow['changes'] | null })[]>`
     WITH moved AS (SELECT v.event_id, c.code, c.name, sum(v.quantity) AS quantity FROM movement v JOIN place c ON c.id = v.place_id WHERE v.mark_id = ${ownAndMembers(db, id)} GROUP BY v.event_id, c.code, c.name),
-    changed AS (SELECT event_id, field, old_value, new_value FROM mark_change WHERE mark_id = ${id})
+    changed AS (SELECT event_id, coalesce(fact, replace(field, '_', ' ')) AS field, old_value, new_value FROM mark_change WHERE mark_id = ${id})
     SELECT e.id AS event, e.kind, e.document, t.name AS partner, e.happened_at AS at, w.name AS who, e.reason,
       (SELECT json_agg(json_build_object('code', code, 'name', name, 'quantity', quantity::text) ORDER BY code) FROM moved WHERE event_id = e.id) AS places,
       (SELECT json_agg(json_build_object('field', field, 'from', old_value, 'to', new_value)) FROM changed WHERE event_id = e.id) AS changes

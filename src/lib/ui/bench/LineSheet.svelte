@@ -1,100 +1,141 @@
-<!-- The sheet of a purchase or sales order: its lines as cards, the number grid of one of them, the tally. -->
+<!-- The sheet of a purchase or sales order, or of stock that is given numbers: its lines as cards, the number grid of one of them, the tally. -->
 <script lang="ts">
-  import { onMount, tick, untrack } from 'svelte';
+  import { onMount, tick, untrack, type Snippet } from 'svelte';
   import { firstExpiredFirst, soonestFirst, type Candidate } from '../../core/allocation/fefo';
   import { sayDay, sayDistance } from '../../core/calendar/say-day';
   import { looksLikeSymbol, readElementString } from '../../core/gs1/element-string';
+  import { draftNumbers } from '../../core/marking/draft-numbers';
   import { continueNumbers } from '../../core/numbers/continue';
-  import { quantity, totalOf } from '../../core/quantity/quantity';
+  import { parseQuantity, quantity, totalOf } from '../../core/quantity/quantity';
+  import { probe } from '../devices/probe';
   import { scanTarget } from '../frame/scan-target.svelte';
   import Tag from '../mark/Tag.svelte';
   import { sayQuantity } from '../say';
   import Working from '../Working.svelte';
-  import type { Snippet } from 'svelte';
-  import BookedPanel from './BookedPanel.svelte';
   import { allot } from './allot';
+  import AnnouncedList from './AnnouncedList.svelte';
+  import BookedPanel from './BookedPanel.svelte';
   import { BookingSheet } from './booking-sheet.svelte';
-  import { columnsFor, isBlank, lineRequest, markedQuantity, stillToMark, type Mode, type SheetLine } from './line-rows';
-  import { inheritedFrom, type Row, type RowVerdict } from './grid';
+  import FromFirst from './FromFirst.svelte';
+  import { faultsFirst, inheritedFrom, type Row, type RowVerdict } from './grid';
+  import { announcedOpen, announcedRow, columnsFor, inUnit, isBlank, keyOf, lineRequest, markedQuantity, mayComeLater, moreColumns, rowKind, splitEvenly, stillToMark, type Mode, type SheetLine } from './line-rows';
   import NumberGrid from './NumberGrid.svelte';
+  import ReasonPanel from './ReasonPanel.svelte';
   import Refused from './Refused.svelte';
   import { rowMessage } from './row-message';
   import SheetMargin from './SheetMargin.svelte';
   import Tally from './Tally.svelte';
 
   export interface Available extends Candidate { kind: 'lot' | 'serial' | 'bulk'; place: string }
-  interface Body { lines: Record<string, Row[]>; place: string; reference: string }
+  interface Body { lines: Record<string, Row[]>; place: string; reference: string; units: Record<string, string>; arrived: Record<string, string>; reasons: Record<string, string> }
   interface Props {
     mode: Mode;
-    order: { number: string; partner: string | null; partnerName: string | null; state: string; due: string; place: string | null; lines: readonly SheetLine[] };
+    order: { number: string; partner: string | null; partnerName: string | null; state: string; due: string | null; place: string | null; lines: readonly SheetLine[] };
     places: readonly { code: string; name: string; kind: string; siteName: string }[];
     available: Record<string, readonly Available[]>;
     draft: { body: unknown; keptAt: string | null; others: readonly string[] };
     today: string;
     mayBook: boolean;
     next: string | null;
-    list: Snippet;
+    list?: Snippet;
   }
   let { mode, order, places, available, draft, today, mayBook, next, list }: Props = $props();
+
+  const WORDS = {
+    receive: { kind: 'receipts', verb: 'Book in', done: 'Booked in on', soFar: 'received', good: 'new' },
+    ship: { kind: 'shipments', verb: 'Ship', done: 'Shipped on', soFar: 'shipped', good: 'on hand' },
+    identify: { kind: 'identifications', verb: 'Number', done: 'Numbered on', soFar: 'numbered', good: 'new' }
+  } as const;
+  const words = untrack(() => WORDS[mode]);
+  const bearing = untrack(() => mode !== 'ship');
 
   const kept = untrack(() => draft.body) as (Partial<Body> & { key?: string }) | null;
   const usualPlace = untrack(() => order.place ?? places.find((place) => place.kind === (mode === 'receive' ? 'dock' : 'dispatch'))?.code ?? '');
   let rows = $state.raw<Record<string, Row[]>>(kept?.lines ?? {});
   let place = $state(kept?.place ?? untrack(() => (mode === 'receive' ? usualPlace : '')));
   let reference = $state(kept?.reference ?? '');
+  /** The unit each line is counted in, where that is not its own. */
+  let units = $state.raw<Record<string, string>>(kept?.units ?? {});
+  /** How much of each line came in, where numbers may come later. */
+  let arrived = $state.raw<Record<string, string>>(kept?.arrived ?? {});
+  let reasons = $state.raw<Record<string, string>>(kept?.reasons ?? {});
   let at = $state(untrack(() => Math.max(0, order.lines.findIndex((line) => line.left !== '0'))));
   let focused = $state(0);
   let grid = $state<ReturnType<typeof NumberGrid>>();
+  let making = $state(false);
+  let moreShown = $state(false);
+  let said = $state('');
 
   const line = $derived(order.lines[at]!);
   const lineRows = $derived(rows[line.line] ?? []);
-  const columns = $derived(columnsFor(line, mode));
+  const unit = $derived(units[line.line]);
+  const more = $derived(moreColumns(line, mode));
+  // A column with something in it is never hidden.
+  const columns = $derived(columnsFor(line, mode, moreShown || more.some((column) => lineRows.some((row) => row[column.key]?.trim()))).map((column) => (column.key === 'quantity' && unit ? { ...column, label: `Quantity, ${unit}` } : column)));
+  const kind = $derived(rowKind(line, mode));
+  const later = $derived(mayComeLater(line, mode));
+  const probed = $derived(bearing ? line.plan.facts.find((fact) => fact.kind === 'number' && /°C/.test(fact.unit)) : undefined);
 
   const work = untrack(() => new BookingSheet<Body>({
-    kind: mode === 'receive' ? 'receipts' : 'shipments', sheet: `${mode} ${order.number}`, readonly: !mayBook,
-    body: () => ({ lines: rows, place, reference }), request: () => built?.request ?? null,
+    kind: words.kind, sheet: `${mode} ${order.number}`, readonly: !mayBook,
+    body: () => ({ lines: rows, place, reference, units, arrived, reasons }), request: () => built?.request ?? null,
+    numbers: () => draftNumbers(order.lines.flatMap((one) => (rows[one.line] ?? []).map((row) => ({ product: one.product, serial: row.serial })))),
     kept: { key: kept?.key, keptAt: kept ? draft.keptAt : null }
   }));
 
   /** The booking as it stands, and for each of its lines the sheet's line and rows. */
   const built = $derived.by(() => {
     const parts = order.lines.flatMap((one, index) => {
-      const part = lineRequest(rows[one.line] ?? [], one, mode);
+      const part = lineRequest(rows[one.line] ?? [], one, mode, { arrived: arrived[one.line] });
       return part ? [{ index, one, ...part }] : [];
     });
     if (parts.length === 0) return null;
-    const lines = parts.map(({ one, marks, quantity: amount }) => ({ product: one.product, ...(place ? { place } : {}), quantity: amount, ...(marks.length > 0 ? { marks } : {}) }));
-    const partner = mode === 'receive' ? { supplier: order.partner ?? '' } : { customer: order.partner ?? '' };
-    return { parts, request: { document: order.number, ...partner, ...(reference.trim() ? { reference: reference.trim() } : {}), lines } };
+    const given = Object.fromEntries(Object.entries(reasons).filter(([, reason]) => reason.trim() !== ''));
+    const shared = { document: order.number, ...(reference.trim() ? { reference: reference.trim() } : {}), ...(Object.keys(given).length > 0 ? { reasons: given } : {}) };
+    if (mode === 'identify') return { parts, request: { ...shared, lines: parts.map(({ one, marks }) => ({ product: one.product, place: one.place!, ...(one.lot ? { lot: one.lot } : {}), marks })) } };
+    const lines = parts.map(({ one, marks, quantity: amount }) => ({ product: one.product, ...(place ? { place } : {}), quantity: amount, ...(units[one.line] ? { unit: units[one.line] } : {}), ...(marks.length > 0 ? { marks } : {}) }));
+    return { parts, request: { ...shared, ...(mode === 'receive' ? { supplier: order.partner ?? '' } : { customer: order.partner ?? '' }), lines } };
   });
 
   /** Faults and notes by sheet line and row; what belongs to no row is told above the grid. */
   const placed = $derived.by(() => {
     const byLine = new Map<number, Map<number, RowVerdict & { full: string }>>();
     const loose: typeof work.faults[number][] = [];
+    const set = (index: number, row: number, tone: RowVerdict['tone'], message: string) => {
+      if (!byLine.has(index)) byLine.set(index, new Map());
+      byLine.get(index)!.set(row, { tone, text: rowMessage(message), full: message });
+    };
     const put = (path: string, tone: RowVerdict['tone'], message: string): boolean => {
       const [, lineAt, markAt] = /^lines\[(\d+)\](?:\.marks\[(\d+)\])?/.exec(path) ?? [];
       const part = lineAt === undefined ? undefined : built?.parts[Number(lineAt)];
-      if (!part) return false;
-      const row = part.rowOf[markAt === undefined ? 0 : Number(markAt)] ?? 0;
-      if (markAt === undefined && part.one.marking !== 'none') return false;
-      if (!byLine.has(part.index)) byLine.set(part.index, new Map());
-      byLine.get(part.index)!.set(row, { tone, text: rowMessage(message), full: message });
+      if (!part || (markAt === undefined && rowKind(part.one, mode) !== 'amount')) return false;
+      set(part.index, part.rowOf[markAt === undefined ? 0 : Number(markAt)] ?? 0, tone, message);
       return true;
     };
     if (work.judged && built) {
-      for (const part of built.parts) byLine.set(part.index, new Map(part.rowOf.map((row) => [row, { tone: 'good' as const, text: mode === 'receive' ? 'new' : 'on hand', full: '' }])));
+      const good: RowVerdict & { full: string } = { tone: 'good', text: words.good, full: '' };
+      for (const part of built.parts) byLine.set(part.index, new Map(part.rowOf.map((row) => [row, good])));
+      const elsewhere = new Map(work.drafts.map((one) => [one.number, one.who]));
+      if (elsewhere.size > 0) for (const part of built.parts) for (const row of part.rowOf) {
+        const who = elsewhere.get(draftNumbers([{ product: part.one.product, serial: rows[part.one.line]?.[row]?.serial }])[0] ?? '');
+        if (who) set(part.index, row, 'note', `It stands on ${who}’s draft too. Only what is booked first counts.`);
+      }
     }
-    for (const note of work.notes) put(note.path, 'reason', note.message);
-    for (const fault of work.faults) if (!put(fault.path, 'stop', fault.message)) loose.push(fault);
+    for (const note of work.notes) if (!put(note.path, 'note', note.message)) loose.push({ ...note, code: 'note' });
+    for (const fault of work.faults) if (!put(fault.path, fault.answer === 'reason' ? 'reason' : 'stop', fault.message)) loose.push(fault);
     return { byLine, loose };
   });
   const verdicts = $derived(placed.byLine.get(at) ?? new Map<number, RowVerdict & { full: string }>());
-  const faultCount = $derived(work.faults.length);
-  const marked = $derived(totalOf(order.lines.map((one) => markedQuantity(rows[one.line] ?? [], one))));
+  const faults = $derived(placed.loose.filter((fault) => fault.code !== 'note'));
+  const hints = $derived(placed.loose.filter((fault) => fault.code === 'note'));
+  const sums = $derived(order.lines.map((one) => markedQuantity(rows[one.line] ?? [], one, mode, units[one.line])));
+  const marked = $derived(totalOf(sums));
   const open = $derived(totalOf(order.lines.map((one) => one.left)));
-  const toGo = $derived(totalOf(order.lines.map((one) => stillToMark(rows[one.line] ?? [], one))));
-  const verb = untrack(() => (mode === 'receive' ? 'Book in' : 'Ship'));
+  const toGo = $derived(totalOf(order.lines.map((one) => stillToMark(rows[one.line] ?? [], one, mode, units[one.line]))));
+  /** What the booking takes in: more than is marked where numbers come later. */
+  const booking = $derived(totalOf(order.lines.map((one, index) => (mayComeLater(one, mode) && parseQuantity(arrived[one.line] ?? '')?.gt(sums[index]!) ? arrived[one.line]! : sums[index]!))));
+  const left = $derived(stillToMark(lineRows, line, mode, unit));
+  const unexpected = $derived(line.announced.length === 0 ? [] : lineRows.flatMap((row) => { const number = row[keyOf(line, mode)]?.trim(); return number && !line.announced.some((one) => [one.serial, one.lot].some((known) => known?.toUpperCase() === number.toUpperCase())) ? [number] : []; }));
 
   const shelf = $derived([...(available[line.product] ?? [])].sort(soonestFirst));
   const taken = $derived(new Set(lineRows.map((row) => (row.serial || row.lot || '').trim().toUpperCase())));
@@ -103,82 +144,124 @@
     rows = { ...rows, [line.line]: next };
     work.changed();
   }
+  /** Changes the line through the grid where it stands, so that it can be taken back with Ctrl+Z. */
+  const fill = (next: Row[]): void => (grid ? grid.replace(next) : change(next));
 
-  const fresh = (): Row => (line.marking === 'lot' && mode === 'receive' ? { quantity: stillToMark(lineRows, line) } : {});
+  const given = (): Row[] => lineRows.filter((row) => !isBlank(row, line, mode));
+  const fresh = (): Row => (kind === 'lot' && bearing ? { quantity: inUnit(left, line, unit) } : {});
 
   /** Puts a mark into the first empty row of the line. */
   function addRow(row: Row): void {
-    const empty = lineRows.findIndex((one) => isBlank(one, line));
+    const empty = lineRows.findIndex((one) => isBlank(one, line, mode));
     const where = empty >= 0 ? empty : lineRows.length;
     const next = lineRows.slice();
     next[where] = { ...fresh(), ...inheritedFrom(columns, lineRows[where - 1]), ...row };
-    change(next);
+    fill(next);
     void tick().then(() => grid?.focusCell(where + 1));
   }
 
-  const keyColumn = $derived(line.marking === 'lot' ? 'lot' : 'serial');
+  const lineOfGtin = (gtin: string | undefined): number => (gtin === undefined ? at : order.lines.findIndex((one) => one.gtin === gtin || one.units.some((other) => other.gtin === gtin)));
+
+  /** What a symbol says against this order; why not, where its product is not on it. */
+  function takeSymbol(text: string): string {
+    const reading = readElementString(text, today);
+    if (!reading.ok) return `The symbol cannot be read: ${reading.why}. Scan it again; it may have been cut short.`;
+    const { gtin, lot, serial, expires, made, count } = reading.symbol;
+    const wanted = lineOfGtin(gtin);
+    if (wanted < 0) return `GTIN ${gtin} is not on order ${order.number}, which has ${order.lines.map((one) => `${one.product}${one.gtin ? ` (GTIN ${one.gtin})` : ''}`).join(', ')}. Scan what belongs to it, or open the order of these goods.`;
+    at = wanted;
+    const holds = line.units.find((one) => one.gtin !== null && one.gtin === gtin)?.holds;
+    const amount = kind === 'lot' && (count || holds) ? inUnit(quantity(count ?? '1').times(holds ?? '1').toFixed(), line, units[line.line]) : undefined;
+    const allowed = new Set(columnsFor(line, mode, true).map((column) => column.key));
+    const row = Object.fromEntries(Object.entries({ lot, serial, expires, made, quantity: amount }).filter(([key, value]) => value !== undefined && allowed.has(key))) as Row;
+    if (isBlank(row, line, mode)) return `The symbol names ${line.product} but no ${keyOf(line, mode)}. Scan the ${keyOf(line, mode)} too.`;
+    takeNumber(row);
+    return '';
+  }
+
+  /** A number that was announced is ticked off, with what was announced of it. */
+  function takeNumber(row: Row): void {
+    const number = (row[keyOf(line, mode)] ?? '').trim().toUpperCase();
+    if (taken.has(number) && kind === 'serial') { said = `${row.serial} is on this sheet already.`; return; }
+    const announced = line.announced.find((one) => (one.serial ?? one.lot)?.toUpperCase() === number);
+    addRow({ ...(announced ? announcedRow(announced) : {}), ...row });
+  }
 
   function takeScan(text: string): void {
-    if (looksLikeSymbol(text)) {
-      const reading = readElementString(text, today);
-      if (reading.ok) {
-        const { gtin, lot, serial, expires } = reading.symbol;
-        const wanted = gtin === undefined ? at : order.lines.findIndex((one) => one.gtin === gtin);
-        if (wanted >= 0) at = wanted;
-        const allowed = new Set(columnsFor(order.lines[at]!, mode).map((column) => column.key));
-        addRow(Object.fromEntries(Object.entries({ lot, serial, expires }).filter(([key, value]) => value !== undefined && allowed.has(key))) as Row);
-        return;
-      }
-    }
-    if (line.marking === 'none') return;
-    addRow({ [keyColumn]: text, ...(mode === 'ship' && line.marking === 'lot' ? { quantity: fillFor(text) } : {}) });
+    said = '';
+    if (looksLikeSymbol(text)) { said = takeSymbol(text); return; }
+    if (kind === 'amount') return;
+    takeNumber({ [keyOf(line, mode)]: text, ...(mode === 'ship' && kind === 'lot' ? { quantity: fillFor(text) } : {}) });
   }
 
   const fillFor = (lot: string): string => {
     const there = shelf.find((one) => one.number.toUpperCase() === lot.trim().toUpperCase());
-    const wanted = stillToMark(lineRows, line);
-    return there && quantity(there.quantity).lt(wanted) ? there.quantity : wanted;
+    return there && quantity(there.quantity).lt(left) ? there.quantity : left;
   };
 
   function offer(text: string): string | null {
     if (!mayBook || work.booked) return null;
     if (looksLikeSymbol(text)) {
       const reading = readElementString(text, today);
-      const target = reading.ok && (reading.symbol.gtin === undefined ? line : order.lines.find((one) => one.gtin === reading.symbol.gtin));
-      return target && (reading.symbol.lot ?? reading.symbol.serial) ? `Add to line ${target.product}` : null;
+      const target = reading.ok ? order.lines[lineOfGtin(reading.symbol.gtin)] : line;
+      return target ? `Add to line ${target.product}` : `Read against ${order.number}`;
     }
     // A document's number typed here means the document.
-    return line.marking === 'none' || /^(PO|WO|SO)-/i.test(text) ? null : `Add to line ${line.product}`;
+    return kind === 'amount' || /^(PO|WO|SO)-/i.test(text) ? null : `Add to line ${line.product}`;
   }
 
   /** Counts the last number on until the line is full. */
   function numberOn(): void {
     const last = lineRows.findLast((row) => row.serial?.trim());
     if (!last) { void grid?.focusCell(lineRows.length, 'serial'); return; }
-    const more = continueNumbers(last.serial!, Number(stillToMark(lineRows, line)));
     const { serial: _, ...carried } = last;
-    change([...lineRows.filter((row) => !isBlank(row, line)), ...more.map((serial) => ({ ...carried, serial }))]);
+    fill([...given(), ...continueNumbers(last.serial!, Number(left)).map((serial) => ({ ...carried, serial }))]);
   }
 
   /** Fills the line with new numbers of the product's schemes: one lot, or a serial for each unit still to come (all in one new lot). */
   async function makeNumbers(): Promise<void> {
-    const given = lineRows.filter((row) => !isBlank(row, line));
-    const wanted = line.marking === 'lot' ? 1 : Number(stillToMark(lineRows, line));
-    const lot = line.numbersLots ? await allot(line.product, 'lot', 1, place) : null;
-    const serials = line.numbersSerials ? await allot(line.product, 'serial', wanted, place) : null;
+    const wanted = kind === 'lot' ? 1 : Number(left);
+    const lot = line.numbersLots && !line.lot ? await allot(line.product, 'lot', 1, line.place ?? place) : null;
+    const serials = line.numbersSerials ? await allot(line.product, 'serial', wanted, line.place ?? place) : null;
     const refused = [lot, serials].find((block) => block && !block.ok);
     if (refused && !refused.ok) { work.refusal = refused.refusal; return; }
     const lots: Row = lot?.ok ? { lot: lot.numbers[0]! } : {};
-    change([...given, ...(serials?.ok ? serials.numbers.map((serial) => ({ ...lots, serial })) : [{ ...fresh(), ...lots }])]);
+    const carried = inheritedFrom(columns, given().at(-1));
+    fill([...given(), ...(serials?.ok ? serials.numbers.map((serial) => ({ ...carried, ...lots, serial })) : [{ ...fresh(), ...carried, ...lots }])]);
+  }
+
+  /** Rows from a first number, or the line split over lots. */
+  function makeFrom(numbers: string[], lot: string): void {
+    const before = given();
+    const carried = { ...inheritedFrom(columns, before.at(-1)), ...(lot ? { lot } : {}) };
+    const shares = kind === 'lot' ? splitEvenly(inUnit(left, line, unit), numbers.length, line.decimals) : [];
+    fill([...before, ...numbers.map((number, index): Row => (kind === 'lot' ? { ...carried, lot: number, quantity: shares[index]! } : { ...carried, serial: number }))]);
+    making = false;
   }
 
   function proposeShelf(): void {
-    const proposal = firstExpiredFirst(shelf.filter((one) => !taken.has(one.number.toUpperCase())), quantity(stillToMark(lineRows, line)), today);
-    change([...lineRows.filter((row) => !isBlank(row, line)), ...proposal.picks.map((pick): Row => (line.marking === 'lot' ? { lot: pick.number, quantity: pick.quantity } : { serial: pick.number }))]);
+    const proposal = firstExpiredFirst(shelf.filter((one) => one.kind !== 'bulk' && !taken.has(one.number.toUpperCase())), quantity(left), today);
+    fill([...given(), ...proposal.picks.map((pick): Row => (kind === 'lot' ? { lot: pick.number, quantity: pick.quantity } : { serial: pick.number }))]);
   }
 
+  /** Reads the temperature probe into the row in hand, or where none is begun into every row that has none. */
+  async function readProbe(): Promise<void> {
+    const reading = await probe();
+    if (!reading.ok) { said = reading.why; return; }
+    said = `Probe: ${reading.celsius} °C.`;
+    const key = `fact:${probed!.name}`;
+    const target = lineRows[focused] && !lineRows[focused]![key]?.trim() ? [focused] : lineRows.flatMap((row, index) => (row[key]?.trim() ? [] : [index]));
+    if (target.length === 0 && lineRows[focused]) target.push(focused);
+    if (target.length === 0) { addRow({ [key]: reading.celsius }); return; }
+    fill(lineRows.map((row, index) => (target.includes(index) ? { ...row, [key]: reading.celsius } : row)));
+  }
+
+  /** Where a known lot is given with another expiry: takes the lot's own. */
+  const knownLot = $derived(mode === 'receive' && kind === 'lot' ? shelf.find((one) => one.kind === 'lot' && one.number.toUpperCase() === lineRows[focused]?.lot?.trim().toUpperCase()) : undefined);
+  const takeItsDate = (): void => { const { expires: _, ...rest } = lineRows[focused]!; fill(lineRows.with(focused, rest)); };
+
   async function nextFault(): Promise<void> {
-    const all = [...placed.byLine].flatMap(([index, map]) => [...map].filter(([, verdict]) => verdict.tone === 'stop').map(([row]) => ({ index, row }))).sort((a, b) => a.index - b.index || a.row - b.row);
+    const all = [...placed.byLine].flatMap(([index, map]) => [...map].filter(([, verdict]) => verdict.tone === 'stop' || verdict.tone === 'reason').map(([row]) => ({ index, row }))).sort((a, b) => a.index - b.index || a.row - b.row);
     const after = all.find(({ index, row }) => index > at || (index === at && row > focused)) ?? all[0];
     if (!after) return;
     at = after.index;
@@ -194,7 +277,7 @@
     if (kept) work.judgeSoon();
     if (mayBook) scanTarget.current = { offer, take: takeScan };
     const drop = work.keys([
-      { key: 'Ctrl+Enter', says: `${verb} what stands here`, act: bookIt }, { key: 'n', says: 'next fault', act: nextFault },
+      { key: 'Ctrl+Enter', says: `${words.verb} what stands here`, act: bookIt }, { key: 'n', says: 'next fault', act: nextFault },
       { key: 'l', says: 'next line of the order', act: () => (at = (at + 1) % order.lines.length) }
     ]);
     if (mayBook && line.left !== '0' && window.innerWidth > 700) void grid?.focusCell(lineRows.length);
@@ -205,47 +288,64 @@
 <Working {list}>
   {#snippet sheet()}
     {#if work.booked}
-      <BookedPanel booked={work.booked} verb={mode === 'receive' ? 'Booked in on' : 'Shipped on'} next={next ? { href: next, says: `Next: ${decodeURIComponent(next.split('/').at(-1)!)}` } : null}
-        onagain={toGo === '0' ? null : () => location.reload()} />
+      <BookedPanel booked={work.booked} verb={words.done} next={next ? { href: next, says: mode === 'identify' ? 'Back to Today' : `Next: ${decodeURIComponent(next.split('/').at(-1)!)}` } : null} receipt={mode === 'receive'}
+        missing={order.lines.flatMap((one) => announcedOpen(rows[one.line] ?? [], one).map((number) => number.serial ?? number.lot!))} onagain={toGo === '0' ? null : () => location.reload()} />
     {:else}
       <div class="head">
-        <h1><span class="number">{order.number}</span> · {order.partnerName}</h1>
+        <h1>{#if mode === 'identify'}Give numbers · <span class="number">{order.number}</span>{:else}<span class="number">{order.number}</span> · {order.partnerName}{/if}</h1>
         <div class="fields">
-          <label class="stack">{mode === 'receive' ? 'into' : 'from'}
-            <select class="field" bind:value={place} onchange={() => work.changed()} disabled={!mayBook}>
-              {#if mode === 'ship'}<option value="">wherever it lies</option>{/if}
-              {#each places as one (one.code)}<option value={one.code}>{one.siteName}, {one.name}</option>{/each}
-            </select>
-          </label>
-          <label class="stack">{mode === 'receive' ? 'delivery note' : 'carrier’s number'}
-            <input class="field number" bind:value={reference} oninput={() => work.changed()} maxlength="100" disabled={!mayBook} />
-          </label>
+          {#if mode !== 'identify'}
+            <label class="stack">{mode === 'receive' ? 'into' : 'from'}
+              <select class="field" bind:value={place} onchange={() => work.changed()} disabled={!mayBook}>
+                {#if mode === 'ship'}<option value="">wherever it lies</option>{/if}
+                {#each places as one (one.code)}<option value={one.code}>{one.siteName}, {one.name}</option>{/each}
+              </select>
+            </label>
+            <label class="stack">{mode === 'receive' ? 'delivery note' : 'carrier’s number'}
+              <input class="field number" bind:value={reference} oninput={() => work.changed()} maxlength="100" disabled={!mayBook} />
+            </label>
+          {/if}
         </div>
       </div>
       <div class="cards" role="tablist" aria-label="Lines of the order">
         {#each order.lines as one, index (one.line)}
-          <button role="tab" aria-selected={index === at} class:bad={[...(placed.byLine.get(index)?.values() ?? [])].some((verdict) => verdict.tone === 'stop')} onclick={() => { at = index; focused = 0; }}>
+          <button role="tab" aria-selected={index === at} class:bad={[...(placed.byLine.get(index)?.values() ?? [])].some((verdict) => verdict.tone === 'stop')} onclick={() => { at = index; focused = 0; making = false; said = ''; }}>
             <span class="top"><b class="number">{one.product}</b> {one.name}</span>
-            <span class="row"><span class="soft small">{one.marking === 'none' ? 'no number' : one.marking === 'serial-in-lot' ? 'serial in lot' : one.marking}</span>
-              <b class="number">{#if one.left === '0'}<span class="good">{sayQuantity(one.quantity)} ✓</span>{:else}{sayQuantity(markedQuantity(rows[one.line] ?? [], one))} / {sayQuantity(one.left)}{/if}</b></span>
+            <span class="row"><span class="soft small">{mode === 'identify' ? `${one.lot ? `lot ${one.lot}, ` : ''}${one.place}` : one.enteredAs ?? { amount: 'no number', serial: one.marking === 'serial-in-lot' ? 'serial in lot' : 'serial', lot: 'lot' }[rowKind(one, mode)]}</span>
+              <b class="number">{#if one.left === '0'}<span class="good">{sayQuantity(one.quantity)} ✓</span>{:else}{sayQuantity(sums[index]!)} / {sayQuantity(one.left)}{/if}</b></span>
           </button>
         {/each}
       </div>
-      <Refused refusal={work.refusal} faults={placed.loose} />
+      <Refused refusal={work.refusal} {faults} />
+      {#if hints.length > 0}<div class="hints" role="status">{#each hints.slice(0, 3) as hint, index (index)}<p>{hint.message}</p>{/each}</div>{/if}
+      <ReasonPanel faults={work.faults} {reasons} onchange={(given) => { reasons = given; work.changed(); }} />
       {#if line.left === '0' && lineRows.length === 0}
-        <p class="complete">{line.product} {line.name} is complete: {sayQuantity(line.done)} of {sayQuantity(line.quantity)} {line.unit} {mode === 'receive' ? 'received' : 'shipped'}.</p>
+        <p class="complete">{line.product} {line.name} is complete: {sayQuantity(line.done)} of {sayQuantity(line.quantity)} {line.unit} {words.soFar}.</p>
       {:else if mayBook}
         <div class="tools">
-          {#if mode === 'ship' && line.marking !== 'none'}<button class="act" onclick={proposeShelf} disabled={stillToMark(lineRows, line) === '0'}>Take first expired</button>{/if}
-          {#if mode === 'receive' && (line.numbersLots || line.numbersSerials)}<button class="act" onclick={makeNumbers} disabled={stillToMark(lineRows, line) === '0'}>Make numbers</button>{/if}
-          {#if mode === 'receive' && line.marking.startsWith('serial')}<button class="act" onclick={numberOn} disabled={stillToMark(lineRows, line) === '0' || !lineRows.some((row) => row.serial?.trim())}>Number on to {sayQuantity(line.left)}</button>{/if}
-          {#if line.marking === 'none'}<button class="act" onclick={() => change([{ quantity: line.left }])}>All {sayQuantity(line.left)} {line.unit}</button>{/if}
-          {#if lineRows.length > 0}<button class="act quiet" onclick={() => change([])}>Clear line</button>{/if}
-          <span class="small soft hint">type ↓ next row · paste a column · scan anywhere</span>
+          {#if mode === 'ship' && kind !== 'amount'}<button class="act" onclick={proposeShelf} disabled={left === '0'}>Take first expired</button>{/if}
+          {#if bearing && (kind === 'serial' ? line.numbersSerials : line.numbersLots)}<button class="act" onclick={makeNumbers} disabled={left === '0'}>Make numbers</button>{/if}
+          {#if bearing && kind === 'serial'}<button class="act" onclick={numberOn} disabled={left === '0' || !lineRows.some((row) => row.serial?.trim())}>Number on to {sayQuantity(line.left)}</button>{/if}
+          {#if bearing && kind !== 'amount'}<button class="act" aria-expanded={making} onclick={() => (making = !making)} disabled={left === '0'}>{kind === 'serial' ? 'From a first number …' : 'Split over lots …'}</button>{/if}
+          {#if probed}<button class="act" onclick={readProbe}>Read probe</button>{/if}
+          {#if kind === 'amount'}<button class="act" onclick={() => fill([{ quantity: inUnit(line.left, line, unit) }])}>All {sayQuantity(line.left)} {line.unit}</button>{/if}
+          {#if line.units.length > 0 && kind !== 'serial'}
+            <label class="inline">counted in <select class="field" value={unit ?? ''} onchange={(event) => { units = { ...units, [line.line]: event.currentTarget.value }; work.changed(); }}>
+              <option value="">{line.unit}</option>{#each line.units as one (one.name)}<option value={one.name}>{one.name} of {sayQuantity(one.holds)}</option>{/each}
+            </select></label>
+          {/if}
+          {#if later}<label class="inline">arrived <input class="field number amount" inputmode="decimal" value={arrived[line.line] ?? ''} placeholder={left} oninput={(event) => { arrived = { ...arrived, [line.line]: event.currentTarget.value }; work.changed(); }} aria-label="How much of {line.product} arrived" /> {line.unit}</label>{/if}
+          {#if faults.length + work.faults.length > 0 && lineRows.length > 8}<button class="act quiet" onclick={() => fill(faultsFirst(lineRows, verdicts))}>Faults first</button>{/if}
+          {#if more.length > 0 && bearing}<button class="act quiet" aria-expanded={moreShown} onclick={() => (moreShown = !moreShown)}>{moreShown ? 'Fewer columns' : `Also ${more.map((column) => column.label.toLowerCase()).join(', ')}`}</button>{/if}
+          {#if lineRows.length > 0}<button class="act quiet" onclick={() => fill([])}>Clear line</button>{/if}
+          <span class="small soft hint">paste a column or a table · scan anywhere</span>
         </div>
+        {#if later}<p class="later small">Numbers of {line.product} may come later: what arrives without one is kept by quantity and waits on Today.</p>{/if}
+        {#if making && kind !== 'amount'}{#key line.line}<FromFirst kind={kind} left={kind === 'lot' ? '2' : left} withLot={line.marking === 'serial-in-lot' && !line.lot} onmake={makeFrom} onclose={() => (making = false)} />{/key}{/if}
+        {#if said}<p class="said" role="alert">{said}</p>{/if}
         <!-- A grid of its own for each line: what one line takes back must not land on another. -->
         {#key line.line}
-          <NumberGrid bind:this={grid} bind:focused {columns} rows={line.marking === 'none' ? [lineRows[0] ?? {}] : lineRows} {verdicts} onchange={change} {fresh} fixed={line.marking === 'none'} label="Numbers of {line.product} {line.name}" />
+          <NumberGrid bind:this={grid} bind:focused {columns} rows={kind === 'amount' ? [lineRows[0] ?? {}] : lineRows} {verdicts} onchange={change} {fresh} fixed={kind === 'amount'} label="Numbers of {line.product} {line.name}" onsay={(message) => (said = message)} />
         {/key}
       {:else}
         <p class="complete">Your role reads this order; it does not book it.</p>
@@ -255,20 +355,27 @@
 
   {#snippet margin()}
     <SheetMargin others={work.booked ? [] : draft.others} row={focused} verdict={verdicts.get(focused)} title="{line.product} {line.name}" facts={[
-      { says: 'ordered', value: sayQuantity(line.quantity), number: true }, { says: mode === 'receive' ? 'received' : 'shipped', value: sayQuantity(line.done), number: true },
+      { says: mode === 'identify' ? 'without number' : 'ordered', value: line.enteredAs ? `${line.enteredAs} = ${sayQuantity(line.quantity)}` : sayQuantity(line.quantity), number: true },
+      ...(mode === 'identify' ? [] : [{ says: words.soFar, value: sayQuantity(line.done), number: true }]),
+      ...(mode === 'receive' && line.most !== line.quantity ? [{ says: 'at most, by tolerance', value: sayQuantity(line.most), number: true }] : []),
       { says: 'on hand', value: sayQuantity(totalOf(shelf.map((one) => one.quantity))), number: true },
-      ...(line.shelfLifeDays && mode === 'receive' ? [{ says: 'shelf life', value: `${line.shelfLifeDays} days` }] : []), { says: 'due', value: sayDistance(order.due, today) }
+      ...(line.plan.expires === 'computed' && line.plan.shelfLifeDays && bearing ? [{ says: 'shelf life', value: `${line.plan.shelfLifeDays} days` }] : []), ...(order.due ? [{ says: 'due', value: sayDistance(order.due, today) }] : [])
     ]}>
+      {#if knownLot && verdicts.get(focused)?.tone === 'stop' && lineRows[focused]?.expires}
+        <section class="choices"><button class="act" onclick={takeItsDate}>Use the lot’s {knownLot.expires ? sayDay(knownLot.expires) : 'date'}</button> <a href="/marks/{knownLot.id}">Amend the lot</a></section>
+      {/if}
+      {#if line.announced.length > 0 && mode === 'receive'}<AnnouncedList {line} rows={lineRows} mayTake={mayBook && !work.booked} {unexpected} ontake={() => fill([...given(), ...announcedOpen(lineRows, line).map(announcedRow)])} />{/if}
       <section>
         <h2>{mode === 'ship' ? 'To take, soonest expiry first' : 'On hand now'}</h2>
         <ul class="shelf">
           {#each shelf.slice(0, 14) as one (`${one.id} ${one.place}`)}
             {@const expired = one.expires !== null && one.expires < today}
+            {@const addable = mayBook && !work.booked && one.kind !== 'bulk' && (mode === 'ship' ? !expired && one.state === 'usable' : mode === 'receive' && one.kind === 'lot' && kind === 'lot')}
             <li>
-              <Tag kind={one.kind} number={one.kind === 'bulk' ? null : one.number} under="{one.kind === 'serial' ? '' : `${sayQuantity(one.quantity)} · `}{one.place}" state={one.state} expired={expired ? `expired ${sayDistance(one.expires!, today)}` : undefined} href="/marks/{one.id}" />
-              {#if mode === 'ship' && mayBook && !expired && one.state === 'usable' && one.kind !== 'bulk' && !work.booked}
-                <button class="take" disabled={taken.has(one.number.toUpperCase())} aria-label="Take {one.number}" onclick={() => addRow(line.marking === 'lot' ? { lot: one.number, quantity: fillFor(one.number) } : { serial: one.number })}>{taken.has(one.number.toUpperCase()) ? '✓' : '+'}</button>
-              {:else if one.expires && !expired}<span class="small soft">{sayDay(one.expires)}</span>{/if}
+              <Tag kind={one.kind} number={one.kind === 'bulk' ? null : one.number} under="{one.kind === 'serial' ? '' : `${sayQuantity(one.quantity)} · `}{one.place}{mode === 'receive' && one.kind === 'lot' && one.expires && !expired ? ` · ${sayDay(one.expires)}` : ''}" state={one.state} expired={expired ? `expired ${sayDistance(one.expires!, today)}` : undefined} href="/marks/{one.id}" />
+              {#if addable}
+                <button class="take" disabled={taken.has(one.number.toUpperCase())} aria-label={mode === 'ship' ? `Take ${one.number}` : `Add to lot ${one.number}`} onclick={() => addRow(kind === 'lot' ? { lot: one.number, quantity: mode === 'ship' ? fillFor(one.number) : inUnit(left, line, unit) } : { serial: one.number })}>{taken.has(one.number.toUpperCase()) ? '✓' : '+'}</button>
+              {:else if one.expires && !expired && mode === 'ship'}<span class="small soft">{sayDay(one.expires)}</span>{/if}
             </li>
           {:else}<li class="soft small">Nothing of {line.product} is on hand.</li>{/each}
         </ul>
@@ -279,8 +386,8 @@
 
   {#snippet tally()}
     {#if !work.booked && mayBook}
-      <Tally {marked} of={open} {toGo} faults={faultCount} onnext={nextFault} kept={work.keptAt} keeping={work.keeping} busy={work.booking}
-        action="{verb} {sayQuantity(marked)}" disabled={built === null || work.booking} why={built === null ? 'Give a number first.' : ''} onbook={bookIt} />
+      <Tally {marked} of={open} {toGo} faults={work.faults.length} onnext={nextFault} kept={work.keptAt} keeping={work.keeping} busy={work.booking}
+        action="{words.verb} {sayQuantity(booking)}" disabled={built === null || work.booking} why={built === null ? 'Give a number first.' : ''} onbook={bookIt} />
     {:else}
       <span class="soft small">{work.booked ? 'Booked. The ledger has it.' : `${sayQuantity(open)} to go on this order.`}</span>
     {/if}
@@ -301,6 +408,10 @@
   .cards .row { display: flex; justify-content: space-between; gap: 12px; align-items: baseline; }
   .tools { display: flex; flex-wrap: wrap; gap: 8px 10px; align-items: center; padding: 8px 18px; }
   .hint { margin-left: auto; }
+  .inline { display: inline-flex; gap: 6px; align-items: center; font-size: 14px; color: var(--ink-soft); } .inline .field { height: 36px; } .amount { width: 92px; }
+  .hints { margin: 8px 18px 0; padding: 8px 12px; background: var(--slate-pale); font-size: 14px; }
+  .said { margin: 0 18px 8px; padding: 8px 12px; background: var(--amber); font-size: 14px; } .later { margin: 0 18px 6px; color: var(--slate); }
+  .choices { display: grid; gap: 6px; }
   .complete { padding: 24px 18px; color: var(--ink-soft); }
   .shelf { display: grid; gap: 8px; margin-top: 6px; }
   .shelf li { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 8px; align-items: center; }

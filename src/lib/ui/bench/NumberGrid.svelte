@@ -2,6 +2,7 @@
 <script lang="ts">
   import { tick } from 'svelte';
   import { inheritedFrom, type Column, type Row, type RowVerdict } from './grid';
+  import { MOST_SHEET_ROWS, takePasted, tidied } from './paste-table';
 
   interface Props {
     columns: readonly Column[];
@@ -14,8 +15,10 @@
     /** Where rows are fixed, no empty row stands at the end. */
     fixed?: boolean;
     focused?: number;
+    /** Told what was wrong with a paste, or that some of its columns were passed over. */
+    onsay?: (message: string) => void;
   }
-  let { columns, rows, verdicts, onchange, fresh = () => ({}), label, fixed = false, focused = $bindable(0) }: Props = $props();
+  let { columns, rows, verdicts, onchange, fresh = () => ({}), label, fixed = false, focused = $bindable(0), onsay = () => {} }: Props = $props();
 
   const HEIGHT = 44, SPARE = 8;
   let view: HTMLDivElement;
@@ -50,6 +53,15 @@
     put(next, `${index}/${key}`);
   }
 
+  /** Puts all rows anew, as one change that can be taken back. */
+  export function replace(next: Row[]): void { put(next); }
+
+  /** A date typed as people write it becomes the one form dates have here, when the cell is left. */
+  function leave(index: number, column: Column, value: string): void {
+    const tidy = tidied(column, value);
+    if (column.kind === 'date' && tidy !== value && rows[index]) change(index, column.key, tidy);
+  }
+
   /** Gives every row below the value of this cell. */
   function fillDown(index: number, key: string): void {
     const value = rows[index]?.[key] ?? '';
@@ -68,7 +80,7 @@
     await tick();
     const cell = view.querySelector<HTMLInputElement>(`[data-cell="${at}/${key}"]`);
     cell?.focus();
-    cell?.select();
+    cell?.select?.();
   }
 
   function key(event: KeyboardEvent, index: number, column: Column): void {
@@ -108,17 +120,18 @@
   }
 
   export function pasteAt(text: string, index: number, across: number): void {
-    const lines = text.replace(/\r\n?/g, '\n').replace(/\n+$/, '').split('\n').map((line) => line.split('\t')).filter((cells) => cells.some((cell) => cell.trim() !== ''));
+    const pasted = takePasted(text, columns, across);
+    if (!pasted.ok) { onsay(pasted.why); return; }
+    const taken = fixed ? pasted.rows.slice(0, Math.max(0, rows.length - index)) : pasted.rows;
+    if (index + taken.length > MOST_SHEET_ROWS) { onsay(`The sheet would have ${(index + taken.length).toLocaleString('en-GB')} rows and ${MOST_SHEET_ROWS.toLocaleString('en-GB')} are the most. Book these first.`); return; }
     const next = rows.slice();
-    lines.forEach((cells, down) => {
+    taken.forEach((row, down) => {
       const at = index + down;
-      if (fixed && at >= rows.length) return;
-      const row = { ...(next[at] ?? newRow(at, next[at - 1])) };
-      cells.forEach((cell, right) => { const target = columns[across + right]; if (target) row[target.key] = cell.trim(); });
-      next[at] = row;
+      next[at] = { ...(next[at] ?? newRow(at, next[at - 1])), ...row };
     });
     put(next);
-    void tick().then(() => focusCell(index + lines.length, columns[across]!.key));
+    onsay(pasted.passedOver.length > 0 ? `Passed over, as this sheet has no such column: ${pasted.passedOver.slice(0, 6).join(', ')}.` : '');
+    void tick().then(() => focusCell(index + taken.length, columns[across]!.key));
   }
 
   const SIGN = { good: '✓', stop: '✕', note: 'i', reason: '!' };
@@ -126,7 +139,7 @@
 
 <div class="view" bind:this={view} bind:clientHeight={tall} onscroll={() => (top = view.scrollTop)}>
   <table class:narrow={columns.length > 3} aria-label={label} aria-rowcount={shown}>
-    <thead><tr><th class="at" scope="col">#</th>{#each columns as column (column.key)}<th scope="col" style:width={column.width}>{column.label}</th>{/each}<th scope="col">Verdict</th><th><span class="visually-hidden">Remove</span></th></tr></thead>
+    <thead><tr><th class="at" scope="col">#</th>{#each columns as column (column.key)}<th scope="col" style:width={column.width}>{column.label}{#if column.must && column.kind !== 'number'}<span class="must" title="needed" aria-label="needed">*</span>{/if}</th>{/each}<th scope="col">Verdict</th><th><span class="visually-hidden">Remove</span></th></tr></thead>
     <tbody>
       {#if from > 0}<tr aria-hidden="true" style:height="{from * HEIGHT}px"><td colspan={columns.length + 3}></td></tr>{/if}
       {#each { length: to - from } as _, offset (from + offset)}
@@ -137,9 +150,15 @@
           <td class="at number">{index + 1}</td>
           {#each columns as column (column.key)}
             <td>
-              <input data-cell="{index}/{column.key}" class:right={column.kind === 'quantity'} value={row?.[column.key] ?? ''} aria-label="{column.label}, row {index + 1}" aria-invalid={verdict?.tone === 'stop'}
-                inputmode={column.kind === 'quantity' ? 'decimal' : undefined} placeholder={column.kind === 'date' && row ? 'yyyy-mm-dd' : ''} autocomplete="off" spellcheck="false"
-                oninput={(event) => change(index, column.key, event.currentTarget.value)} onkeydown={(event) => key(event, index, column)} onpaste={(event) => paste(event, index, column)} onfocus={() => (focused = index)} />
+              {#if column.choices}
+                <select data-cell="{index}/{column.key}" aria-label="{column.label}, row {index + 1}" value={row?.[column.key] ?? ''} onchange={(event) => change(index, column.key, event.currentTarget.value)} onfocus={() => (focused = index)}>
+                  <option value=""></option>{#each column.choices as choice (choice)}<option value={choice}>{choice}</option>{/each}
+                </select>
+              {:else}
+                <input data-cell="{index}/{column.key}" class:right={column.kind === 'quantity'} value={row?.[column.key] ?? ''} aria-label="{column.label}, row {index + 1}" aria-invalid={verdict?.tone === 'stop'}
+                  inputmode={column.kind === 'quantity' ? 'decimal' : undefined} placeholder={column.kind === 'date' && row ? 'yyyy-mm-dd' : ''} autocomplete="off" spellcheck="false"
+                  oninput={(event) => change(index, column.key, event.currentTarget.value)} onblur={(event) => leave(index, column, event.currentTarget.value)} onkeydown={(event) => key(event, index, column)} onpaste={(event) => paste(event, index, column)} onfocus={() => (focused = index)} />
+              {/if}
             </td>
           {/each}
           <td class="verdict" title={verdict?.text}>{#if verdict}<span><b aria-hidden="true">{SIGN[verdict.tone]}</b> {verdict.text}</span>{/if}</td>
@@ -158,6 +177,9 @@
   tbody tr { height: 44px; }
   td { border-bottom: 1px solid #ebe5da; padding: 0 2px; height: 44px; }
   .at { width: 44px; text-align: right; padding-right: 8px; font-size: 13px; color: var(--ink-soft); }
+  .must { color: var(--brass); margin-left: 2px; }
+  select { width: 100%; height: 40px; border: 2px solid transparent; background: transparent; font: 15px var(--sans); color: var(--ink); }
+  select:focus { border-color: var(--brass); outline: none; }
   input { width: 100%; min-width: 92px; height: 40px; border: 2px solid transparent; background: transparent; padding: 0 6px; font: 600 15.5px var(--mono); font-variant-numeric: tabular-nums; color: var(--ink); }
   input:hover { border-color: var(--line); }
   input:focus { border-color: var(--brass); outline: none; background: var(--panel); }

@@ -3,18 +3,20 @@ import { send, type Refusal } from '../api';
 import { keys, type ScreenKey } from '../frame/keys.svelte';
 import { newKey } from '../new-key';
 
-export interface Fault { code: string; path: string; number?: string; message: string }
+export interface Fault { code: string; path: string; number?: string; message: string; answer?: 'reason' }
 export interface Note { path: string; number?: string; message: string }
 export interface BookedMark { id: number; product: string; kind: 'lot' | 'serial' | 'bulk'; number: string | null; onHand: string; state: 'usable' | 'held' | 'rejected' }
 export interface Booked { event: { id: number; kind: string; document: string; bookedAt: string }; marks: BookedMark[] }
 
 interface Options<Body> {
   /** Kind of booking as the API names it: `receipts`. */
-  kind: 'receipts' | 'builds' | 'shipments';
+  kind: 'receipts' | 'builds' | 'shipments' | 'identifications';
   /** Name the draft is kept under. */
   sheet: string;
   /** What is kept as the draft. */
   body: () => Body;
+  /** The numbers that stand on the sheet, for the draft; others are told of the same number. */
+  numbers?: () => string[];
   /** The booking as it would be sent; null where there is nothing to book yet. */
   request: () => object | null;
   /** What was kept before, and when. */
@@ -32,6 +34,8 @@ const GRID_KEYS: readonly ScreenKey[] = [['Ctrl+D', 'in a cell: fill the rows be
 export class BookingSheet<Body extends object> {
   faults = $state.raw<readonly Fault[]>([]);
   notes = $state.raw<readonly Note[]>([]);
+  /** Numbers that stand on somebody else's draft too, as `PRODUCT kind NUMBER`. */
+  drafts = $state.raw<readonly { number: string; who: string }[]>([]);
   /** The booking whose verdict is shown is the one that stands on the sheet. */
   judged = $state(false);
   keptAt = $state<string | null>(null);
@@ -73,18 +77,19 @@ export class BookingSheet<Body extends object> {
       this.judged = request !== null;
       return;
     }
-    const reply = await send<{ faults: Fault[]; notes: Note[] }>('POST', `/api/v1/checks/${this.options.kind}`, request);
+    const reply = await send<{ faults: Fault[]; notes: Note[]; drafts?: { number: string; who: string }[] }>('POST', `/api/v1/checks/${this.options.kind}`, request);
     if (turn !== this.turn) return;
     if (reply.ok) {
       this.faults = reply.body.faults;
       this.notes = reply.body.notes;
+      this.drafts = reply.body.drafts ?? [];
       this.judged = true;
     } else this.refusal = reply.refusal;
   }
 
   private async keep(): Promise<void> {
     this.keeping = true;
-    const reply = await send<{ keptAt: string }>('PUT', `/api/v1/drafts/${encodeURIComponent(this.options.sheet)}`, { body: { ...this.options.body(), key: this.key } });
+    const reply = await send<{ keptAt: string }>('PUT', `/api/v1/drafts/${encodeURIComponent(this.options.sheet)}`, { body: { ...this.options.body(), key: this.key }, ...(this.options.numbers ? { numbers: this.options.numbers() } : {}) });
     this.keeping = false;
     if (reply.ok) this.keptAt = reply.body.keptAt;
     else setTimeout(() => void this.keep(), 5000);       // a lost connection: the sheet stands, try again

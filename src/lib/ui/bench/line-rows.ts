@@ -1,50 +1,153 @@
+import { askedAt } from '../../core/marking/ask.ts';
+import { hasSerials, type Checkpoint, type MarkingPlan } from '../../core/marking/plan.ts';
 import type { Marking } from '../../core/ledger/snapshot.ts';
-import { formatQuantity, parseQuantity, quantity, total } from '../../core/quantity/quantity.ts';
+import { formatQuantity, parseQuantity, quantity, ZERO, type Quantity } from '../../core/quantity/quantity.ts';
 import type { Column, Row } from './grid.ts';
 
-/** An order's line as a receive or ship sheet works on it. */
-export interface SheetLine { line: number; product: string; name: string; unit: string; marking: Marking; shelfLifeDays: number | null; gtin: string | null; numbersLots: boolean; numbersSerials: boolean; quantity: string; done: string; left: string }
-export type Mode = 'receive' | 'ship';
+export interface AnnouncedNumber { lot: string | null; serial: string | null; quantity: string | null; expires: string | null; supplierNumber: string | null; arrived: boolean }
 
-/** What is asked of a row, by how the product is marked. */
-export function columnsFor(line: SheetLine, mode: Mode): Column[] {
-  const lot: Column = { key: 'lot', label: 'Lot', kind: 'number', inherit: line.marking === 'serial-in-lot' };
-  const serial: Column = { key: 'serial', label: 'Serial', kind: 'number' };
-  const amount: Column = { key: 'quantity', label: `Quantity, ${line.unit}`, kind: 'quantity', width: '110px' };
-  const expires: Column = { key: 'expires', label: 'Expires', kind: 'date', width: '128px', inherit: true };
-  const theirs: Column = { key: 'supplierNumber', label: 'Their number', kind: 'text' };
-  if (line.marking === 'none') return [amount];
-  if (mode === 'ship') return line.marking === 'lot' ? [lot, amount] : [serial];
-  const dated = line.shelfLifeDays === null ? [] : [expires];
-  if (line.marking === 'lot') return [lot, amount, ...dated, theirs];
-  return line.marking === 'serial' ? [serial, ...dated] : [lot, serial, ...dated];
+/** An order's line as a sheet works on it. */
+export interface SheetLine {
+  line: number; product: string; name: string; unit: string; marking: Marking; plan: MarkingPlan; shelfLifeDays: number | null; gtin: string | null; numbersLots: boolean; numbersSerials: boolean;
+  units: readonly { name: string; holds: string; gtin: string | null }[]; enteredAs: string | null; announced: readonly AnnouncedNumber[];
+  decimals: number; quantity: string; done: string; left: string; most: string;
+  /** Where unnumbered stock lies that is given numbers, and its lot. */
+  place?: string; lot?: string | null;
+}
+export type Mode = 'receive' | 'ship' | 'identify';
+
+/** What kind of event a sheet is, for what the plan asks there. Giving numbers asks what a receipt of numbered goods asks. */
+const planAt = (line: SheetLine, mode: Mode): [MarkingPlan, Checkpoint] =>
+  mode === 'identify' ? [{ ...line.plan, asks: { ...line.plan.asks, receive: 'always' } }, 'receive'] : [line.plan, mode];
+
+/** What one row of a line stands for: a serial, a lot with its quantity, or the quantity alone. */
+export function rowKind(line: SheetLine, mode: Mode): 'serial' | 'lot' | 'amount' {
+  const [plan, checkpoint] = planAt(line, mode);
+  if (plan.identity === 'none') return 'amount';
+  if (plan.asks[checkpoint] === 'never') return plan.identity === 'serial-in-lot' ? 'lot' : 'amount';
+  return hasSerials(plan.identity) ? 'serial' : 'lot';
 }
 
-export const isBlank = (row: Row | undefined, line: SheetLine): boolean =>
-  !row || (line.marking === 'none' ? !row.quantity?.trim() : line.marking === 'lot' ? !row.lot?.trim() : !row.serial?.trim());
+/** Whether goods of the line may come in before their numbers. */
+export const mayComeLater = (line: SheetLine, mode: Mode): boolean => mode === 'receive' && line.plan.asks.receive === 'optionally' && rowKind(line, mode) !== 'amount';
 
-/** How much a sheet's rows of a line add up to; a serial counts one, what cannot be read counts nothing. */
-export function markedQuantity(rows: readonly Row[], line: SheetLine): string {
-  const given = rows.filter((row) => !isBlank(row, line));
-  if (line.marking === 'serial' || line.marking === 'serial-in-lot') return String(given.length);
-  return formatQuantity(total(given.flatMap((row) => parseQuantity(row.quantity ?? '') ?? [])));
+const WIDTHS: Record<string, string> = { quantity: '110px', date: '128px' };
+/** Shown from the start though they may be left empty; every other such column comes when it is asked for. */
+const USUAL = new Set(['lot', 'serial', 'quantity', 'supplierNumber']);
+
+/** What is asked of a row, as the plan asks it at this kind of event. @param all with the columns that may stay empty */
+export function columnsFor(line: SheetLine, mode: Mode, all = false): Column[] {
+  const [plan, checkpoint] = planAt(line, mode);
+  const kind = rowKind(line, mode);
+  if (kind === 'amount') return [{ key: 'quantity', label: `Quantity, ${line.unit}`, kind: 'quantity', width: WIDTHS.quantity }];
+  return askedAt(plan, checkpoint).flatMap((field): Column[] => {
+    if (field.key === 'quantity' && kind === 'serial') return [];
+    if (field.key === 'lot' && (mode === 'ship' ? kind === 'serial' : mode === 'identify' && !!line.lot)) return [];
+    if (field.key === 'supplierNumber' && kind === 'serial' && !all) return [];
+    const usual = USUAL.has(field.key) || field.how === 'must' || (field.how === 'fills itself' && field.key === 'expires') || (field.kind === 'fact' && field.how === 'may');
+    if (!usual && !all) return [];
+    const fact = plan.facts.find((one) => `fact:${one.name}` === field.key);
+    const column: Column = { key: field.key, label: sayField(field.key, field.says, field.unit, line), kind: field.kind === 'fact' ? factColumn(fact!.kind) : field.kind, must: field.how === 'must', also: fact ? [fact.name] : ALSO[field.key] };
+    if (WIDTHS[column.kind]) column.width = WIDTHS[column.kind];
+    if (column.kind === 'date' || (field.key === 'lot' && kind === 'serial') || fact?.kind === 'choice') column.inherit = true;
+    if (fact?.kind === 'choice') column.choices = fact.choices;
+    if (fact?.kind === 'yes/no') column.choices = ['yes', 'no'];
+    return [column];
+  });
 }
 
-/** What is still to mark of a line with these rows, never below zero. */
-export function stillToMark(rows: readonly Row[], line: SheetLine): string {
-  const left = quantity(line.left).minus(markedQuantity(rows, line));
+const factColumn = (kind: MarkingPlan['facts'][number]['kind']): Column['kind'] => (kind === 'number' ? 'quantity' : kind === 'date' ? 'date' : kind === 'text' ? 'text' : 'choice');
+const ALSO: Record<string, readonly string[]> = {
+  lot: ['lot number', 'batch'], serial: ['serial number', 'number'], quantity: ['quantity', 'qty', 'amount'], expires: ['expiry', 'expiry date', 'expires on', 'use by'], made: ['made', 'production date'], retest: ['retest'], supplierNumber: ['supplier number', 'supplier’s number', "supplier's number"]
+};
+const sayField = (key: string, says: string, unit: string, line: SheetLine): string =>
+  key === 'quantity' ? `Quantity, ${line.unit}` : `${says[0]!.toUpperCase()}${says.slice(1)}${unit ? `, ${unit}` : ''}`;
+
+/** The columns that may stay empty and are not shown from the start. */
+export const moreColumns = (line: SheetLine, mode: Mode): Column[] => {
+  const shown = new Set(columnsFor(line, mode).map((column) => column.key));
+  return columnsFor(line, mode, true).filter((column) => !shown.has(column.key));
+};
+
+export const keyOf = (line: SheetLine, mode: Mode): 'serial' | 'lot' | 'quantity' => ({ serial: 'serial', lot: 'lot', amount: 'quantity' } as const)[rowKind(line, mode)];
+
+export const isBlank = (row: Row | undefined, line: SheetLine, mode: Mode): boolean => !row?.[keyOf(line, mode)]?.trim();
+
+/** How many of the line's own unit one of a unit holds; one for its own. */
+const holdsOf = (line: SheetLine, unit: string | undefined): Quantity => quantity(line.units.find((one) => one.name === unit)?.holds ?? '1');
+
+/** How much a sheet's rows of a line add up to in the line's own unit; a serial counts one, what cannot be read counts nothing. */
+export function markedQuantity(rows: readonly Row[], line: SheetLine, mode: Mode, unit?: string): string {
+  const serial = rowKind(line, mode) === 'serial';
+  let sum = ZERO, count = 0;
+  for (const row of rows) {
+    if (isBlank(row, line, mode)) continue;
+    if (serial) count++;
+    else sum = sum.plus(parseQuantity(row.quantity ?? '') ?? ZERO);
+  }
+  return serial ? String(count) : formatQuantity(sum.times(holdsOf(line, unit)));
+}
+
+/** What is still to mark of a line with these rows, in the line's own unit, never below zero. */
+export function stillToMark(rows: readonly Row[], line: SheetLine, mode: Mode, unit?: string): string {
+  const left = quantity(line.left).minus(markedQuantity(rows, line, mode, unit));
   return left.lt(0) ? '0' : formatQuantity(left);
 }
 
-/** The line of the booking, and which row each of its marks came from. */
-export function lineRequest(rows: readonly Row[], line: SheetLine, mode: Mode): { marks: Record<string, string>[]; quantity: string; rowOf: number[] } | null {
-  const rowOf: number[] = [];
-  const marks = rows.flatMap((row, index) => {
-    if (isBlank(row, line)) return [];
+/** The same in a unit the line is counted in. */
+export const inUnit = (amount: string, line: SheetLine, unit: string | undefined): string => formatQuantity(quantity(amount).div(holdsOf(line, unit)).toDecimalPlaces(6));
+
+interface LinePart { marks: Record<string, unknown>[]; quantity: string; rowOf: number[] }
+
+/**
+ * The line of the booking, and which row each of its marks came from; null where nothing stands there.
+ * @param arrived how much came in, where numbers may come later and so the rows do not say it
+ */
+export function lineRequest(rows: readonly Row[], line: SheetLine, mode: Mode, { arrived }: { arrived?: string } = {}): LinePart | null {
+  const keys = columnsFor(line, mode, true).map((column) => column.key);
+  const kind = rowKind(line, mode);
+  const rowOf: number[] = [], marks: Record<string, unknown>[] = [];
+  rows.forEach((row, index) => {
+    if (isBlank(row, line, mode)) return;
     rowOf.push(index);
-    return [Object.fromEntries(columnsFor(line, mode).map(({ key }) => [key, row[key]?.trim() ?? '']).filter(([, value]) => value !== ''))];
+    const mark: Record<string, unknown> = {};
+    let facts: Record<string, string> | undefined;
+    for (const key of keys) {
+      const value = row[key]?.trim();
+      if (!value) continue;
+      if (key.startsWith('fact:')) (facts ??= {})[key.slice(5)] = value;
+      else mark[key] = value;
+    }
+    if (facts) mark.facts = facts;
+    marks.push(mark);
   });
-  if (marks.length === 0) return null;
-  if (line.marking === 'none') return { marks: [], quantity: rows[rowOf[0]!]!.quantity!.trim(), rowOf };
-  return { marks, quantity: markedQuantity(rows, line), rowOf };
+  const later = mayComeLater(line, mode) ? arrived?.trim() : undefined;
+  if (marks.length === 0) return later ? { marks: [], quantity: later, rowOf: [] } : null;
+  if (kind === 'amount') return { marks: [], quantity: rows[rowOf[0]!]!.quantity!.trim(), rowOf };
+  // A line's quantity is in the unit its rows are counted in.
+  const sum = markedQuantity(rows, line, mode);
+  return { marks, quantity: later && parseQuantity(later)?.gt(sum) ? later : sum, rowOf };
+}
+
+/** Announced numbers that are not here yet and not on the sheet; and the rows that take them all over. */
+export function announcedOpen(rows: readonly Row[], line: SheetLine): AnnouncedNumber[] {
+  const given = new Set(rows.flatMap((row) => [row.serial?.trim().toUpperCase(), row.lot?.trim().toUpperCase()]).filter(Boolean));
+  return line.announced.filter((one) => !one.arrived && !given.has((one.serial ?? one.lot)!.toUpperCase()));
+}
+
+export const announcedRow = (one: AnnouncedNumber): Row => ({
+  ...(one.lot ? { lot: one.lot } : {}), ...(one.serial ? { serial: one.serial } : {}), ...(one.quantity && !one.serial ? { quantity: one.quantity } : {}),
+  ...(one.expires ? { expires: one.expires } : {}), ...(one.supplierNumber ? { supplierNumber: one.supplierNumber } : {})
+});
+
+/** Splits a quantity over so many lots as evenly as the product's decimals let, the first ones taking what does not divide. */
+export function splitEvenly(amount: string, parts: number, decimals: number): string[] {
+  const step = quantity(1).div(quantity(10).pow(decimals));
+  const whole = quantity(amount).div(parts).div(step).floor().times(step);
+  let rest = quantity(amount).minus(whole.times(parts));
+  return Array.from({ length: parts }, () => {
+    const extra = rest.gte(step) ? step : ZERO;
+    rest = rest.minus(extra);
+    return formatQuantity(whole.plus(extra));
+  });
 }

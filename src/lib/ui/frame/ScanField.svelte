@@ -35,6 +35,8 @@
   }
 
   async function enter(event: KeyboardEvent): Promise<void> {
+    // A scanner on a keyboard sends the group separator as Ctrl+].
+    if (event.ctrlKey && event.key === ']') { event.preventDefault(); text += '\u001d'; return; }
     if (event.key === 'Escape') { open = false; text = ''; field.blur(); return; }
     if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
       event.preventDefault();

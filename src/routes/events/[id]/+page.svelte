@@ -16,9 +16,16 @@
     <div><dt>by</dt><dd>{event.who}</dd></div>
     {#if event.reference}<div><dt>their paper</dt><dd class="number">{event.reference}</dd></div>{/if}
     {#if event.order}<div><dt>order</dt><dd><a class="number" href="{SCREEN[event.order.kind]}/{encodeURIComponent(event.order.number)}">{event.order.number}</a></dd></div>{/if}
+    {#if event.plans.length > 0}<div><dt>decided by</dt><dd>{#each event.plans as plan, index (plan.product)}{index > 0 ? ', ' : ''}<a href="/setup/plans?plan={encodeURIComponent(plan.plan)}&version={plan.version}" title="{plan.product}: {plan.name}"><span class="number">{plan.plan}</span> version {plan.version}</a>{/each}</dd></div>{/if}
     <div><dt>event</dt><dd class="number">{event.id}</dd></div>
   </dl>
   {#if event.reason}<p class="reason">“{event.reason}”</p>{/if}
+  {#if event.remarks.length > 0}
+    <section class="remarks"><h2>Gone on in spite of</h2>{#each event.remarks as remark, index (index)}<p>{remark.message}{#if remark.reason} <b>“{remark.reason}”</b>{/if}</p>{/each}</section>
+  {/if}
+  {#if event.kind === 'receive' || event.lines.some((line) => line.kind !== 'bulk' && line.quantity && !line.quantity.startsWith('-'))}
+    <div class="acts">{#if event.kind === 'receive'}<a class="act" href="/api/v1/events/{event.id}/goods-received-note" target="_blank" rel="noopener">Goods received note</a><a class="act" href="/put-away?event={event.id}">Put away</a>{/if}<a class="act" href="/labels?event={event.id}">Labels</a></div>
+  {/if}
   <table class="plain">
     <thead><tr><th scope="col">Mark</th><th scope="col">Product</th><th scope="col">Place</th><th scope="col" class="right">Quantity</th></tr></thead>
     <tbody>
@@ -38,6 +45,7 @@
 <style>
   .screen { padding: 20px 24px 32px; display: grid; gap: 16px; align-content: start; }
   dl { display: flex; flex-wrap: wrap; gap: 6px 34px; padding-bottom: 12px; border-bottom: 1px solid var(--line); } dt { font-size: 13px; color: var(--ink-soft); } dd { font-weight: 600; }
+  .remarks { background: var(--amber); padding: 10px 14px; display: grid; gap: 6px; font-size: 14px; } .acts { display: flex; gap: 10px; flex-wrap: wrap; }
   .reason { padding: 10px 14px; background: var(--amber); }
   td { vertical-align: middle !important; }
 </style>

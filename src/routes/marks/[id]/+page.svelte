@@ -3,6 +3,7 @@
   import { Modal, TextArea, TextInput } from 'carbon-components-svelte';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day';
   import { send } from '$lib/ui/api';
+  import AmendDialog from '$lib/ui/mark/AmendDialog.svelte';
   import Tag from '$lib/ui/mark/Tag.svelte';
   import { newKey } from '$lib/ui/new-key';
   import { count, sayInstant, sayQuantity } from '$lib/ui/say';
@@ -16,6 +17,7 @@
 
   type Act = 'hold' | 'release' | 'reject' | 'scrap';
   let asking = $state<Act | null>(null);
+  let amending = $state(false);
   let reason = $state('');
   let document = $state('');
   let amount = $state('');
@@ -56,6 +58,9 @@
       <div class="acts">
         <a class="act main" href="/trace/{mark.id}?direction=upstream">◂ Where from</a>
         <a class="act main" href="/trace/{mark.id}?direction=downstream">Where to ▸</a>
+        {#if data.unnumbered && data.mayIdentify}<a class="act" href="/identify?product={encodeURIComponent(mark.product)}">Give numbers</a>{/if}
+        {#if mark.kind !== 'bulk'}<a class="act" href="/labels?mark={mark.id}">Label</a>{/if}
+        {#if data.mayAmend && mark.kind !== 'bulk'}<button class="act" onclick={() => (amending = true)}>Amend …</button>{/if}
         {#if data.mayDecide && mark.kind !== 'bulk'}
           {#if mark.state === 'usable'}<button class="act" onclick={() => ask('hold')}>Hold …</button>{/if}
           {#if mark.state === 'held'}<button class="act" onclick={() => ask('release')}>Release …</button><button class="act danger" onclick={() => ask('reject')}>Reject …</button>{/if}
@@ -117,12 +122,16 @@
           <div><dt>kind</dt><dd>{mark.kind === 'bulk' ? 'kept by quantity' : mark.kind}</dd></div>
           <div><dt>product</dt><dd class="number"><a href="/on-hand?q={encodeURIComponent(mark.product)}">{mark.product}</a></dd></div>
           {#if mark.lot}<div><dt>within lot</dt><dd class="number"><a href="/marks/{mark.lot.id}">{mark.lot.number}</a></dd></div>{/if}
+          {#if mark.before.length > 0}<div><dt>called before</dt><dd class="number was">{mark.before.join(', ')}</dd></div>{/if}
           {#if mark.supplierNumber}<div><dt>their number</dt><dd class="number">{mark.supplierNumber}</dd></div>{/if}
           {#if mark.madeOn}<div><dt>made</dt><dd>{sayDay(mark.madeOn)}</dd></div>{/if}
           {#if mark.expires}<div><dt>expires</dt><dd class:stop={expired}>{sayDay(mark.expires)}<br /><span class="small">{sayDistance(mark.expires, data.today)}</span></dd></div>{/if}
+          {#if mark.retest}<div><dt>retest</dt><dd class:stop={mark.retest < data.today}>{sayDay(mark.retest)}<br /><span class="small">{sayDistance(mark.retest, data.today)}</span></dd></div>{/if}
+          {#each Object.entries(mark.facts) as [name, fact] (name)}<div><dt>{name}</dt><dd>{fact.value}{fact.unit ? ` ${fact.unit}` : ''}</dd></div>{/each}
           {#if mark.warrantyMonths}<div><dt>warranty</dt><dd>{mark.warrantyMonths} months</dd></div>{/if}
           <div><dt>state</dt><dd class:stop={standing !== 'usable'}>{standing}</dd></div>
           <div><dt>on hand</dt><dd class="number">{sayQuantity(mark.onHand)}</dd></div>
+          {#if mark.printed > 0}<div><dt>label</dt><dd>printed {mark.printed}×</dd></div>{/if}
           {#if data.memberCount > 0}<div><dt>serials</dt><dd>{count(data.memberCount, 'serial')}</dd></div>{/if}
         </dl>
       </section>
@@ -130,6 +139,7 @@
   {/snippet}
 </Working>
 
+{#if amending}<AmendDialog {mark} today={data.today} onclose={() => (amending = false)} ondone={async () => { amending = false; await invalidateAll(); }} />{/if}
 {#if asking}
   <Modal open size="sm" danger={WORDS[asking].danger} modalLabel="{WORDS[asking].heading} {name}" primaryButtonText="{WORDS[asking].button} {name}" secondaryButtonText="Leave it" primaryButtonDisabled={reason.trim() === '' || document.trim() === ''}
     on:submit={decide} on:click:button--secondary={() => (asking = null)} on:close={() => (asking = null)} selectorPrimaryFocus="#reason">
@@ -165,6 +175,7 @@
   .aside { display: grid; gap: 20px; }
   .place { display: flex; justify-content: space-between; gap: 8px; padding: 6px 0; border-bottom: 1px solid var(--line); } .place b { white-space: nowrap; } .unit { font: 13px var(--sans); color: var(--ink-soft); }
   dl div { display: flex; justify-content: space-between; gap: 12px; padding: 5px 0; border-bottom: 1px solid #ebe5da; } dt { color: var(--ink-soft); } dd { text-align: right; font-weight: 600; min-width: 0; overflow-wrap: anywhere; }
+  .was { text-decoration: line-through; }
   .form { display: grid; gap: 12px; margin-top: 12px; }
   .refused { background: var(--rust-pale); color: var(--rust); font-weight: 600; padding: 10px 12px; margin-bottom: 12px; }
   @media (max-width: 900px) { .two { grid-template-columns: 1fr; } .two section + section { border-left: 0; border-top: 1px solid var(--line); } .line li { grid-template-columns: 16px minmax(0, 1fr) auto; } .when { grid-column: 2; } .who { display: none; } }

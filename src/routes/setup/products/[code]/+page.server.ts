@@ -1,6 +1,7 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
 import { readSchemes } from '$lib/server/catalogue/numbering';
+import { readPlans } from '$lib/server/catalogue/plans';
 import { readProduct } from '$lib/server/catalogue/products';
 import { db } from '$lib/server/db/client';
 import { searchProducts } from '$lib/server/reading/catalogue';
@@ -9,5 +10,5 @@ export const load: PageServerLoad = async ({ params, url, parent }) => {
   const isNew = params.code === 'new';
   const product = isNew ? null : await readProduct(db(), params.code);
   if (!product && !isNew) error(404, `There is no product ${params.code}.`);
-  return { product, schemes: await readSchemes(db(), (await parent()).today), others: await searchProducts(db(), ''), kept: url.searchParams.has('kept') };
+  return { product, plans: (await readPlans(db())).map(({ code, name, plan }) => ({ code, name, identity: plan.identity })), schemes: await readSchemes(db(), (await parent()).today), others: await searchProducts(db(), ''), kept: url.searchParams.has('kept') };
 };

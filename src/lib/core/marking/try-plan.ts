@@ -1,0 +1,32 @@
+import { decideBuild } from '../ledger/build.ts';
+import type { Fault, Note } from '../ledger/fault.ts';
+import { decideReceipt } from '../ledger/receive.ts';
+import { codeKey, type KnownProduct, type Snapshot } from '../ledger/snapshot.ts';
+import type { Checkpoint, MarkingPlan } from './plan.ts';
+
+export interface Tried { ok: boolean; faults: Fault[]; notes: Note[]; /** Dates the plan fills in, by field. */ filled: Record<string, string> }
+
+/**
+ * What would happen to a unit marked by a plan, with nothing booked: the very decision of a receipt or a build, in a world of one product.
+ * @param given what is typed in, by the keys of `askedAt`
+ * @param day `YYYY-MM-DD`
+ */
+export function tryPlan(plan: MarkingPlan, checkpoint: Checkpoint, given: Readonly<Record<string, string>>, day: string): Tried {
+  const product: KnownProduct = { id: 1, code: 'IT', name: 'the product', unit: 'each', decimals: 3, marking: plan.identity, plan, planVersion: null, units: new Map() };
+  const snapshot: Snapshot = {
+    happenedAt: new Date(`${day}T12:00:00Z`), day, order: null, products: new Map([['IT', product]]), marks: new Map(), marksById: new Map(), elsewhere: new Map(), stock: new Map(),
+    places: new Map([['HERE', { id: 1, code: 'HERE', name: 'here', site: 'here', zone: 'UTC' }]]), partners: new Map([['THEM', { id: 1, code: 'THEM', name: 'them', supplier: true, customer: false }]])
+  };
+  const text = (key: string) => (given[key]?.trim() ? { [key]: given[key]!.trim() } : {});
+  const facts = Object.fromEntries(Object.entries(given).filter(([key, value]) => key.startsWith('fact:') && value.trim() !== '').map(([key, value]) => [key.slice(5), value]));
+  const quantity = given.quantity?.trim() || '1';
+  const mark = { ...text('lot'), ...text('serial'), ...text('made'), ...text('expires'), ...text('retest'), ...text('supplierNumber'), facts };
+  const numbered = Boolean(given.lot?.trim() || given.serial?.trim()) || plan.asks[checkpoint] === 'always';
+  const { made: _, supplierNumber: __, ...output } = mark as Record<string, unknown>;
+  const decision = checkpoint === 'output'
+    ? decideBuild(snapshot, { document: 'TRY', place: 'HERE', groups: [{ outputs: [{ product: 'IT', quantity, ...output }], inputs: [] }] })
+    : decideReceipt(snapshot, { document: 'TRY', supplier: 'THEM', lines: [{ product: 'IT', place: 'HERE', quantity, ...(numbered ? { marks: [mark] } : {}) }] });
+  if (!decision.ok) return { ok: false, faults: decision.faults, notes: decision.notes, filled: {} };
+  const born = decision.rows.newMarks.find((one) => codeKey(one.number ?? '') === codeKey(given.serial ?? given.lot ?? '')) ?? decision.rows.newMarks.at(-1);
+  return { ok: true, faults: [], notes: decision.notes, filled: { ...(born?.madeOn ? { made: born.madeOn } : {}), ...(born?.expiresOn ? { expires: born.expiresOn } : {}), ...(born?.retestOn ? { retest: born.retestOn } : {}) } };
+}

@@ -1,0 +1,34 @@
+import { dayOf } from '../../core/calendar/day.ts';
+import { plainPlan, planOf, type MarkingPlan } from '../../core/marking/plan.ts';
+import type { Actor } from '../access/actor.ts';
+import { schemeOf } from '../catalogue/numbering.ts';
+import type { Db } from '../db/client.ts';
+import { readDraft } from '../drafts.ts';
+import { listPlaces } from './catalogue.ts';
+import { readAvailable } from './on-hand.ts';
+import { readUnnumbered } from './unnumbered.ts';
+
+/** The sheet on which the unnumbered stock of one product is given numbers: a line for each place and lot it lies at. */
+export async function loadIdentify(db: Db, product: string, actor: Actor) {
+  const stock = await readUnnumbered(db, product);
+  if (stock.length === 0) return null;
+  const code = stock[0]!.product;
+  const [row] = await db<{ plan: MarkingPlan | null; shelf: number | null; warranty: number | null; decimals: number; lots: boolean; serials: boolean }[]>`
+    SELECT (SELECT body FROM marking_plan_version WHERE plan_id = p.plan_id ORDER BY version DESC LIMIT 1) AS plan, p.shelf_life_days AS shelf, p.warranty_months AS warranty, p.decimals,
+      ${schemeOf(db, 'lot')} IS NOT NULL AS lots, ${schemeOf(db, 'serial')} IS NOT NULL AS serials FROM product p WHERE p.code = ${code}`;
+  const own = { shelfLifeDays: row!.shelf, warrantyMonths: row!.warranty };
+  const plan = row!.plan ? planOf(row!.plan, own) : plainPlan(stock[0]!.marking, own);
+  // One document for a product and day, so that its numbering reads as one story.
+  const number = `ID-${dayOf(new Date(), 'Europe/London').slice(2).replaceAll('-', '')}-${code}`;
+  const [places, available, draft] = await Promise.all([listPlaces(db), readAvailable(db, [code]), readDraft(db, actor.personId, `identify ${number}`)]);
+  return {
+    places, available, draft,
+    order: {
+      number, partner: null, partnerName: null, state: 'part', due: null, place: null,
+      lines: stock.map((one, index) => ({
+        line: index + 1, product: code, name: one.name, unit: one.unit, decimals: row!.decimals, marking: one.marking, plan, shelfLifeDays: plan.shelfLifeDays, gtin: null, numbersLots: row!.lots, numbersSerials: row!.serials,
+        units: [], enteredAs: null, announced: [], quantity: one.quantity, done: '0', left: one.quantity, most: one.quantity, place: one.place, lot: one.lot
+      }))
+    }
+  };
+}
