@@ -22,7 +22,7 @@
 <div class="today">
   <div class="head">
     <h1>Today, {sayDay(data.today)}</h1>
-    <p class="soft"><b class:stop={late > 0}>{late} late</b> · <b>{dueToday} due today</b> · {data.held.length} held · {data.expiring.length} expiring within 30 days{#if data.unnumbered.length > 0} · <b class="stop">{data.unnumbered.length} without number</b>{/if}{#if data.atDock > 0} · <a href="/put-away">{data.atDock} at the dock to put away</a>{/if}</p>
+    <p class="soft"><b class:stop={late > 0}>{late} late</b> · <b>{dueToday} due today</b> · {data.held.length} held · {data.expiring.length} expiring within 30 days{#if data.unnumbered.length > 0}{' · '}<b class="stop">{data.unnumbered.length} without number</b>{/if}{#if data.atDock > 0}{' · '}<a href="/put-away">{data.atDock} at the dock to put away</a>{/if}</p>
   </div>
   <div class="waits">
     {#each screens as screen (screen.name)}
@@ -86,6 +86,7 @@
   .waits section.mine { border-top: 3px solid var(--brass); }
   section h2 { display: flex; justify-content: space-between; align-items: baseline; font-size: 14px; padding: 10px 14px 8px; }
   .waits h2 { font-size: 16px; } .waits h2 a { color: var(--ink); text-decoration: none; } .waits h2 a:hover { text-decoration: underline; }
+  .owed { display: grid; gap: 8px; margin-bottom: 16px; } .owed li { display: grid; gap: 1px; }
   .below h2 { padding: 4px 0 8px; border-bottom: 1px solid var(--line); margin-bottom: 8px; }
   .waits li a { display: grid; gap: 2px; padding: 9px 14px 10px; border-top: 1px solid var(--line); color: var(--ink); text-decoration: none; }
   .waits li a:hover { background: var(--panel); }

@@ -66,7 +66,7 @@
   .screen { padding: 20px 24px 32px; display: grid; gap: 26px; align-content: start; } h2 { margin-bottom: 8px; }
   .print { display: grid; grid-template-columns: minmax(0, 1fr) minmax(260px, 440px); gap: 30px; align-items: start; } .choose { display: grid; gap: 14px; } .row { display: flex; gap: 14px; flex-wrap: wrap; align-items: end; } .row input { width: 86px; }
   figure { background: #e6dfd1; padding: 26px; display: grid; gap: 10px; justify-items: center; } .paper { width: 100%; box-shadow: 0 2px 8px rgb(29 41 48 / 22%); background: #fff; } .paper :global(svg) { display: block; width: 100%; height: auto; }
-  .which { columns: 3 190px; max-height: 200px; overflow: auto; border-top: 1px solid var(--line); padding-top: 8px; } .which label { display: flex; gap: 6px; align-items: baseline; padding: 3px 0; }
+  .which { columns: 3 190px; max-height: 200px; overflow: auto; border-top: 1px solid var(--line); padding-top: 8px; } .which li { break-inside: avoid; } .which label { display: flex; gap: 6px; align-items: baseline; padding: 3px 0; }
   .again { background: var(--amber); padding: 8px 12px; font-size: 14px; } .refused { background: var(--rust-pale); color: var(--rust); font-weight: 600; padding: 10px 12px; } .kept { color: var(--sea); font-weight: 600; } .plain-said { color: var(--ink); font-weight: 400; } .reprint { background: var(--amber); padding: 1px 6px; }
   @media (max-width: 900px) { .print { grid-template-columns: 1fr; } }
 </style>

@@ -7,6 +7,9 @@ const SET_82 = /^[!"%&'()*+,\-./0-9:;<=>?A-Z_a-z]{1,20}$/;
 export const unfitForSymbol = (number: string): string | null =>
   number.length > 20 ? `${number} has ${number.length} characters and a GS1 symbol takes 20` : SET_82.test(number) ? null : `${number} holds a character that no GS1 symbol takes`;
 
+/** Why a number cannot stand in a Digital Link: an address drops a step of one or two dots, encoded or not (RFC 3986, 5.2.4). */
+export const unfitForLink = (number: string): string | null => (/^\.{1,2}$/.test(number) ? `${number} cannot stand in a web address` : null);
+
 const yymmdd = (day: string): string => day.slice(2).replaceAll('-', '');
 
 /**

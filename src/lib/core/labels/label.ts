@@ -1,5 +1,5 @@
 import { sayDay } from '../calendar/say-day.ts';
-import { bracketed, digitalLink, elementString, unfitForSymbol } from '../gs1/write-symbol.ts';
+import { bracketed, digitalLink, elementString, unfitForLink, unfitForSymbol } from '../gs1/write-symbol.ts';
 
 export const LABEL_SYMBOLS = ['datamatrix', 'gs1-128', 'qr'] as const;
 export type LabelSymbol = (typeof LABEL_SYMBOLS)[number];
@@ -22,7 +22,7 @@ export interface LabelData { form: 'gs1' | 'link' | 'plain'; text: string; under
 export function labelData(mark: LabelMark, symbol: LabelSymbol, base: string): LabelData {
   const lot = mark.kind === 'lot' ? mark.number : mark.lot;
   const serial = mark.kind === 'serial' ? mark.number : null;
-  const why = mark.gtin === null ? `${mark.product} has no GTIN` : [lot, serial].flatMap((number) => (number === null ? [] : (unfitForSymbol(number) ?? [])))[0] ?? null;
+  const why = mark.gtin === null ? `${mark.product} has no GTIN` : [lot, serial].flatMap((number) => (number === null ? [] : (unfitForSymbol(number) ?? (symbol === 'qr' ? unfitForLink(number) : null) ?? [])))[0] ?? null;
   if (why !== null) return { form: 'plain', text: mark.number, under: mark.number, why };
   const elements = { gtin: mark.gtin!, ...(lot ? { lot } : {}), ...(serial ? { serial } : {}), ...(mark.expires ? { expires: mark.expires } : {}) };
   return symbol === 'qr' ? { form: 'link', text: digitalLink(base, elements), under: bracketed(elements), why: null } : { form: 'gs1', text: elementString(elements), under: bracketed(elements), why: null };
@@ -59,7 +59,8 @@ export function layoutLabel(mark: LabelMark, data: LabelData, symbol: LabelSymbo
     texts.push({ x: left, y: round(y), points: round(fitted), text: clip(text, (right - left) / (fitted * LETTER[face] * MM_PER_POINT)), face });
   };
   line(mark.number, 15 * scale, 'mono');
-  line(`${mark.product} ${mark.name}`, 9 * scale, 'bold');
+  line(mark.product, 10 * scale, 'bold');
+  line(mark.name, 8.5 * scale, 'sans');
   if (mark.kind === 'serial' && mark.lot) line(`lot ${mark.lot}`, 8 * scale, 'sans');
   if (mark.expires) line(`expires ${sayDay(mark.expires)}`, 8 * scale, 'sans');
   if (mark.supplierNumber) line(`theirs ${mark.supplierNumber}`, 7 * scale, 'sans');

@@ -26,7 +26,14 @@ export function tryPlan(plan: MarkingPlan, checkpoint: Checkpoint, given: Readon
   const decision = checkpoint === 'output'
     ? decideBuild(snapshot, { document: 'TRY', place: 'HERE', groups: [{ outputs: [{ product: 'IT', quantity, ...output }], inputs: [] }] })
     : decideReceipt(snapshot, { document: 'TRY', supplier: 'THEM', lines: [{ product: 'IT', place: 'HERE', quantity, ...(numbered ? { marks: [mark] } : {}) }] });
-  if (!decision.ok) return { ok: false, faults: decision.faults, notes: decision.notes, filled: {} };
+  const said = <M extends { message: string }>(list: readonly M[]): M[] => list.map((one) => ({ ...one, message: asIt(one.message) }));
+  if (!decision.ok) return { ok: false, faults: said(decision.faults), notes: said(decision.notes), filled: {} };
   const born = decision.rows.newMarks.find((one) => codeKey(one.number ?? '') === codeKey(given.serial ?? given.lot ?? '')) ?? decision.rows.newMarks.at(-1);
-  return { ok: true, faults: [], notes: decision.notes, filled: { ...(born?.madeOn ? { made: born.madeOn } : {}), ...(born?.expiresOn ? { expires: born.expiresOn } : {}), ...(born?.retestOn ? { retest: born.retestOn } : {}) } };
+  return { ok: true, faults: [], notes: said(decision.notes), filled: { ...(born?.madeOn ? { made: born.madeOn } : {}), ...(born?.expiresOn ? { expires: born.expiresOn } : {}), ...(born?.retestOn ? { retest: born.retestOn } : {}) } };
 }
+
+/** The one product of this world has no name: sentences call it `it`. */
+const asIt = (message: string): string => {
+  const text = message.replace(/\bIT( the product)?\b/g, 'it');
+  return text[0]!.toUpperCase() + text.slice(1);
+};

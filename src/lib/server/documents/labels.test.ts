@@ -33,6 +33,7 @@ describe('what is drawn as a label, read back by an independent reader (@zxing/l
     const number = fc.string({ unit: fc.constantFrom(...'!"%&\'()*+,-./0123456789:;<=>?ABCXYZ_abcxyz'), minLength: 1, maxLength: 20 });
     await fc.assert(fc.asyncProperty(number, number, async (lot, serial) => {
       const data = labelData(mark({ lot, number: serial, expires: null }), symbol, BASE);
+      fc.pre(data.form !== 'plain');
       expect(readElementString(await readBack(data, symbol), TODAY)).toEqual({ ok: true, symbol: { gtin: '09506000134352', lot, serial } });
     }), { numRuns: 40 });
   });
@@ -59,6 +60,8 @@ describe('what a symbol says', () => {
   });
   it('shows people identifiers in brackets', () => expect(bracketed(elements)).toBe('(01)09506000134352(17)270312(10)ABC/1(2)(21)12%3'));
   it.each([['A'.repeat(21), /21 characters/], ['A B', /no GS1 symbol takes/], ['A#1', /no GS1 symbol takes/], ['OK-1', null]])('%s fits or does not', (number, why) => (why ? expect(unfitForSymbol(number)).toMatch(why) : expect(unfitForSymbol(number)).toBeNull()));
+  // Found by the property above: an address drops a step of one dot.
+  it('is no Digital Link where a number is a dot', () => expect(labelData(mark({ number: '.', lot: null }), 'qr', BASE)).toMatchObject({ form: 'plain', why: '. cannot stand in a web address' }));
   it('falls back to the bare number where the lot does not fit', () => expect(labelData(mark({ lot: 'LOT WITH SPACES' }), 'datamatrix', BASE)).toMatchObject({ form: 'plain', text: 'TN-004417' }));
 });
 

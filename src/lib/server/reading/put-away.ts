@@ -11,8 +11,8 @@ export interface PutAwayRow { mark: number; kind: MarkKind; number: string | nul
  * @param event only what this receipt brought, where one is named
  */
 export async function readPutAway(db: Db, event: number | null): Promise<PutAwayRow[]> {
-  const rows = await db<(Omit<PutAwayRow, 'proposal'> & { lot_id: number | null; product_id: number })[]>`
-    SELECT m.id AS mark, m.kind, m.number, l.number AS lot, m.lot_id, p.id AS product_id, p.code AS product, p.name, p.unit, m.state, c.code AS from, t.name || ', ' || c.name AS "fromName", s.quantity, e.happened_at::date AS since, e.document
+  const rows = await db<(Omit<PutAwayRow, 'proposal'> & { lot_id: number | null; product_id: number; site: string })[]>`
+    SELECT m.id AS mark, m.kind, m.number, l.number AS lot, m.lot_id, p.id AS product_id, p.code AS product, p.name, p.unit, m.state, c.code AS from, t.code AS site, t.name || ', ' || c.name AS "fromName", s.quantity, e.happened_at::date AS since, e.document
     FROM stock s JOIN place c ON c.id = s.place_id JOIN site t ON t.id = c.site_id JOIN mark m ON m.id = s.mark_id JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id
       JOIN LATERAL (SELECT e.id, e.happened_at, e.document FROM movement v JOIN event e ON e.id = v.event_id WHERE v.mark_id = m.id AND v.place_id = s.place_id AND v.quantity > 0 ORDER BY e.id DESC LIMIT 1) e ON true
     WHERE s.quantity > 0 AND c.kind = 'dock' ${event === null ? db`` : db`AND EXISTS (SELECT FROM movement v WHERE v.event_id = ${event} AND v.mark_id = m.id)`}
@@ -25,5 +25,8 @@ export async function readPutAway(db: Db, event: number | null): Promise<PutAway
   const places = await listPlaces(db);
   const elsewhere: LyingThere[] = taken.map(({ code }) => ({ place: code, kind: 'other', mark: 0, lot: null, product: '', quantity: '1' }));
   const all = [...lying, ...elsewhere];
-  return rows.map(({ lot_id, product_id: _, ...row }) => ({ ...row, quantity: trimZeros(row.quantity), proposal: proposePlace({ mark: row.mark, lot: lot_id, product: row.product, from: row.from }, all, places) }));
+  // To another site goods are transferred, not put away.
+  const siteOf = new Map(places.map((place) => [place.code, place.site]));
+  const at = <P>(site: string, list: readonly P[], code: (one: P) => string): P[] => list.filter((one) => siteOf.get(code(one)) === site);
+  return rows.map(({ lot_id, product_id: _, site, ...row }) => ({ ...row, quantity: trimZeros(row.quantity), proposal: proposePlace({ mark: row.mark, lot: lot_id, product: row.product, from: row.from }, at(site, all, (one) => one.place), at(site, places, (one) => one.code)) }));
 }

@@ -157,7 +157,7 @@
     const next = lineRows.slice();
     next[where] = { ...fresh(), ...inheritedFrom(columns, lineRows[where - 1]), ...row };
     fill(next);
-    void tick().then(() => grid?.focusCell(where + 1));
+    void tick().then(() => grid?.focusCell(where + 1, keyOf(line, mode)));
   }
 
   const lineOfGtin = (gtin: string | undefined): number => (gtin === undefined ? at : order.lines.findIndex((one) => one.gtin === gtin || one.units.some((other) => other.gtin === gtin)));
@@ -192,6 +192,20 @@
     if (looksLikeSymbol(text)) { said = takeSymbol(text); return; }
     if (kind === 'amount') return;
     takeNumber({ [keyOf(line, mode)]: text, ...(mode === 'ship' && kind === 'lot' ? { quantity: fillFor(text) } : {}) });
+  }
+
+  /** A number typed or scanned into a cell: a whole symbol is taken apart, an announced number brings along what was announced of it. */
+  function commit(index: number, key: string, value: string): boolean {
+    if (looksLikeSymbol(value)) {
+      const { [key]: _, ...rest } = lineRows[index] ?? {};
+      change(Object.values(rest).some((one) => one.trim() !== '') ? lineRows.with(index, rest) : lineRows.toSpliced(index, 1));
+      said = takeSymbol(value);
+      return true;
+    }
+    if (key !== keyOf(line, mode)) return false;
+    const announced = line.announced.find((one) => (one.serial ?? one.lot)?.toUpperCase() === value.toUpperCase());
+    if (announced) change(lineRows.with(index, { ...announcedRow(announced), ...Object.fromEntries(Object.entries(lineRows[index] ?? {}).filter(([, cell]) => cell.trim() !== '')) }));
+    return false;
   }
 
   const fillFor = (lot: string): string => {
@@ -280,7 +294,7 @@
       { key: 'Ctrl+Enter', says: `${words.verb} what stands here`, act: bookIt }, { key: 'n', says: 'next fault', act: nextFault },
       { key: 'l', says: 'next line of the order', act: () => (at = (at + 1) % order.lines.length) }
     ]);
-    if (mayBook && line.left !== '0' && window.innerWidth > 700) void grid?.focusCell(lineRows.length);
+    if (mayBook && line.left !== '0' && window.innerWidth > 700) void grid?.focusCell(lineRows.length, keyOf(line, mode));
     return () => { scanTarget.current = null; drop(); };
   });
 </script>
@@ -345,7 +359,7 @@
         {#if said}<p class="said" role="alert">{said}</p>{/if}
         <!-- A grid of its own for each line: what one line takes back must not land on another. -->
         {#key line.line}
-          <NumberGrid bind:this={grid} bind:focused {columns} rows={kind === 'amount' ? [lineRows[0] ?? {}] : lineRows} {verdicts} onchange={change} {fresh} fixed={kind === 'amount'} label="Numbers of {line.product} {line.name}" onsay={(message) => (said = message)} />
+          <NumberGrid bind:this={grid} bind:focused {columns} rows={kind === 'amount' ? [lineRows[0] ?? {}] : lineRows} {verdicts} onchange={change} {fresh} oncommit={commit} fixed={kind === 'amount'} label="Numbers of {line.product} {line.name}" onsay={(message) => (said = message)} />
         {/key}
       {:else}
         <p class="complete">Your role reads this order; it does not book it.</p>

@@ -15,10 +15,12 @@
     /** Where rows are fixed, no empty row stands at the end. */
     fixed?: boolean;
     focused?: number;
+    /** Told when a cell with something in it is left or entered: a scanner types a whole symbol into one. Answers whether it took the text over. */
+    oncommit?: (index: number, key: string, value: string) => boolean;
     /** Told what was wrong with a paste, or that some of its columns were passed over. */
     onsay?: (message: string) => void;
   }
-  let { columns, rows, verdicts, onchange, fresh = () => ({}), label, fixed = false, focused = $bindable(0), onsay = () => {} }: Props = $props();
+  let { columns, rows, verdicts, onchange, fresh = () => ({}), label, fixed = false, focused = $bindable(0), oncommit = () => false, onsay = () => {} }: Props = $props();
 
   const HEIGHT = 44, SPARE = 8;
   let view: HTMLDivElement;
@@ -96,7 +98,13 @@
       remove(index);
     } else if (event.key === 'ArrowDown' || (event.key === 'Enter' && !event.ctrlKey)) {
       event.preventDefault();
+      const value = (event.target as HTMLInputElement).value.trim();
+      if (event.key === 'Enter' && value !== '' && oncommit(index, column.key, value)) return;
       void focusCell(index + 1, column.key);
+    } else if (event.ctrlKey && event.key === ']') {
+      // A scanner on a keyboard sends the group separator of a symbol as Ctrl+].
+      event.preventDefault();
+      change(index, column.key, `${(event.target as HTMLInputElement).value}\u001d`);
     } else if (event.key === 'ArrowUp') {
       event.preventDefault();
       void focusCell(index - 1, column.key);
@@ -188,7 +196,8 @@
   tr.reason { background: #fdf6e4; }
   .verdict { width: 38%; min-width: 150px; font-size: 13.5px; padding: 0 8px; line-height: 1.25; }
   .verdict span { display: -webkit-box; -webkit-line-clamp: 2; line-clamp: 2; -webkit-box-orient: vertical; overflow: hidden; }
-  .narrow input { font-size: 14px; min-width: 98px; padding: 0 4px; }
+  .narrow th { white-space: normal; line-height: 1.2; vertical-align: bottom; }
+  .narrow input { font-size: 14px; min-width: 92px; padding: 0 4px; } .narrow input.right { min-width: 64px; }
   .narrow .verdict { width: 24%; min-width: 116px; }
   .narrow .at { width: 34px; }
   .good .verdict { color: var(--sea); } .stop .verdict { color: var(--rust); font-weight: 600; } .note .verdict { color: var(--slate); } .reason .verdict { color: #6a4a05; }

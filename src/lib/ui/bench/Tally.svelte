@@ -16,7 +16,7 @@
 {#if faults > 0}
   <span class="stop"><b class="big number">{faults}</b> fault{faults === 1 ? '' : 's'} <button class="next" onclick={onnext}>next fault</button> <kbd aria-hidden="true">n</kbd></span>
 {/if}
-<span class="end small soft" role="status">{keeping ? 'keeping draft …' : kept ? `draft kept ${sayTime(kept)}` : ''}</span>
+<span class="end small soft" class:visually-hidden={faults > 0} role="status">{keeping ? 'keeping draft …' : kept ? `draft kept ${sayTime(kept)}` : ''}</span>
 <button class="act main book" {disabled} title={why} onclick={onbook}>{busy ? 'Booking …' : action}</button>
 
 <style>
@@ -25,5 +25,6 @@
   .stop, .stop .big { color: var(--rust); }
   .next { border: 0; background: none; color: var(--rust); text-decoration: underline; cursor: pointer; padding: 6px 2px; }
   .end { margin-left: auto; }
+  .book { margin-left: auto; } .end:not(.visually-hidden) + .book { margin-left: 0; }
   @media (max-width: 700px) { .end { display: none; } .book { width: 100%; justify-content: center; min-height: 48px; } kbd { display: none; } }
 </style>

@@ -31,7 +31,7 @@ export function rowKind(line: SheetLine, mode: Mode): 'serial' | 'lot' | 'amount
 /** Whether goods of the line may come in before their numbers. */
 export const mayComeLater = (line: SheetLine, mode: Mode): boolean => mode === 'receive' && line.plan.asks.receive === 'optionally' && rowKind(line, mode) !== 'amount';
 
-const WIDTHS: Record<string, string> = { quantity: '110px', date: '128px' };
+const WIDTHS: Record<string, string> = { quantity: '92px', date: '124px' };
 /** Shown from the start though they may be left empty; every other such column comes when it is asked for. */
 const USUAL = new Set(['lot', 'serial', 'quantity', 'supplierNumber']);
 
@@ -44,7 +44,7 @@ export function columnsFor(line: SheetLine, mode: Mode, all = false): Column[] {
     if (field.key === 'quantity' && kind === 'serial') return [];
     if (field.key === 'lot' && (mode === 'ship' ? kind === 'serial' : mode === 'identify' && !!line.lot)) return [];
     if (field.key === 'supplierNumber' && kind === 'serial' && !all) return [];
-    const usual = USUAL.has(field.key) || field.how === 'must' || (field.how === 'fills itself' && field.key === 'expires') || (field.kind === 'fact' && field.how === 'may');
+    const usual = USUAL.has(field.key) || field.how === 'must' || (field.how === 'fills itself' && field.key === 'expires');
     if (!usual && !all) return [];
     const fact = plan.facts.find((one) => `fact:${one.name}` === field.key);
     const column: Column = { key: field.key, label: sayField(field.key, field.says, field.unit, line), kind: field.kind === 'fact' ? factColumn(fact!.kind) : field.kind, must: field.how === 'must', also: fact ? [fact.name] : ALSO[field.key] };

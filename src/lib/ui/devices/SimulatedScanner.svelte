@@ -57,7 +57,7 @@
 </aside>
 
 <style>
-  .devices { position: fixed; right: 14px; bottom: 14px; width: 330px; max-height: 70vh; overflow: auto; z-index: 60; background: var(--panel); border: 1px solid var(--ink); border-top: 4px solid var(--brass); box-shadow: 0 10px 30px rgb(29 41 48 / 30%); padding: 12px 14px; display: grid; gap: 10px; }
+  .devices { position: fixed; right: 14px; bottom: 76px; width: 330px; max-height: 70vh; overflow: auto; z-index: 60; background: var(--panel); border: 1px solid var(--ink); border-top: 4px solid var(--brass); box-shadow: 0 10px 30px rgb(29 41 48 / 30%); padding: 12px 14px; display: grid; gap: 10px; }
   .head { display: flex; justify-content: space-between; align-items: center; } form { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; } form > .number { flex: 1 1 100%; } .inline { display: inline-flex; gap: 6px; align-items: center; } .inline .number { width: 80px; }
   ul { display: grid; gap: 4px; max-height: 210px; overflow: auto; } li button { width: 100%; text-align: left; border: 1px solid var(--line); background: var(--paper); padding: 6px 9px; cursor: pointer; overflow-wrap: anywhere; } li button:hover { border-color: var(--brass); }
 </style>
