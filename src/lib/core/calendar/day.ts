@@ -1,4 +1,4 @@
-import { addDays, addMonths } from 'date-fns';
+import { addDays, addMonths, getDaysInMonth } from 'date-fns';
 
 /** A date without a time, `YYYY-MM-DD`. */
 export type Day = string;
@@ -10,7 +10,12 @@ const asDate = (day: Day) => {
 const asDay = (date: Date): Day => `${String(date.getFullYear()).padStart(4, '0')}-${String(date.getMonth() + 1).padStart(2, '0')}-${String(date.getDate()).padStart(2, '0')}`;
 
 /** Whether the text is a real date of the calendar. */
-export const isDay = (text: string): boolean => /^\d{4}-\d{2}-\d{2}$/.test(text) && text >= '1900' && asDay(asDate(text)) === text;
+export function isDay(text: string): boolean {
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(text) || text < '1900') return false;
+  const [year, month, day] = [Number(text.slice(0, 4)), Number(text.slice(5, 7)), Number(text.slice(8))];
+  // Every month has 28 days: only the last few need the calendar.
+  return month >= 1 && month <= 12 && day >= 1 && (day <= 28 || day <= getDaysInMonth(new Date(year, month - 1, 1)));
+}
 
 /** The day that many days later; negative goes back. */
 export const daysLater = (day: Day, days: number): Day => asDay(addDays(asDate(day), days));

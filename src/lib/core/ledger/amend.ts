@@ -11,7 +11,7 @@ import { markKey, type KnownMark, type KnownProduct, type Snapshot } from './sna
 
 export const amendmentWants = (request: Amendment): Wants => ({
   products: request.lines.map((line) => line.product), places: [], partner: null, order: null, draws: true,
-  marks: request.lines.flatMap((line) => [line, ...(line.to.number ? [{ product: line.product, ...(line.serial?.trim() ? { serial: line.to.number } : { lot: line.to.number }) }] : [])])
+  marks: request.lines.map((line) => ({ product: line.product, marks: [line, ...(line.to.number ? [line.serial?.trim() ? { serial: line.to.number } : { lot: line.to.number }] : [])] }))
 });
 
 const DATES = [['made', 'made_on', 'day it was made'], ['expires', 'expires_on', 'expiry'], ['retest', 'retest_on', 'retest date']] as const;

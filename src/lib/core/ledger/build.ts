@@ -20,7 +20,7 @@ export function buildWants(request: Build): Wants {
     places: [request.place, ...lines.flatMap((line) => line.place ?? [])],
     partner: null,
     order: { kind: 'work', number: request.document },
-    marks: lines,
+    marks: lines.map((line) => ({ product: line.product, marks: [line] })),
     draws: true
   };
 }

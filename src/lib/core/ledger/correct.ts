@@ -11,7 +11,7 @@ import { useMark } from './use-mark.ts';
 export const correctionWants = (request: Correction): Wants => ({
   products: request.lines.map((line) => line.product),
   places: request.lines.map((line) => line.place),
-  partner: null, order: null, marks: request.lines, draws: true
+  partner: null, order: null, marks: request.lines.map((line) => ({ product: line.product, marks: [line] })), draws: true
 });
 
 /**

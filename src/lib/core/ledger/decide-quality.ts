@@ -6,7 +6,7 @@ import type { QualityDecision, Wants } from './request.ts';
 import type { MarkState, Snapshot } from './snapshot.ts';
 
 export const qualityWants = (request: QualityDecision): Wants => ({
-  products: request.marks.map((mark) => mark.product), places: [], partner: null, order: null, marks: request.marks, draws: true
+  products: request.marks.map((mark) => mark.product), places: [], partner: null, order: null, marks: request.marks.map((mark) => ({ product: mark.product, marks: [mark] })), draws: true
 });
 
 const BECOMES: Record<QualityDecision['kind'], MarkState> = { hold: 'held', release: 'usable', reject: 'rejected' };

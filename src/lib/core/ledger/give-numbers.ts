@@ -17,7 +17,7 @@ export const identificationWants = (request: Identification): Wants => ({
   products: request.lines.map((line) => line.product),
   places: request.lines.map((line) => line.place),
   partner: null, order: null, draws: true,
-  marks: request.lines.flatMap((line) => [{ product: line.product, lot: line.lot }, ...line.marks.map((mark) => ({ product: line.product, lot: mark.lot ?? line.lot, serial: mark.serial }))])
+  marks: request.lines.map((line) => ({ product: line.product, marks: [{ lot: line.lot }, ...line.marks] }))
 });
 
 /**

@@ -1,4 +1,4 @@
-import { parseQuantity, quantity, type Quantity } from '../quantity/quantity.ts';
+import { ONE, parseQuantity, type Quantity } from '../quantity/quantity.ts';
 import { shown } from '../numbers/number.ts';
 import type { Faults } from './fault.ts';
 import { codeKey, type KnownProduct } from './snapshot.ts';
@@ -35,12 +35,12 @@ export function lineQuantity(product: KnownProduct, text: string, path: string, 
 
 /** The quantity of a serial: one, and where it is given it must say so. */
 export function serialQuantity(product: KnownProduct, serial: string, text: string | undefined, path: string, faults: Faults): Quantity | null {
-  if (text === undefined || text.trim() === '') return quantity(1);
+  if (text === undefined || text.trim() === '') return ONE;
   const value = lineQuantity(product, text, path, faults);
   if (value === null) return null;
   if (!value.eq(1)) {
     faults.add('quantity.mismatch', path, `Serial ${serial} is one single unit; its quantity cannot be ${shown(text.trim())}. Give one serial per unit.`, serial);
     return null;
   }
-  return value;
+  return ONE;
 }

@@ -9,7 +9,7 @@ import { useMark } from './use-mark.ts';
 export const moveWants = (request: Move): Wants => ({
   products: request.lines.map((line) => line.product),
   places: request.lines.flatMap((line) => [line.from, line.to]),
-  partner: null, order: null, marks: request.lines, draws: true
+  partner: null, order: null, marks: request.lines.map((line) => ({ product: line.product, marks: [line] })), draws: true
 });
 
 /**

@@ -8,7 +8,7 @@ import { decided, emptyRows, type Decision, type MarkRef } from './booking.ts';
 import { Faults } from './fault.ts';
 import { identify, type Identity } from './identity.ts';
 import { lineQuantity, serialQuantity } from './line-quantity.ts';
-import { findMark, findPartner, findPlace, findProduct, nameOf, saidOnHand, whereItLies } from './lookup.ts';
+import { findPartner, findPlace, findProduct, nameOf, saidOnHand, whereItLies } from './lookup.ts';
 import { checkOrder, type Booked } from './order-check.ts';
 import type { Receipt, ReceiptLine, ReceivedMark, Wants } from './request.ts';
 import { markKey, type KnownMark, type KnownProduct, type Snapshot } from './snapshot.ts';
@@ -18,12 +18,12 @@ export const receiptWants = (request: Receipt): Wants => ({
   places: request.lines.map((line) => line.place),
   partner: request.supplier,
   order: { kind: 'purchase', number: request.document },
-  marks: request.lines.flatMap((line) => (line.marks?.length ? line.marks : [{}]).map((mark) => ({ ...mark, product: line.product }))),
+  marks: request.lines.map((line) => ({ product: line.product, marks: line.marks ?? [] })),
   draws: false
 });
 
 /** A row of a line with what it was read as; `rest` is the remainder whose numbers come later. */
-interface ReadRow { mark: ReceivedMark; identity: Identity; quantity: Quantity; path: string; where: string; rest?: true }
+interface ReadRow { mark: ReceivedMark; identity: Identity; quantity: Quantity; path: string; line: number; at: number; rest?: true }
 
 /**
  * Decides a receipt: which marks are born, which lots are added to, what goes where.
@@ -40,7 +40,7 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
   rows.orderId = snapshot.order?.id ?? null;
   const booked: Booked[] = [];
   /** Every mark of this sheet by key: how the rows name it and where it first stood. */
-  const seen = new Map<string, { ref: MarkRef; where: string }>();
+  const seen = new Map<string, { ref: MarkRef; row: ReadRow }>();
 
   request.lines.forEach((line, index) => {
     const path = `lines[${index}]`;
@@ -51,12 +51,12 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
     if (asked) booked.push({ product, quantity: asked, path: `${path}.quantity` });
     const named = namedMarks(product, line, asked, path);
     if (named === null) return;
-    const read = named.map((mark, at) => readRow(product, line, mark, named.length, asked, product.marking === 'none' ? path : `${path}.marks[${at}]`, `row ${at + 1}${request.lines.length > 1 ? ` of line ${index + 1}` : ''}`));
+    const read = named.map((mark, at) => readRow(product, line, mark, named.length, asked, product.marking === 'none' ? path : `${path}.marks[${at}]`, index, at));
     const good = read.filter((row) => row !== null);
     if (asked && good.length === read.length) {
       const rest = restOf(product, good, asked, path);
       if (rest) good.push(rest);
-      else if (!total(good.map((row) => row.quantity)).eq(asked)) mismatch(product, good, asked, path);
+      else if (!sumOf(good).eq(asked)) mismatch(product, good, asked, path);
     }
     const inLine = new Set<string>();
     for (const row of good) {
@@ -82,11 +82,11 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
     return null;
   }
 
-  function readRow(product: KnownProduct, line: ReceiptLine, mark: ReceivedMark, rowsOfLine: number, asked: Quantity | null, path: string, where: string): ReadRow | null {
+  function readRow(product: KnownProduct, line: ReceiptLine, mark: ReceivedMark, rowsOfLine: number, asked: Quantity | null, path: string, index: number, at: number): ReadRow | null {
     const identity = identify(product, mark, 'receive', path, faults);
     if (!identity) return null;
     const quantity = rowQuantity(product, identity, mark, line, rowsOfLine, asked, path);
-    return quantity && { mark, identity, quantity, path, where };
+    return quantity && { mark, identity, quantity, path, line: index, at };
   }
 
   function rowQuantity(product: KnownProduct, identity: Identity, mark: ReceivedMark, line: ReceiptLine, rowsOfLine: number, asked: Quantity | null, path: string): Quantity | null {
@@ -99,34 +99,38 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
 
   /** What is left of a line whose numbers may come later: kept by quantity, within the one lot its rows name. */
   function restOf(product: KnownProduct, good: readonly ReadRow[], asked: Quantity, path: string): ReadRow | null {
-    const open = asked.minus(total(good.map((row) => row.quantity)));
+    const open = asked.minus(sumOf(good));
     if (open.lte(0) || product.plan.identity === 'none' || product.plan.asks.receive === 'always') return null;
     const lots = new Set(good.map((row) => row.identity.lot ?? (row.identity.kind === 'lot' ? row.identity.number : '')));
     if (product.plan.identity === 'serial-in-lot' && lots.size !== 1) return null;
     const identity: Identity = product.plan.identity === 'serial-in-lot' ? { kind: 'lot', number: [...lots][0]!, lot: null } : { kind: 'bulk', number: '', lot: null };
-    return { mark: {}, identity, quantity: open, path, where: 'what is left', rest: true };
+    return { mark: {}, identity, quantity: open, path, line: 0, at: -1, rest: true };
   }
 
   function mismatch(product: KnownProduct, good: readonly ReadRow[], asked: Quantity, path: string): void {
-    const sum = formatQuantity(total(good.map((row) => row.quantity)));
+    const sum = formatQuantity(sumOf(good));
     const what = hasSerials(product.plan.identity) ? `${sum} serial${sum === '1' ? ' is' : 's are'} given` : `its lots add up to ${sum}`;
     faults.add('quantity.mismatch', `${path}.quantity`, `${product.code} arrives with ${formatQuantity(asked)} ${product.unit} but ${what}. Make the two the same.`, product.code);
   }
 
   function markFor(product: KnownProduct, row: ReadRow, inLine: Set<string>): MarkRef | null {
-    const { identity, mark, path, where } = row;
+    const { identity, mark, path } = row;
     const key = markKey(product.id, identity.kind, identity.number);
     const before = seen.get(key);
     if (before && (identity.kind === 'serial' || (inLine.has(key) && identity.kind === 'lot' && !row.rest))) {
-      faults.add('mark.duplicate', path, `${identity.kind === 'lot' ? 'Lot' : 'Serial'} ${identity.number} is already in ${before.where} of this sheet. Remove one of the two.`, identity.number);
+      faults.add('mark.duplicate', path, `${identity.kind === 'lot' ? 'Lot' : 'Serial'} ${identity.number} is already in ${sayRow(before.row)} of this sheet. Remove one of the two.`, identity.number);
       return null;
     }
     inLine.add(key);
     if (before) return before.ref;
-    const existing = findMark(snapshot, product, identity.kind, identity.number);
+    const existing = snapshot.marks.get(key);
     const ref = existing ? addTo(product, existing, mark, path) : (identity.kind === 'lot' ? births.lotMade(product, identity.number) : undefined) ?? bear(product, row);
-    if (ref !== null) seen.set(key, { ref, where });
+    if (ref !== null) seen.set(key, { ref, row });
     return ref;
+  }
+
+  function sayRow({ line, at, rest }: ReadRow): string {
+    return rest ? 'what is left' : `row ${at + 1}${request.lines.length > 1 ? ` of line ${line + 1}` : ''}`;
   }
 
   function bear(product: KnownProduct, { identity, mark, path }: ReadRow): MarkRef | null {
@@ -175,3 +179,5 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
     function path(index: number): string { return `lines[${index}]`; }
   }
 }
+
+const sumOf = (rows: readonly ReadRow[]): Quantity => total(rows.map((row) => row.quantity));

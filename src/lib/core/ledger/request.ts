@@ -38,13 +38,16 @@ export interface Amendment { document: string; lines: AmendLine[] }
 
 export interface QualityDecision { document: string; kind: 'hold' | 'release' | 'reject'; marks: (MarkNamed & { product: string })[] }
 
+/** Marks of one product that a request names; the request's own rows, so that ten thousand are not copied to be looked up. */
+export interface NamedMarks { product: string; marks: readonly MarkNamed[] }
+
 /** What must be read before a decision can be taken. */
 export interface Wants {
   products: string[];
   places: string[];
   partner: string | null;
   order: OrderNamed | null;
-  marks: (MarkNamed & { product: string })[];
+  marks: readonly NamedMarks[];
   /** Whether the booking takes stock away or changes a state, so that the stock must be locked first. */
   draws: boolean;
 }

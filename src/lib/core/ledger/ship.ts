@@ -16,7 +16,7 @@ export const shipmentWants = (request: Shipment): Wants => ({
   places: request.lines.flatMap((line) => line.place ?? []),
   partner: request.customer,
   order: { kind: 'sales', number: request.document },
-  marks: request.lines.flatMap((line) => (line.marks?.length ? line.marks : [{}]).map((mark) => ({ ...mark, product: line.product }))),
+  marks: request.lines.map((line) => ({ product: line.product, marks: line.marks ?? [] })),
   draws: true
 });
 

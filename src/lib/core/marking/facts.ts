@@ -1,7 +1,7 @@
 import { isDay } from '../calendar/day.ts';
 import type { Faults } from '../ledger/fault.ts';
 import { shown } from '../numbers/number.ts';
-import { parseQuantity, quantity } from '../quantity/quantity.ts';
+import { isQuantity, quantity } from '../quantity/quantity.ts';
 import type { FactAsked, MarkingPlan } from './plan.ts';
 
 /** A fact as it is kept on a mark: the value as text, and the unit its plan had on that day. */
@@ -17,7 +17,7 @@ type Reading = { ok: true; value: string } | { ok: false; why: string };
 export function readFact(fact: FactAsked, text: string): Reading {
   const given = text.trim();
   switch (fact.kind) {
-    case 'number': return parseQuantity(given) === null ? { ok: false, why: 'it is no plain number such as 4.5' } : { ok: true, value: given };
+    case 'number': return !isQuantity(given) ? { ok: false, why: 'it is no plain number such as 4.5' } : { ok: true, value: given };
     case 'date': return isDay(given) ? { ok: true, value: given } : { ok: false, why: 'it is no date; give year-month-day' };
     case 'yes/no': {
       const answer = { YES: 'yes', Y: 'yes', TRUE: 'yes', NO: 'no', N: 'no', FALSE: 'no' }[given.toUpperCase()];
@@ -31,12 +31,15 @@ export function readFact(fact: FactAsked, text: string): Reading {
   }
 }
 
+/** Decimals of up to fifteen digits keep their order as floating-point numbers; longer ones are compared exactly. */
+const less = (a: string, b: string): boolean => (a.length <= 15 && b.length <= 15 ? Number(a) < Number(b) : quantity(a).lt(b));
+
 /** Why a good value lies outside a fact's limits; null where it does not. */
 export function outsideLimits(fact: FactAsked, value: string): string | null {
   if (fact.kind !== 'number') return null;
   const unit = fact.unit ? ` ${fact.unit}` : '';
-  if (fact.least !== null && quantity(value).lt(fact.least)) return `below the least, ${fact.least}${unit}`;
-  if (fact.most !== null && quantity(value).gt(fact.most)) return `above the most, ${fact.most}${unit}`;
+  if (fact.least !== null && less(value, fact.least)) return `below the least, ${fact.least}${unit}`;
+  if (fact.most !== null && less(fact.most, value)) return `above the most, ${fact.most}${unit}`;
   return null;
 }
 
@@ -49,13 +52,13 @@ export function takeFacts(plan: MarkingPlan, product: string, given: Readonly<Re
   // Most bookings ask for none and give none; ten thousand rows of them should cost nothing.
   if (plan.facts.length === 0 && given === undefined) return NONE;
   const values: Record<string, FactValue> = {};
-  const texts = new Map(Object.entries(given ?? {}).filter(([, text]) => text.trim() !== '').map(([name, text]) => [factKey(name), { name, text }]));
+  let taken = 0;
   let good = true;
   for (const fact of plan.facts) {
-    const key = factKey(fact.name);
-    const text = texts.get(key)?.text;
-    texts.delete(key);
-    if (text === undefined) {
+    const name = nameGiven(given, fact.name);
+    const text = name === null ? undefined : given![name];
+    if (name !== null) taken++;
+    if (text === undefined || text.trim() === '') {
       if (fact.required && !faults.answer(plan, 'fact missing', path, `${product} needs its ${fact.name}${fact.unit ? ` in ${fact.unit}` : ''}. Give it in this row.`, number)) good = false;
       continue;
     }
@@ -69,11 +72,19 @@ export function takeFacts(plan: MarkingPlan, product: string, given: Readonly<Re
     if (outside !== null && !faults.answer(plan, 'off limits', path, `${sentence(fact.name)} ${reading.value}${fact.unit ? ` ${fact.unit}` : ''} of ${product} is ${outside}. Measure again, or hold the goods.`, number)) good = false;
     values[fact.name] = fact.unit ? { value: reading.value, unit: fact.unit } : { value: reading.value };
   }
-  for (const { name } of texts.values()) {
+  if (given !== undefined && taken < Object.keys(given).length) for (const [name, text] of Object.entries(given)) {
+    if (text.trim() === '' || plan.facts.some((fact) => factKey(fact.name) === factKey(name))) continue;
     faults.add('fact.missing', path, `The plan of ${product} asks for no fact “${shown(name)}”${plan.facts.length > 0 ? `; it asks for ${plan.facts.map((fact) => fact.name).join(', ')}` : ''}. Leave it out, or add it to the plan.`, shown(name));
     good = false;
   }
   return good ? values : null;
+}
+
+/** How a fact is called in what was given: exactly so, or without regard to capitals and spaces round it. */
+function nameGiven(given: Readonly<Record<string, string>> | undefined, name: string): string | null {
+  if (given === undefined) return null;
+  if (given[name] !== undefined) return name;
+  return Object.keys(given).find((one) => factKey(one) === factKey(name)) ?? null;
 }
 
 const NONE: FactValues = Object.freeze({});

@@ -5,6 +5,8 @@ const Exact = Decimal.clone({ precision: 40, rounding: Decimal.ROUND_HALF_EVEN, 
 
 export type Quantity = Decimal;
 export const ZERO: Quantity = new Exact(0);
+/** The quantity of a serial; one object, so that adding up ten thousand of them is counting. */
+export const ONE: Quantity = new Exact(1);
 
 const PLAIN = /^-?\d{1,12}(\.\d+)?$/;
 
@@ -19,6 +21,9 @@ export function parseQuantity(text: string): Quantity | null {
   return value.decimalPlaces() <= 6 ? value : null;
 }
 
+/** Whether a text is a quantity the ledger keeps, without making one of it. */
+export const isQuantity = (text: string): boolean => PLAIN.test(text) && (text.indexOf('.') < 0 || text.length - text.indexOf('.') <= 7 || parseQuantity(text) !== null);
+
 /** A quantity from a value that is known to be good: the database's numeric, a literal. */
 export const quantity = (value: string | number): Quantity => new Exact(value);
 
@@ -27,9 +32,12 @@ export const formatQuantity = (value: Quantity): string => (value.isZero() ? '0'
 
 /** Sum of any number of quantities; zero for none. */
 export const total = (values: Iterable<Quantity>): Quantity => {
-  let sum = ZERO;
-  for (const value of values) sum = sum.plus(value);
-  return sum;
+  let sum = ZERO, ones = 0;
+  for (const value of values) {
+    if (value === ONE) ones++;
+    else sum = sum.plus(value);
+  }
+  return ones === 0 ? sum : sum.plus(ones);
 };
 
 /** Sum of decimal strings, as a string. */

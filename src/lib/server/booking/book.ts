@@ -86,7 +86,7 @@ export async function check<Request extends Circumstances>(sql: Sql, kind: Booki
   requireRight(actor, kind.right);
   return await sql.begin('READ ONLY', async (tx) => {
     const { decision } = await decideIn(tx, kind, request, true);
-    const drafts = await onOtherDrafts(tx, actor.personId, () => draftNumbers(kind.wants(request).marks));
+    const drafts = await onOtherDrafts(tx, actor.personId, () => draftNumbers(kind.wants(request).marks.flatMap(({ product, marks }) => marks.map((mark) => ({ product, serial: mark.serial })))));
     return { faults: decision.ok ? [] : decision.faults, notes: decision.notes, drafts };
   }) as Verdict;
 }

@@ -1,5 +1,5 @@
 import { dayOf } from '../../core/calendar/day.ts';
-import type { MarkNamed, Wants } from '../../core/ledger/request.ts';
+import type { NamedMarks, Wants } from '../../core/ledger/request.ts';
 import { codeKey, markKey, type KnownMark, type KnownOrder, type KnownPartner, type KnownPlace, type KnownProduct, type MarkKind, type Marking, type Snapshot } from '../../core/ledger/snapshot.ts';
 import type { FactValues } from '../../core/marking/facts.ts';
 import { plainPlan, planOf, type MarkingPlan } from '../../core/marking/plan.ts';
@@ -25,13 +25,17 @@ const MARK_COLUMNS = 'm.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m
  */
 export async function readSnapshot(tx: Tx, wants: Wants, happenedAt: Date, onlyLooking = false): Promise<Snapshot> {
   const lock = wants.draws && !onlyLooking;
-  const order = wants.order && askable(wants.order.number) ? await readOrder(tx, wants.order.kind, wants.order.number, !onlyLooking) : null;
-  const products = await readProducts(tx, wants.products);
+  // Sent one behind the other without waiting: what does not depend on another answer costs no round trip of its own. The order is locked first.
+  const [order, products, partners, named] = await Promise.all([
+    wants.order && askable(wants.order.number) ? readOrder(tx, wants.order.kind, wants.order.number, !onlyLooking) : null,
+    readProducts(tx, wants.products), readPartners(tx, wants.partner), readPlaces(tx, wants.places, [])
+  ]);
   const found = await findMarks(tx, products, wants.marks);
   const ids = found.map((mark) => mark.id);
   const stock = await readStock(tx, ids, lock);
   const placeIds = [...new Set(stock.map((row) => row.place_id))];
-  const places = await readPlaces(tx, wants.places, placeIds);
+  const elsewhere = placeIds.filter((id) => ![...named.values()].some((place) => place.id === id));
+  const places = elsewhere.length === 0 ? named : new Map([...named, ...(await readPlaces(tx, [], elsewhere))]);
   const fresh = lock ? await readMarks(tx, ids) : found;
   const read = new Set(ids);
   const lotIds = [...new Set(fresh.flatMap((mark) => mark.lotId ?? []))].filter((id) => !read.has(id));
@@ -47,7 +51,7 @@ export async function readSnapshot(tx: Tx, wants: Wants, happenedAt: Date, onlyL
   const [first] = places.values();
   return {
     happenedAt, day: dayOf(happenedAt, first?.zone ?? 'Europe/London'), order, products, places, marks,
-    partners: await readPartners(tx, wants.partner),
+    partners,
     marksById: new Map([...fresh, ...lots].map((mark) => [mark.id, mark])),
     elsewhere: wants.draws ? await readElsewhere(tx, products, wants.marks, marks) : new Map(),
     stock: byMark
@@ -105,32 +109,48 @@ async function readPartners(tx: Tx, code: string | null): Promise<Map<string, Kn
   return new Map(rows.map((row) => [codeKey(row.code), row]));
 }
 
-/** The (product, kind, key) triples a list of named marks can mean, as three columns, and the products kept in bulk. */
-function columnsOf(products: ReadonlyMap<string, KnownProduct>, named: readonly (MarkNamed & { product: string })[]) {
-  const wanted = new Map<string, [number, MarkKind, string]>();
-  const bulk = new Set<number>();
-  const add = (productId: number, kind: MarkKind, number: string) => wanted.set(`${productId} ${kind} ${number}`, [productId, kind, number]);
-  for (const mark of named) {
-    const product = products.get(codeKey(mark.product));
+/**
+ * The numbers a list of named marks can mean: all keys in one array, and for each product and kind the stretch of it that is theirs,
+ * so that ten thousand numbers are sent once and not with their product and kind beside every one.
+ */
+function wantedKeys(products: ReadonlyMap<string, KnownProduct>, named: readonly NamedMarks[]) {
+  const groups = new Map<string, { productId: number; kind: MarkKind; keys: Set<string> }>();
+  const groupOf = (productId: number, kind: MarkKind) => {
+    const name = `${productId} ${kind}`;
+    let group = groups.get(name);
+    if (!group) groups.set(name, (group = { productId, kind, keys: new Set() }));
+    return group.keys;
+  };
+  for (const { product: code, marks } of named) {
+    const product = products.get(codeKey(code));
     if (!product) continue;
-    // Also of a numbered product: its plan may let numbers come later, or it was kept by quantity before.
-    bulk.add(product.id);
-    if (askable(mark.lot) && product.marking !== 'none' && product.marking !== 'serial') add(product.id, 'lot', numberKey(mark.lot));
-    if (askable(mark.serial) && product.marking !== 'none' && product.marking !== 'lot') add(product.id, 'serial', numberKey(mark.serial));
+    // A product marked differently now may have lots and serials of before, so both are looked for wherever they are named.
+    const lots = groupOf(product.id, 'lot'), serials = groupOf(product.id, 'serial');
+    for (const mark of marks) {
+      if (askable(mark.lot)) lots.add(numberKey(mark.lot));
+      if (askable(mark.serial)) serials.add(numberKey(mark.serial));
+    }
   }
-  const rows = [...wanted.values()];
-  return { products: rows.map((row) => row[0]), kinds: rows.map((row) => row[1]), keys: rows.map((row) => row[2]), bulk: [...bulk] };
+  const filled = [...groups.values()].filter((group) => group.keys.size > 0);
+  let end = 0;
+  return {
+    keys: filled.flatMap((group) => [...group.keys]), products: filled.map((group) => group.productId), kinds: filled.map((group) => group.kind),
+    from: filled.map((group) => { const start = end + 1; end += group.keys.size; return start; }), counts: filled.map((group) => group.keys.size),
+    // Also of a numbered product: its plan may let numbers come later, or it was kept by quantity before.
+    bulk: [...products.values()].map((product) => product.id)
+  };
 }
 
-async function findMarks(tx: Tx, products: ReadonlyMap<string, KnownProduct>, named: readonly (MarkNamed & { product: string })[]): Promise<KnownMark[]> {
-  const wanted = columnsOf(products, named);
-  if (wanted.keys.length + wanted.bulk.length === 0) return [];
+async function findMarks(tx: Tx, products: ReadonlyMap<string, KnownProduct>, named: readonly NamedMarks[]): Promise<KnownMark[]> {
+  const wanted = wantedKeys(products, named);
+  if (wanted.bulk.length === 0) return [];
   // Two branches, so that each has an index: an OR over both would read every mark of a product for every number.
   const rows = await tx<MarkRow[]>`
     SELECT ${tx.unsafe(MARK_COLUMNS)}
     FROM (
-      SELECT m.* FROM unnest(${wanted.products}::bigint[], ${wanted.kinds}::text[], ${wanted.keys}::text[]) AS w (product_id, kind, number_key)
-      JOIN mark m ON m.product_id = w.product_id AND m.kind = w.kind AND m.number_key = w.number_key
+      SELECT m.* FROM unnest(${wanted.products}::bigint[], ${wanted.kinds}::text[], ${wanted.from}::int[], ${wanted.counts}::int[]) AS g (product_id, kind, first, count)
+      CROSS JOIN LATERAL unnest((${wanted.keys}::text[])[g.first : g.first + g.count - 1]) AS w (number_key)
+      JOIN mark m ON m.product_id = g.product_id AND m.kind = g.kind AND m.number_key = w.number_key
       UNION ALL
       SELECT m.* FROM mark m WHERE m.kind = 'bulk' AND m.product_id = ANY(${wanted.bulk})
     ) m JOIN event e ON e.id = m.birth_event`;
@@ -158,10 +178,10 @@ async function readStock(tx: Tx, ids: readonly number[], lock: boolean): Promise
 
 async function readElsewhere(tx: Tx, products: ReadonlyMap<string, KnownProduct>, named: Wants['marks'], marks: ReadonlyMap<string, KnownMark>): Promise<Snapshot['elsewhere']> {
   const missing = new Set<string>();
-  for (const mark of named) {
-    const product = products.get(codeKey(mark.product));
-    for (const [kind, number] of [['lot', mark.lot], ['serial', mark.serial]] as const) {
-      if (product && askable(number) && !marks.has(markKey(product.id, kind, number))) missing.add(numberKey(number));
+  for (const { product: code, marks: rows } of named) {
+    const product = products.get(codeKey(code));
+    if (product) for (const mark of rows) for (const [kind, number] of [['lot', mark.lot], ['serial', mark.serial]] as const) {
+      if (askable(number) && !marks.has(markKey(product.id, kind, number))) missing.add(numberKey(number));
     }
   }
   if (missing.size === 0) return new Map();
