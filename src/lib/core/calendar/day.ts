@@ -13,12 +13,17 @@ const asDay = (date: Date): Day => `${String(date.getFullYear()).padStart(4, '0'
 export function isDay(text: string): boolean {
   if (!/^\d{4}-\d{2}-\d{2}$/.test(text) || text < '1900') return false;
   const [year, month, day] = [Number(text.slice(0, 4)), Number(text.slice(5, 7)), Number(text.slice(8))];
-  // Every month has 28 days: only the last few need the calendar.
-  return month >= 1 && month <= 12 && day >= 1 && (day <= 28 || day <= getDaysInMonth(new Date(year, month - 1, 1)));
+  // Every month has 28 days and all but February 30: only the last few need the calendar.
+  return month >= 1 && month <= 12 && day >= 1 && (day <= 28 || (day <= 30 && month !== 2) || day <= getDaysInMonth(new Date(year, month - 1, 1)));
 }
 
 /** The day that many days later; negative goes back. */
-export const daysLater = (day: Day, days: number): Day => asDay(addDays(asDate(day), days));
+export function daysLater(day: Day, days: number): Day {
+  if (day !== last.day || days !== last.days) last = { day, days, result: asDay(addDays(asDate(day), days)) };
+  return last.result;
+}
+/** Ten thousand rows of one receipt ask for the same day. */
+let last = { day: '', days: 0, result: '' };
 
 /** The same day of the month that many months later, or the month's last day where it has no such day. */
 export const monthsLater = (day: Day, months: number): Day => asDay(addMonths(asDate(day), months));

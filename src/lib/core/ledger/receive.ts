@@ -58,9 +58,8 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
       if (rest) good.push(rest);
       else if (!sumOf(good).eq(asked)) mismatch(product, good, asked, path);
     }
-    const inLine = new Set<string>();
     for (const row of good) {
-      const ref = markFor(product, row, inLine);
+      const ref = markFor(product, row);
       if (ref === null) continue;
       if (place) rows.movements.push({ mark: ref, placeId: place.id, quantity: row.quantity });
       rows.answer.push(ref);
@@ -104,7 +103,7 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
     const lots = new Set(good.map((row) => row.identity.lot ?? (row.identity.kind === 'lot' ? row.identity.number : '')));
     if (product.plan.identity === 'serial-in-lot' && lots.size !== 1) return null;
     const identity: Identity = product.plan.identity === 'serial-in-lot' ? { kind: 'lot', number: [...lots][0]!, lot: null } : { kind: 'bulk', number: '', lot: null };
-    return { mark: {}, identity, quantity: open, path, line: 0, at: -1, rest: true };
+    return { mark: {}, identity, quantity: open, path, line: good[0]?.line ?? 0, at: -1, rest: true };
   }
 
   function mismatch(product: KnownProduct, good: readonly ReadRow[], asked: Quantity, path: string): void {
@@ -113,15 +112,14 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
     faults.add('quantity.mismatch', `${path}.quantity`, `${product.code} arrives with ${formatQuantity(asked)} ${product.unit} but ${what}. Make the two the same.`, product.code);
   }
 
-  function markFor(product: KnownProduct, row: ReadRow, inLine: Set<string>): MarkRef | null {
+  function markFor(product: KnownProduct, row: ReadRow): MarkRef | null {
     const { identity, mark, path } = row;
     const key = markKey(product.id, identity.kind, identity.number);
     const before = seen.get(key);
-    if (before && (identity.kind === 'serial' || (inLine.has(key) && identity.kind === 'lot' && !row.rest))) {
+    if (before && (identity.kind === 'serial' || (before.row.line === row.line && identity.kind === 'lot' && !row.rest))) {
       faults.add('mark.duplicate', path, `${identity.kind === 'lot' ? 'Lot' : 'Serial'} ${identity.number} is already in ${sayRow(before.row)} of this sheet. Remove one of the two.`, identity.number);
       return null;
     }
-    inLine.add(key);
     if (before) return before.ref;
     const existing = snapshot.marks.get(key);
     const ref = existing ? addTo(product, existing, mark, path) : (identity.kind === 'lot' ? births.lotMade(product, identity.number) : undefined) ?? bear(product, row);
@@ -180,4 +178,5 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
   }
 }
 
-const sumOf = (rows: readonly ReadRow[]): Quantity => total(rows.map((row) => row.quantity));
+const sumOf = (rows: readonly ReadRow[]): Quantity => total(quantitiesOf(rows));
+function* quantitiesOf(rows: readonly ReadRow[]): Iterable<Quantity> { for (const row of rows) yield row.quantity; }

@@ -24,7 +24,7 @@ interface Birth {
  */
 export function takeDates(plan: MarkingPlan, product: string, given: DatesGiven, birth: Birth, path: string, number: string | undefined, faults: Faults): Dates | null {
   let good = true;
-  const madeGiven = read('made', 'day it was made', given.made, plan.made, null);
+  const madeGiven = read('made', 'day it was made', given.made, plan.made, () => null);
   const made = madeGiven ?? (birth.madeHere ? birth.day : null);
   const from = made ?? birth.day;
   if (madeGiven !== null && madeGiven > birth.day) {
@@ -32,15 +32,15 @@ export function takeDates(plan: MarkingPlan, product: string, given: DatesGiven,
     good = false;
   }
   const expires = plan.identity === 'none' ? null : read('expires', 'expiry', given.expires, plan.expires,
-    plan.expires === 'computed' && plan.shelfLifeDays !== null ? daysLater(from, plan.shelfLifeDays) : plan.expires === 'components' ? birth.earliestComponent : null);
-  const retest = read('retest', 'retest date', given.retest, plan.retest, plan.retest === 'computed' && plan.retestDays !== null ? daysLater(from, plan.retestDays) : null);
+    () => plan.expires === 'computed' && plan.shelfLifeDays !== null ? daysLater(from, plan.shelfLifeDays) : plan.expires === 'components' ? birth.earliestComponent : null);
+  const retest = read('retest', 'retest date', given.retest, plan.retest, () => plan.retest === 'computed' && plan.retestDays !== null ? daysLater(from, plan.retestDays) : null);
   return good ? { made, expires, retest } : null;
 
-  function read(field: keyof DatesGiven, says: string, text: string | undefined, rule: 'entered' | 'if given' | 'computed' | 'components' | 'not kept', computed: string | null): string | null {
+  function read(field: keyof DatesGiven, says: string, text: string | undefined, rule: 'entered' | 'if given' | 'computed' | 'components' | 'not kept', computed: () => string | null): string | null {
     const day = text?.trim() ?? '';
     if (day === '') {
       if (rule === 'entered' && !(field === 'made' && birth.madeHere) && !faults.answer(plan, 'date missing', path, `${product} needs its ${says}. Give it as year-month-day.`, number)) good = false;
-      return computed;
+      return computed();
     }
     if (!isDay(day)) {
       faults.add('date.missing', path, `“${shown(day)}” is no date. Give the ${says} as year-month-day, such as ${daysLater(birth.day, field === 'made' ? -30 : 365)}.`, shown(day));

@@ -3,7 +3,7 @@ import { numberKey, readNumber, shown } from './number.ts';
 
 describe('numbers', () => {
   it('are trimmed, and compared without regard to capitals', () => {
-    expect(readNumber('  Pd-88401 ')).toEqual({ ok: true, number: 'Pd-88401', key: 'PD-88401' });
+    expect(readNumber('  Pd-88401 ')).toEqual({ ok: true, number: 'Pd-88401' });
     expect(numberKey('tn-1')).toBe(numberKey(' TN-1 '));
   });
 

@@ -2,8 +2,11 @@
 export const LONGEST_NUMBER = 60;
 
 export type NumberReading =
-  | { ok: true; number: string; /** what two numbers are compared by */ key: string }
+  | { ok: true; number: string }
   | { ok: false; why: string };
+
+/** Whether a text is such a number, without saying why not. */
+export const isNumber = (text: string): boolean => { const number = text.trim(); return number !== '' && number.length <= LONGEST_NUMBER && !ODD.test(number); };
 
 /** The first character that is not printable ASCII, whole where it takes two code units. */
 const ODD = /[^ -~]/u;
@@ -19,7 +22,7 @@ export function readNumber(text: string): NumberReading {
   if (number.length > LONGEST_NUMBER) return { ok: false, why: `it has ${number.length} characters and ${LONGEST_NUMBER} are the most` };
   const odd = ODD.exec(number)?.[0];
   if (odd !== undefined) return { ok: false, why: `it has ${describeCharacter(odd)}, which cannot be printed as a symbol; letters A–Z, digits and plain signs can` };
-  return { ok: true, number, key: numberKey(number) };
+  return { ok: true, number };
 }
 
 const upper = (letter: string): string => letter.toUpperCase();

@@ -3,12 +3,12 @@ import type { NamedMarks, Wants } from '../../core/ledger/request.ts';
 import { codeKey, markKey, type KnownMark, type KnownOrder, type KnownPartner, type KnownPlace, type KnownProduct, type MarkKind, type Marking, type Snapshot } from '../../core/ledger/snapshot.ts';
 import type { FactValues } from '../../core/marking/facts.ts';
 import { plainPlan, planOf, type MarkingPlan } from '../../core/marking/plan.ts';
-import { numberKey, readNumber } from '../../core/numbers/number.ts';
+import { isNumber, numberKey } from '../../core/numbers/number.ts';
 import { quantity, type Quantity } from '../../core/quantity/quantity.ts';
 import type { Tx } from '../db/client.ts';
 
 /** Numbers no mark can have are not asked for; the decision tells of them. */
-const askable = (text: string | undefined): text is string => text !== undefined && readNumber(text).ok;
+const askable = (text: string | undefined): text is string => text !== undefined && isNumber(text);
 const distinct = (texts: readonly string[]): string[] => [...new Set(texts.filter(askable).map(codeKey))];
 
 interface MarkRow {
