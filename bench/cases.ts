@@ -33,7 +33,7 @@ async function trace(name: string, root: number, { app }: Bench): Promise<Measur
 }
 
 const BENCH_PLAN = { ...plainPlan('serial', { shelfLifeDays: 365 }), facts: [{ name: 'gross weight', kind: 'number' as const, unit: 'g', least: '100', most: '200', choices: [], required: true }, { name: 'certificate', kind: 'text' as const, unit: '', least: null, most: null, choices: [], required: true }] };
-const serialsOf = (side: string, turn: number, count: number) => { const run = randomBytes(3).toString('hex'); return Array.from({ length: count }, (_, i) => `${side}-${turn}-${run}-${i}`); };
+const serialsOf = (side: string, turn: number, count: number) => { const run = randomBytes(3).toString('hex').toUpperCase(); return Array.from({ length: count }, (_, i) => `${side}-${turn}-${run}-${i}`); };
 const actorOf = (world: BenchWorld): Actor => ({ personId: world.person, login: 'bench', name: 'Bench', roles: ['coordinator'], via: 'token' });
 
 /** The part that is received: marked by a plan with two facts and an expiry. */

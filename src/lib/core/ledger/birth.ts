@@ -1,7 +1,7 @@
 import { takeDates, type Dates } from '../marking/dates.ts';
 import { takeFacts } from '../marking/facts.ts';
 import { shown } from '../numbers/number.ts';
-import { addNewMark, type MarkRef, type Rows } from './booking.ts';
+import { addNewMark, type MarkRef, type NewMark, type Rows } from './booking.ts';
 import type { Faults } from './fault.ts';
 import type { Identity } from './identity.ts';
 import { findMark } from './lookup.ts';
@@ -47,11 +47,12 @@ export class Births {
   }
 
   private add({ product, identity, byIdentify }: Born, dates: Dates, supplierNumber: string | null, facts: Rows['newMarks'][number]['facts']): MarkRef {
-    return addNewMark(this.rows, {
+    const mark: NewMark = {
       productId: product.id, kind: identity.kind, number: identity.kind === 'bulk' ? null : identity.number, lot: identity.lot === null ? null : this.lotOf(product, identity.lot, dates, byIdentify),
-      supplierNumber, madeOn: dates.made, expiresOn: dates.expires, retestOn: dates.retest, warrantyMonths: identity.kind === 'bulk' ? null : product.plan.warrantyMonths, facts,
-      ...(byIdentify ? { byIdentify } : {})
-    });
+      supplierNumber, madeOn: dates.made, expiresOn: dates.expires, retestOn: dates.retest, warrantyMonths: identity.kind === 'bulk' ? null : product.plan.warrantyMonths, facts
+    };
+    if (byIdentify) mark.byIdentify = true;
+    return addNewMark(this.rows, mark);
   }
 
   /** The lot a serial is within: known, or made with the dates of its first serial. */

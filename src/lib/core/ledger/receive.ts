@@ -23,7 +23,7 @@ export const receiptWants = (request: Receipt): Wants => ({
 });
 
 /** A row of a line with what it was read as; `rest` is the remainder whose numbers come later. */
-interface ReadRow { mark: ReceivedMark; identity: Identity; quantity: Quantity; path: string; line: number; at: number; rest?: true }
+interface ReadRow { mark: ReceivedMark; identity: Identity; quantity: Quantity; path: string; line: number; at: number; rest?: true; /** How the rows name its mark, once it has one. */ ref?: MarkRef }
 
 /**
  * Decides a receipt: which marks are born, which lots are added to, what goes where.
@@ -40,7 +40,7 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
   rows.orderId = snapshot.order?.id ?? null;
   const booked: Booked[] = [];
   /** Every mark of this sheet by key: how the rows name it and where it first stood. */
-  const seen = new Map<string, { ref: MarkRef; row: ReadRow }>();
+  const seen = new Map<string, ReadRow>();
 
   request.lines.forEach((line, index) => {
     const path = `lines[${index}]`;
@@ -51,9 +51,12 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
     if (asked) booked.push({ product, quantity: asked, path: `${path}.quantity` });
     const named = namedMarks(product, line, asked, path);
     if (named === null) return;
-    const read = named.map((mark, at) => readRow(product, line, mark, named.length, asked, product.marking === 'none' ? path : `${path}.marks[${at}]`, index, at));
-    const good = read.filter((row) => row !== null);
-    if (asked && good.length === read.length) {
+    const good: ReadRow[] = [];
+    named.forEach((mark, at) => {
+      const row = readRow(product, line, mark, named.length, asked, product.marking === 'none' ? path : `${path}.marks[${at}]`, index, at);
+      if (row) good.push(row);
+    });
+    if (asked && good.length === named.length) {
       const rest = restOf(product, good, asked, path);
       if (rest) good.push(rest);
       else if (!sumOf(good).eq(asked)) mismatch(product, good, asked, path);
@@ -116,14 +119,16 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
     const { identity, mark, path } = row;
     const key = markKey(product.id, identity.kind, identity.number);
     const before = seen.get(key);
-    if (before && (identity.kind === 'serial' || (before.row.line === row.line && identity.kind === 'lot' && !row.rest))) {
-      faults.add('mark.duplicate', path, `${identity.kind === 'lot' ? 'Lot' : 'Serial'} ${identity.number} is already in ${sayRow(before.row)} of this sheet. Remove one of the two.`, identity.number);
+    if (before && (identity.kind === 'serial' || (before.line === row.line && identity.kind === 'lot' && !row.rest))) {
+      faults.add('mark.duplicate', path, `${identity.kind === 'lot' ? 'Lot' : 'Serial'} ${identity.number} is already in ${sayRow(before)} of this sheet. Remove one of the two.`, identity.number);
       return null;
     }
-    if (before) return before.ref;
+    if (before) return before.ref!;
     const existing = snapshot.marks.get(key);
     const ref = existing ? addTo(product, existing, mark, path) : (identity.kind === 'lot' ? births.lotMade(product, identity.number) : undefined) ?? bear(product, row);
-    if (ref !== null) seen.set(key, { ref, row });
+    if (ref === null) return null;
+    row.ref = ref;
+    seen.set(key, row);
     return ref;
   }
 

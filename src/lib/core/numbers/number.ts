@@ -5,8 +5,11 @@ export type NumberReading =
   | { ok: true; number: string }
   | { ok: false; why: string };
 
-/** Whether a text is such a number, without saying why not. */
-export const isNumber = (text: string): boolean => { const number = text.trim(); return number !== '' && number.length <= LONGEST_NUMBER && !ODD.test(number); };
+/** The key of a text that can be a number, null where it cannot be one. */
+export function keyOfNumber(text: string): string | null {
+  const number = text.trim();
+  return number === '' || number.length > LONGEST_NUMBER || ODD.test(number) ? null : folded(number);
+}
 
 /** The first character that is not printable ASCII, whole where it takes two code units. */
 const ODD = /[^ -~]/u;
@@ -26,9 +29,9 @@ export function readNumber(text: string): NumberReading {
 }
 
 const upper = (letter: string): string => letter.toUpperCase();
-const BEYOND_ASCII = /[^ -~]/;
+const HAS_SMALL = /[a-z]/, BEYOND_ASCII = /[^ -~]/;
 /** The engine's own folding is right for ASCII and many times faster; beyond it only a to z are folded, as the database does. */
-const folded = (number: string): string => (BEYOND_ASCII.test(number) ? number.replace(SMALL, upper) : number.toUpperCase());
+const folded = (number: string): string => (!HAS_SMALL.test(number) ? number : BEYOND_ASCII.test(number) ? number.replace(SMALL, upper) : number.toUpperCase());
 
 /** The key two numbers are compared by: trimmed, case-folded. The database's `mark.number_key` is made the same way. */
 export const numberKey = (number: string): string => folded(number.trim());

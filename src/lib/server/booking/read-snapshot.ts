@@ -3,12 +3,12 @@ import type { NamedMarks, Wants } from '../../core/ledger/request.ts';
 import { codeKey, markKey, type KnownMark, type KnownOrder, type KnownPartner, type KnownPlace, type KnownProduct, type MarkKind, type Marking, type Snapshot } from '../../core/ledger/snapshot.ts';
 import type { FactValues } from '../../core/marking/facts.ts';
 import { plainPlan, planOf, type MarkingPlan } from '../../core/marking/plan.ts';
-import { isNumber, numberKey } from '../../core/numbers/number.ts';
+import { keyOfNumber, numberKey } from '../../core/numbers/number.ts';
 import { quantity, type Quantity } from '../../core/quantity/quantity.ts';
 import type { Tx } from '../db/client.ts';
 
 /** Numbers no mark can have are not asked for; the decision tells of them. */
-const askable = (text: string | undefined): text is string => text !== undefined && isNumber(text);
+const askable = (text: string | undefined): text is string => text !== undefined && keyOfNumber(text) !== null;
 const distinct = (texts: readonly string[]): string[] => [...new Set(texts.filter(askable).map(codeKey))];
 
 interface MarkRow {
@@ -127,14 +127,16 @@ function wantedKeys(products: ReadonlyMap<string, KnownProduct>, named: readonly
     // A product marked differently now may have lots and serials of before, so both are looked for wherever they are named.
     const lots = groupOf(product.id, 'lot'), serials = groupOf(product.id, 'serial');
     for (const mark of marks) {
-      if (askable(mark.lot)) lots.add(numberKey(mark.lot));
-      if (askable(mark.serial)) serials.add(numberKey(mark.serial));
+      const lot = mark.lot === undefined ? null : keyOfNumber(mark.lot), serial = mark.serial === undefined ? null : keyOfNumber(mark.serial);
+      if (lot !== null) lots.add(lot);
+      if (serial !== null) serials.add(serial);
     }
   }
   const filled = [...groups.values()].filter((group) => group.keys.size > 0);
   let end = 0;
   return {
-    keys: filled.flatMap((group) => [...group.keys]), products: filled.map((group) => group.productId), kinds: filled.map((group) => group.kind),
+    // One text and not an array of ten thousand: a number holds no line end, and neither side has to quote each.
+    keys: filled.flatMap((group) => [...group.keys]).join('\n'), products: filled.map((group) => group.productId), kinds: filled.map((group) => group.kind),
     from: filled.map((group) => { const start = end + 1; end += group.keys.size; return start; }), counts: filled.map((group) => group.keys.size),
     // Also of a numbered product: its plan may let numbers come later, or it was kept by quantity before.
     bulk: [...products.values()].map((product) => product.id)
@@ -149,7 +151,7 @@ async function findMarks(tx: Tx, products: ReadonlyMap<string, KnownProduct>, na
     SELECT ${tx.unsafe(MARK_COLUMNS)}
     FROM (
       SELECT m.* FROM unnest(${wanted.products}::bigint[], ${wanted.kinds}::text[], ${wanted.from}::int[], ${wanted.counts}::int[]) AS g (product_id, kind, first, count)
-      CROSS JOIN LATERAL unnest((${wanted.keys}::text[])[g.first : g.first + g.count - 1]) AS w (number_key)
+      CROSS JOIN LATERAL unnest((SELECT k FROM (SELECT string_to_array(${wanted.keys}, E'\\n') AS k OFFSET 0) one)[g.first : g.first + g.count - 1]) AS w (number_key)
       JOIN mark m ON m.product_id = g.product_id AND m.kind = g.kind AND m.number_key = w.number_key
       UNION ALL
       SELECT m.* FROM mark m WHERE m.kind = 'bulk' AND m.product_id = ANY(${wanted.bulk})
