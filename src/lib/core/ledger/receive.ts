@@ -23,7 +23,7 @@ export const receiptWants = (request: Receipt): Wants => ({
 });
 
 /** A row of a line with what it was read as; `rest` is the remainder whose numbers come later. */
-interface ReadRow { mark: ReceivedMark; identity: Identity; quantity: Quantity; path: string; line: number; at: number; rest?: true; /** How the rows name its mark, once it has one. */ ref?: MarkRef }
+interface ReadRow { mark: ReceivedMark; identity: Identity; quantity: Quantity; path: string; line: number; at: number; rest: boolean; /** How the rows name its mark, once it has one. */ ref: MarkRef | null }
 
 /**
  * Decides a receipt: which marks are born, which lots are added to, what goes where.
@@ -88,7 +88,7 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
     const identity = identify(product, mark, 'receive', path, faults);
     if (!identity) return null;
     const quantity = rowQuantity(product, identity, mark, line, rowsOfLine, asked, path);
-    return quantity && { mark, identity, quantity, path, line: index, at };
+    return quantity && { mark, identity, quantity, path, line: index, at, rest: false, ref: null };
   }
 
   function rowQuantity(product: KnownProduct, identity: Identity, mark: ReceivedMark, line: ReceiptLine, rowsOfLine: number, asked: Quantity | null, path: string): Quantity | null {
@@ -106,7 +106,7 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
     const lots = new Set(good.map((row) => row.identity.lot ?? (row.identity.kind === 'lot' ? row.identity.number : '')));
     if (product.plan.identity === 'serial-in-lot' && lots.size !== 1) return null;
     const identity: Identity = product.plan.identity === 'serial-in-lot' ? { kind: 'lot', number: [...lots][0]!, lot: null } : { kind: 'bulk', number: '', lot: null };
-    return { mark: {}, identity, quantity: open, path, line: good[0]?.line ?? 0, at: -1, rest: true };
+    return { mark: {}, identity, quantity: open, path, line: good[0]?.line ?? 0, at: -1, rest: true, ref: null };
   }
 
   function mismatch(product: KnownProduct, good: readonly ReadRow[], asked: Quantity, path: string): void {
