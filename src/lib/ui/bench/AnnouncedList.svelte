@@ -16,7 +16,9 @@
   <p class="count"><b class="number">{ticked}</b> of {line.announced.length} ticked{#if arrived > 0}, {arrived} of them booked before{/if}</p>
   {#if open.length > 0}
     <p class="small soft">{open.length === 1 ? 'Missing:' : `${open.length} missing:`}</p>
-    <ul>{#each open.slice(0, MOST) as one (`${one.lot} ${one.serial}`)}<li class="number">{one.serial ?? one.lot}</li>{/each}</ul>
+    <!-- A list that scrolls must be reached by the keyboard. -->
+    <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+    <ul tabindex="0" aria-label="Announced numbers that are missing">{#each open.slice(0, MOST) as one (`${one.lot} ${one.serial}`)}<li class="number">{one.serial ?? one.lot}</li>{/each}</ul>
     {#if open.length > MOST}<p class="small soft">and {open.length - MOST} more</p>{/if}
     {#if mayTake}<button class="act" onclick={ontake}>All {open.length} are here</button>{/if}
   {:else}<p class="small good">✓ Nothing is missing.</p>{/if}

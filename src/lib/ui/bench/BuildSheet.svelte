@@ -4,6 +4,7 @@
   import { soonestFirst } from '../../core/allocation/fefo';
   import { sayDistance } from '../../core/calendar/say-day';
   import type { Marking } from '../../core/ledger/snapshot';
+  import { draftNumbers } from '../../core/marking/draft-numbers';
   import { continueNumbers } from '../../core/numbers/continue';
   import { totalOf } from '../../core/quantity/quantity';
   import { scanTarget } from '../frame/scan-target.svelte';
@@ -13,19 +14,21 @@
   import BookedPanel from './BookedPanel.svelte';
   import { allot } from './allot';
   import { BookingSheet } from './booking-sheet.svelte';
-  import { batchGroup, batchRows, lotsForNextUnit, slotsOf, unitColumns, unitGroups, type Component } from './build-rows';
+  import { batchGroup, batchRows, lotsForNextUnit, outputColumns, slotsOf, unitColumns, unitGroups, type Component } from './build-rows';
+  import type { MarkingPlan } from '../../core/marking/plan';
   import type { Available } from './LineSheet.svelte';
   import type { Column, Row, RowVerdict } from './grid';
   import NumberGrid from './NumberGrid.svelte';
+  import ReasonPanel from './ReasonPanel.svelte';
   import Refused from './Refused.svelte';
   import { rowMessage } from './row-message';
   import SheetMargin from './SheetMargin.svelte';
   import Tally from './Tally.svelte';
 
-  interface Body { units: Row[]; batch: Row[]; lot: string; made: string; place: string }
+  interface Body { units: Row[]; batch: Row[]; lot: string; made: string; place: string; born: Row; reasons: Record<string, string> }
   interface Props {
     order: { number: string; state: string; due: string; place: string | null };
-    line: { product: string; name: string; unit: string; marking: Marking; quantity: string; done: string; left: string; numbersLots: boolean; numbersSerials: boolean };
+    line: { product: string; name: string; unit: string; marking: Marking; quantity: string; done: string; left: string; numbersLots: boolean; numbersSerials: boolean; plan: MarkingPlan };
     components: readonly Component[];
     places: readonly { code: string; name: string; kind: string; siteName: string }[];
     available: Record<string, readonly Available[]>;
@@ -44,27 +47,34 @@
   let made = $state(kept?.made ?? untrack(() => (line.left === '0' ? '' : line.left)));
   let batch = $state.raw<Row[]>(kept?.batch ?? untrack(() => (perUnit || line.left === '0' ? [] : batchRows(components, line.left, available, today).rows)));
   let place = $state(kept?.place ?? untrack(() => order.place ?? places.find((one) => one.kind === 'line')?.code ?? places[0]?.code ?? ''));
+  /** Dates and facts of the batch made; those of units stand in their rows. */
+  let born = $state.raw<Row>(kept?.born ?? {});
+  let reasons = $state.raw<Record<string, string>>(kept?.reasons ?? {});
+  let said = $state('');
   let focused = $state(0);
   let grid = $state<ReturnType<typeof NumberGrid>>();
 
+  const asked = untrack(() => outputColumns(line.plan));
   const slots = untrack(() => slotsOf(components));
-  const columns = untrack((): Column[] => (perUnit ? unitColumns(line.product, line.marking, slots) : [
+  const columns = untrack((): Column[] => (perUnit ? [...unitColumns(line.product, line.marking, slots), ...asked] : [
     { key: 'product', label: 'Component', kind: 'number' }, { key: 'number', label: 'Lot or serial', kind: 'number' }, { key: 'quantity', label: 'Quantity', kind: 'quantity', width: '120px' }
   ]));
 
   const work = untrack(() => new BookingSheet<Body>({
     kind: 'builds', sheet: `build ${order.number}`, readonly: !mayBook,
-    body: () => ({ units, batch, lot, made, place }), request: () => built?.request ?? null, kept: { key: kept?.key, keptAt: kept ? draft.keptAt : null }
+    body: () => ({ units, batch, lot, made, place, born, reasons }), numbers: () => draftNumbers(units.flatMap((row) => [{ product: line.product, serial: row.serial }, ...slots.filter((slot) => slot.serial).map((slot) => ({ product: slot.component.product, serial: row[slot.key] }))])), request: () => built?.request ?? null, kept: { key: kept?.key, keptAt: kept ? draft.keptAt : null }
   }));
 
   const built = $derived.by(() => {
+    const given = Object.fromEntries(Object.entries(reasons).filter(([, reason]) => reason.trim() !== ''));
+    const shared = { document: order.number, place, ...(Object.keys(given).length > 0 ? { reasons: given } : {}) };
     if (perUnit) {
-      const { groups, rowOf, missing } = unitGroups(line.product, components, units);
-      return groups.length === 0 ? null : { rowOf, missing, request: { document: order.number, place, groups } };
+      const { groups, rowOf, missing } = unitGroups(line.product, components, units, asked);
+      return groups.length === 0 ? null : { rowOf, missing, request: { ...shared, groups } };
     }
     if (made.trim() === '' || (line.marking === 'lot' && lot.trim() === '')) return null;
-    const { group, rowOf } = batchGroup(line.product, lot, made, components, batch);
-    return { rowOf, missing: new Map<number, string[]>(), request: { document: order.number, place, groups: [group] } };
+    const { group, rowOf } = batchGroup(line.product, lot, made, components, batch, born, asked);
+    return { rowOf, missing: new Map<number, string[]>(), request: { ...shared, groups: [group] } };
   });
 
   const placed = $derived.by(() => {
@@ -79,7 +89,7 @@
       const [, group, side, index] = /^groups\[(\d+)\]\.(outputs|inputs)\[(\d+)\]/.exec(fault.path) ?? [];
       const row = group === undefined || !built ? undefined : perUnit ? built.rowOf[Number(group)] : side === 'inputs' ? built.rowOf[Number(index)] : undefined;
       if (row === undefined) loose.push(fault);
-      else if (verdicts.get(row)?.tone !== 'stop') verdicts.set(row, { tone: 'stop', text: rowMessage(fault.message), full: fault.message });
+      else if (verdicts.get(row)?.tone !== 'stop') verdicts.set(row, { tone: fault.answer === 'reason' ? 'reason' : 'stop', text: rowMessage(fault.message), full: fault.message });
     }
     return { verdicts, loose };
   });
@@ -188,6 +198,7 @@
         </label>
       </div>
       <Refused refusal={work.refusal} {faults} />
+      <ReasonPanel faults={work.faults} {reasons} onchange={(given) => { reasons = given; work.changed(); }} />
       {#if hints.length > 0}<div class="hints">{#each hints as hint, index (index)}<p>{hint.message}</p>{/each}</div>{/if}
       {#if components.length === 0}<p class="complete">No components are set up for {line.product}. <a href="/setup/products/{encodeURIComponent(line.product)}">Say what one takes</a>, or book without: it will be a loose end.</p>{/if}
       {#if line.left === '0' && units.length === 0 && !mayBook}
@@ -205,10 +216,12 @@
             {#if line.marking === 'lot'}<label class="stack">made lot<input class="field number" bind:value={lot} oninput={() => work.changed()} maxlength="60" aria-label="Lot made" /></label>{/if}
             {#if line.numbersLots}<button class="act low" onclick={makeNumbers}>Make lot number</button>{/if}
             <label class="stack">made, {line.unit}<input class="field number amount" bind:value={made} oninput={() => work.changed()} inputmode="decimal" aria-label="Quantity made" /></label>
+            {#each asked as column (column.key)}<label class="stack">{column.label.toLowerCase()}{#if column.choices}<select class="field" value={born[column.key] ?? ''} onchange={(event) => { born = { ...born, [column.key]: event.currentTarget.value }; work.changed(); }}><option value=""></option>{#each column.choices as choice (choice)}<option value={choice}>{choice}</option>{/each}</select>{:else}<input class="field number amount" value={born[column.key] ?? ''} placeholder={column.kind === 'date' ? 'yyyy-mm-dd' : ''} oninput={(event) => { born = { ...born, [column.key]: event.currentTarget.value }; work.changed(); }} />{/if}</label>{/each}
             <button class="act low" onclick={refill}>Draw first expired for {made || '0'}</button>
           {/if}
         </div>
-        <NumberGrid bind:this={grid} bind:focused {columns} rows={perUnit ? units : batch} verdicts={placed.verdicts} onchange={change} fresh={freshUnit} label={perUnit ? `Units of ${line.product} and their components` : `What went into the batch of ${line.product}`} />
+        {#if said}<p class="short" role="alert">{said}</p>{/if}
+        <NumberGrid bind:this={grid} bind:focused onsay={(message) => (said = message)} {columns} rows={perUnit ? units : batch} verdicts={placed.verdicts} onchange={change} fresh={freshUnit} label={perUnit ? `Units of ${line.product} and their components` : `What went into the batch of ${line.product}`} />
       {:else}
         <p class="complete">Your role reads this order; it does not book it.</p>
       {/if}

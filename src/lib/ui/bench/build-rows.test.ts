@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { batchGroup, batchRows, lotsForNextUnit, slotsOf, unitGroups, type Component } from './build-rows.ts';
+import { plainPlan } from '../../core/marking/plan.ts';
+import { batchGroup, batchRows, lotsForNextUnit, outputColumns, slotsOf, unitGroups, type Component } from './build-rows.ts';
 
 const components: Component[] = [
   { product: 'BLD', name: 'bladder', unit: 'each', marking: 'lot', quantity: '1' },
@@ -41,5 +42,15 @@ describe('a batch', () => {
   it('is one group', () => {
     const { group } = batchGroup('PNL', 'P1', '7', components, [{ product: 'BLD', number: 'B1', quantity: '7' }, { product: 'inf', number: 'I1', quantity: '1' }, { product: '' }]);
     expect(group).toEqual({ outputs: [{ product: 'PNL', quantity: '7', lot: 'P1' }], inputs: [{ product: 'BLD', quantity: '7', lot: 'B1' }, { product: 'inf', quantity: '1', serial: 'I1' }] });
+  });
+});
+
+describe('what is asked of a made unit beside its number', () => {
+  const asked = outputColumns({ ...plainPlan('serial', { shelfLifeDays: 5 }), retest: 'entered', facts: [{ name: 'leak test', kind: 'choice', unit: '', least: null, most: null, choices: ['tight', 'loose'], required: true }, { name: 'pressure', kind: 'number', unit: 'mbar', least: '1', most: '9', choices: [], required: false }] });
+  it('are its facts and the dates that are entered; what fills itself is not asked', () => expect(asked.map((column) => [column.key, column.kind, column.must])).toEqual([['retest', 'date', true], ['fact:leak test', 'choice', true], ['fact:pressure', 'quantity', false]]));
+  it('goes with the unit it was given for', () => {
+    const { groups } = unitGroups('P', [], [{ serial: 'S1', 'fact:leak test': 'tight', retest: '2027-01-01' }, { serial: 'S2' }], asked);
+    expect(groups.map((group) => group.outputs[0])).toEqual([{ product: 'P', serial: 'S1', quantity: '1', retest: '2027-01-01', facts: { 'leak test': 'tight' } }, { product: 'P', serial: 'S2', quantity: '1' }]);
+    expect(batchGroup('P', 'L', '5', [], [], { 'fact:pressure': '4' }, asked).group.outputs).toEqual([{ product: 'P', quantity: '5', lot: 'L', facts: { pressure: '4' } }]);
   });
 });

@@ -1,6 +1,8 @@
 import { firstExpiredFirst, type Candidate } from '../../core/allocation/fefo.ts';
 import type { Marking } from '../../core/ledger/snapshot.ts';
 import { formatQuantity, parseQuantity, quantity, total, ZERO, type Quantity } from '../../core/quantity/quantity.ts';
+import { askedAt } from '../../core/marking/ask.ts';
+import type { MarkingPlan } from '../../core/marking/plan.ts';
 import type { Column, Row } from './grid.ts';
 
 export interface Component { product: string; name: string; unit: string; marking: Marking; quantity: string }
@@ -19,6 +21,26 @@ export function slotsOf(components: readonly Component[]): Slot[] {
     const positions = Math.max(1, Math.round(Number(component.quantity)));
     return Array.from({ length: positions }, (_, index) => ({ key: `${component.product} ${index + 1}`, component, label: positions > 1 ? `${component.product} ${index + 1}` : component.product, perUnit: '1', serial: true }));
   });
+}
+
+/** What the plan of the made product asks beside the number: dates that are entered, and facts. The day it is made is known. */
+export function outputColumns(plan: MarkingPlan): Column[] {
+  return askedAt(plan, 'output').flatMap((field): Column[] => {
+    const fact = plan.facts.find((one) => `fact:${one.name}` === field.key);
+    if (!fact && !(field.kind === 'date' && field.how === 'must')) return [];
+    const choices = fact?.kind === 'choice' ? fact.choices : fact?.kind === 'yes/no' ? ['yes', 'no'] : undefined;
+    return [{
+      key: field.key, label: `${field.says[0]!.toUpperCase()}${field.says.slice(1)}${field.unit ? `, ${field.unit}` : ''}`, must: field.how === 'must', inherit: field.kind === 'date' || choices !== undefined,
+      kind: choices ? 'choice' : field.kind === 'date' || fact?.kind === 'date' ? 'date' : fact?.kind === 'number' ? 'quantity' : 'text', ...(choices ? { choices } : {}), ...(fact ? { also: [fact.name] } : {})
+    }];
+  });
+}
+
+/** What a row says of the made mark beside its number, as the booking names it. */
+function bornWith(row: Row, asked: readonly Column[]): { expires?: string; retest?: string; facts?: Record<string, string> } {
+  const given = asked.flatMap(({ key }) => (row[key]?.trim() ? [[key, row[key]!.trim()] as const] : []));
+  const facts = given.filter(([key]) => key.startsWith('fact:')).map(([key, value]) => [key.slice(5), value]);
+  return { ...Object.fromEntries(given.filter(([key]) => !key.startsWith('fact:'))), ...(facts.length > 0 ? { facts: Object.fromEntries(facts) } : {}) };
 }
 
 export const unitColumns = (product: string, marking: Marking, slots: readonly Slot[]): Column[] => [
@@ -45,10 +67,10 @@ export function lotsForNextUnit(slots: readonly Slot[], rows: readonly Row[], av
   return row;
 }
 
-export interface GroupRequest { outputs: Record<string, string>[]; inputs: Record<string, string>[] }
+export interface GroupRequest { outputs: Record<string, unknown>[]; inputs: Record<string, string>[] }
 
 /** Units as groups of the booking, each with its own components; and which row each came from. */
-export function unitGroups(product: string, components: readonly Component[], rows: readonly Row[]): { groups: GroupRequest[]; rowOf: number[]; missing: Map<number, string[]> } {
+export function unitGroups(product: string, components: readonly Component[], rows: readonly Row[], asked: readonly Column[] = []): { groups: GroupRequest[]; rowOf: number[]; missing: Map<number, string[]> } {
   const slots = slotsOf(components);
   const rowOf: number[] = [];
   const missing = new Map<number, string[]>();
@@ -58,7 +80,7 @@ export function unitGroups(product: string, components: readonly Component[], ro
     const open = slots.filter((slot) => !row[slot.key]?.trim()).map((slot) => slot.label);
     if (open.length > 0) missing.set(index, open);
     return [{
-      outputs: [{ product, serial: row.serial.trim(), quantity: '1', ...(row.lot?.trim() ? { lot: row.lot.trim() } : {}) }],
+      outputs: [{ product, serial: row.serial.trim(), quantity: '1', ...(row.lot?.trim() ? { lot: row.lot.trim() } : {}), ...bornWith(row, asked) }],
       inputs: [
         ...slots.flatMap((slot) => {
           const number = row[slot.key]?.trim();
@@ -91,7 +113,7 @@ export function batchRows(components: readonly Component[], made: string, availa
 }
 
 /** A batch as the one group of its booking. */
-export function batchGroup(product: string, lot: string, made: string, components: readonly Component[], rows: readonly Row[]): { group: GroupRequest; rowOf: number[] } {
+export function batchGroup(product: string, lot: string, made: string, components: readonly Component[], rows: readonly Row[], born: Row = {}, asked: readonly Column[] = []): { group: GroupRequest; rowOf: number[] } {
   const marking = new Map(components.map((component) => [component.product.toUpperCase(), component.marking]));
   const rowOf: number[] = [];
   const inputs = rows.flatMap((row, index) => {
@@ -101,5 +123,5 @@ export function batchGroup(product: string, lot: string, made: string, component
     const number = row.number?.trim();
     return [{ product: row.product.trim(), quantity: row.quantity?.trim() ?? '', ...(number ? { [kind?.startsWith('serial') ? 'serial' : 'lot']: number } : {}) }];
   });
-  return { group: { outputs: [{ product, quantity: made.trim(), ...(lot.trim() ? { lot: lot.trim() } : {}) }], inputs }, rowOf };
+  return { group: { outputs: [{ product, quantity: made.trim(), ...(lot.trim() ? { lot: lot.trim() } : {}), ...bornWith(born, asked) }], inputs }, rowOf };
 }

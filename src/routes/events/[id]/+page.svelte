@@ -9,7 +9,7 @@
 
 <svelte:head><title>{event.document} · Earmark</title></svelte:head>
 <div class="screen">
-  <h1>{event.kind} <span class="number">{event.document}</span>{#if event.partner}{" · "}{event.partner}{/if}</h1>
+  <h1>{event.kind} <span class="number">{event.document}</span>{#if event.partner}&#32;· {event.partner}{/if}</h1>
   <dl>
     <div><dt>happened</dt><dd>{sayInstant(event.at)}</dd></div>
     <div><dt>booked</dt><dd>{sayInstant(event.bookedAt)}</dd></div>
@@ -21,7 +21,7 @@
   </dl>
   {#if event.reason}<p class="reason">“{event.reason}”</p>{/if}
   {#if event.remarks.length > 0}
-    <section class="remarks"><h2>Gone on in spite of</h2>{#each event.remarks as remark, index (index)}<p>{remark.message}{#if remark.reason}{" "}<b>“{remark.reason}”</b>{/if}</p>{/each}</section>
+    <section class="remarks"><h2>Gone on in spite of</h2>{#each event.remarks as remark, index (index)}<p>{remark.message} {#if remark.reason}<b>“{remark.reason}”</b>{/if}</p>{/each}</section>
   {/if}
   {#if event.kind === 'receive' || event.lines.some((line) => line.kind !== 'bulk' && line.quantity && !line.quantity.startsWith('-'))}
     <div class="acts">{#if event.kind === 'receive'}<a class="act" href="/api/v1/events/{event.id}/goods-received-note" target="_blank" rel="noopener">Goods received note</a><a class="act" href="/put-away?event={event.id}">Put away</a>{/if}<a class="act" href="/labels?event={event.id}">Labels</a></div>
