@@ -175,23 +175,23 @@
     const allowed = new Set(columnsFor(line, mode, true).map((column) => column.key));
     const row = Object.fromEntries(Object.entries({ lot, serial, expires, made, quantity: amount }).filter(([key, value]) => value !== undefined && allowed.has(key))) as Row;
     if (isBlank(row, line, mode)) return `The symbol names ${line.product} but no ${keyOf(line, mode)}. Scan the ${keyOf(line, mode)} too.`;
-    takeNumber(row);
-    return '';
+    return takeNumber(row);
   }
 
-  /** A number that was announced is ticked off, with what was announced of it. */
-  function takeNumber(row: Row): void {
+  /** A number that was announced is ticked off, with what was announced of it. Answers what is to be said of it. */
+  function takeNumber(row: Row): string {
     const number = (row[keyOf(line, mode)] ?? '').trim().toUpperCase();
-    if (taken.has(number) && kind === 'serial') { said = `${row.serial} is on this sheet already.`; return; }
+    if (taken.has(number) && kind === 'serial') return `${row.serial} is on this sheet already.`;
     const announced = line.announced.find((one) => (one.serial ?? one.lot)?.toUpperCase() === number);
     addRow({ ...(announced ? announcedRow(announced) : {}), ...row });
+    return '';
   }
 
   function takeScan(text: string): void {
     said = '';
     if (looksLikeSymbol(text)) { said = takeSymbol(text); return; }
     if (kind === 'amount') return;
-    takeNumber({ [keyOf(line, mode)]: text, ...(mode === 'ship' && kind === 'lot' ? { quantity: fillFor(text) } : {}) });
+    said = takeNumber({ [keyOf(line, mode)]: text, ...(mode === 'ship' && kind === 'lot' ? { quantity: fillFor(text) } : {}) });
   }
 
   /** A number typed or scanned into a cell: a whole symbol is taken apart, an announced number brings along what was announced of it. */
