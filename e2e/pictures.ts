@@ -1,5 +1,5 @@
 import { test } from '@playwright/test';
-import { call, signIn } from './company';
+import { alive, call, signIn } from './company';
 
 // `npm run pictures`: one current picture of each main view in docs/screenshots, from the demo.
 test('pictures of the main views', async ({ page, request }) => {
@@ -10,11 +10,14 @@ test('pictures of the main views', async ({ page, request }) => {
   await take('sign-in');
   await signIn(page, 'wilf');
   await take('today');
-  await page.goto('/receive/PO-2141');
-  await page.getByLabel('Serial, row 1').fill('PD-88401');
-  for (const serial of ['PD-88402', 'PD-88403', 'PD-88403', 'PD-88405', 'PD-88154']) { await page.keyboard.press('ArrowDown'); await page.keyboard.type(serial); }
+  await page.goto('/receive/PO-2142');
+  await alive(page);
+  await page.getByLabel('Serial, row 1').fill('C33-04298');
+  for (const serial of ['C33-04299', 'C33-04300', 'C33-04300', 'C33-04150']) { await page.keyboard.press('Enter'); await page.keyboard.type(serial); }
+  await page.keyboard.press('Enter');
+  for (const [row, weight] of [[1, '133'], [2, '134'], [3, '132'], [4, '133'], [5, '127']] as const) await page.getByLabel(`Gross weight, g, row ${row}`).fill(weight);
   await page.waitForTimeout(600);
-  await page.getByRole('button', { name: 'next fault' }).click();
+  await page.getByLabel('Serial, row 4').focus();
   await take('receive');
   await page.goto('/build/WO-858');
   await page.getByRole('button', { name: 'Make numbers' }).click();
@@ -37,6 +40,15 @@ test('pictures of the main views', async ({ page, request }) => {
   await page.goto('/setup/numbering');
   await page.getByLabel('Change BATCH').click();
   await take('setup-numbering');
+  await page.goto('/setup/plans?plan=COLD');
+  await page.getByRole('complementary', { name: 'Try it' }).getByLabel('lot must be given').fill('TF-1204');
+  await page.getByRole('complementary', { name: 'Try it' }).getByLabel(/arrival temperature/).fill('9.5');
+  await take('setup-plan');
+  await page.goto(`/labels?mark=${jacket}`);
+  await page.getByLabel('size, mm').selectOption('70x40');
+  await take('labels');
+  await page.goto('/put-away');
+  await take('put-away');
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto('/receive/PO-2144');
   await take('receive-phone');
