@@ -22,7 +22,7 @@
 <div class="today">
   <div class="head">
     <h1>Today, {sayDay(data.today)}</h1>
-    <p class="soft"><b class:stop={late > 0}>{late} late</b> · <b>{dueToday} due today</b> · {data.held.length} held · {data.expiring.length} expiring within 30 days{#if data.unnumbered.length > 0}&#32;· <b class="stop">{data.unnumbered.length} without number</b>{/if}{#if data.atDock > 0}&#32;· <a href="/put-away">{data.atDock} at the dock to put away</a>{/if}</p>
+    <p class="soft"><b class:stop={late > 0}>{late} late</b> · <b>{dueToday} due today</b> · {data.held.length} held · {data.expiring.length} expiring within 30 days{#if data.unnumbered.length > 0}&nbsp;· <b class="stop">{data.unnumbered.length} without number</b>{/if}{#if data.atDock > 0}&nbsp;· <a href="/put-away">{data.atDock} at the dock to put away</a>{/if}</p>
   </div>
   <div class="waits">
     {#each screens as screen (screen.name)}

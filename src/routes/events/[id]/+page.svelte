@@ -9,7 +9,7 @@
 
 <svelte:head><title>{event.document} · Earmark</title></svelte:head>
 <div class="screen">
-  <h1>{event.kind} <span class="number">{event.document}</span>{#if event.partner}&#32;· {event.partner}{/if}</h1>
+  <h1>{event.kind} <span class="number">{event.document}</span>{#if event.partner}&nbsp;· {event.partner}{/if}</h1>
   <dl>
     <div><dt>happened</dt><dd>{sayInstant(event.at)}</dd></div>
     <div><dt>booked</dt><dd>{sayInstant(event.bookedAt)}</dd></div>
