@@ -62,7 +62,7 @@ export function decideAmendment(snapshot: Snapshot, request: Amendment): Decisio
       return;
     }
     const key = markKey(product.id, mark.kind, reading.number);
-    const other = snapshot.marks.get(key);
+    const other = findMark(snapshot, product, mark.kind, reading.number);
     if ((other && other.id !== mark.id) || taken.has(key)) {
       faults.add('mark.duplicate', path, `${product.code} has another ${mark.kind} ${reading.number}${other ? `, since ${sayDay(other.bornOn)}` : ''}. Two marks cannot have one number: amend that one first, or give another.`, reading.number);
       return;

@@ -1,8 +1,8 @@
 import { sayDay } from '../calendar/say-day.ts';
-import { shown } from '../numbers/number.ts';
+import { numberKey, shown } from '../numbers/number.ts';
 import { formatQuantity, total, type Quantity } from '../quantity/quantity.ts';
 import type { Faults } from './fault.ts';
-import { codeKey, markKey, type KnownMark, type KnownPartner, type KnownPlace, type KnownProduct, type Snapshot } from './snapshot.ts';
+import { codeKey, markGroup, type KnownMark, type KnownPartner, type KnownPlace, type KnownProduct, type Snapshot } from './snapshot.ts';
 
 export function findProduct(snapshot: Snapshot, code: string, path: string, faults: Faults): KnownProduct | null {
   const product = snapshot.products.get(codeKey(code));
@@ -63,5 +63,5 @@ export function checkUsable(snapshot: Snapshot, product: KnownProduct, mark: Kno
 
 /** Finds an existing mark by its kind and number. */
 export function findMark(snapshot: Snapshot, product: KnownProduct, kind: KnownMark['kind'], number: string): KnownMark | null {
-  return snapshot.marks.get(markKey(product.id, kind, number)) ?? null;
+  return snapshot.marks.get(markGroup(product.id, kind))?.get(numberKey(number)) ?? null;
 }

@@ -1,7 +1,7 @@
 import { isDay } from '../calendar/day.ts';
 import { sayDay, sayDistance } from '../calendar/say-day.ts';
 import { hasSerials } from '../marking/plan.ts';
-import { shown } from '../numbers/number.ts';
+import { numberKey, shown } from '../numbers/number.ts';
 import { formatQuantity, total, type Quantity } from '../quantity/quantity.ts';
 import { Births } from './birth.ts';
 import { decided, emptyRows, type Decision, type MarkRef } from './booking.ts';
@@ -11,7 +11,7 @@ import { lineQuantity, serialQuantity } from './line-quantity.ts';
 import { findPartner, findPlace, findProduct, nameOf, saidOnHand, whereItLies } from './lookup.ts';
 import { checkOrder, type Booked } from './order-check.ts';
 import type { Receipt, ReceiptLine, ReceivedMark, Wants } from './request.ts';
-import { markKey, type KnownMark, type KnownProduct, type Snapshot } from './snapshot.ts';
+import { markGroup, markKey, type KnownMark, type KnownProduct, type MarkKind, type Snapshot } from './snapshot.ts';
 
 export const receiptWants = (request: Receipt): Wants => ({
   products: request.lines.map((line) => line.product),
@@ -24,6 +24,8 @@ export const receiptWants = (request: Receipt): Wants => ({
 
 /** A row of a line with what it was read as; `rest` is the remainder whose numbers come later. */
 interface ReadRow { mark: ReceivedMark; identity: Identity; quantity: Quantity; path: string; line: number; at: number; rest: boolean; /** How the rows name its mark, once it has one. */ ref: MarkRef | null }
+
+interface Seen { known: ReadonlyMap<string, KnownMark> | undefined; rows: Map<string, ReadRow> }
 
 /**
  * Decides a receipt: which marks are born, which lots are added to, what goes where.
@@ -39,8 +41,8 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
   rows.partnerId = partner?.id ?? null;
   rows.orderId = snapshot.order?.id ?? null;
   const booked: Booked[] = [];
-  /** Every mark of this sheet by key: how the rows name it and where it first stood. */
-  const seen = new Map<string, ReadRow>();
+  /** Every mark of this sheet by product, kind and folded number: the row it first stood in; and beside them what is known already. */
+  const seen = new Map<KnownProduct, Record<MarkKind, Seen>>();
 
   request.lines.forEach((line, index) => {
     const path = `lines[${index}]`;
@@ -117,19 +119,29 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
 
   function markFor(product: KnownProduct, row: ReadRow): MarkRef | null {
     const { identity, mark, path } = row;
-    const key = markKey(product.id, identity.kind, identity.number);
-    const before = seen.get(key);
+    const { known, rows: first } = seenOf(product)[identity.kind];
+    const key = numberKey(identity.number);
+    const before = first.get(key);
     if (before && (identity.kind === 'serial' || (before.line === row.line && identity.kind === 'lot' && !row.rest))) {
       faults.add('mark.duplicate', path, `${identity.kind === 'lot' ? 'Lot' : 'Serial'} ${identity.number} is already in ${sayRow(before)} of this sheet. Remove one of the two.`, identity.number);
       return null;
     }
     if (before) return before.ref!;
-    const existing = snapshot.marks.get(key);
+    const existing = known?.get(key);
     const ref = existing ? addTo(product, existing, mark, path) : (identity.kind === 'lot' ? births.lotMade(product, identity.number) : undefined) ?? bear(product, row);
     if (ref === null) return null;
     row.ref = ref;
-    seen.set(key, row);
+    first.set(key, row);
     return ref;
+  }
+
+  function seenOf(product: KnownProduct): Record<MarkKind, Seen> {
+    let groups = seen.get(product);
+    if (groups) return groups;
+    const group = (kind: MarkKind): Seen => ({ known: snapshot.marks.get(markGroup(product.id, kind)), rows: new Map() });
+    groups = { lot: group('lot'), serial: group('serial'), bulk: group('bulk') };
+    seen.set(product, groups);
+    return groups;
   }
 
   function sayRow({ line, at, rest }: ReadRow): string {

@@ -1,6 +1,6 @@
 import { dayOf } from '../../core/calendar/day.ts';
 import type { NamedMarks, Wants } from '../../core/ledger/request.ts';
-import { codeKey, markKey, type KnownMark, type KnownOrder, type KnownPartner, type KnownPlace, type KnownProduct, type MarkKind, type Marking, type Snapshot } from '../../core/ledger/snapshot.ts';
+import { codeKey, indexMarks, markGroup, markKey, type MarkIndex, type KnownMark, type KnownOrder, type KnownPartner, type KnownPlace, type KnownProduct, type MarkKind, type Marking, type Snapshot } from '../../core/ledger/snapshot.ts';
 import type { FactValues } from '../../core/marking/facts.ts';
 import { plainPlan, planOf, type MarkingPlan } from '../../core/marking/plan.ts';
 import { keyOfNumber, numberKey } from '../../core/numbers/number.ts';
@@ -40,7 +40,7 @@ export async function readSnapshot(tx: Tx, wants: Wants, happenedAt: Date, onlyL
   const read = new Set(ids);
   const lotIds = [...new Set(fresh.flatMap((mark) => mark.lotId ?? []))].filter((id) => !read.has(id));
   const lots = lotIds.length > 0 ? await readMarks(tx, lotIds) : [];
-  const marks = new Map(fresh.map((mark) => [markKey(mark.productId, mark.kind, mark.number ?? ''), mark]));
+  const marks = indexMarks(fresh);
 
   const codeById = new Map([...places.values()].map((place) => [place.id, codeKey(place.code)]));
   const byMark = new Map<number, Map<string, Quantity>>();
@@ -178,12 +178,12 @@ async function readStock(tx: Tx, ids: readonly number[], lock: boolean): Promise
   return rows.filter((row) => Number(row.quantity) !== 0);
 }
 
-async function readElsewhere(tx: Tx, products: ReadonlyMap<string, KnownProduct>, named: Wants['marks'], marks: ReadonlyMap<string, KnownMark>): Promise<Snapshot['elsewhere']> {
+async function readElsewhere(tx: Tx, products: ReadonlyMap<string, KnownProduct>, named: Wants['marks'], marks: MarkIndex): Promise<Snapshot['elsewhere']> {
   const missing = new Set<string>();
   for (const { product: code, marks: rows } of named) {
     const product = products.get(codeKey(code));
     if (product) for (const mark of rows) for (const [kind, number] of [['lot', mark.lot], ['serial', mark.serial]] as const) {
-      if (askable(number) && !marks.has(markKey(product.id, kind, number))) missing.add(numberKey(number));
+      if (askable(number) && !marks.get(markGroup(product.id, kind))?.has(numberKey(number))) missing.add(numberKey(number));
     }
   }
   if (missing.size === 0) return new Map();

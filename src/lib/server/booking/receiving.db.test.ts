@@ -139,6 +139,15 @@ describe('an amendment', () => {
   });
 });
 
+describe('a lot number', () => {
+  it('may be that of another product’s lot, and with another expiry of this one is asked about', async () => {
+    await world.receive('LOT', [{ lot: 'SHARED', expires: '2030-01-01' }], '1');
+    await world.receive('KG', [{ lot: 'SHARED', expires: '2031-01-01' }], '1');
+    const [fault] = await world.refused(receive, { document: 'R', supplier: 'SUP', lines: [{ product: 'LOT', place: 'DOCK', quantity: '1', marks: [{ lot: 'shared', expires: '2031-01-01' }] }] });
+    expect(fault).toMatchObject({ code: 'mark.duplicate', message: 'Lot SHARED is known to expire on 1 Jan 2030, and here 1 Jan 2031 is given. Give the same date, another lot, or amend the lot first.' });
+  });
+});
+
 describe('a move', () => {
   it('splits a lot over places, and two takers at once never take more than there is', async () => {
     await world.receive('LOT', [{ lot: 'SPLIT' }], '10');

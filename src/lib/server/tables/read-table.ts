@@ -39,7 +39,19 @@ interface Line { row: number; cells: string[] }
 /** An XLSX file is a ZIP archive, and begins like one. */
 const isZip = (file: Uint8Array): boolean => file[0] === 0x50 && file[1] === 0x4b;
 
+/** Most bytes a file may unpack to: a spreadsheet of twenty thousand rows stays far below. */
+const MOST_UNPACKED = 200_000_000;
+
+/** What the entries of a ZIP archive say they unpack to (PKWARE APPNOTE 4.3.12, central directory), before anything is unpacked. */
+function unpackedSize(file: Uint8Array): number {
+  const view = new DataView(file.buffer, file.byteOffset, file.byteLength);
+  let sum = 0;
+  for (let at = 0; at + 46 <= file.length; at++) if (view.getUint32(at, true) === 0x02014b50) sum += view.getUint32(at + 24, true);
+  return sum;
+}
+
 async function readXlsx(file: Uint8Array): Promise<Line[]> {
+  if (unpackedSize(file) > MOST_UNPACKED) throw new Problem(413, 'The file is too large', [{ code: 'request.too-large', path: '', message: 'It unpacks to more than 200 MB. Save only the sheet that is wanted, without pictures, or as CSV.' }]);
   let data: unknown[][];
   try {
     data = await readSheet(Buffer.from(file), { parseNumber: (text: string) => text, dateFormat: 'yyyy-mm-dd' } as never) as unknown as unknown[][];

@@ -1,6 +1,6 @@
 import { quantity, type Quantity } from '../../quantity/quantity.ts';
 import { plainPlan, type MarkingPlan } from '../../marking/plan.ts';
-import { markKey, type KnownMark, type KnownProduct, type Marking, type Snapshot } from '../snapshot.ts';
+import { indexMarks, type KnownMark, type KnownProduct, type Marking, type Snapshot } from '../snapshot.ts';
 
 interface Given {
   marks?: (Partial<KnownMark> & { id: number; product: string; number: string | null })[];
@@ -29,6 +29,6 @@ export function snapshot({ marks = [], stock = [], order = null, elsewhere = new
     happenedAt: new Date('2026-11-23T12:00:00Z'), day: '2026-11-23', products, order, elsewhere, stock: byMark,
     places: new Map(['A', 'B'].map((code, index) => [code, { id: index + 1, code, name: `rack ${code}`, site: 'Works', zone: 'Europe/London' }])),
     partners: new Map([['SUP', { id: 1, code: 'SUP', name: 'Supplier', supplier: true, customer: false }], ['CUS', { id: 2, code: 'CUS', name: 'Customer', supplier: false, customer: true }]]),
-    marks: new Map(known.map((mark) => [markKey(mark.productId, mark.kind, mark.number ?? ''), mark])), marksById: new Map(known.map((mark) => [mark.id, mark]))
+    marks: indexMarks(known), marksById: new Map(known.map((mark) => [mark.id, mark]))
   };
 }
