@@ -2,7 +2,7 @@ import { isDay } from '../calendar/day.ts';
 import { sayDay, sayDistance } from '../calendar/say-day.ts';
 import { hasSerials } from '../marking/plan.ts';
 import { numberKey, shown } from '../numbers/number.ts';
-import { formatQuantity, total, type Quantity } from '../quantity/quantity.ts';
+import { formatQuantity, ONE, total, type Quantity } from '../quantity/quantity.ts';
 import { Births } from './birth.ts';
 import { decided, emptyRows, type Decision, type MarkRef } from './booking.ts';
 import { Faults } from './fault.ts';
@@ -94,7 +94,7 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
   }
 
   function rowQuantity(product: KnownProduct, identity: Identity, mark: ReceivedMark, line: ReceiptLine, rowsOfLine: number, asked: Quantity | null, path: string): Quantity | null {
-    if (identity.kind === 'serial') return serialQuantity(product, shown(mark.serial ?? ''), mark.quantity, path, faults);
+    if (identity.kind === 'serial') return mark.quantity === undefined ? ONE : serialQuantity(product, shown(mark.serial ?? ''), mark.quantity, path, faults);
     if (mark.quantity !== undefined && mark.quantity.trim() !== '' && product.marking !== 'none') return lineQuantity(product, mark.quantity, path, faults, line.unit);
     if (rowsOfLine === 1) return asked;
     faults.add('quantity.mismatch', path, `${identity.kind === 'lot' ? `Lot ${shown(mark.lot ?? '')}` : `This row of ${product.code}`} has no quantity. Say how much of ${product.code} it holds.`, shown(mark.lot ?? ''));
