@@ -59,7 +59,7 @@ test('people and the dialogs are as clean', async ({ page }) => {
 test('the dock screens work on a phone', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await signIn(page, 'wilf');
-  for (const screen of ['/', '/receive/PO-2144', '/ship/SO-3322', '/build/WO-859']) {
+  for (const screen of ['/', '/receive/PO-2142', '/receive/PO-2144', '/put-away', '/ship/SO-3322', '/build/WO-859']) {
     await page.goto(screen);
     await alive(page);
     await page.waitForLoadState('networkidle');

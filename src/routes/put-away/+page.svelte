@@ -117,5 +117,10 @@
   tr.picked { background: var(--brass-pale); } .amount { width: 96px; text-align: right; }
   .kept { color: var(--sea); font-weight: 600; padding: 0 22px 8px; } .refused { background: var(--rust-pale); color: var(--rust); font-weight: 600; padding: 10px 14px; margin: 0 22px 8px; } .empty { padding: 10px 22px; }
   footer { position: sticky; bottom: 0; margin-top: auto; border-top: 2px solid var(--ink); background: var(--paper); padding: 8px 22px; display: flex; gap: 22px; align-items: center; flex-wrap: wrap; min-height: 60px; } footer .act { margin-left: auto; } .big { font-size: 23px; font-family: var(--sans); }
-  @media (max-width: 700px) { table { margin: 0 8px; width: calc(100% - 16px); } td, tr { display: block; border: 0; } tr { border-bottom: 1px solid var(--line); padding: 8px 0; } thead { display: none; } footer .act { width: 100%; justify-content: center; } }
+  @media (max-width: 700px) {
+    table { margin: 0 12px; width: calc(100% - 24px); } thead { display: none; }
+    tr { display: grid; grid-template-columns: 40px minmax(0, 1fr) auto; gap: 2px 8px; align-items: center; padding: 10px 0; border-bottom: 1px solid var(--line); }
+    td { display: block; border: 0; padding: 0; text-align: left; } td:nth-child(2), td:nth-child(3) { grid-column: 2 / 4; } td:nth-child(4) { grid-column: 2; } td:nth-child(5) { grid-column: 2 / 4; grid-row: 4; } td:nth-child(6) { grid-column: 3; grid-row: 3; }
+    td select { width: 100%; min-height: 44px; } footer .act { width: 100%; justify-content: center; min-height: 48px; }
+  }
 </style>

@@ -99,7 +99,7 @@
     } else if (event.key === 'ArrowDown' || (event.key === 'Enter' && !event.ctrlKey)) {
       event.preventDefault();
       const value = (event.target as HTMLInputElement).value.trim();
-      if (event.key === 'Enter' && value !== '' && oncommit(index, column.key, value)) return;
+      if (value !== '' && oncommit(index, column.key, value)) return;
       void focusCell(index + 1, column.key);
     } else if (event.ctrlKey && event.key === ']') {
       // A scanner on a keyboard sends the group separator of a symbol as Ctrl+].
@@ -163,7 +163,7 @@
                   <option value=""></option>{#each column.choices as choice (choice)}<option value={choice}>{choice}</option>{/each}
                 </select>
               {:else}
-                <input data-cell="{index}/{column.key}" class:right={column.kind === 'quantity'} value={row?.[column.key] ?? ''} aria-label="{column.label}, row {index + 1}" aria-invalid={verdict?.tone === 'stop'}
+                <input data-cell="{index}/{column.key}" class:right={column.kind === 'quantity'} class:date={column.kind === 'date'} value={row?.[column.key] ?? ''} aria-label="{column.label}, row {index + 1}" aria-invalid={verdict?.tone === 'stop'}
                   inputmode={column.kind === 'quantity' ? 'decimal' : undefined} placeholder={column.kind === 'date' && row ? 'yyyy-mm-dd' : ''} autocomplete="off" spellcheck="false"
                   oninput={(event) => change(index, column.key, event.currentTarget.value)} onblur={(event) => leave(index, column, event.currentTarget.value)} onkeydown={(event) => key(event, index, column)} onpaste={(event) => paste(event, index, column)} onfocus={() => (focused = index)} />
               {/if}
@@ -197,7 +197,7 @@
   .verdict { width: 38%; min-width: 150px; font-size: 13.5px; padding: 0 8px; line-height: 1.25; }
   .verdict span { display: -webkit-box; -webkit-line-clamp: 2; line-clamp: 2; -webkit-box-orient: vertical; overflow: hidden; }
   .narrow th { white-space: normal; line-height: 1.2; vertical-align: bottom; }
-  .narrow input { font-size: 14px; min-width: 92px; padding: 0 4px; } .narrow input.right { min-width: 64px; }
+  .narrow input { font-size: 14px; min-width: 92px; padding: 0 4px; } .narrow input.right { min-width: 64px; } .narrow input.date { min-width: 102px; }
   .narrow .verdict { width: 24%; min-width: 116px; }
   .narrow .at { width: 34px; }
   .good .verdict { color: var(--sea); } .stop .verdict { color: var(--rust); font-weight: 600; } .note .verdict { color: var(--slate); } .reason .verdict { color: #6a4a05; }

@@ -43,8 +43,8 @@
 
 <section class="import">
   <label class="drop" ondragover={(event) => event.preventDefault()} ondrop={(event) => { event.preventDefault(); choose(event.dataTransfer?.files ?? null); }}>
-    <span><b>{file ? file.name : 'Choose a CSV or XLSX file, or drop it here'}</b><br /><span class="small soft">At most 5 MB and 20,000 rows. Nothing is written before you say so.</span></span>
-    <input type="file" accept=".csv,.xlsx,text/csv" onchange={(event) => choose(event.currentTarget.files)} aria-label="File of {what[1]}" />
+    <span><b class:chosen={file !== null}>{file ? file.name : 'Choose a CSV or XLSX file, or drop it here'}</b><br /><span class="small soft">At most 5 MB and 20,000 rows. Nothing is written before you say so.</span></span>
+    <input class="visually-hidden" type="file" accept=".csv,.xlsx,text/csv" onchange={(event) => choose(event.currentTarget.files)} aria-label="File of {what[1]}" />
   </label>
   <p class="small soft">Columns, in any order: {#each columns as column, index (column.says)}{column.says}{#if column.required}<b class="must">*</b>{/if}{index < columns.length - 1 ? ', ' : '.'}{/each}</p>
   {#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
@@ -67,7 +67,7 @@
 </section>
 
 <style>
-  .import { display: grid; gap: 12px; } .drop { display: flex; justify-content: space-between; gap: 18px; align-items: center; flex-wrap: wrap; border: 2px dashed var(--line-strong); background: var(--paper); padding: 18px 20px; cursor: pointer; } .drop:focus-within { border-color: var(--brass); } .must { color: var(--brass); }
+  .import { display: grid; gap: 12px; } .drop { display: flex; justify-content: space-between; gap: 18px; align-items: center; flex-wrap: wrap; border: 2px dashed var(--line-strong); background: var(--paper); padding: 18px 20px; cursor: pointer; } .drop:focus-within { border-color: var(--brass); outline: 2px solid var(--brass); outline-offset: 2px; } .drop:hover { border-color: var(--brass); } .chosen { font-family: var(--mono); } .must { color: var(--brass); }
   .refused { background: var(--rust-pale); color: var(--rust); font-weight: 600; padding: 10px 12px; } .acts { display: flex; gap: 16px; align-items: center; } .inline { display: inline-flex; gap: 6px; align-items: center; }
   .rows { max-height: 420px; overflow: auto; border: 1px solid var(--line); } tr.fault { background: var(--rust-pale); } tr.fault b { color: var(--rust); } tr.new b { color: var(--sea); } tr.same b { font-weight: 400; color: var(--ink-soft); }
 </style>

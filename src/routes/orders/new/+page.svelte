@@ -55,7 +55,7 @@
         {@const known = data.products.find((one) => one.code.toUpperCase() === line.product.trim().toUpperCase())}
         <tr><td><input class="field number" list="order-products" bind:value={line.product} aria-label="Product of line {index + 1}" /> <span class="soft">{known?.name ?? ''}</span>{#if lineError(index)}<br /><span class="stop small">{lineError(index)}</span>{/if}</td>
           <td><input class="field number amount" inputmode="decimal" bind:value={line.quantity} aria-label="Quantity of line {index + 1}" /></td><td class="soft">{#if known && known.units.length > 0}<select class="field" bind:value={line.unit} aria-label="Unit of line {index + 1}"><option value="">{known.unit}</option>{#each known.units as one (one)}<option value={one}>{one}</option>{/each}</select>{:else}{known?.unit ?? ''}{/if}</td>
-          {#if data.kind === 'purchase'}<td><textarea class="field number announced" rows="1" bind:value={line.announced} placeholder="paste them, one a row" aria-label="Numbers announced for line {index + 1}"></textarea></td>{/if}
+          {#if data.kind === 'purchase'}<td><textarea class="field number announced" rows="1" bind:value={line.announced} placeholder="one a row" aria-label="Numbers announced for line {index + 1}"></textarea></td>{/if}
           <td>{#if lines.length > 1}<button type="button" class="act quiet" aria-label="Remove line {index + 1}" onclick={() => (lines = lines.toSpliced(index, 1))}>✕</button>{/if}</td></tr>
       {/each}
     </tbody>
