@@ -1,7 +1,7 @@
 import type { LayoutServerLoad } from './$types';
-import { dayOf } from '$lib/core/calendar/day';
+import { today } from '$lib/server/today';
 
 export const load: LayoutServerLoad = ({ locals }) => ({
   actor: locals.actor ? { login: locals.actor.login, name: locals.actor.name, roles: locals.actor.roles } : null,
-  today: dayOf(new Date(), 'Europe/London')
+  today: today()
 });

@@ -27,8 +27,8 @@ export async function dropDraft(db: Db, personId: number, sheet: string): Promis
  * @param numbers asked for only where somebody else has a draft with numbers at all, so that working alone costs next to nothing
  */
 export async function onOtherDrafts(db: Db, personId: number, numbers: () => readonly string[]): Promise<{ number: string; who: string }[]> {
-  const others = await db<{ person_id: number; sheet: string }[]>`SELECT person_id, sheet FROM draft WHERE person_id <> ${personId} AND numbers <> '{}' AND kept_at > now() - interval '3 days'`;
-  if (others.length === 0) return [];
+  const [other] = await db`SELECT FROM draft WHERE person_id <> ${personId} AND numbers <> '{}' AND kept_at > now() - interval '3 days' LIMIT 1`;
+  if (!other) return [];
   return db`
     SELECT DISTINCT n.number, p.name AS who FROM draft d JOIN person p ON p.id = d.person_id CROSS JOIN LATERAL unnest(d.numbers) AS n (number)
     WHERE d.person_id <> ${personId} AND d.kept_at > now() - interval '3 days' AND n.number = ANY(${numbers() as string[]}) LIMIT 200`;

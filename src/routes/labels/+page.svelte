@@ -1,16 +1,15 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { invalidateAll } from '$app/navigation';
-  import { send } from '$lib/ui/api';
+  import { LABEL_SIZES, type LabelSize, type LabelSymbol } from '$lib/core/labels/label';
+  import { messagesOf, send } from '$lib/ui/api';
   import { count, sayInstant } from '$lib/ui/say';
 
   let { data } = $props();
-  type Symbol = 'datamatrix' | 'gs1-128' | 'qr';
-  type Size = '50x25' | '70x40' | '100x50' | '100x150';
-  const SYMBOLS: [Symbol, string][] = [['datamatrix', 'GS1 DataMatrix'], ['gs1-128', 'GS1-128'], ['qr', 'QR with Digital Link']];
-  const SIZES: Size[] = ['50x25', '70x40', '100x50', '100x150'];
-  let symbol = $state<Symbol>('datamatrix');
-  let size = $state<Size>('50x25');
+  const SYMBOLS: [LabelSymbol, string][] = [['datamatrix', 'GS1 DataMatrix'], ['gs1-128', 'GS1-128'], ['qr', 'QR with Digital Link']];
+  const SIZES = Object.keys(LABEL_SIZES) as LabelSize[];
+  let symbol = $state<LabelSymbol>('datamatrix');
+  let size = $state<LabelSize>('50x25');
   let copies = $state(1);
   let chosen = $state.raw(new Set(untrack(() => data.labels.map((label) => label.id))));
   let refused = $state('');
@@ -21,7 +20,7 @@
   async function print(target: 'pdf' | 'printer'): Promise<void> {
     refused = ''; done = null;
     const reply = await send<{ job: number; labels: number; reprints: number; plain: { number: string; why: string }[] }>('POST', '/api/v1/labels', { marks: data.labels.filter((label) => chosen.has(label.id)).map((label) => label.id), symbol, size, copies, target });
-    if (!reply.ok) { refused = reply.refusal.errors[0]?.message ?? reply.refusal.title; return; }
+    if (!reply.ok) { refused = messagesOf(reply.refusal)[0]!; return; }
     done = { ...reply.body, target };
     await invalidateAll();
     if (target === 'pdf') window.open(`/api/v1/labels/${reply.body.job}`, '_blank', 'noopener');
@@ -49,7 +48,7 @@
       </div>
       <!-- The picture is drawn by the server from the mark's own data, with every text escaped. -->
       <!-- eslint-disable-next-line svelte/no-at-html-tags -->
-      <figure><div class="paper" style:max-width="{Number(size.split('x')[0]) * 4.2}px">{@html preview}</div><figcaption class="small soft">{data.labels[0]!.number}, as it will be printed</figcaption></figure>
+      <figure><div class="paper" style:max-width="{LABEL_SIZES[size][0] * 4.2}px">{@html preview}</div><figcaption class="small soft">{data.labels[0]!.number}, as it will be printed</figcaption></figure>
     </section>
   {/if}
   <section>

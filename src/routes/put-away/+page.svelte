@@ -4,7 +4,7 @@
   import { sayDistance } from '$lib/core/calendar/say-day';
   import { looksLikeSymbol, readElementString } from '$lib/core/gs1/element-string';
   import { formatQuantity, parseQuantity, quantity } from '$lib/core/quantity/quantity';
-  import { send } from '$lib/ui/api';
+  import { messagesOf, send } from '$lib/ui/api';
   import { keys } from '$lib/ui/frame/keys.svelte';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte';
   import Tag from '$lib/ui/mark/Tag.svelte';
@@ -44,7 +44,7 @@
     const document = going[0]!.row.document ?? 'PUT-AWAY';
     const reply = await send<{ event: { id: number } }>('POST', '/api/v1/moves', { document, kind: 'put away', lines }, { 'idempotency-key': key });
     busy = false;
-    if (!reply.ok) { refused = reply.refusal.errors.length > 0 ? reply.refusal.errors.map((error) => error.message) : [reply.refusal.title]; return; }
+    if (!reply.ok) { refused = messagesOf(reply.refusal); return; }
     done = `${count(lines.length, 'line')} put away, as event ${reply.body.event.id}.`;
     key = newKey();
     await invalidateAll();

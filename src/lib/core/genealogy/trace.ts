@@ -1,3 +1,4 @@
+import { groupBy } from '../group-by.ts';
 import type { MarkKind } from '../ledger/snapshot.ts';
 import { formatQuantity, quantity, totalOf, ZERO, type Quantity } from '../quantity/quantity.ts';
 import { contentOf } from './content.ts';
@@ -48,7 +49,7 @@ export function traceFindings(material: TraceMaterial): TraceFindings {
   const levels = walk(graph, [root], direction);
   const unitOf = new Map(material.marks.map((mark) => [mark.id, mark.unit]));
   const events = new Map(material.events.map((event) => [event.id, event]));
-  const movementsOf = groupByMark(material.movements);
+  const movementsOf = groupBy(material.movements, (movement) => movement.mark);
   const rootMarks = new Set([root, ...graph.members.filter((member) => member.lot === root).map((member) => member.serial)]);
 
   const withKind = (mark: number) => (movementsOf.get(mark) ?? []).map((movement) => ({ kind: events.get(movement.event)!.kind, quantity: movement.quantity }));
@@ -72,12 +73,12 @@ export function traceFindings(material: TraceMaterial): TraceFindings {
 
   function rootContent(): Map<number, string> {
     const totals = new Map<number, Quantity>();
-    const membersOf = groupMembers(graph);
+    const membersOf = groupBy(graph.members, (member) => member.lot);
     const totalOfMark = (mark: number): Quantity => {
       let known = totals.get(mark);
       if (!known) {
         known = everCameIn(withKind(mark));
-        for (const serial of membersOf.get(mark) ?? []) known = known.plus(everCameIn(withKind(serial)));
+        for (const { serial } of membersOf.get(mark) ?? []) known = known.plus(everCameIn(withKind(serial)));
         totals.set(mark, known);
       }
       return known;
@@ -111,26 +112,6 @@ export function contentLeft(graph: Graph, content: ReadonlyMap<number, Quantity>
 }
 
 const unsigned = (amount: string): string => (amount.startsWith('-') ? amount.slice(1) : amount);
-
-function groupByMark(movements: readonly TracedMovement[]): Map<number, TracedMovement[]> {
-  const groups = new Map<number, TracedMovement[]>();
-  for (const movement of movements) {
-    const group = groups.get(movement.mark);
-    if (group) group.push(movement);
-    else groups.set(movement.mark, [movement]);
-  }
-  return groups;
-}
-
-function groupMembers(graph: Graph): Map<number, number[]> {
-  const groups = new Map<number, number[]>();
-  for (const { lot, serial } of graph.members) {
-    const group = groups.get(lot);
-    if (group) group.push(serial);
-    else groups.set(lot, [serial]);
-  }
-  return groups;
-}
 
 function eventsWithLines(material: TraceMaterial, events: ReadonlyMap<number, TracedEvent>): TraceFindings['events'] {
   const lines = new Map<number, TraceFindings['events'][number]['lines']>();

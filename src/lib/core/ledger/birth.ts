@@ -52,7 +52,10 @@ export class Births {
       supplierNumber, madeOn: dates.made, expiresOn: dates.expires, retestOn: dates.retest, warrantyMonths: identity.kind === 'bulk' ? null : product.plan.warrantyMonths, facts
     };
     if (byIdentify) mark.byIdentify = true;
-    return addNewMark(this.rows, mark);
+    const ref = addNewMark(this.rows, mark);
+    // A lot made by its own row is the lot of the serials that follow.
+    if (identity.kind === 'lot') this.lots.set(markKey(product.id, 'lot', identity.number), ref);
+    return ref;
   }
 
   /** The lot a serial is within: known, or made with the dates of its first serial. */
@@ -67,9 +70,6 @@ export class Births {
     this.lots.set(key, ref);
     return ref;
   }
-
-  /** A lot made by its own row is the lot of the serials that follow. */
-  knows(product: KnownProduct, lot: string, ref: MarkRef): void { this.lots.set(markKey(product.id, 'lot', lot), ref); }
 
   /** The lot made earlier in this booking, if it was. */
   lotMade(product: KnownProduct, lot: string): MarkRef | undefined { return this.lots.get(markKey(product.id, 'lot', lot)); }

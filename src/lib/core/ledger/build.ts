@@ -9,7 +9,7 @@ import { LateNumbers } from './late-numbers.ts';
 import { lineQuantity, serialQuantity } from './line-quantity.ts';
 import { findMark, findPlace, findProduct, whereItLies } from './lookup.ts';
 import { checkOrder, type Booked } from './order-check.ts';
-import type { Build, BuildLine, Wants } from './request.ts';
+import { onePerLine, type Build, type BuildLine, type Wants } from './request.ts';
 import { markKey, type KnownProduct, type Snapshot } from './snapshot.ts';
 import { sayPath, useMark } from './use-mark.ts';
 
@@ -20,7 +20,7 @@ export function buildWants(request: Build): Wants {
     places: [request.place, ...lines.flatMap((line) => line.place ?? [])],
     partner: null,
     order: { kind: 'work', number: request.document },
-    marks: lines.map((line) => ({ product: line.product, marks: [line] })),
+    marks: onePerLine(lines),
     draws: true
   };
 }
@@ -111,7 +111,6 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
     const ref = existing?.id ?? (identity.kind === 'lot' ? births.lotMade(product, identity.number) : undefined)
       ?? births.make({ product, identity, with: line, madeHere: true, earliestComponent: earliestOf(inputs), path });
     if (ref === null) return null;
-    if (identity.kind === 'lot') births.knows(product, identity.number, ref);
     made.set(key, { ref, path });
     return ref;
   }

@@ -4,14 +4,14 @@ import { Faults } from './fault.ts';
 import { identify } from './identity.ts';
 import { lineQuantity } from './line-quantity.ts';
 import { findMark, findPlace, findProduct } from './lookup.ts';
-import type { Correction, Wants } from './request.ts';
+import { onePerLine, type Correction, type Wants } from './request.ts';
 import type { Snapshot } from './snapshot.ts';
 import { useMark } from './use-mark.ts';
 
 export const correctionWants = (request: Correction): Wants => ({
   products: request.lines.map((line) => line.product),
   places: request.lines.map((line) => line.place),
-  partner: null, order: null, marks: request.lines.map((line) => ({ product: line.product, marks: [line] })), draws: true
+  partner: null, order: null, marks: onePerLine(request.lines), draws: true
 });
 
 /**

@@ -2,11 +2,11 @@ import { decided, emptyRows, type Decision } from './booking.ts';
 import { Faults } from './fault.ts';
 import { markNamed } from './identity.ts';
 import { findMark, findProduct, nameOf } from './lookup.ts';
-import type { QualityDecision, Wants } from './request.ts';
+import { onePerLine, type QualityDecision, type Wants } from './request.ts';
 import type { MarkState, Snapshot } from './snapshot.ts';
 
 export const qualityWants = (request: QualityDecision): Wants => ({
-  products: request.marks.map((mark) => mark.product), places: [], partner: null, order: null, marks: request.marks.map((mark) => ({ product: mark.product, marks: [mark] })), draws: true
+  products: request.marks.map((mark) => mark.product), places: [], partner: null, order: null, marks: onePerLine(request.marks), draws: true
 });
 
 const BECOMES: Record<QualityDecision['kind'], MarkState> = { hold: 'held', release: 'usable', reject: 'rejected' };

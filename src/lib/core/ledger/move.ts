@@ -2,14 +2,14 @@ import { decided, emptyRows, type Decision, type MarkRef } from './booking.ts';
 import { Availability } from './draw.ts';
 import { Faults } from './fault.ts';
 import { findPlace, findProduct } from './lookup.ts';
-import type { Move, Wants } from './request.ts';
+import { onePerLine, type Move, type Wants } from './request.ts';
 import { codeKey, type Snapshot } from './snapshot.ts';
 import { useMark } from './use-mark.ts';
 
 export const moveWants = (request: Move): Wants => ({
   products: request.lines.map((line) => line.product),
   places: request.lines.flatMap((line) => [line.from, line.to]),
-  partner: null, order: null, marks: request.lines.map((line) => ({ product: line.product, marks: [line] })), draws: true
+  partner: null, order: null, marks: onePerLine(request.lines), draws: true
 });
 
 /**

@@ -11,7 +11,7 @@ import { lineQuantity, serialQuantity } from './line-quantity.ts';
 import { findPartner, findPlace, findProduct, nameOf, saidOnHand, whereItLies } from './lookup.ts';
 import { checkOrder, type Booked } from './order-check.ts';
 import type { Receipt, ReceiptLine, ReceivedMark, Wants } from './request.ts';
-import { markGroup, markKey, type KnownMark, type KnownProduct, type MarkKind, type Snapshot } from './snapshot.ts';
+import { codeKey, markGroup, markKey, type KnownMark, type KnownProduct, type MarkKind, type Snapshot } from './snapshot.ts';
 
 export const receiptWants = (request: Receipt): Wants => ({
   products: request.lines.map((line) => line.product),
@@ -151,7 +151,6 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
   function bear(product: KnownProduct, { identity, mark, path }: ReadRow): MarkRef | null {
     const ref = births.make({ product, identity, with: mark, madeHere: false, earliestComponent: null, path });
     if (ref === null) return null;
-    if (identity.kind === 'lot') births.knows(product, identity.number, ref);
     const { expiresOn } = rows.newMarks[-ref - 1]!;
     if (expiresOn !== null && expiresOn < snapshot.day) {
       const gone = faults.answer(product.plan, 'arrives expired', path, `${identity.number} expired on ${sayDay(expiresOn)}, ${sayDistance(expiresOn, snapshot.day)}: it can be received, but not used or shipped.`, identity.number);
@@ -183,15 +182,15 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
   function tellAnnounced(): void {
     const announced = snapshot.order?.announced;
     if (!announced || announced.size === 0) return;
+    const ofProducts = new Set([...announced].map((key) => Number(key.slice(0, key.indexOf(' ')))));
     request.lines.forEach((line, index) => {
-      const product = snapshot.products.get(line.product.trim().toUpperCase());
-      if (!product || ![...announced].some((key) => key.startsWith(`${product.id} `))) return;
+      const product = snapshot.products.get(codeKey(line.product));
+      if (!product || !ofProducts.has(product.id)) return;
       line.marks?.forEach((mark, at) => {
         const number = mark.serial?.trim() || mark.lot?.trim();
-        if (number && !announced.has(markKey(product.id, mark.serial?.trim() ? 'serial' : 'lot', number))) faults.note(`${path(index)}.marks[${at}]`, `${shown(number)} was not announced on ${snapshot.order!.number}.`, shown(number));
+        if (number && !announced.has(markKey(product.id, mark.serial?.trim() ? 'serial' : 'lot', number))) faults.note(`lines[${index}].marks[${at}]`, `${shown(number)} was not announced on ${snapshot.order!.number}.`, shown(number));
       });
     });
-    function path(index: number): string { return `lines[${index}]`; }
   }
 }
 

@@ -41,6 +41,9 @@ export interface QualityDecision { document: string; kind: 'hold' | 'release' | 
 /** Marks of one product that a request names; the request's own rows, so that ten thousand are not copied to be looked up. */
 export interface NamedMarks { product: string; marks: readonly MarkNamed[] }
 
+/** The marks of lines that name one each. */
+export const onePerLine = (lines: readonly (MarkNamed & { product: string })[]): NamedMarks[] => lines.map((line) => ({ product: line.product, marks: [line] }));
+
 /** What must be read before a decision can be taken. */
 export interface Wants {
   products: string[];

@@ -4,6 +4,26 @@ import { hasSerials, SITUATIONS, type Answer, type Situation } from './plan.ts';
 /** One thing a sheet asks of a row at some kind of event. `how` says whether it must be given, may be, or fills itself. */
 export interface Field { key: string; says: string; kind: 'number' | 'quantity' | 'date' | 'text' | 'fact'; how: 'must' | 'may' | 'fills itself'; unit: string }
 
+const FACT = 'fact:';
+/** The key of the field a fact is given in, and the fact's name of such a key; null for any other field. */
+export const factField = (name: string): string => FACT + name;
+export const factOfField = (key: string): string | null => (key.startsWith(FACT) ? key.slice(FACT.length) : null);
+
+/** What stands in the fields of a row, as a booking takes it: without what is empty, facts together under their names. */
+export function givenIn(row: Readonly<Record<string, string | undefined>>, keys: readonly string[]): Record<string, unknown> {
+  const given: Record<string, unknown> = {};
+  let facts: Record<string, string> | undefined;
+  for (const key of keys) {
+    const value = row[key]?.trim();
+    if (!value) continue;
+    const fact = factOfField(key);
+    if (fact === null) given[key] = value;
+    else (facts ??= {})[fact] = value;
+  }
+  if (facts) given.facts = facts;
+  return given;
+}
+
 /** Events at which a mark is born, so that its dates and facts are taken. */
 export const BIRTHS: readonly Checkpoint[] = ['receive', 'output'];
 
@@ -26,7 +46,7 @@ export function askedAt(plan: MarkingPlan, checkpoint: Checkpoint): Field[] {
   date('expires', 'expires', plan.expires === 'components' && checkpoint === 'receive' ? 'if given' : plan.expires);
   date('retest', 'retest on', plan.retest);
   if (checkpoint === 'receive') fields.push({ key: 'supplierNumber', says: 'their number', kind: 'text', how: 'may', unit: '' });
-  for (const fact of plan.facts) fields.push({ key: `fact:${fact.name}`, says: fact.name, kind: 'fact', how: fact.required ? 'must' : 'may', unit: fact.unit });
+  for (const fact of plan.facts) fields.push({ key: factField(fact.name), says: fact.name, kind: 'fact', how: fact.required ? 'must' : 'may', unit: fact.unit });
   return fields;
 }
 

@@ -8,6 +8,10 @@ import type { FactAsked, MarkingPlan } from './plan.ts';
 export interface FactValue { value: string; unit?: string }
 export type FactValues = Readonly<Record<string, FactValue>>;
 
+/** Facts in words: `arrival temperature 4.5 °C`. */
+export const sayFacts = (facts: FactValues): string[] => Object.entries(facts).map(([name, value]) => `${name} ${sayFact(value)}`);
+export const sayFact = ({ value, unit }: FactValue): string => (unit ? `${value} ${unit}` : value);
+
 const LONGEST = 200;
 export const factKey = (name: string): string => name.trim().toUpperCase();
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { Faults } from '../ledger/fault.ts';
-import { answeredAt, askedAt } from './ask.ts';
+import { answeredAt, askedAt, factField, factOfField, givenIn } from './ask.ts';
 import { takeDates } from './dates.ts';
 import { takeFacts } from './facts.ts';
 import { identityChange } from './identity-change.ts';
@@ -107,4 +107,12 @@ describe('changing how a product is marked', () => {
     expect(identityChange('P', 'serial-in-lot', 'lot', lots).may).toBe(true);
     expect(identityChange('P', 'serial', 'none', {}).may).toBe(true);
   });
+});
+
+describe('what stands in the fields of a row', () => {
+  it('is taken without what is empty, facts together under their names', () => {
+    expect(givenIn({ lot: ' L1 ', expires: ' ', [factField('roll width')]: '1500', [factField('a:b')]: ' x ', other: 'y' }, ['lot', 'expires', 'missing', factField('roll width'), factField('a:b')])).toEqual({ lot: 'L1', facts: { 'roll width': '1500', 'a:b': 'x' } });
+    expect(givenIn({}, ['lot'])).toEqual({});
+  });
+  it('knows a fact’s field from any other', () => expect([factOfField(factField('lot')), factOfField('lot')]).toEqual(['lot', null]));
 });

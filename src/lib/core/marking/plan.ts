@@ -90,6 +90,10 @@ export function planOf(plan: MarkingPlan, own: Partial<Pick<MarkingPlan, 'shelfL
   };
 }
 
+/** The plan a product is marked by: the body of its own, or the plain one of its marking where it names none. */
+export const effectivePlan = (body: MarkingPlan | null, marking: Marking, own: { shelfLifeDays: number | null; warrantyMonths: number | null }): MarkingPlan =>
+  body ? planOf(body, own) : plainPlan(marking, own);
+
 /** Whether goods of the product may be on hand without their number for a while. */
 export const numbersComeLater = (plan: MarkingPlan): boolean => plan.identity !== 'none' && (plan.asks.receive !== 'always' || plan.asks.output !== 'always');
 

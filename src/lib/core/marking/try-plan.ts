@@ -2,6 +2,7 @@ import { decideBuild } from '../ledger/build.ts';
 import type { Fault, Note } from '../ledger/fault.ts';
 import { decideReceipt } from '../ledger/receive.ts';
 import { codeKey, type KnownProduct, type Snapshot } from '../ledger/snapshot.ts';
+import { givenIn } from './ask.ts';
 import type { Checkpoint, MarkingPlan } from './plan.ts';
 
 export interface Tried { ok: boolean; faults: Fault[]; notes: Note[]; /** Dates the plan fills in, by field. */ filled: Record<string, string> }
@@ -17,12 +18,9 @@ export function tryPlan(plan: MarkingPlan, checkpoint: Checkpoint, given: Readon
     happenedAt: new Date(`${day}T12:00:00Z`), day, order: null, products: new Map([['IT', product]]), marks: new Map(), marksById: new Map(), elsewhere: new Map(), stock: new Map(),
     places: new Map([['HERE', { id: 1, code: 'HERE', name: 'here', site: 'here', zone: 'UTC' }]]), partners: new Map([['THEM', { id: 1, code: 'THEM', name: 'them', supplier: true, customer: false }]])
   };
-  const text = (key: string) => (given[key]?.trim() ? { [key]: given[key]!.trim() } : {});
-  const facts = Object.fromEntries(Object.entries(given).filter(([key, value]) => key.startsWith('fact:') && value.trim() !== '').map(([key, value]) => [key.slice(5), value]));
-  const quantity = given.quantity?.trim() || '1';
-  const mark = { ...text('lot'), ...text('serial'), ...text('made'), ...text('expires'), ...text('retest'), ...text('supplierNumber'), facts };
+  const { quantity = '1', ...mark } = givenIn(given, Object.keys(given)) as { quantity?: string } & Record<string, unknown>;
   const numbered = Boolean(given.lot?.trim() || given.serial?.trim()) || plan.asks[checkpoint] === 'always';
-  const { made: _, supplierNumber: __, ...output } = mark as Record<string, unknown>;
+  const { made: _, supplierNumber: __, ...output } = mark;
   const decision = checkpoint === 'output'
     ? decideBuild(snapshot, { document: 'TRY', place: 'HERE', groups: [{ outputs: [{ product: 'IT', quantity, ...output }], inputs: [] }] })
     : decideReceipt(snapshot, { document: 'TRY', supplier: 'THEM', lines: [{ product: 'IT', place: 'HERE', quantity, ...(numbered ? { marks: [mark] } : {}) }] });

@@ -2,7 +2,7 @@ import { dayOf } from '../../core/calendar/day.ts';
 import type { NamedMarks, Wants } from '../../core/ledger/request.ts';
 import { codeKey, indexMarks, markGroup, markKey, type MarkIndex, type KnownMark, type KnownOrder, type KnownPartner, type KnownPlace, type KnownProduct, type MarkKind, type Marking, type Snapshot } from '../../core/ledger/snapshot.ts';
 import type { FactValues } from '../../core/marking/facts.ts';
-import { plainPlan, planOf, type MarkingPlan } from '../../core/marking/plan.ts';
+import { effectivePlan, type MarkingPlan } from '../../core/marking/plan.ts';
 import { keyOfNumber, numberKey } from '../../core/numbers/number.ts';
 import { quantity, type Quantity } from '../../core/quantity/quantity.ts';
 import type { Tx } from '../db/client.ts';
@@ -91,7 +91,7 @@ async function readProducts(tx: Tx, codes: readonly string[]): Promise<Map<strin
     WHERE upper(p.code) = ANY(${distinct(codes)})`;
   return new Map(rows.map((row) => [codeKey(row.code), {
     id: row.id, code: row.code, name: row.name, unit: row.unit, decimals: row.decimals, marking: row.marking, planVersion: row.plan_version,
-    plan: row.plan ? planOf(row.plan, { shelfLifeDays: row.shelf_life_days, warrantyMonths: row.warranty_months }) : plainPlan(row.marking, { shelfLifeDays: row.shelf_life_days, warrantyMonths: row.warranty_months }),
+    plan: effectivePlan(row.plan, row.marking, { shelfLifeDays: row.shelf_life_days, warrantyMonths: row.warranty_months }),
     units: new Map((row.units ?? []).map((unit) => [codeKey(unit.name), { name: unit.name, holds: quantity(unit.holds) }]))
   }]));
 }

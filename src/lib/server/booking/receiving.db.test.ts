@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { plainPlan, WAYS, type MarkingPlan } from '../../core/marking/plan.ts';
 import { announce } from '../catalogue/announced.ts';
+import { allotNumbers, putScheme } from '../catalogue/numbering.ts';
 import { putOrder } from '../catalogue/orders.ts';
 import { putPlan, readPlans, readPlanVersion } from '../catalogue/plans.ts';
 import { putProduct } from '../catalogue/products.ts';
@@ -10,7 +11,7 @@ import { find } from '../reading/find.ts';
 import { readOrder } from '../reading/orders.ts';
 import { traceMark } from '../reading/trace.ts';
 import { readUnnumbered } from '../reading/unnumbered.ts';
-import { makeWorld, onHandByMovements, onHandByStock, type World } from '../testing/world.ts';
+import { makeWorld, newKey, onHandByMovements, onHandByStock, type World } from '../testing/world.ts';
 import { amend } from './amend.ts';
 import { giveNumbers } from './give-numbers.ts';
 import { move } from './move.ts';
@@ -64,6 +65,16 @@ describe('marking plans', () => {
     await expect(putProduct(world.sql, 'P1', product({ plan: 'NONE' }) as never)).rejects.toMatchObject({ errors: [{ path: 'plan' }] });
     await expect(putProduct(world.sql, 'P1', product({ plan: 'COLD', marking: 'serial' }) as never)).rejects.toMatchObject({ errors: [{ path: 'marking' }] });
     await expect(putProduct(world.sql, 'P1', product() as never)).rejects.toMatchObject({ errors: [{ path: 'marking' }] });
+  });
+
+  it('number by the scheme of their present version, not by one that was taken out', async () => {
+    await putScheme(world.sql, 'SEQ', { name: 'seq', reset: 'never', segments: [{ kind: 'text', text: 'Q-' }, { kind: 'counter', width: 3, letters: false }] });
+    await putPlan(world.sql, world.actor, 'NUMBERED', plan({ lotScheme: 'SEQ' }));
+    await putProduct(world.sql, 'SEQUENCE', product({ plan: 'NUMBERED' }) as never);
+    const allot = () => allotNumbers(world.sql, world.actor, newKey(), { product: 'SEQUENCE', kind: 'lot', count: 2 }, new Date());
+    expect((await allot()).numbers).toEqual(['Q-001', 'Q-002']);
+    await putPlan(world.sql, world.actor, 'NUMBERED', plan());
+    await expect(allot()).rejects.toMatchObject({ errors: [{ code: 'mark.missing' }] });
   });
 
   it('give a new identity to their products, unless numbers on hand would be stuck', async () => {

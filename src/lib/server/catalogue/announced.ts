@@ -1,4 +1,6 @@
 import type { z } from 'zod';
+import type { Marking } from '../../core/ledger/snapshot.ts';
+import { hasSerials } from '../../core/marking/plan.ts';
 import { numberKey, readNumber, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
 import type { Announcement } from '../api/schemas.ts';
@@ -25,7 +27,7 @@ export async function announce(sql: Sql, number: string, { lines }: z.infer<type
 
 /** The same within an order's own entry. @throws Problem 422 */
 export async function keepAnnounced(tx: Tx, orderId: number, lines: Lines): Promise<void> {
-  const known = new Map((await tx<{ line: number; marking: string; code: string }[]>`SELECT l.line, p.marking, p.code FROM order_line l JOIN product p ON p.id = l.product_id WHERE l.order_id = ${orderId}`).map((row) => [row.line, row]));
+  const known = new Map((await tx<{ line: number; marking: Marking; code: string }[]>`SELECT l.line, p.marking, p.code FROM order_line l JOIN product p ON p.id = l.product_id WHERE l.order_id = ${orderId}`).map((row) => [row.line, row]));
   const errors: FormError[] = [];
   const seen = new Set<string>();
   const rows = lines.flatMap(({ line, marks }, at) => {
@@ -33,7 +35,7 @@ export async function keepAnnounced(tx: Tx, orderId: number, lines: Lines): Prom
     if (!product) { errors.push({ code: 'mark.unknown', path: `lines[${at}].line`, message: `The order has no line ${line}.` }); return []; }
     return marks.map((mark, index) => {
       const path = `lines[${at}].marks[${index}]`;
-      const number = product.marking.startsWith('serial') ? (mark.serial ?? mark.lot) : mark.lot;
+      const number = hasSerials(product.marking) ? (mark.serial ?? mark.lot) : mark.lot;
       const reading = readNumber(number ?? '');
       const key = `${product.code} ${numberKey(number ?? '')}`;
       if (!reading.ok) errors.push({ code: 'number.malformed', path, number: shown(number ?? ''), message: `An announced number of ${product.code} cannot be used: ${reading.why}.` });

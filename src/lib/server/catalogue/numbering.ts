@@ -7,6 +7,7 @@ import type { NumberingScheme, NumbersWanted } from '../api/schemas.ts';
 import { notFound, Problem } from '../booking/problem.ts';
 import type { Db, Sql, Tx } from '../db/client.ts';
 import { cleanCode } from './code.ts';
+import { presentPlan } from './present-plan.ts';
 
 export interface SchemeRecord extends Scheme { code: string; name: string; /** Products that use it. */ products: string[]; /** The last count given in its present period. */ last: number }
 
@@ -60,8 +61,7 @@ export async function allotNumbers(sql: Sql, actor: Actor, key: string, wanted: 
 
 /** The id of the scheme a product's (alias p) lots or serials are numbered by: its own, or that of its plan. */
 export const schemeOf = (db: Db, kind: 'lot' | 'serial') => db`coalesce(${kind === 'lot' ? db`p.lot_scheme_id` : db`p.serial_scheme_id`}, (
-  SELECT n.id FROM marking_plan_version v JOIN numbering_scheme n ON upper(n.code) = upper(v.body ->> ${kind === 'lot' ? 'lotScheme' : 'serialScheme'}::text)
-  WHERE v.plan_id = p.plan_id ORDER BY v.version DESC LIMIT 1))`;
+  SELECT n.id FROM numbering_scheme n WHERE upper(n.code) = upper(${presentPlan(db)} ->> ${kind === 'lot' ? 'lotScheme' : 'serialScheme'}::text)))`;
 
 /** Site, day and shift at a place; the first site where none is named. */
 async function occasionAt(tx: Tx, place: string | undefined, product: string, now: Date): Promise<Occasion> {

@@ -1,5 +1,6 @@
 import { daysLater } from '../../core/calendar/day.ts';
 import { bracketed, digitalLink, elementString } from '../../core/gs1/write-symbol.ts';
+import { hasSerials } from '../../core/marking/plan.ts';
 import { continueNumbers } from '../../core/numbers/continue.ts';
 import type { Db } from '../db/client.ts';
 import { linkBase } from '../documents/labels.ts';
@@ -18,13 +19,13 @@ export async function samplesFor(db: Db, path: string, today: string): Promise<S
   if (!order) return [];
   const samples: Sample[] = [];
   for (const line of order.lines) {
+    const serial = hasSerials(line.marking);
     const [last] = await db<{ number: string }[]>`
-      SELECT m.number FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = ${line.product} AND m.kind = ${line.marking.startsWith('serial') ? 'serial' : 'lot'}
+      SELECT m.number FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = ${line.product} AND m.kind = ${serial ? 'serial' : 'lot'}
       ${screen === 'ship' ? db`AND EXISTS (SELECT FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0)` : db``} ORDER BY m.id DESC LIMIT 1`;
     const announced = line.announced.find((one) => !one.arrived);
     const next = screen === 'ship' ? last?.number : (announced?.serial ?? announced?.lot ?? (last ? continueNumbers(last.number, 1)[0] : 'A-1001'));
     if (!next || line.marking === 'none') continue;
-    const serial = line.marking.startsWith('serial');
     const elements = { ...(line.gtin ? { gtin: line.gtin } : {}), ...(serial ? { serial: next, ...(announced?.lot ? { lot: announced.lot } : line.marking === 'serial-in-lot' ? { lot: `L-${today.slice(2).replaceAll('-', '')}` } : {}) } : { lot: next }), ...(line.plan.expires !== 'not kept' && line.shelfLifeDays ? { expires: announced?.expires ?? daysLater(today, line.shelfLifeDays) } : {}) };
     samples.push({ says: `${line.product}, plain number`, text: next });
     if (!line.gtin) continue;

@@ -1,6 +1,7 @@
-import type { FactValues } from '../../core/marking/facts.ts';
+import { sayFacts, type FactValues } from '../../core/marking/facts.ts';
 import { sayDay } from '../../core/calendar/say-day.ts';
 import { dayOf } from '../../core/calendar/day.ts';
+import { groupBy } from '../../core/group-by.ts';
 import { totalOf } from '../../core/quantity/quantity.ts';
 import type { Db } from '../db/client.ts';
 import { trimZeros } from '../reading/mark-record.ts';
@@ -46,7 +47,7 @@ export async function goodsReceivedPdf(note: Note): Promise<Uint8Array> {
     y += 14;
   }
   y += 6;
-  for (const group of byProduct(note.rows)) {
+  for (const group of groupBy(note.rows, (row) => row.product).values()) {
     const [first] = group;
     space(60);
     rule('#1D2930');
@@ -61,7 +62,7 @@ export async function goodsReceivedPdf(note: Note): Promise<Uint8Array> {
       y += 13;
       y = details(detailsOf(row), y);
     }
-    for (const serials of byLot(group.filter((one) => one.kind === 'serial'))) {
+    for (const serials of groupBy(group.filter((one) => one.kind === 'serial'), (row) => row.lot ?? '').values()) {
       space(30);
       const head = [serials[0]!.lot ? `lot ${serials[0]!.lot}` : '', `${serials.length} serial${serials.length === 1 ? '' : 's'}`, ...new Set(serials.map((row) => row.place))].filter(Boolean).join(' · ');
       writeAt(doc, head, left + mm(4), y, { points: 9, colour: '#55626A' });
@@ -116,7 +117,7 @@ export async function goodsReceivedPdf(note: Note): Promise<Uint8Array> {
 
 const detailsOf = (row: NoteRow): string[] => [
   ...(row.expires ? [`expires ${sayDay(row.expires)}`] : []), ...(row.supplierNumber ? [`theirs ${row.supplierNumber}`] : []),
-  ...Object.entries(row.facts).map(([name, { value, unit }]) => `${name} ${value}${unit ? ` ${unit}` : ''}`)
+  ...sayFacts(row.facts)
 ];
 
 /** What all serials of a lot have alike is said once. */
@@ -124,14 +125,3 @@ function sharedDetails(rows: readonly NoteRow[]): string[] {
   return detailsOf(rows[0]!).filter((detail) => rows.every((row) => detailsOf(row).includes(detail)));
 }
 
-function groupBy(rows: readonly NoteRow[], key: (row: NoteRow) => string): NoteRow[][] {
-  const groups = new Map<string, NoteRow[]>();
-  for (const row of rows) {
-    const group = groups.get(key(row));
-    if (group) group.push(row);
-    else groups.set(key(row), [row]);
-  }
-  return [...groups.values()];
-}
-const byProduct = (rows: readonly NoteRow[]): NoteRow[][] => groupBy(rows, (row) => row.product);
-const byLot = (rows: readonly NoteRow[]): NoteRow[][] => groupBy(rows, (row) => row.lot ?? '');

@@ -1,5 +1,5 @@
 import type { LabelMark, LabelSize, LabelSymbol } from '../../core/labels/label.ts';
-import type { FactValues } from '../../core/marking/facts.ts';
+import { sayFacts, type FactValues } from '../../core/marking/facts.ts';
 import type { Actor } from '../access/actor.ts';
 import { Problem } from '../booking/problem.ts';
 import type { Db, Sql } from '../db/client.ts';
@@ -11,13 +11,19 @@ export interface LabelJob { id: number; printedAt: string; who: string; target: 
 /** Most labels of one job. */
 export const MOST_LABELS = 2000;
 
+/** The lots and serials an event brought, in the order of their numbers: what it is likely to want labels for. */
+export async function marksToLabel(db: Db, event: number): Promise<number[]> {
+  const rows = await db<{ id: number }[]>`SELECT DISTINCT m.id, m.number_key FROM movement v JOIN mark m ON m.id = v.mark_id WHERE v.event_id = ${event} AND v.quantity > 0 AND m.kind <> 'bulk' ORDER BY m.number_key LIMIT ${MOST_LABELS}`;
+  return rows.map((row) => row.id);
+}
+
 /** What the labels of these marks tell, in the order of the ids; what has no number has no label. */
 export async function readLabelMarks(db: Db, ids: readonly number[]): Promise<LabelJob['labels']> {
   const rows = await db<(Omit<LabelJob['labels'][number], 'facts'> & { facts: FactValues })[]>`
     SELECT m.id, m.kind, m.number, l.number AS lot, p.code AS product, p.name, p.gtin, coalesce(m.expires_on, l.expires_on) AS expires, m.supplier_number AS "supplierNumber", m.facts,
       (SELECT count(*)::int FROM label_print x WHERE x.mark_id = m.id) AS before
     FROM unnest(${ids as number[]}::bigint[]) WITH ORDINALITY AS w (id, at) JOIN mark m ON m.id = w.id JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE m.kind <> 'bulk' ORDER BY w.at`;
-  return rows.map((row) => ({ ...row, facts: Object.entries(row.facts).map(([name, { value, unit }]) => `${name} ${value}${unit ? ` ${unit}` : ''}`) }));
+  return rows.map((row) => ({ ...row, facts: sayFacts(row.facts) }));
 }
 
 /**

@@ -1,4 +1,4 @@
-import { labelData, layoutLabel, NARROWEST_MODULE, type LabelLayout, type LabelMark, type LabelSize, type LabelSymbol } from '../../core/labels/label.ts';
+import { LABEL_SIZES, labelData, layoutLabel, NARROWEST_MODULE, type LabelLayout, type LabelMark, type LabelSize, type LabelSymbol } from '../../core/labels/label.ts';
 import { bytesOf, mm, newPdf, writeAt } from './pdf.ts';
 import { drawSymbol, type DrawnSymbol } from './symbol.ts';
 
@@ -22,7 +22,7 @@ export function unreadable({ module }: Drawn): string | null {
 
 /** All labels as one PDF, a page each. */
 export async function labelsPdf(marks: readonly LabelMark[], symbol: LabelSymbol, size: LabelSize, copies: number): Promise<Uint8Array> {
-  const doc = newPdf({ title: `Labels ${size}`, size: sizeInPoints(size, marks[0]!, symbol), margin: 0 });
+  const doc = newPdf({ title: `Labels ${size}`, size: [mm(LABEL_SIZES[size][0]), mm(LABEL_SIZES[size][1])], margin: 0 });
   let first = true;
   for (const mark of marks) {
     const { layout, symbol: drawn } = drawLabel(mark, symbol, size);
@@ -39,11 +39,6 @@ export async function labelsPdf(marks: readonly LabelMark[], symbol: LabelSymbol
     }
   }
   return bytesOf(doc);
-}
-
-function sizeInPoints(size: LabelSize, mark: LabelMark, symbol: LabelSymbol): [number, number] {
-  const { layout } = drawLabel(mark, symbol, size);
-  return [mm(layout.width), mm(layout.height)];
 }
 
 /** One label as a picture for the screen, the same layout as on paper. */

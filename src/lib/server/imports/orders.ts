@@ -1,4 +1,5 @@
 import type { TableColumn } from '../../core/tables/headings.ts';
+import { groupBy } from '../../core/group-by.ts';
 import { readDay } from '../../core/calendar/read-day.ts';
 import type { Actor } from '../access/actor.ts';
 import { Order } from '../api/schemas.ts';
@@ -24,11 +25,7 @@ export const ORDER_COLUMNS = (kind: OrderKind): readonly TableColumn[] => [
  */
 export async function importOrders(sql: Sql, actor: Actor, kind: OrderKind, file: Uint8Array, mode: ImportMode): Promise<ImportReport> {
   const { rows, passedOver } = await readTable(file, ORDER_COLUMNS(kind));
-  const orders = new Map<string, TableRow[]>();
-  for (const row of rows) {
-    const key = (row.cells.order ?? '').toUpperCase();
-    orders.set(key, [...(orders.get(key) ?? []), row]);
-  }
+  const orders = groupBy(rows, (row) => (row.cells.order ?? '').toUpperCase());
   const records = [...orders.values()].map((lines) => {
     const number = lines[0]!.cells.order ?? '';
     const { body, faults } = bodyOf(kind, lines);

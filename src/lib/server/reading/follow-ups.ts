@@ -1,6 +1,7 @@
 import { followDates, type DatedMark, type FollowedDate } from '../../core/marking/follow-dates.ts';
-import { plainPlan, planOf, type MarkingPlan } from '../../core/marking/plan.ts';
+import { effectivePlan, type MarkingPlan } from '../../core/marking/plan.ts';
 import type { MarkKind, Marking } from '../../core/ledger/snapshot.ts';
+import { presentPlan } from '../catalogue/present-plan.ts';
 import type { Db } from '../db/client.ts';
 import { reach } from './trace.ts';
 
@@ -13,12 +14,11 @@ export async function readFollowUps(db: Db, id: number, amended: { made?: string
     WITH reached AS (SELECT unnest(${marks}::bigint[]) AS id), inputs AS (
       SELECT o.mark_id, array_agg(DISTINCT i.mark_id) AS inputs FROM transformation_output o JOIN transformation_input i USING (transformation_id) WHERE o.mark_id IN (SELECT id FROM reached) GROUP BY o.mark_id)
     SELECT m.id, m.lot_id AS "lotId", m.made_on AS made, m.expires_on AS expires, p.shelf_life_days AS shelf, p.warranty_months AS warranty, p.marking, e.happened_at::date AS "bornOn", p.code AS product, m.kind, m.number, l.number AS lot,
-      (SELECT body FROM marking_plan_version WHERE plan_id = p.plan_id ORDER BY version DESC LIMIT 1) AS plan, n.inputs
+      ${presentPlan(db)} AS plan, n.inputs
     FROM mark m JOIN product p ON p.id = m.product_id JOIN event e ON e.id = m.birth_event LEFT JOIN mark l ON l.id = m.lot_id LEFT JOIN inputs n ON n.mark_id = m.id
     WHERE m.id = ANY(ARRAY(SELECT id FROM reached UNION SELECT unnest(inputs) FROM inputs))`;
   const dated = rows.map((row): DatedMark => {
-    const own = { shelfLifeDays: row.shelf, warrantyMonths: row.warranty };
-    const plan = row.plan ? planOf(row.plan, own) : plainPlan(row.marking, own);
+    const plan = effectivePlan(row.plan, row.marking, { shelfLifeDays: row.shelf, warrantyMonths: row.warranty });
     return { id: row.id, lotId: row.lotId, made: row.made, expires: row.expires, rule: plan.expires, shelfLifeDays: plan.shelfLifeDays, bornOn: row.bornOn, inputs: (row.inputs ?? []).map(Number) };
   });
   const byId = new Map(rows.map((row) => [row.id, row]));

@@ -1,9 +1,10 @@
-import { dayOf } from '../../core/calendar/day.ts';
-import { plainPlan, planOf, type MarkingPlan } from '../../core/marking/plan.ts';
+import { effectivePlan, type MarkingPlan } from '../../core/marking/plan.ts';
 import type { Actor } from '../access/actor.ts';
 import { schemeOf } from '../catalogue/numbering.ts';
+import { presentPlan } from '../catalogue/present-plan.ts';
 import type { Db } from '../db/client.ts';
 import { readDraft } from '../drafts.ts';
+import { today } from '../today.ts';
 import { listPlaces } from './catalogue.ts';
 import { readAvailable } from './on-hand.ts';
 import { readUnnumbered } from './unnumbered.ts';
@@ -14,12 +15,11 @@ export async function loadIdentify(db: Db, product: string, actor: Actor) {
   if (stock.length === 0) return null;
   const code = stock[0]!.product;
   const [row] = await db<{ plan: MarkingPlan | null; shelf: number | null; warranty: number | null; decimals: number; lots: boolean; serials: boolean }[]>`
-    SELECT (SELECT body FROM marking_plan_version WHERE plan_id = p.plan_id ORDER BY version DESC LIMIT 1) AS plan, p.shelf_life_days AS shelf, p.warranty_months AS warranty, p.decimals,
+    SELECT ${presentPlan(db)} AS plan, p.shelf_life_days AS shelf, p.warranty_months AS warranty, p.decimals,
       ${schemeOf(db, 'lot')} IS NOT NULL AS lots, ${schemeOf(db, 'serial')} IS NOT NULL AS serials FROM product p WHERE p.code = ${code}`;
-  const own = { shelfLifeDays: row!.shelf, warrantyMonths: row!.warranty };
-  const plan = row!.plan ? planOf(row!.plan, own) : plainPlan(stock[0]!.marking, own);
+  const plan = effectivePlan(row!.plan, stock[0]!.marking, { shelfLifeDays: row!.shelf, warrantyMonths: row!.warranty });
   // One document for a product and day, so that its numbering reads as one story.
-  const number = `ID-${dayOf(new Date(), 'Europe/London').slice(2).replaceAll('-', '')}-${code}`;
+  const number = `ID-${today().slice(2).replaceAll('-', '')}-${code}`;
   const [places, available, draft] = await Promise.all([listPlaces(db), readAvailable(db, [code]), readDraft(db, actor.personId, `identify ${number}`)]);
   return {
     places, available, draft,

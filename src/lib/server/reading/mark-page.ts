@@ -1,5 +1,6 @@
 import type { FactValues } from '../../core/marking/facts.ts';
 import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
+import { presentPlan } from '../catalogue/present-plan.ts';
 import type { Db } from '../db/client.ts';
 import { trimZeros } from './mark-record.ts';
 
@@ -35,7 +36,7 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
     SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, m.lot_id, l.number AS lot, l.state AS lot_state, m.supplier_number AS "supplierNumber",
       m.made_on AS "madeOn", coalesce(m.expires_on, l.expires_on) AS expires, m.expires_on AS "ownExpires", m.retest_on AS retest, m.facts, m.warranty_months AS "warrantyMonths",
       (SELECT count(*)::int FROM label_print x WHERE x.mark_id = m.id) AS printed,
-      ARRAY(SELECT f ->> 'name' FROM (SELECT body FROM marking_plan_version WHERE plan_id = p.plan_id ORDER BY version DESC LIMIT 1) v CROSS JOIN LATERAL jsonb_array_elements(v.body -> 'facts') f) AS "factNames",
+      ARRAY(SELECT f ->> 'name' FROM jsonb_array_elements(${presentPlan(db)} -> 'facts') f) AS "factNames",
       ARRAY(SELECT c.old_value FROM mark_change c WHERE c.mark_id = m.id AND c.field = 'number' ORDER BY c.id) AS before,
       coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.quantity > 0 AND s.mark_id = ANY(ARRAY(SELECT x.id FROM mark x WHERE x.id = m.id UNION ALL SELECT x.id FROM mark x WHERE x.lot_id = m.id))), 0) AS "onHand"
     FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE m.id = ${id}`;

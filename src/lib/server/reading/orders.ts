@@ -1,9 +1,10 @@
 import type { MarkKind, Marking } from '../../core/ledger/snapshot.ts';
-import { plainPlan, planOf, type MarkingPlan } from '../../core/marking/plan.ts';
+import { effectivePlan, type MarkingPlan } from '../../core/marking/plan.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import { quantity, formatQuantity } from '../../core/quantity/quantity.ts';
 import { readAnnounced } from '../catalogue/announced.ts';
 import { schemeOf } from '../catalogue/numbering.ts';
+import { presentPlan } from '../catalogue/present-plan.ts';
 import type { Db } from '../db/client.ts';
 import { trimZeros } from './mark-record.ts';
 
@@ -46,7 +47,7 @@ export async function readOrder(db: Db, kind: string, number: string): Promise<O
   const rows = await db<(Omit<OrderLineRecord, 'done' | 'left' | 'plan' | 'announced' | 'units'> & { product_id: number; plan: MarkingPlan | null; warranty_months: number | null; units: OrderLineRecord['units'] | null })[]>`
     SELECT l.line, l.product_id, p.code AS product, p.name, p.unit, p.decimals, p.marking, p.shelf_life_days AS "shelfLifeDays", p.warranty_months, p.gtin,
       ${schemeOf(db, 'lot')} IS NOT NULL AS "numbersLots", ${schemeOf(db, 'serial')} IS NOT NULL AS "numbersSerials", l.quantity,
-      (SELECT body FROM marking_plan_version WHERE plan_id = p.plan_id ORDER BY version DESC LIMIT 1) AS plan,
+      ${presentPlan(db)} AS plan,
       (SELECT json_agg(json_build_object('name', u.name, 'holds', trim_scale(u.holds)::text, 'gtin', u.gtin) ORDER BY u.holds) FROM product_unit u WHERE u.product_id = p.id) AS units,
       trim_scale(l.unit_quantity)::text || ' ' || l.unit AS "enteredAs", l.quantity * (1 + coalesce(l.over_percent, p.over_receipt_percent) / 100) AS most
     FROM order_line l JOIN product p ON p.id = l.product_id WHERE l.order_id = ${order.id} ORDER BY l.line`;
@@ -63,9 +64,8 @@ export async function readOrder(db: Db, kind: string, number: string): Promise<O
     const done = isLast || rest.lt(ordered) ? rest : ordered;
     booked.set(product_id, rest.minus(done));
     const left = ordered.minus(done);
-    const own = { shelfLifeDays: row.shelfLifeDays, warrantyMonths: warranty_months };
     return {
-      ...row, plan: plan ? planOf(plan, own) : plainPlan(row.marking, own), units: units ?? [], most: trimZeros(row.most), announced: announced.filter((one) => one.line === row.line).map(({ line: _, ...one }) => one),
+      ...row, plan: effectivePlan(plan, row.marking, { shelfLifeDays: row.shelfLifeDays, warrantyMonths: warranty_months }), units: units ?? [], most: trimZeros(row.most), announced: announced.filter((one) => one.line === row.line).map(({ line: _, ...one }) => one),
       quantity: trimZeros(row.quantity), done: formatQuantity(done), left: left.lt(0) ? '0' : formatQuantity(left)
     };
   });

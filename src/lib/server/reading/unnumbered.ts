@@ -1,5 +1,6 @@
 import { owesNumbers, type MarkingPlan } from '../../core/marking/plan.ts';
 import type { Marking } from '../../core/ledger/snapshot.ts';
+import { presentPlan } from '../catalogue/present-plan.ts';
 import type { Db } from '../db/client.ts';
 import { trimZeros } from './mark-record.ts';
 
@@ -13,9 +14,14 @@ export async function readUnnumbered(db: Db, product?: string): Promise<Unnumber
   const rows = await db<(Unnumbered & { plan: MarkingPlan | null })[]>`
     SELECT p.code AS product, p.name, p.unit, p.marking, c.code AS place, t.name || ', ' || c.name AS "placeName", m.number AS lot, s.quantity, m.id AS mark,
       (SELECT max(e.happened_at)::date FROM movement v JOIN event e ON e.id = v.event_id WHERE v.mark_id = m.id AND v.quantity > 0) AS since,
-      (SELECT body FROM marking_plan_version WHERE plan_id = p.plan_id ORDER BY version DESC LIMIT 1) AS plan
-    FROM mark m JOIN product p ON p.id = m.product_id JOIN stock s ON s.mark_id = m.id JOIN place c ON c.id = s.place_id JOIN site t ON t.id = c.site_id
-    WHERE s.quantity > 0 AND ((m.kind = 'bulk' AND p.marking <> 'none') OR (m.kind = 'lot' AND p.marking LIKE 'serial%')) ${product === undefined ? db`` : db`AND upper(p.code) = upper(${product})`}
+      ${presentPlan(db)} AS plan
+    FROM (
+      -- By product, so that each branch has an index: nearly every mark has its number, and Today asks each time it is opened.
+      SELECT m.* FROM product q JOIN mark m ON m.product_id = q.id AND m.kind = 'bulk' WHERE q.marking <> 'none'
+      UNION ALL
+      SELECT m.* FROM product q JOIN mark m ON m.product_id = q.id AND m.kind = 'lot' WHERE q.marking LIKE 'serial%'
+    ) m JOIN product p ON p.id = m.product_id JOIN stock s ON s.mark_id = m.id JOIN place c ON c.id = s.place_id JOIN site t ON t.id = c.site_id
+    WHERE s.quantity > 0 ${product === undefined ? db`` : db`AND upper(p.code) = upper(${product})`}
     ORDER BY since, p.code, c.code LIMIT 200`;
   return rows.filter((row) => product !== undefined || row.plan === null || owesNumbers(row.plan)).map(({ plan: _, ...row }) => ({ ...row, quantity: trimZeros(row.quantity) }));
 }

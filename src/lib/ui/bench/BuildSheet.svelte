@@ -20,6 +20,7 @@
   import type { Column, Row, RowVerdict } from './grid';
   import NumberGrid from './NumberGrid.svelte';
   import ReasonPanel from './ReasonPanel.svelte';
+  import { reasonsGiven } from './reasons';
   import Refused from './Refused.svelte';
   import { rowMessage } from './row-message';
   import SheetMargin from './SheetMargin.svelte';
@@ -66,8 +67,7 @@
   }));
 
   const built = $derived.by(() => {
-    const given = Object.fromEntries(Object.entries(reasons).filter(([, reason]) => reason.trim() !== ''));
-    const shared = { document: order.number, place, ...(Object.keys(given).length > 0 ? { reasons: given } : {}) };
+    const shared = { document: order.number, place, ...reasonsGiven(reasons) };
     if (perUnit) {
       const { groups, rowOf, missing } = unitGroups(line.product, components, units, asked);
       return groups.length === 0 ? null : { rowOf, missing, request: { ...shared, groups } };
@@ -130,23 +130,27 @@
     }
   }
 
-  function numberOn(): void {
-    const last = units.findLast((row) => row.serial?.trim());
-    if (!last) return;
+  const lastUnit = (): Row | undefined => units.findLast((row) => row.serial?.trim());
+
+  /** Units after those that have a serial, in the lot of the last, their component lots filled in. */
+  function addUnits(serials: readonly string[]): void {
+    const lot = lastUnit()?.lot;
     const rows = units.filter((row) => row.serial?.trim());
-    for (const serial of continueNumbers(last.serial!, Math.min(5000, Number(toGo)))) rows.push({ ...(last.lot ? { lot: last.lot } : {}), ...lotsForNextUnit(slots, rows, available, today), serial });
+    for (const serial of serials) rows.push({ ...(lot ? { lot } : {}), ...lotsForNextUnit(slots, rows, available, today), serial });
     change(rows);
+  }
+
+  function numberOn(): void {
+    const last = lastUnit();
+    if (last) addUnits(continueNumbers(last.serial!, Math.min(5000, Number(toGo))));
   }
 
   /** New numbers of the product's scheme for all units still to go, or for the lot made. */
   async function makeNumbers(): Promise<void> {
     const block = await allot(line.product, perUnit ? 'serial' : 'lot', perUnit ? Number(toGo) : 1, place);
     if (!block.ok) { work.refusal = block.refusal; return; }
-    if (!perUnit) { lot = block.numbers[0]!; work.changed(); return; }
-    const last = units.findLast((row) => row.serial?.trim());
-    const rows = units.filter((row) => row.serial?.trim());
-    for (const serial of block.numbers) rows.push({ ...(last?.lot ? { lot: last.lot } : {}), ...lotsForNextUnit(slots, rows, available, today), serial });
-    change(rows);
+    if (perUnit) addUnits(block.numbers);
+    else { lot = block.numbers[0]!; work.changed(); }
   }
 
   /** Fills every empty serial position from what is on hand, first expired first. */

@@ -4,6 +4,7 @@
   import { firstExpiredFirst, soonestFirst, type Candidate } from '../../core/allocation/fefo';
   import { sayDay, sayDistance } from '../../core/calendar/say-day';
   import { looksLikeSymbol, readElementString } from '../../core/gs1/element-string';
+  import { factField } from '../../core/marking/ask';
   import { draftNumbers } from '../../core/marking/draft-numbers';
   import { continueNumbers } from '../../core/numbers/continue';
   import { parseQuantity, quantity, totalOf } from '../../core/quantity/quantity';
@@ -18,9 +19,10 @@
   import { BookingSheet } from './booking-sheet.svelte';
   import FromFirst from './FromFirst.svelte';
   import { faultsFirst, inheritedFrom, type Row, type RowVerdict } from './grid';
-  import { announcedOpen, announcedRow, columnsFor, inUnit, isBlank, keyOf, lineRequest, markedQuantity, mayComeLater, moreColumns, rowKind, splitEvenly, stillToMark, type Mode, type SheetLine } from './line-rows';
+  import { announcedOpen, announcedRow, columnsFor, inUnit, isBlank, keyOf, lineRequest, markedQuantity, mayComeLater, moreColumns, rowKind, splitEvenly, stillToMark, unexpectedNumbers, type Mode, type SheetLine } from './line-rows';
   import NumberGrid from './NumberGrid.svelte';
   import ReasonPanel from './ReasonPanel.svelte';
+  import { reasonsGiven } from './reasons';
   import Refused from './Refused.svelte';
   import { rowMessage } from './row-message';
   import SheetMargin from './SheetMargin.svelte';
@@ -90,8 +92,7 @@
       return part ? [{ index, one, ...part }] : [];
     });
     if (parts.length === 0) return null;
-    const given = Object.fromEntries(Object.entries(reasons).filter(([, reason]) => reason.trim() !== ''));
-    const shared = { document: order.number, ...(reference.trim() ? { reference: reference.trim() } : {}), ...(Object.keys(given).length > 0 ? { reasons: given } : {}) };
+    const shared = { document: order.number, ...(reference.trim() ? { reference: reference.trim() } : {}), ...reasonsGiven(reasons) };
     if (mode === 'identify') return { parts, request: { ...shared, lines: parts.map(({ one, marks }) => ({ product: one.product, place: one.place!, ...(one.lot ? { lot: one.lot } : {}), marks })) } };
     const lines = parts.map(({ one, marks, quantity: amount }) => ({ product: one.product, ...(place ? { place } : {}), quantity: amount, ...(units[one.line] ? { unit: units[one.line] } : {}), ...(marks.length > 0 ? { marks } : {}) }));
     return { parts, request: { ...shared, ...(mode === 'receive' ? { supplier: order.partner ?? '' } : { customer: order.partner ?? '' }), lines } };
@@ -135,7 +136,7 @@
   /** What the booking takes in: more than is marked where numbers come later. */
   const booking = $derived(totalOf(order.lines.map((one, index) => (mayComeLater(one, mode) && parseQuantity(arrived[one.line] ?? '')?.gt(sums[index]!) ? arrived[one.line]! : sums[index]!))));
   const left = $derived(stillToMark(lineRows, line, mode, unit));
-  const unexpected = $derived(line.announced.length === 0 ? [] : lineRows.flatMap((row) => { const number = row[keyOf(line, mode)]?.trim(); return number && !line.announced.some((one) => [one.serial, one.lot].some((known) => known?.toUpperCase() === number.toUpperCase())) ? [number] : []; }));
+  const unexpected = $derived(unexpectedNumbers(lineRows, line, mode));
 
   const shelf = $derived([...(available[line.product] ?? [])].sort(soonestFirst));
   const taken = $derived(new Set(lineRows.map((row) => (row.serial || row.lot || '').trim().toUpperCase())));
@@ -263,7 +264,7 @@
     const reading = await probe();
     if (!reading.ok) { said = reading.why; return; }
     said = `Probe: ${reading.celsius} °C.`;
-    const key = `fact:${probed!.name}`;
+    const key = factField(probed!.name);
     const target = lineRows[focused] && !lineRows[focused]![key]?.trim() ? [focused] : lineRows.flatMap((row, index) => (row[key]?.trim() ? [] : [index]));
     if (target.length === 0 && lineRows[focused]) target.push(focused);
     if (target.length === 0) { addRow({ [key]: reading.celsius }); return; }

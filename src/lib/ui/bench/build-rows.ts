@@ -1,9 +1,10 @@
 import { firstExpiredFirst, type Candidate } from '../../core/allocation/fefo.ts';
 import type { Marking } from '../../core/ledger/snapshot.ts';
 import { formatQuantity, parseQuantity, quantity, total, ZERO, type Quantity } from '../../core/quantity/quantity.ts';
-import { askedAt } from '../../core/marking/ask.ts';
+import { askedAt, givenIn } from '../../core/marking/ask.ts';
 import type { MarkingPlan } from '../../core/marking/plan.ts';
 import type { Column, Row } from './grid.ts';
+import { columnOf } from './plan-column.ts';
 
 export interface Component { product: string; name: string; unit: string; marking: Marking; quantity: string }
 
@@ -26,22 +27,14 @@ export function slotsOf(components: readonly Component[]): Slot[] {
 /** What the plan of the made product asks beside the number: dates that are entered, and facts. The day it is made is known. */
 export function outputColumns(plan: MarkingPlan): Column[] {
   return askedAt(plan, 'output').flatMap((field): Column[] => {
-    const fact = plan.facts.find((one) => `fact:${one.name}` === field.key);
-    if (!fact && !(field.kind === 'date' && field.how === 'must')) return [];
-    const choices = fact?.kind === 'choice' ? fact.choices : fact?.kind === 'yes/no' ? ['yes', 'no'] : undefined;
-    return [{
-      key: field.key, label: `${field.says[0]!.toUpperCase()}${field.says.slice(1)}${field.unit ? `, ${field.unit}` : ''}`, must: field.how === 'must', inherit: field.kind === 'date' || choices !== undefined,
-      kind: choices ? 'choice' : field.kind === 'date' || fact?.kind === 'date' ? 'date' : fact?.kind === 'number' ? 'quantity' : 'text', ...(choices ? { choices } : {}), ...(fact ? { also: [fact.name] } : {})
-    }];
+    if (field.kind !== 'fact' && !(field.kind === 'date' && field.how === 'must')) return [];
+    const column = columnOf(plan, field);
+    return [{ ...column, inherit: field.kind === 'date' || column.choices !== undefined }];
   });
 }
 
 /** What a row says of the made mark beside its number, as the booking names it. */
-function bornWith(row: Row, asked: readonly Column[]): { expires?: string; retest?: string; facts?: Record<string, string> } {
-  const given = asked.flatMap(({ key }) => (row[key]?.trim() ? [[key, row[key]!.trim()] as const] : []));
-  const facts = given.filter(([key]) => key.startsWith('fact:')).map(([key, value]) => [key.slice(5), value]);
-  return { ...Object.fromEntries(given.filter(([key]) => !key.startsWith('fact:'))), ...(facts.length > 0 ? { facts: Object.fromEntries(facts) } : {}) };
-}
+const bornWith = (row: Row, asked: readonly Column[]): Record<string, unknown> => givenIn(row, asked.map((column) => column.key));
 
 export const unitColumns = (product: string, marking: Marking, slots: readonly Slot[]): Column[] => [
   ...(marking === 'serial-in-lot' ? [{ key: 'lot', label: 'Lot', kind: 'number', inherit: true } as Column] : []),

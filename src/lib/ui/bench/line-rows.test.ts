@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { plainPlan, WAYS, type MarkingPlan } from '../../core/marking/plan.ts';
 import { faultsFirst, type Column } from './grid.ts';
-import { announcedOpen, announcedRow, columnsFor, inUnit, lineRequest, markedQuantity, mayComeLater, moreColumns, rowKind, splitEvenly, stillToMark, type SheetLine } from './line-rows.ts';
+import { announcedOpen, announcedRow, columnsFor, inUnit, lineRequest, markedQuantity, mayComeLater, moreColumns, rowKind, splitEvenly, stillToMark, unexpectedNumbers, type SheetLine } from './line-rows.ts';
 import { MOST_SHEET_ROWS, takePasted } from './paste-table.ts';
 
 const line = (marking: SheetLine['marking'], plan: Partial<MarkingPlan> = {}, more: Partial<SheetLine> = {}): SheetLine => ({
@@ -53,6 +53,10 @@ describe('the rows of a sheet', () => {
 describe('numbers announced', () => {
   const announced = [{ lot: 'L', serial: 'S1', quantity: null, expires: '2030-01-01', supplierNumber: null, arrived: false }, { lot: null, serial: 'S2', quantity: null, expires: null, supplierNumber: 'T', arrived: true }, { lot: null, serial: 'S3', quantity: null, expires: null, supplierNumber: null, arrived: false }];
   it('are missing until they are on the sheet or came before', () => expect(announcedOpen([{ serial: 's1' }], line('serial', {}, { announced })).map((one) => one.serial)).toEqual(['S3']));
+  it('tell what is on the sheet and was not announced, and nothing where nothing was', () => {
+    expect(unexpectedNumbers([{ serial: 's1' }, { serial: ' S9 ' }, {}, { serial: 'L' }], line('serial', {}, { announced }), 'receive')).toEqual(['S9']);
+    expect(unexpectedNumbers([{ serial: 'S9' }], line('serial'), 'receive')).toEqual([]);
+  });
   it('fill a row with all that was announced', () => expect(announcedRow(announced[0]!)).toEqual({ lot: 'L', serial: 'S1', expires: '2030-01-01' }));
 });
 

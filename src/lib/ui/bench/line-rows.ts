@@ -1,8 +1,9 @@
-import { askedAt } from '../../core/marking/ask.ts';
+import { askedAt, factField, givenIn } from '../../core/marking/ask.ts';
 import { hasSerials, type Checkpoint, type MarkingPlan } from '../../core/marking/plan.ts';
 import type { Marking } from '../../core/ledger/snapshot.ts';
 import { formatQuantity, parseQuantity, quantity, ZERO, type Quantity } from '../../core/quantity/quantity.ts';
 import type { Column, Row } from './grid.ts';
+import { columnOf } from './plan-column.ts';
 
 export interface AnnouncedNumber { lot: string | null; serial: string | null; quantity: string | null; expires: string | null; supplierNumber: string | null; arrived: boolean }
 
@@ -46,22 +47,19 @@ export function columnsFor(line: SheetLine, mode: Mode, all = false): Column[] {
     if (field.key === 'supplierNumber' && kind === 'serial' && !all) return [];
     const usual = USUAL.has(field.key) || field.how === 'must' || (field.how === 'fills itself' && field.key === 'expires');
     if (!usual && !all) return [];
-    const fact = plan.facts.find((one) => `fact:${one.name}` === field.key);
-    const column: Column = { key: field.key, label: sayField(field.key, field.says, field.unit, line), kind: field.kind === 'fact' ? factColumn(fact!.kind) : field.kind, must: field.how === 'must', also: fact ? [fact.name] : ALSO[field.key] };
+    const column = columnOf(plan, field);
+    if (field.key === 'quantity') column.label = `Quantity, ${line.unit}`;
+    if (ALSO[field.key]) column.also = ALSO[field.key];
     if (WIDTHS[column.kind]) column.width = WIDTHS[column.kind];
-    if (column.kind === 'date' || (field.key === 'lot' && kind === 'serial') || fact?.kind === 'choice') column.inherit = true;
-    if (fact?.kind === 'choice') column.choices = fact.choices;
-    if (fact?.kind === 'yes/no') column.choices = ['yes', 'no'];
+    const isChoice = plan.facts.some((fact) => fact.kind === 'choice' && factField(fact.name) === field.key);
+    if (column.kind === 'date' || (field.key === 'lot' && kind === 'serial') || isChoice) column.inherit = true;
     return [column];
   });
 }
 
-const factColumn = (kind: MarkingPlan['facts'][number]['kind']): Column['kind'] => (kind === 'number' ? 'quantity' : kind === 'date' ? 'date' : kind === 'text' ? 'text' : 'choice');
 const ALSO: Record<string, readonly string[]> = {
   lot: ['lot number', 'batch'], serial: ['serial number', 'number'], quantity: ['quantity', 'qty', 'amount'], expires: ['expiry', 'expiry date', 'expires on', 'use by'], made: ['made', 'production date'], retest: ['retest'], supplierNumber: ['supplier number', 'supplier’s number', "supplier's number"]
 };
-const sayField = (key: string, says: string, unit: string, line: SheetLine): string =>
-  key === 'quantity' ? `Quantity, ${line.unit}` : `${says[0]!.toUpperCase()}${says.slice(1)}${unit ? `, ${unit}` : ''}`;
 
 /** The columns that may stay empty and are not shown from the start. */
 export const moreColumns = (line: SheetLine, mode: Mode): Column[] => {
@@ -110,16 +108,7 @@ export function lineRequest(rows: readonly Row[], line: SheetLine, mode: Mode, {
   rows.forEach((row, index) => {
     if (isBlank(row, line, mode)) return;
     rowOf.push(index);
-    const mark: Record<string, unknown> = {};
-    let facts: Record<string, string> | undefined;
-    for (const key of keys) {
-      const value = row[key]?.trim();
-      if (!value) continue;
-      if (key.startsWith('fact:')) (facts ??= {})[key.slice(5)] = value;
-      else mark[key] = value;
-    }
-    if (facts) mark.facts = facts;
-    marks.push(mark);
+    marks.push(givenIn(row, keys));
   });
   const later = mayComeLater(line, mode) ? arrived?.trim() : undefined;
   if (marks.length === 0) return later ? { marks: [], quantity: later, rowOf: [] } : null;
@@ -133,6 +122,14 @@ export function lineRequest(rows: readonly Row[], line: SheetLine, mode: Mode, {
 export function announcedOpen(rows: readonly Row[], line: SheetLine): AnnouncedNumber[] {
   const given = new Set(rows.flatMap((row) => [row.serial?.trim().toUpperCase(), row.lot?.trim().toUpperCase()]).filter(Boolean));
   return line.announced.filter((one) => !one.arrived && !given.has((one.serial ?? one.lot)!.toUpperCase()));
+}
+
+/** Numbers on the sheet that were not announced; none where nothing was. */
+export function unexpectedNumbers(rows: readonly Row[], line: SheetLine, mode: Mode): string[] {
+  if (line.announced.length === 0) return [];
+  const known = new Set(line.announced.flatMap((one) => [one.serial?.toUpperCase(), one.lot?.toUpperCase()]));
+  const key = keyOf(line, mode);
+  return rows.flatMap((row) => { const number = row[key]?.trim(); return number && !known.has(number.toUpperCase()) ? [number] : []; });
 }
 
 export const announcedRow = (one: AnnouncedNumber): Row => ({

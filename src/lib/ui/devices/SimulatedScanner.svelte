@@ -1,7 +1,7 @@
 <!-- A scanner to try everything with: pick or paste a symbol, and it types like a keyboard wedge into whatever has the focus. -->
 <script lang="ts">
   import { page } from '$app/state';
-  import { send } from '../api';
+  import { messagesOf, send } from '../api';
   import { typeLikeWedge } from './wedge';
 
   let { onclose }: { onclose: () => void } = $props();
@@ -33,7 +33,7 @@
   }
   async function setProbe(): Promise<void> {
     const reply = await send('PUT', '/api/v1/devices/probe', { celsius, plugged });
-    said = reply.ok ? (plugged ? `The probe shows ${celsius} °C.` : 'The probe is unplugged.') : (reply.refusal.errors[0]?.message ?? reply.refusal.title);
+    said = reply.ok ? (plugged ? `The probe shows ${celsius} °C.` : 'The probe is unplugged.') : messagesOf(reply.refusal)[0]!;
   }
 </script>
 

@@ -1,11 +1,12 @@
 <!-- A table from a file: what it would do, row by row, before anything is written. -->
 <script lang="ts">
+  import { messagesOf, send } from '../api';
   import { count } from '../say';
 
   interface Row { row: number; what: string; verdict: 'new' | 'changed' | 'same' | 'fault'; messages: string[] }
   interface Report { rows: Row[]; counts: Record<Row['verdict'], number>; passedOver: string[]; written: boolean }
-  interface Props { kind: 'products' | 'purchase-orders' | 'work-orders' | 'sales-orders'; what: [string, string]; columns: readonly { says: string; required?: boolean }[]; onwritten: (report: Report) => void }
-  let { kind, what, columns, onwritten }: Props = $props();
+  interface Props { kind: 'products' | 'purchase-orders' | 'work-orders' | 'sales-orders'; what: [string, string]; columns: readonly { says: string; required?: boolean }[] }
+  let { kind, what, columns }: Props = $props();
 
   let file = $state.raw<File | null>(null);
   let report = $state.raw<Report | null>(null);
@@ -21,16 +22,9 @@
     if (!file) return;
     busy = true;
     refused = [];
-    try {
-      const response = await fetch(`/api/v1/imports/${kind}?mode=${mode}`, { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: file });
-      const body = await response.json();
-      if (response.ok) {
-        report = body as Report;
-        if (report.written) onwritten(report);
-      } else { report = null; refused = body.errors?.length ? body.errors.map((error: { message: string }) => error.message) : [body.title]; }
-    } catch {
-      refused = ['Earmark cannot be reached. The file is still chosen: check the network and try again.'];
-    }
+    const reply = await send<Report>('POST', `/api/v1/imports/${kind}?mode=${mode}`, file);
+    report = reply.ok ? reply.body : null;
+    if (!reply.ok) refused = messagesOf(reply.refusal);
     busy = false;
   }
   function choose(list: FileList | null): void {

@@ -4,7 +4,7 @@
   import { Modal, TextArea } from 'carbon-components-svelte';
   import { readDay } from '../../core/calendar/read-day';
   import { sayDay } from '../../core/calendar/say-day';
-  import { send } from '../api';
+  import { messagesOf, send } from '../api';
   import { newKey } from '../new-key';
 
   interface Mark { id: number; kind: 'lot' | 'serial' | 'bulk'; number: string | null; product: string; supplierNumber: string | null; madeOn: string | null; ownExpires: string | null; retest: string | null; facts: Readonly<Record<string, { value: string; unit?: string }>>; factNames: readonly string[] }
@@ -54,7 +54,7 @@
     ];
     const reply = await send('POST', '/api/v1/amendments', { document, reason, lines }, { 'idempotency-key': key });
     busy = false;
-    if (!reply.ok) { refused = reply.refusal.errors.length > 0 ? reply.refusal.errors.map((error) => error.message) : [reply.refusal.title]; return; }
+    if (!reply.ok) { refused = messagesOf(reply.refusal); return; }
     ondone();
   }
   const toggle = (id: number): void => { const next = new Set(following); if (!next.delete(id)) next.add(id); following = next; };

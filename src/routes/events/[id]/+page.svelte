@@ -1,10 +1,10 @@
 <script lang="ts">
   import Tag from '$lib/ui/mark/Tag.svelte';
+  import { ORDER_SCREEN } from '$lib/ui/order-screen';
   import { count, sayInstant, sayQuantity } from '$lib/ui/say';
 
   let { data } = $props();
   const event = $derived(data.event);
-  const SCREEN: Record<string, string> = { purchase: '/receive', work: '/build', sales: '/ship' };
 </script>
 
 <svelte:head><title>{event.document} · Earmark</title></svelte:head>
@@ -15,7 +15,7 @@
     <div><dt>booked</dt><dd>{sayInstant(event.bookedAt)}</dd></div>
     <div><dt>by</dt><dd>{event.who}</dd></div>
     {#if event.reference}<div><dt>their paper</dt><dd class="number">{event.reference}</dd></div>{/if}
-    {#if event.order}<div><dt>order</dt><dd><a class="number" href="{SCREEN[event.order.kind]}/{encodeURIComponent(event.order.number)}">{event.order.number}</a></dd></div>{/if}
+    {#if event.order}<div><dt>order</dt><dd><a class="number" href="{ORDER_SCREEN[event.order.kind as keyof typeof ORDER_SCREEN]}/{encodeURIComponent(event.order.number)}">{event.order.number}</a></dd></div>{/if}
     {#if event.plans.length > 0}<div><dt>decided by</dt><dd>{#each event.plans as plan, index (plan.product)}{index > 0 ? ', ' : ''}<a href="/setup/plans?plan={encodeURIComponent(plan.plan)}&version={plan.version}" title="{plan.product}: {plan.name}"><span class="number">{plan.plan}</span> version {plan.version}</a>{/each}</dd></div>{/if}
     <div><dt>event</dt><dd class="number">{event.id}</dd></div>
   </dl>

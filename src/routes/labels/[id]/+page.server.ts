@@ -3,12 +3,14 @@ import type { PageServerLoad } from './$types';
 import { db } from '$lib/server/db/client';
 import { readLabelJob } from '$lib/server/documents/label-jobs';
 import { labelSvg } from '$lib/server/documents/labels';
+import { rowId } from '$lib/server/row-id';
 
 /** Pictures drawn on one page; the PDF has them all. */
 const DRAWN = 60;
 
 export const load: PageServerLoad = async ({ params }) => {
-  const job = /^\d{1,15}$/.test(params.id) ? await readLabelJob(db(), Number(params.id)) : null;
+  const id = rowId(params.id);
+  const job = id !== null ? await readLabelJob(db(), id) : null;
   if (!job) error(404, 'There is no such label job.');
   const { labels, ...head } = job;
   return { job: { ...head, count: labels.length }, drawn: labels.slice(0, DRAWN).map((label) => ({ id: label.id, number: label.number, before: label.before, svg: labelSvg(label, job.symbol, job.size) })) };

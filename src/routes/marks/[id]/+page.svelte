@@ -2,7 +2,8 @@
   import { invalidateAll } from '$app/navigation';
   import { Modal, TextArea, TextInput } from 'carbon-components-svelte';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day';
-  import { send } from '$lib/ui/api';
+  import { sayFact } from '$lib/core/marking/facts';
+  import { messagesOf, send } from '$lib/ui/api';
   import AmendDialog from '$lib/ui/mark/AmendDialog.svelte';
   import Tag from '$lib/ui/mark/Tag.svelte';
   import { newKey } from '$lib/ui/new-key';
@@ -44,7 +45,7 @@
     const reply = asking === 'scrap'
       ? await send('POST', '/api/v1/corrections', { document, kind: 'scrap', reason, lines: [{ product: mark.product, place, quantity: amount, ...named }] }, { 'idempotency-key': key })
       : await send('POST', '/api/v1/quality-decisions', { document, kind: asking, reason, marks: [{ product: mark.product, ...named }] }, { 'idempotency-key': key });
-    if (!reply.ok) { refused = reply.refusal.errors.map((error) => error.message).join(' ') || reply.refusal.title; return; }
+    if (!reply.ok) { refused = messagesOf(reply.refusal).join(' '); return; }
     asking = null;
     await invalidateAll();
   }
@@ -127,7 +128,7 @@
           {#if mark.madeOn}<div><dt>made</dt><dd>{sayDay(mark.madeOn)}</dd></div>{/if}
           {#if mark.expires}<div><dt>expires</dt><dd class:stop={expired}>{sayDay(mark.expires)}<br /><span class="small">{sayDistance(mark.expires, data.today)}</span></dd></div>{/if}
           {#if mark.retest}<div><dt>retest</dt><dd class:stop={mark.retest < data.today}>{sayDay(mark.retest)}<br /><span class="small">{sayDistance(mark.retest, data.today)}</span></dd></div>{/if}
-          {#each Object.entries(mark.facts) as [name, fact] (name)}<div><dt>{name}</dt><dd>{fact.value}{fact.unit ? ` ${fact.unit}` : ''}</dd></div>{/each}
+          {#each Object.entries(mark.facts) as [name, fact] (name)}<div><dt>{name}</dt><dd>{sayFact(fact)}</dd></div>{/each}
           {#if mark.warrantyMonths}<div><dt>warranty</dt><dd>{mark.warrantyMonths} months</dd></div>{/if}
           <div><dt>state</dt><dd class:stop={standing !== 'usable'}>{standing}</dd></div>
           <div><dt>on hand</dt><dd class="number">{sayQuantity(mark.onHand)}</dd></div>

@@ -4,9 +4,11 @@ import { notFound } from '$lib/server/booking/problem';
 import { db } from '$lib/server/db/client';
 import { goodsReceivedPdf, readGoodsReceived } from '$lib/server/documents/goods-received';
 import { fileResponse } from '$lib/server/tables/write-table';
+import { rowId } from '$lib/server/row-id';
 
 export const GET: RequestHandler = ({ params }) => answering(async () => {
-  const note = /^\d{1,15}$/.test(params.id) ? await readGoodsReceived(db(), Number(params.id)) : null;
+  const id = rowId(params.id);
+  const note = id !== null ? await readGoodsReceived(db(), id) : null;
   if (!note) notFound('receipt', params.id);
   return fileResponse({ body: await goodsReceivedPdf(note), type: 'application/pdf', name: `goods-received-${note.document}.pdf` }, true);
 });
