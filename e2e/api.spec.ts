@@ -125,13 +125,26 @@ test('roles hold over HTTP, and a cookie without our own pages changes nothing',
   expect(session).toMatchObject({ name: 'earmark_session', httpOnly: true, sameSite: 'Lax' });
 });
 
-test('security headers stand on every page, and scripts only run with a nonce', async ({ request }) => {
-  const reply = await request.get('/sign-in');
-  const headers = reply.headers();
-  expect(headers['content-security-policy']).toMatch(/script-src 'self' 'nonce-[^']+'/);
-  expect(headers['content-security-policy']).toContain("frame-ancestors 'none'");
-  expect(/script-src[^;]*unsafe-inline/.test(headers['content-security-policy']!)).toBe(false);
-  expect(headers).toMatchObject({ 'x-content-type-options': 'nosniff', 'referrer-policy': 'same-origin', 'x-frame-options': 'DENY' });
+test('security headers stand on every page, and scripts only run with a nonce', async ({ page }) => {
+  const before = await page.request.get('/sign-in');
+  expect(await before.text()).not.toContain('<script');
+  await signIn(page, 'wilf');
+  const after = await page.request.get('/');
+  expect(after.headers()['content-security-policy']).toMatch(/script-src 'self' 'nonce-[^']+'/);
+  for (const headers of [before.headers(), after.headers()]) {
+    expect(headers['content-security-policy']).toMatch(/script-src 'self'/);
+    expect(headers['content-security-policy']).toContain("frame-ancestors 'none'");
+    expect(/script-src[^;]*unsafe-inline/.test(headers['content-security-policy']!)).toBe(false);
+    expect(headers).toMatchObject({ 'x-content-type-options': 'nosniff', 'referrer-policy': 'same-origin', 'x-frame-options': 'DENY' });
+  }
+});
+
+test('what is typed before a page’s scripts have come is kept, and signs in', async ({ page }) => {
+  await page.route(/_app\/immutable/, async (route) => { await new Promise((resolve) => setTimeout(resolve, 600)); await route.continue(); });
+  await page.goto('/sign-in', { waitUntil: 'commit' });
+  await page.getByLabel('Name').fill('ines');
+  await page.waitForTimeout(1500);
+  await expect(page.getByLabel('Name')).toHaveValue('ines');
 });
 
 test('signing in: a wrong password says so, an open redirect goes nowhere', async ({ page }) => {
