@@ -7,8 +7,11 @@ const CORRECTS = new Set(['gain', 'loss', 'count']);
 /** Whether what this kind of event adds to a mark is part of all that ever came in of it. */
 export const bringsIn = (kind: string): boolean => MAKES.has(kind) || kind === 'gain';
 
-/** One movement of a mark with the kind of its event. */
-export interface KindOfMovement { kind: string; quantity: string }
+/** One movement of a mark with the kind of its event; for a reversal also what kind it took back. */
+export interface KindOfMovement { kind: string; quantity: string; undoes?: string | null }
+
+/** What a reversal takes away was never made; what it gives back was never used, which the transformations say. */
+const unmakes = ({ kind, quantity, undoes }: KindOfMovement): boolean => kind === 'reversal' && undoes != null && MAKES.has(undoes) && quantity.startsWith('-');
 
 export interface Balance { in: string; onHand: string; used: string; shipped: string; scrapped: string; corrected: string; open: string }
 
@@ -17,7 +20,7 @@ export interface Balance { in: string; onHand: string; used: string; shipped: st
  */
 export function everCameIn(movements: Iterable<KindOfMovement>): Quantity {
   let sum = ZERO;
-  for (const { kind, quantity: amount } of movements) if (bringsIn(kind) && !amount.startsWith('-')) sum = sum.plus(amount);
+  for (const movement of movements) if ((bringsIn(movement.kind) && !movement.quantity.startsWith('-')) || unmakes(movement)) sum = sum.plus(movement.quantity);
   return sum;
 }
 
@@ -31,8 +34,9 @@ export function everCameIn(movements: Iterable<KindOfMovement>): Quantity {
  */
 export function massBalance(movements: Iterable<KindOfMovement>, onHand: string, used: string): Balance {
   const sums = { in: ZERO, shipped: ZERO, scrapped: ZERO, corrected: ZERO };
-  for (const { kind, quantity: amount } of movements) {
-    if (MAKES.has(kind) && !amount.startsWith('-')) sums.in = sums.in.plus(amount);
+  for (const movement of movements) {
+    const { kind, quantity: amount } = movement;
+    if ((MAKES.has(kind) && !amount.startsWith('-')) || unmakes(movement)) sums.in = sums.in.plus(amount);
     else if (kind === 'ship' || kind === 'return') sums.shipped = sums.shipped.minus(amount);
     else if (kind === 'scrap') sums.scrapped = sums.scrapped.minus(amount);
     else if (CORRECTS.has(kind)) sums.corrected = sums.corrected.plus(amount);

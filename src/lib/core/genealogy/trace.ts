@@ -9,7 +9,7 @@ import { walk } from './walk.ts';
 export interface TracedMark { id: number; kind: MarkKind; unit: string }
 export interface TracedMovement { event: number; mark: number; place: string; quantity: string }
 /** `at` is an instant in ISO form. */
-export interface TracedEvent { id: number; kind: string; document: string; partner: string | null; at: string }
+export interface TracedEvent { id: number; kind: string; document: string; partner: string | null; at: string; /** The kind a reversal took back. */ undoes?: string | null }
 
 /** Everything read from the ledger around a root. */
 export interface TraceMaterial {
@@ -52,7 +52,7 @@ export function traceFindings(material: TraceMaterial): TraceFindings {
   const movementsOf = groupBy(material.movements, (movement) => movement.mark);
   const rootMarks = new Set([root, ...graph.members.filter((member) => member.lot === root).map((member) => member.serial)]);
 
-  const withKind = (mark: number) => (movementsOf.get(mark) ?? []).map((movement) => ({ kind: events.get(movement.event)!.kind, quantity: movement.quantity }));
+  const withKind = (mark: number) => (movementsOf.get(mark) ?? []).map((movement) => ({ kind: events.get(movement.event)!.kind, quantity: movement.quantity, undoes: events.get(movement.event)!.undoes }));
   const rootMovements = [...rootMarks].flatMap(withKind);
   const balance = massBalance(rootMovements, totalOf(material.stock.filter((row) => rootMarks.has(row.mark)).map((row) => row.quantity)), material.rootUsed);
 
@@ -122,5 +122,5 @@ function eventsWithLines(material: TraceMaterial, events: ReadonlyMap<number, Tr
   };
   for (const { event, mark, place, quantity: amount } of material.movements) push(event, { mark, place, quantity: amount });
   for (const { event, mark } of material.changes) push(event, { mark, place: null, quantity: '0' });
-  return [...events.values()].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.id - b.id)).map((event) => ({ ...event, lines: lines.get(event.id) ?? [] }));
+  return [...events.values()].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.id - b.id)).map(({ undoes: _, ...event }) => ({ ...event, lines: lines.get(event.id) ?? [] }));
 }

@@ -22,8 +22,8 @@ export interface NewMark {
   byIdentify?: true;
 }
 
-export interface MovementRow { mark: MarkRef; placeId: number; quantity: Quantity }
-export interface TransformationRow { inputs: { mark: MarkRef; quantity: Quantity }[]; outputs: { mark: MarkRef; quantity: Quantity; share?: Quantity }[] }
+export interface MovementRow { mark: MarkRef; placeId: number; quantity: Quantity; unitCost?: Quantity }
+export interface TransformationRow { inputs: { mark: MarkRef; quantity: Quantity; position?: string }[]; outputs: { mark: MarkRef; quantity: Quantity; share?: Quantity }[] }
 /** Fields of a mark that change only by an event; `fact` also names which. */
 export type ChangedField = 'state' | 'number' | 'expires_on' | 'made_on' | 'retest_on' | 'supplier_number' | 'fact';
 export interface ChangeRow { mark: MarkRef; field: ChangedField; fact?: string; from: string | null; to: string | null }
@@ -38,6 +38,12 @@ export interface Rows {
   changes: ChangeRow[];
   /** What gave numbers to unnumbered stock on the way; written as an event of kind identify before the booking's own. */
   identified: { movements: MovementRow[]; transformations: TransformationRow[] };
+  /** What was lost on the way; written as an event of kind scrap after the booking's own. */
+  scrapped: { movements: MovementRow[]; reason: string } | null;
+  /** Parts of the bill that were not named: by index of the transformation. */
+  gaps: { transformation: number; mark: MarkRef; componentId: number; wanted: Quantity; used: Quantity }[];
+  /** The event this takes back, and its transformations that no longer hold. */
+  reverses: { event: number; transformations: number[] } | null;
   /** Faults gone on in spite of, with their reasons. */
   remarks: readonly Remark[];
   /** Versions of the plans the booking was decided by, for each product. */
@@ -48,7 +54,7 @@ export interface Rows {
 
 export type Decision = { ok: true; rows: Rows; notes: Note[] } | { ok: false; faults: Fault[]; notes: Note[] };
 
-export const emptyRows = (): Rows => ({ partnerId: null, orderId: null, newMarks: [], movements: [], transformations: [], changes: [], identified: { movements: [], transformations: [] }, remarks: [], plans: [], answer: [] });
+export const emptyRows = (): Rows => ({ partnerId: null, orderId: null, newMarks: [], movements: [], transformations: [], changes: [], identified: { movements: [], transformations: [] }, scrapped: null, gaps: [], reverses: null, remarks: [], plans: [], answer: [] });
 
 /** Adds a mark to be made and answers how the other rows name it. */
 export function addNewMark(rows: Rows, mark: NewMark): MarkRef {

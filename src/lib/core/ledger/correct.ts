@@ -11,7 +11,8 @@ import { useMark } from './use-mark.ts';
 export const correctionWants = (request: Correction): Wants => ({
   products: request.lines.map((line) => line.product),
   places: request.lines.map((line) => line.place),
-  partner: null, order: null, marks: onePerLine(request.lines), draws: true
+  // Scrap under a work order's number counts against that order.
+  partner: null, order: request.kind === 'scrap' ? { kind: 'work', number: request.document } : null, marks: onePerLine(request.lines), draws: true
 });
 
 /**
@@ -22,6 +23,7 @@ export const correctionWants = (request: Correction): Wants => ({
 export function decideCorrection(snapshot: Snapshot, request: Correction): Decision {
   const faults = new Faults();
   const rows = emptyRows();
+  rows.orderId = snapshot.order?.id ?? null;
   const available = new Availability(snapshot);
   const usedSerials = new Map<MarkRef, string>();
   request.lines.forEach((line, index) => {

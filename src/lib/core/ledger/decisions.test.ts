@@ -112,7 +112,7 @@ describe('a shipment', () => {
 });
 
 describe('orders', () => {
-  const order = { id: 1, number: 'PO-1', closed: false, partner: 'SUP', lines: new Map([[1, { ordered: quantity(10), most: quantity(10), done: quantity(8) }]]), announced: new Set<string>() };
+  const order = { id: 1, number: 'PO-1', closed: false, partner: 'SUP', lines: new Map([[1, { ordered: quantity(10), most: quantity(10), done: quantity(8) }]]), announced: new Set<string>(), bill: null, named: 0 };
   const of = (amount: string, more: object = {}) => decideReceipt(snapshot({ order: { ...order, ...more } }), receipt([{ product: 'LOT', place: 'A', quantity: amount, marks: [{ lot: 'N' }] }]));
   it('are filled to what is left and not beyond', () => {
     expect(of('2').ok).toBe(true);

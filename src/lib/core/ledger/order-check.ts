@@ -27,6 +27,8 @@ export function checkOrder(snapshot: Snapshot, booked: readonly Booked[], partne
   }
   for (const [productId, { product, quantity, path }] of sums) {
     const line = order.lines.get(productId);
+    const { bill } = order;
+    if (!line && bill?.bill.coProducts.some((co) => bill.ids.get(codeKey(co.product)) === productId)) continue;
     if (!line) {
       faults.add('mark.wrong-product', path, `${product.code} ${product.name} is not on order ${order.number}. Take it off this sheet, or add it to the order.`, product.code);
       continue;

@@ -99,14 +99,14 @@ describe('a receipt', () => {
     expect(faultsOf(decideReceipt(snapshot(), receipt([{ product: 'SER', place: 'A', quantity: '0.25', unit: 'pack', marks: [{ serial: 'S' }] }])))).toEqual(['quantity.not-whole lines[0].quantity']);
   });
   it('goes beyond its order by the tolerance and no further', () => {
-    const order = { id: 1, number: 'PO', closed: false, partner: 'SUP', lines: new Map([[1, { ordered: quantity(100), most: quantity(105), done: quantity(90) }]]), announced: new Set<string>() };
+    const order = { id: 1, number: 'PO', closed: false, partner: 'SUP', lines: new Map([[1, { ordered: quantity(100), most: quantity(105), done: quantity(90) }]]), announced: new Set<string>(), bill: null, named: 0 };
     const of = (amount: string) => decideReceipt(snapshot({ order }), receipt([{ product: 'LOT', place: 'A', quantity: amount, marks: [{ lot: 'L' }] }], { document: 'PO' }));
     const within = of('15');
     expect(within.ok && within.notes[0]!.message).toContain('The tolerance lets 5 more in.');
     expect(faultsOf(of('15.01'))).toEqual(['quantity.mismatch lines[0].quantity']);
   });
   it('says what was not announced, and nothing where nothing was', () => {
-    const order = { id: 1, number: 'PO', closed: false, partner: 'SUP', lines: new Map([[2, { ordered: quantity(9), most: quantity(9), done: quantity(0) }]]), announced: new Set(['2 serial S1']) };
+    const order = { id: 1, number: 'PO', closed: false, partner: 'SUP', lines: new Map([[2, { ordered: quantity(9), most: quantity(9), done: quantity(0) }]]), announced: new Set(['2 serial S1']), bill: null, named: 0 };
     const decision = decideReceipt(snapshot({ order }), receipt([{ product: 'SER', place: 'A', quantity: '2', marks: [{ serial: 's1' }, { serial: 'S9' }] }], { document: 'PO' }));
     expect(decision.ok && decision.notes).toEqual([{ path: 'lines[0].marks[1]', number: 'S9', message: 'S9 was not announced on PO.' }]);
   });

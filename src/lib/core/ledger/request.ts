@@ -13,9 +13,24 @@ export interface ReceivedMark extends MarkNamed, BornWith { quantity?: string }
 export interface ReceiptLine { product: string; place: string; quantity: string; unit?: string; marks?: ReceivedMark[] }
 export interface Receipt { document: string; supplier: string; lines: ReceiptLine[]; reasons?: Reasons }
 
-export interface BuildLine extends MarkNamed, Pick<BornWith, 'expires' | 'retest' | 'facts'> { product: string; quantity?: string; place?: string }
+/** An input with `draw` names no lot: it is taken first expired first. */
+export interface BuildLine extends MarkNamed, Pick<BornWith, 'expires' | 'retest' | 'facts'> { product: string; quantity?: string; place?: string; draw?: boolean; /** Where on the unit it sits. */ position?: string }
 export interface BuildGroup { outputs: BuildLine[]; inputs: BuildLine[] }
-export interface Build { document: string; place: string; groups: BuildGroup[]; reasons?: Reasons }
+/** `shared` is what went into all groups together, where nobody can say which unit took which lot. */
+export interface Build { document: string; place: string; groups: BuildGroup[]; shared?: BuildLine[]; reasons?: Reasons }
+
+export interface RepackLine extends MarkNamed { product: string; quantity?: string; place?: string; /** Cost of one unit of it. */ unitCost?: string }
+/** One lot, or the parts of one kit, put into other packs. A result without a lot takes over its source's. */
+export interface RepackGroup { sources: RepackLine[]; results: (RepackLine & Pick<BornWith, 'expires' | 'facts'>)[] }
+export interface Repack { document: string; place: string; reason?: string; groups: RepackGroup[]; reasons?: Reasons }
+
+/** What came out of a unit; `lost` did not survive it. */
+export interface TornPart extends MarkNamed, Pick<BornWith, 'expires' | 'facts'> { product: string; quantity?: string; place?: string; lost?: boolean }
+export interface TornUnit extends MarkNamed { product: string; quantity?: string; parts: TornPart[] }
+export interface Teardown { document: string; place: string; reason?: string; units: TornUnit[]; reasons?: Reasons }
+
+/** Takes an event back: all of it, or only what made the units named. */
+export interface Reversal { document: string; event: number; units?: (MarkNamed & { product: string })[] }
 
 export interface ShippedMark extends MarkNamed { quantity?: string }
 export interface ShipmentLine { product: string; place?: string; quantity?: string; marks?: ShippedMark[] }
@@ -53,4 +68,13 @@ export interface Wants {
   marks: readonly NamedMarks[];
   /** Whether the booking takes stock away or changes a state, so that the stock must be locked first. */
   draws: boolean;
+  /** Products drawn without a number: all their lots on hand are read. */
+  lotsOf?: readonly string[];
+  /** What the order's outputs are to be called, to see whose they are. */
+  outputs?: readonly NamedMarks[];
+  /** An event to be taken back, with its marks. */
+  event?: number;
+  /** Also what went into the named marks, and what things cost. */
+  asBuilt?: true;
+  costs?: true;
 }

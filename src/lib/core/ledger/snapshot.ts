@@ -1,3 +1,4 @@
+import type { Bill } from '../bills/bill.ts';
 import type { FactValues } from '../marking/facts.ts';
 import type { MarkingPlan } from '../marking/plan.ts';
 import { numberKey } from '../numbers/number.ts';
@@ -14,6 +15,8 @@ export interface KnownProduct {
   plan: MarkingPlan; planVersion: number | null;
   /** Other units it is counted in, by folded name: how many of its own unit one of them holds. */
   units: ReadonlyMap<string, { name: string; holds: Quantity }>;
+  /** Net weight of one unit of it in kg; null where it is not known. */
+  netWeightKg: Quantity | null;
 }
 export interface KnownPlace { id: number; code: string; name: string; site: string; /** Time zone of its site. */ zone: string }
 export interface KnownPartner { id: number; code: string; name: string; supplier: boolean; customer: boolean }
@@ -23,6 +26,8 @@ export interface KnownMark {
   expires: string | null; made: string | null; retest: string | null; supplierNumber: string | null; facts: FactValues;
   /** The day it was first booked, for the sentence that says since when. */
   bornOn: string;
+  /** What made it was taken back: its number may be made again. */
+  unmade?: boolean;
 }
 
 export interface KnownOrder {
@@ -31,6 +36,20 @@ export interface KnownOrder {
   lines: ReadonlyMap<number, { ordered: Quantity; most: Quantity; done: Quantity }>;
   /** Numbers the supplier announced, by markKey; empty where none were. */
   announced: ReadonlySet<string>;
+  /** The bill a work order keeps, the latest version there is, and the products its lines name by folded code. */
+  bill: { bill: Bill; latest: number; ids: ReadonlyMap<string, number> } | null;
+  /** How many of its outputs were named ahead. */
+  named: number;
+}
+
+/** Where a mark went that is no longer on hand. */
+export interface Gone { kind: string; document: string; day: string; partner: string | null; /** The mark it went into. */ into: string | null }
+
+/** An event that is to be taken back. Quantities of movements are signed. */
+export interface KnownEvent {
+  id: number; kind: string; document: string; orderId: number | null; partnerId: number | null;
+  movements: readonly { mark: number; place: string; quantity: Quantity }[];
+  transformations: readonly { id: number; reversed: boolean; inputs: readonly { mark: number; quantity: Quantity }[]; outputs: readonly { mark: number; quantity: Quantity }[] }[];
 }
 
 /** All that a booking's decision may know: read in the booking's own transaction, after the stock it draws on was locked. */
@@ -47,6 +66,16 @@ export interface Snapshot {
   marksById: ReadonlyMap<number, KnownMark>;
   /** For numbers not found under their product: what else carries that number or carried it before an amendment, by folded number. */
   elsewhere: ReadonlyMap<string, { kind: MarkKind; product: string; /** Its number now, where an amendment changed it. */ now?: string }>;
+  /** Orders that named these outputs ahead, by markKey: the order's number. */
+  named: ReadonlyMap<string, string>;
+  /** For named serials that lie nowhere: where they went. */
+  gone: ReadonlyMap<number, Gone>;
+  /** The event to be taken back; null where none is asked or it is not there. */
+  event: KnownEvent | null;
+  /** What went into a mark by what made it, less what was taken back. */
+  asBuilt: ReadonlyMap<number, readonly { mark: number; quantity: Quantity }[]>;
+  /** Mean cost of one unit of a mark, where any is known. */
+  costs: ReadonlyMap<number, Quantity>;
   /** On hand by mark id, then by place code; only what is above zero. */
   stock: ReadonlyMap<number, ReadonlyMap<string, Quantity>>;
 }

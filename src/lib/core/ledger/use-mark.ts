@@ -1,3 +1,4 @@
+import { sayDay } from '../calendar/say-day.ts';
 import type { Checkpoint } from '../marking/plan.ts';
 import { shown } from '../numbers/number.ts';
 import { formatQuantity, type Quantity } from '../quantity/quantity.ts';
@@ -9,7 +10,7 @@ import type { LateNumbers } from './late-numbers.ts';
 import { lineQuantity, serialQuantity } from './line-quantity.ts';
 import { checkUsable, findMark, nameOf } from './lookup.ts';
 import type { MarkNamed } from './request.ts';
-import { codeKey, type KnownMark, type KnownPlace, type KnownProduct, type Snapshot } from './snapshot.ts';
+import { codeKey, type Gone, type KnownMark, type KnownPlace, type KnownProduct, type Snapshot } from './snapshot.ts';
 
 export interface Used { ref: MarkRef; mark: KnownMark | null; identity: Identity; quantity: Quantity; takings: { place: KnownPlace; quantity: Quantity }[] }
 
@@ -92,14 +93,23 @@ export function useMark(snapshot: Snapshot, available: Availability, usedBefore:
     const lies = available.describe(ofRef);
     const here = only ? `${formatQuantity(available.amount(ofRef, only))} at ${only.code}` : formatQuantity(available.amount(ofRef));
     const message = wanted.kind === 'serial'
-      ? (lies ? `${name} of ${product.code} lies at ${lies.replace(/ 1$/, '')}, not at ${only?.code}. Take it from there, or take another.` : `${name} of ${product.code} is not on hand: it was used, shipped or scrapped. Take another.`)
+      ? (lies ? `${name} of ${product.code} lies at ${lies.replace(/ 1$/, '')}, not at ${only?.code}. Take it from there, or take another.` : `${name} of ${product.code} is not on hand: ${sayGone(snapshot.gone.get(ofRef))}. Take another.`)
       : `${name}${wanted.kind === 'bulk' ? '' : ` of ${product.code}`} is short: ${formatQuantity(amount)} ${product.unit} asked, ${here} there${only && lies && !available.amount(ofRef).eq(available.amount(ofRef, only)) ? ` (in all: ${lies})` : ''}. Take less, or take the rest from another ${wanted.kind === 'lot' ? 'lot' : 'place'}.`;
     faults.add('stock.short', path, message, wanted.number || product.code);
   }
 }
 
+/** Where a serial went, as the rest of a sentence. */
+export function sayGone(gone: Gone | undefined): string {
+  if (!gone) return 'it was used, shipped or scrapped';
+  const when = `on ${sayDay(gone.day)}, ${gone.document}`;
+  if (gone.into) return `it is inside ${gone.into} since ${sayDay(gone.day)}, ${gone.document}`;
+  if (gone.kind === 'ship') return `it was shipped${gone.partner ? ` to ${gone.partner}` : ''} ${when}`;
+  return gone.kind === 'scrap' ? `it was scrapped ${when}` : gone.kind === 'reversal' ? `the booking that made it was taken back ${when}` : `it left by ${gone.kind} ${when}`;
+}
+
 /** `groups[0].inputs[2]` → `unit 1, component 3`; `lines[1].marks[4]` → `line 2, row 5`. */
 export function sayPath(path: string): string {
-  const names: Record<string, string> = { groups: 'unit', inputs: 'component', outputs: 'output', lines: 'line', marks: 'row' };
+  const names: Record<string, string> = { shared: 'part of the batch', sources: 'source', results: 'result', units: 'unit', parts: 'part', groups: 'unit', inputs: 'component', outputs: 'output', lines: 'line', marks: 'row' };
   return [...path.matchAll(/(\w+)\[(\d+)\]/g)].map(([, name, index]) => `${names[name!] ?? name} ${Number(index) + 1}`).join(', ');
 }

@@ -33,6 +33,13 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/api/v1/receipts': 'book.receive',
   '/api/v1/builds': 'book.build',
   '/api/v1/shipments': 'book.ship',
+  '/api/v1/repacks': 'book.repack', '/api/v1/teardowns': 'book.repack', '/api/v1/reversals': 'book.reverse',
+  '/api/v1/products/[code]/bill': { GET: 'read', PUT: 'edit.catalogue' }, '/api/v1/products/[code]/explosion': 'read', '/api/v1/products/[code]/where-used': 'read',
+  '/api/v1/orders/work/[number]/outputs': { PUT: 'book.build', DELETE: 'book.build' }, '/api/v1/orders/work/[number]/traveler': 'read',
+  '/api/v1/orders/work/[number]/scans': 'read', '/api/v1/marks/[id]/as-built': 'read',
+  '/setup/products/[code]/bill': 'read', '/marks/[id]/as-built': 'read', '/repack': 'read', '/teardown/[id]': 'read', '/events/[id]/reverse': 'read',
+  '/build/floor': 'read', '/build/floor/stations/[code]': 'read', '/setup/routes': 'read',
+  '/api/v1/routes/[code]': { GET: 'read', PUT: 'edit.catalogue' }, '/api/v1/station-reads': 'floor', '/api/v1/devices/tag-reader': { GET: 'read', PUT: 'floor' },
   // Which right an import needs depends on its table: the route asks for it.
   '/api/v1/imports/[kind]': 'import', '/api/v1/exports/[kind]': 'read',
   '/api/v1/labels': { GET: 'read', POST: 'print' }, '/api/v1/labels/[id]': 'read', '/api/v1/events/[id]/goods-received-note': 'read',
@@ -46,7 +53,8 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/api/v1/marking-plans': 'read', '/api/v1/marking-plans/[code]': { PUT: 'edit.catalogue' },
   '/api/v1/products/[code]/identity': 'read',
   '/api/v1/orders/[kind]/[number]/announced': 'edit.orders',
-  '/api/v1/corrections': 'book.correct',
+  // Scrap has a right of its own, which the booking asks for.
+  '/api/v1/corrections': 'book.scrap',
   '/api/v1/quality-decisions': 'decide.quality',
   '/api/v1/checks/[kind]': 'read',
   '/api/v1/marks': 'read',

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { FOLLOWS, PER } from '../../core/bills/bill.ts';
 import { LABEL_SIZES, LABEL_SYMBOLS, type LabelSize } from '../../core/labels/label.ts';
 import { ANSWERS, ASKED, CHECKPOINTS, EXPIRY_RULES, FACT_KINDS, MADE_RULES, RETEST_RULES, SITUATIONS, type Checkpoint, type Situation } from '../../core/marking/plan.ts';
 import { ROLES } from '../../core/access/rights.ts';
@@ -38,13 +39,54 @@ export const Receipt = z.strictObject({
   })).min(1)
 }).meta({ id: 'Receipt' });
 
-const buildLine = z.strictObject({ product: text, quantity: quantity.optional(), ...mark, ...bornWith, place: text.optional() });
+const buildLine = z.strictObject({ product: text, quantity: quantity.optional(), ...mark, ...bornWith, place: text.optional(), draw: z.boolean().optional().meta({ description: 'For an input without a lot: taken first expired first' }), position: z.string().trim().max(60).optional().meta({ description: 'Where on the unit it sits, as its bill names it' }) });
 export const Build = z.strictObject({
   ...circumstances,
   place: text,
   reasons,
-  groups: rows(z.strictObject({ outputs: rows(buildLine).min(1), inputs: rows(buildLine) })).min(1)
+  groups: rows(z.strictObject({ outputs: rows(buildLine).min(1), inputs: rows(buildLine) })).min(1),
+  shared: rows(buildLine).optional().meta({ description: 'What went into all groups together' })
 }).meta({ id: 'Build' });
+
+const repackLine = { product: text, quantity: quantity.optional(), ...mark, place: text.optional(), unitCost: quantity.optional().meta({ description: 'Cost of one unit; left out it is what is known, or shared by weight' }) };
+export const Repack = z.strictObject({
+  ...circumstances, place: text, reason: reason.optional(), reasons,
+  groups: rows(z.strictObject({ sources: rows(z.strictObject(repackLine)).min(1), results: rows(z.strictObject({ ...repackLine, expires: text.optional(), facts })).min(1) })).min(1)
+}).meta({ id: 'Repack' });
+
+export const Teardown = z.strictObject({
+  ...circumstances, place: text, reason: reason.optional(), reasons,
+  units: rows(z.strictObject({
+    product: text, ...mark, quantity: quantity.optional(),
+    parts: rows(z.strictObject({ product: text, ...mark, quantity: quantity.optional(), place: text.optional(), lost: z.boolean().optional(), expires: text.optional(), facts }))
+  })).min(1)
+}).meta({ id: 'Teardown' });
+
+export const Reversal = z.strictObject({
+  ...circumstances, reason, event: z.int().positive(),
+  units: rows(z.strictObject({ product: text, ...mark })).min(1).optional().meta({ description: 'Only what made these; all of it where not given' })
+}).meta({ id: 'Reversal' });
+
+const billPart = z.strictObject({
+  product: code, quantity, per: z.enum(PER).default('unit'), scrapPercent: quantity.default('0'), follow: z.enum(FOLLOWS),
+  positions: z.array(z.string().trim().min(1).max(60)).max(100).default([]), alternates: z.array(code).max(20).default([]), revision: z.string().trim().min(1).max(60).nullable().default(null)
+});
+export const Bill = z.strictObject({
+  validFrom: day.optional().meta({ description: 'From when it is in force; today where not given' }), batch: quantity.nullable().default(null).meta({ description: 'How much one batch makes, for parts needed once a batch' }),
+  note: z.string().trim().max(2000).default(''), parts: z.array(billPart).max(20_000),
+  coProducts: z.array(z.strictObject({ product: code, quantity, share: quantity })).max(20).default([])
+}).meta({ id: 'Bill' });
+export const BillQuery = z.strictObject({ version: z.coerce.number().int().positive().optional(), day: day.optional() });
+export const ExplosionQuery = z.strictObject({ quantity: quantity.default('1'), day: day.optional() });
+
+export const NamedOutputs = z.strictObject({
+  product: code.optional().meta({ description: 'Which product of the order; its first line where not given' }), lot: code.optional(),
+  numbers: z.array(text).max(MOST_ROWS).optional().meta({ description: 'Numbers typed or pasted' }),
+  make: z.int().min(1).max(5000).optional().meta({ description: 'How many to make by the numbering scheme instead' })
+}).meta({ id: 'NamedOutputs' });
+export const AsBuiltQuery = z.strictObject({ format: z.enum(['json', 'pdf']).default('json') });
+export const UnnamedOutputs = z.strictObject({ numbers: z.array(text).min(1).max(MOST_ROWS) });
+
 
 export const Shipment = z.strictObject({
   ...circumstances,
@@ -131,6 +173,7 @@ const announcedMark = z.strictObject({ lot: code.optional(), serial: code.option
 export const ORDER_KINDS = ['purchase', 'work', 'sales'] as const;
 export const Order = z.strictObject({
   partner: code.nullish(), place: code.nullish(), placed: day.optional(), due: day, note: z.string().trim().max(2000).default(''),
+  billVersion: z.int().positive().nullish().meta({ description: 'For a work order: the version of the bill it keeps; the one in force where not given' }),
   lines: z.array(z.strictObject({
     product: code, quantity, unit: z.string().trim().min(1).max(20).nullish().meta({ description: 'Another unit of the product that the quantity is in' }),
     overPercent: quantity.nullish().meta({ description: 'How much more may come in on this line, in per cent; that of the product where not given' }),

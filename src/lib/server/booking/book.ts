@@ -16,7 +16,8 @@ import { writeRows } from './write-rows.ts';
 
 /** What makes one kind of booking: who may, what it reads, how it decides. One file per kind beside this one. */
 export interface BookingKind<Request extends { document: string }> {
-  right: Right;
+  /** Who may; by the request where its kinds differ. */
+  right: Right | ((request: Request) => Right);
   eventKind: (request: Request) => string;
   wants: (request: Request) => Wants;
   decide: (snapshot: Snapshot, request: Request) => Decision;
@@ -48,7 +49,7 @@ const PASSING = new Set(['40001', '40P01', '23505', '23514']);
  * @throws Problem 403 without the right, 409 where the key was used for another request, 422 with all faults
  */
 export async function book<Request extends Circumstances>(sql: Sql, kind: BookingKind<Request>, actor: Actor, key: string, request: Request): Promise<{ answer: string; fresh: boolean }> {
-  requireRight(actor, kind.right);
+  requireRight(actor, rightFor(kind, request));
   const hash = createHash('sha256').update(kind.eventKind(request)).update(JSON.stringify(request)).digest();
   for (let attempt = 1; ; attempt++) {
     try {
@@ -83,7 +84,7 @@ export async function book<Request extends Circumstances>(sql: Sql, kind: Bookin
  * @throws Problem 403 without the right
  */
 export async function check<Request extends Circumstances>(sql: Sql, kind: BookingKind<Request>, actor: Actor, request: Request): Promise<Verdict> {
-  requireRight(actor, kind.right);
+  requireRight(actor, rightFor(kind, request));
   return await sql.begin('READ ONLY', async (tx) => {
     // Asked for first and awaited last, so that it costs no round trip of its own.
     const drafts = onOtherDrafts(tx, actor.personId, () => draftNumbers(kind.wants(request).marks.flatMap(({ product, marks }) => marks.map((mark) => ({ product, serial: mark.serial })))));
@@ -92,6 +93,8 @@ export async function check<Request extends Circumstances>(sql: Sql, kind: Booki
     return { faults: decision.ok ? [] : decision.faults, notes: decision.notes, drafts: await drafts };
   }) as Verdict;
 }
+
+const rightFor = <Request extends { document: string }>(kind: BookingKind<Request>, request: Request): Right => (typeof kind.right === 'function' ? kind.right(request) : kind.right);
 
 interface Verdict { faults: Fault[]; notes: Note[]; /** Numbers of the sheet that stand on somebody else's draft too, as `PRODUCT kind NUMBER`. */ drafts: { number: string; who: string }[] }
 

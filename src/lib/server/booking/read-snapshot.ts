@@ -1,10 +1,12 @@
 import { dayOf } from '../../core/calendar/day.ts';
 import type { NamedMarks, Wants } from '../../core/ledger/request.ts';
-import { codeKey, indexMarks, markGroup, markKey, type MarkIndex, type KnownMark, type KnownOrder, type KnownPartner, type KnownPlace, type KnownProduct, type MarkKind, type Marking, type Snapshot } from '../../core/ledger/snapshot.ts';
+import { codeKey, indexMarks, markGroup, markKey, type MarkIndex, type Gone, type KnownEvent, type KnownMark, type KnownOrder, type KnownPartner, type KnownPlace, type KnownProduct, type MarkKind, type Marking, type Snapshot } from '../../core/ledger/snapshot.ts';
 import type { FactValues } from '../../core/marking/facts.ts';
 import { effectivePlan, type MarkingPlan } from '../../core/marking/plan.ts';
 import { keyOfNumber, numberKey } from '../../core/numbers/number.ts';
 import { quantity, type Quantity } from '../../core/quantity/quantity.ts';
+import { groupBy } from '../../core/group-by.ts';
+import { billById } from '../catalogue/bills.ts';
 import type { Tx } from '../db/client.ts';
 
 /** Numbers no mark can have are not asked for; the decision tells of them. */
@@ -13,9 +15,9 @@ const distinct = (texts: readonly string[]): string[] => [...new Set(texts.filte
 
 interface MarkRow {
   id: number; product_id: number; kind: MarkKind; number: string | null; lot_id: number | null; state: KnownMark['state']; expires_on: string | null; made_on: string | null; retest_on: string | null;
-  supplier_number: string | null; facts: FactValues; born_on: string
+  supplier_number: string | null; facts: FactValues; born_on: string; unmade: boolean
 }
-const MARK_COLUMNS = 'm.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m.expires_on, m.made_on, m.retest_on, m.supplier_number, m.facts, e.happened_at::date AS born_on';
+const MARK_COLUMNS = 'm.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m.expires_on, m.made_on, m.retest_on, m.supplier_number, m.facts, e.happened_at::date AS born_on, m.id IN (SELECT o.mark_id FROM transformation_reversed x JOIN transformation_output o USING (transformation_id)) AS unmade';
 
 /**
  * Reads what a decision needs, in the booking's own transaction, in a fixed number of statements.
@@ -30,17 +32,25 @@ export async function readSnapshot(tx: Tx, wants: Wants, happenedAt: Date, onlyL
     wants.order && askable(wants.order.number) ? readOrder(tx, wants.order.kind, wants.order.number, !onlyLooking) : null,
     readProducts(tx, wants.products), readPartners(tx, wants.partner), readPlaces(tx, wants.places, [])
   ]);
-  const found = await findMarks(tx, products, wants.marks);
+  const event = wants.event === undefined ? null : await readEvent(tx, wants.event, lock);
+  const [namedMarks, drawnLots] = await Promise.all([findMarks(tx, products, wants.marks), wants.lotsOf?.length ? lotsOnHand(tx, wants.lotsOf) : []]);
+  const asBuilt = wants.asBuilt ? await readAsBuilt(tx, namedMarks.map((mark) => mark.id)) : new Map<number, { mark: number; quantity: Quantity }[]>();
+  const more = [...new Set([...drawnLots, ...(event?.marks ?? []), ...[...asBuilt.values()].flatMap((parts) => parts.map((part) => part.mark))])];
+  const known = new Set(namedMarks.map((mark) => mark.id));
+  const others = more.filter((id) => !known.has(id));
+  const found = others.length === 0 ? namedMarks : [...namedMarks, ...(await readMarks(tx, others))];
   const ids = found.map((mark) => mark.id);
   const stock = await readStock(tx, ids, lock);
   const placeIds = [...new Set(stock.map((row) => row.place_id))];
-  const elsewhere = placeIds.filter((id) => ![...named.values()].some((place) => place.id === id));
+  const namedIds = new Set([...named.values()].map((place) => place.id));
+  const elsewhere = [...new Set([...placeIds, ...(event?.placeIds ?? [])])].filter((id) => !namedIds.has(id));
   const places = elsewhere.length === 0 ? named : new Map([...named, ...(await readPlaces(tx, [], elsewhere))]);
   const fresh = lock ? await readMarks(tx, ids) : found;
   const read = new Set(ids);
   const lotIds = [...new Set(fresh.flatMap((mark) => mark.lotId ?? []))].filter((id) => !read.has(id));
   const lots = lotIds.length > 0 ? await readMarks(tx, lotIds) : [];
   const marks = indexMarks(fresh);
+  const allProducts = await readProductsOf(tx, products, [...fresh, ...lots]);
 
   const codeById = new Map([...places.values()].map((place) => [place.id, codeKey(place.code)]));
   const byMark = new Map<number, Map<string, Quantity>>();
@@ -50,28 +60,35 @@ export async function readSnapshot(tx: Tx, wants: Wants, happenedAt: Date, onlyL
   }
   const [first] = places.values();
   return {
-    happenedAt, day: dayOf(happenedAt, first?.zone ?? 'Europe/London'), order, products, places, marks,
+    happenedAt, day: dayOf(happenedAt, first?.zone ?? 'Europe/London'), order, products: allProducts, places, marks,
     partners,
     marksById: new Map([...fresh, ...lots].map((mark) => [mark.id, mark])),
     elsewhere: wants.draws ? await readElsewhere(tx, products, wants.marks, marks) : new Map(),
-    stock: byMark
+    stock: byMark, asBuilt, event: event?.known ?? null,
+    named: wants.outputs ? await readNamed(tx, products, wants.outputs) : new Map(),
+    gone: wants.draws ? await readGone(tx, fresh.filter((mark) => (mark.kind === 'serial' || event !== null) && !byMark.has(mark.id)).map((mark) => mark.id)) : new Map(),
+    costs: wants.costs ? await readCosts(tx, ids) : new Map()
   };
 }
 
 async function readOrder(tx: Tx, kind: string, number: string, lock: boolean): Promise<KnownOrder | null> {
-  const [row] = await tx<{ id: number; number: string; closed_at: Date | null; partner: string | null }[]>`
-    SELECT o.id, o.number, o.closed_at, p.code AS partner FROM trade_order o LEFT JOIN partner p ON p.id = o.partner_id
+  const [row] = await tx<{ id: number; number: string; closed_at: Date | null; partner: string | null; bill_id: number | null; named: number }[]>`
+    SELECT o.id, o.number, o.closed_at, p.code AS partner, o.bill_id, (SELECT count(*)::int FROM planned_output n WHERE n.order_id = o.id) AS named FROM trade_order o LEFT JOIN partner p ON p.id = o.partner_id
     WHERE o.kind = ${kind} AND upper(o.number) = ${numberKey(number)} ${lock ? tx`FOR NO KEY UPDATE OF o` : tx``}`;
   if (!row) return null;
   const lines = await tx<{ product_id: number; ordered: string; most: string; done: string }[]>`
-    SELECT l.product_id, sum(l.quantity) AS ordered, sum(l.quantity * (1 + coalesce(l.over_percent, p.over_receipt_percent) / 100)) AS most, coalesce((
-      SELECT sum(CASE WHEN ${kind} = 'sales' THEN -v.quantity ELSE v.quantity END)
-      FROM event e JOIN movement v ON v.event_id = e.id JOIN mark m ON m.id = v.mark_id
-      WHERE e.order_id = ${row.id} AND m.product_id = l.product_id AND (${kind} <> 'work' OR v.quantity > 0)), 0) AS done
+    SELECT l.product_id, sum(l.quantity) AS ordered, sum(l.quantity * (1 + coalesce(l.over_percent, p.over_receipt_percent) / 100)) AS most,
+      coalesce((SELECT d.done FROM order_done d WHERE d.order_id = ${row.id} AND d.product_id = l.product_id), 0) AS done
     FROM order_line l JOIN product p ON p.id = l.product_id WHERE l.order_id = ${row.id} GROUP BY l.product_id`;
   const announced = kind === 'purchase' ? await tx<{ product_id: number; lot: string | null; serial: string | null }[]>`
     SELECT l.product_id, a.lot, a.serial FROM announced_number a JOIN order_line l USING (order_id, line) WHERE a.order_id = ${row.id}` : [];
+  const bill = row.bill_id === null ? null : await billById(tx, row.bill_id);
+  const [more] = row.bill_id === null ? [] : await tx<{ latest: number; ids: Record<string, number> }[]>`
+    SELECT (SELECT max(version) FROM bill WHERE product_id = b.product_id) AS latest,
+      (SELECT jsonb_object_agg(upper(p.code), p.id) FROM product p WHERE p.id = b.product_id OR p.id IN (SELECT component_id FROM bill_part WHERE bill_id = b.id UNION SELECT unnest(alternates) FROM bill_part WHERE bill_id = b.id UNION SELECT product_id FROM bill_co_product WHERE bill_id = b.id)) AS ids
+    FROM bill b WHERE b.id = ${row.bill_id}`;
   return {
+    bill: bill && { bill, latest: more!.latest, ids: new Map(Object.entries(more!.ids)) }, named: row.named,
     id: row.id, number: row.number, closed: row.closed_at !== null, partner: row.partner,
     lines: new Map(lines.map((line) => [line.product_id, { ordered: quantity(line.ordered), most: quantity(line.most), done: quantity(line.done) }])),
     announced: new Set(announced.flatMap((one) => [...(one.serial === null ? [] : [markKey(one.product_id, 'serial', one.serial)]), ...(one.lot === null ? [] : [markKey(one.product_id, 'lot', one.lot)])]))
@@ -80,18 +97,19 @@ async function readOrder(tx: Tx, kind: string, number: string, lock: boolean): P
 
 interface ProductRow {
   id: number; code: string; name: string; unit: string; decimals: number; marking: Marking; shelf_life_days: number | null; warranty_months: number | null;
-  plan_version: number | null; plan: MarkingPlan | null; units: { name: string; holds: string }[] | null;
+  plan_version: number | null; plan: MarkingPlan | null; units: { name: string; holds: string }[] | null; net_weight_kg: string | null;
 }
 
 async function readProducts(tx: Tx, codes: readonly string[]): Promise<Map<string, KnownProduct>> {
   const rows = await tx<ProductRow[]>`
-    SELECT p.id, p.code, p.name, p.unit, p.decimals, p.marking, p.shelf_life_days, p.warranty_months, v.id AS plan_version, v.body AS plan,
+    SELECT p.id, p.code, p.name, p.unit, p.decimals, p.marking, p.shelf_life_days, p.warranty_months, p.net_weight_kg, v.id AS plan_version, v.body AS plan,
       (SELECT json_agg(json_build_object('name', u.name, 'holds', u.holds::text)) FROM product_unit u WHERE u.product_id = p.id) AS units
     FROM product p LEFT JOIN LATERAL (SELECT id, body FROM marking_plan_version WHERE plan_id = p.plan_id ORDER BY version DESC LIMIT 1) v ON true
     WHERE upper(p.code) = ANY(${distinct(codes)})`;
   return new Map(rows.map((row) => [codeKey(row.code), {
     id: row.id, code: row.code, name: row.name, unit: row.unit, decimals: row.decimals, marking: row.marking, planVersion: row.plan_version,
     plan: effectivePlan(row.plan, row.marking, { shelfLifeDays: row.shelf_life_days, warrantyMonths: row.warranty_months }),
+    netWeightKg: row.net_weight_kg === null ? null : quantity(row.net_weight_kg),
     units: new Map((row.units ?? []).map((unit) => [codeKey(unit.name), { name: unit.name, holds: quantity(unit.holds) }]))
   }]));
 }
@@ -168,7 +186,7 @@ async function readMarks(tx: Tx, ids: readonly number[]): Promise<KnownMark[]> {
 
 const asKnown = (row: MarkRow): KnownMark => ({
   id: row.id, productId: row.product_id, kind: row.kind, number: row.number, lotId: row.lot_id, state: row.state,
-  expires: row.expires_on, made: row.made_on, retest: row.retest_on, supplierNumber: row.supplier_number, facts: row.facts, bornOn: row.born_on
+  expires: row.expires_on, made: row.made_on, retest: row.retest_on, supplierNumber: row.supplier_number, facts: row.facts, bornOn: row.born_on, ...(row.unmade ? { unmade: true } : {})
 });
 
 async function readStock(tx: Tx, ids: readonly number[], lock: boolean): Promise<{ mark_id: number; place_id: number; quantity: string }[]> {
@@ -176,6 +194,90 @@ async function readStock(tx: Tx, ids: readonly number[], lock: boolean): Promise
   const rows = await tx<{ mark_id: number; place_id: number; quantity: string }[]>`
     SELECT mark_id, place_id, quantity FROM stock WHERE mark_id = ANY(${ids as number[]}) ORDER BY mark_id, place_id ${lock ? tx`FOR UPDATE` : tx``}`;
   return rows.filter((row) => Number(row.quantity) !== 0);
+}
+
+/** The lots of these products that lie anywhere. */
+async function lotsOnHand(tx: Tx, codes: readonly string[]): Promise<number[]> {
+  const rows = await tx<{ id: number }[]>`
+    SELECT m.id FROM mark m JOIN product p ON p.id = m.product_id WHERE upper(p.code) = ANY(${distinct(codes)}) AND m.kind = 'lot' AND EXISTS (SELECT FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0)`;
+  return rows.map((row) => row.id);
+}
+
+/** An event with all it moved and tied; the event itself is locked, so that two do not take it back at once. */
+async function readEvent(tx: Tx, id: number, lock: boolean): Promise<{ known: KnownEvent; marks: number[]; placeIds: number[] } | null> {
+  if (!Number.isSafeInteger(id)) return null;
+  if (lock) await tx`SELECT pg_advisory_xact_lock(hashtextextended(${`reverse ${id}`}, 0))`;
+  const [event] = await tx<{ id: number; kind: string; document: string; order_id: number | null; partner_id: number | null }[]>`SELECT id, kind, document, order_id, partner_id FROM event WHERE id = ${id}`;
+  if (!event) return null;
+  const [movements, transformations, inputs, outputs] = await Promise.all([
+    tx<{ mark: number; place: string; place_id: number; quantity: string }[]>`SELECT v.mark_id AS mark, p.code AS place, v.place_id, v.quantity FROM movement v JOIN place p ON p.id = v.place_id WHERE v.event_id = ${id} ORDER BY v.id`,
+    tx<{ id: number; reversed: boolean }[]>`SELECT t.id, EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = t.id) AS reversed FROM transformation t WHERE t.event_id = ${id} OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id}) ORDER BY t.id`,
+    tx<{ t: number; mark: number; quantity: string }[]>`SELECT transformation_id AS t, mark_id AS mark, i.quantity FROM transformation_input i JOIN transformation t ON t.id = i.transformation_id WHERE t.event_id = ${id} OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id})`,
+    tx<{ t: number; mark: number; quantity: string }[]>`SELECT transformation_id AS t, mark_id AS mark, o.quantity FROM transformation_output o JOIN transformation t ON t.id = o.transformation_id WHERE t.event_id = ${id} OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id})`
+  ]);
+  const inOf = groupBy(inputs, (row) => row.t), outOf = groupBy(outputs, (row) => row.t);
+  const exact = (rows: readonly { mark: number; quantity: string }[] | undefined) => (rows ?? []).map((row) => ({ mark: row.mark, quantity: quantity(row.quantity) }));
+  return {
+    known: {
+      id: event.id, kind: event.kind, document: event.document, orderId: event.order_id, partnerId: event.partner_id,
+      movements: movements.map((row) => ({ mark: row.mark, place: row.place, quantity: quantity(row.quantity) })),
+      transformations: transformations.map((row) => ({ ...row, inputs: exact(inOf.get(row.id)), outputs: exact(outOf.get(row.id)) }))
+    },
+    marks: [...new Set(movements.map((row) => row.mark))], placeIds: [...new Set(movements.map((row) => row.place_id))]
+  };
+}
+
+/** What went into each of these marks by what made it and still holds; shared batches by the mark's share. */
+async function readAsBuilt(tx: Tx, ids: readonly number[]): Promise<Map<number, { mark: number; quantity: Quantity }[]>> {
+  const rows = await tx<{ host: number; mark: number; quantity: string }[]>`
+    SELECT o.mark_id AS host, i.mark_id AS mark, sum(i.quantity * o.quantity / (SELECT sum(x.quantity) FROM transformation_output x WHERE x.transformation_id = o.transformation_id)) AS quantity
+    FROM transformation_output o JOIN transformation_input i USING (transformation_id) JOIN transformation t ON t.id = o.transformation_id JOIN event e ON e.id = t.event_id
+    WHERE o.mark_id = ANY(${ids as number[]}) AND i.mark_id <> o.mark_id AND e.kind <> 'identify' AND NOT EXISTS (SELECT FROM transformation_reversed r WHERE r.transformation_id = o.transformation_id)
+    GROUP BY 1, 2`;
+  const parts = new Map<number, { mark: number; quantity: Quantity }[]>();
+  for (const [host, list] of groupBy(rows, (row) => row.host)) parts.set(host, list.map((row) => ({ mark: row.mark, quantity: quantity(row.quantity).toDecimalPlaces(6) })));
+  return parts;
+}
+
+/** Which order named each of these outputs ahead. */
+async function readNamed(tx: Tx, products: ReadonlyMap<string, KnownProduct>, outputs: readonly NamedMarks[]): Promise<Map<string, string>> {
+  const rows = outputs.flatMap(({ product: code, marks }) => {
+    const product = products.get(codeKey(code));
+    return product ? marks.flatMap((mark) => { const number = mark.serial ?? mark.lot; return askable(number) ? [{ id: product.id, key: numberKey(number) }] : []; }) : [];
+  });
+  if (rows.length === 0) return new Map();
+  const found = await tx<{ product_id: number; number: string; serial: boolean; order: string }[]>`
+    SELECT n.product_id, n.number, p.marking LIKE 'serial%' AS serial, o.number AS order FROM unnest(${rows.map((row) => row.id)}::bigint[], ${rows.map((row) => row.key)}::text[]) AS w (product_id, number_key)
+      JOIN planned_output n USING (product_id, number_key) JOIN product p ON p.id = n.product_id JOIN trade_order o ON o.id = n.order_id`;
+  return new Map(found.map((row) => [markKey(row.product_id, row.serial ? 'serial' : 'lot', row.number), row.order]));
+}
+
+/** Where marks went that lie nowhere: their last movement and what they went into by it. */
+async function readGone(tx: Tx, ids: readonly number[]): Promise<Map<number, Gone>> {
+  if (ids.length === 0) return new Map();
+  const rows = await tx<(Gone & { mark: number })[]>`
+    SELECT w.id AS mark, e.kind, e.document, e.happened_at::date AS day, t.name AS partner, (
+      SELECT p.code || ' ' || x.number FROM transformation r JOIN transformation_input i ON i.transformation_id = r.id AND i.mark_id = w.id JOIN transformation_output o ON o.transformation_id = r.id JOIN mark x ON x.id = o.mark_id JOIN product p ON p.id = x.product_id
+      WHERE r.event_id = e.id AND x.number IS NOT NULL LIMIT 1) AS into
+    FROM unnest(${ids as number[]}::bigint[]) AS w (id) CROSS JOIN LATERAL (SELECT v.event_id FROM movement v WHERE v.mark_id = w.id ORDER BY v.event_id DESC, v.id DESC LIMIT 1) l
+      JOIN event e ON e.id = l.event_id LEFT JOIN partner t ON t.id = e.partner_id`;
+  return new Map(rows.map(({ mark, ...gone }) => [mark, gone]));
+}
+
+/** Mean cost of one unit of each mark over what came in with a cost. */
+async function readCosts(tx: Tx, ids: readonly number[]): Promise<Map<number, Quantity>> {
+  const rows = await tx<{ mark: number; cost: string }[]>`
+    SELECT mark_id AS mark, sum(quantity * unit_cost) / sum(quantity) AS cost FROM movement WHERE mark_id = ANY(${ids as number[]}) AND quantity > 0 AND unit_cost IS NOT NULL GROUP BY mark_id`;
+  return new Map(rows.map((row) => [row.mark, quantity(row.cost).toDecimalPlaces(6)]));
+}
+
+/** The products of marks that the request did not name itself. */
+async function readProductsOf(tx: Tx, products: ReadonlyMap<string, KnownProduct>, marks: readonly KnownMark[]): Promise<ReadonlyMap<string, KnownProduct>> {
+  const known = new Set([...products.values()].map((product) => product.id));
+  const missing = [...new Set(marks.map((mark) => mark.productId))].filter((id) => !known.has(id));
+  if (missing.length === 0) return products;
+  const codes = await tx<{ code: string }[]>`SELECT code FROM product WHERE id = ANY(${missing})`;
+  return new Map([...products, ...(await readProducts(tx, codes.map((row) => row.code)))]);
 }
 
 async function readElsewhere(tx: Tx, products: ReadonlyMap<string, KnownProduct>, named: Wants['marks'], marks: MarkIndex): Promise<Snapshot['elsewhere']> {

@@ -16,18 +16,19 @@ export interface EventRow {
  * @returns the event's id and when it was booked, and the real id of every mark the booking answers with
  */
 export async function writeRows(tx: Tx, event: EventRow, rows: Rows): Promise<{ eventId: number; bookedAt: Date; markIds: number[] }> {
-  const identifies = rows.identified.movements.length > 0;
-  const [ids] = await tx<{ event: number; before: number | null; marks: number[]; transformations: number[] }[]>`
-    SELECT CASE WHEN ${identifies} THEN nextval('event_id_seq') END AS before, nextval('event_id_seq') AS event,
+  const identifies = rows.identified.movements.length > 0, scraps = rows.scrapped !== null;
+  const [ids] = await tx<{ event: number; before: number | null; after: number | null; marks: number[]; transformations: number[] }[]>`
+    SELECT CASE WHEN ${identifies} THEN nextval('event_id_seq') END AS before, nextval('event_id_seq') AS event, CASE WHEN ${scraps} THEN nextval('event_id_seq') END AS after,
       ARRAY(SELECT nextval('mark_id_seq') FROM generate_series(1, ${rows.newMarks.length}::int)) AS marks,
       ARRAY(SELECT nextval('transformation_id_seq') FROM generate_series(1, ${rows.transformations.length + rows.identified.transformations.length}::int)) AS transformations`;
-  const { event: eventId, before } = ids!;
+  const { event: eventId, before, after } = ids!;
   const newIds = (ids!.marks as unknown[]).map(Number);
   const transformationIds = (ids!.transformations as unknown[]).map(Number);
   const real = (ref: number): number => (ref < 0 ? newIds[-ref - 1]! : ref);
 
   if (before !== null) await writeEvent(tx, before, { ...event, kind: 'identify', reason: null }, { orderId: null, partnerId: null });
-  const bookedAt = await writeEvent(tx, eventId, event, rows);
+  const bookedAt = await writeEvent(tx, eventId, event, rows, rows.reverses?.event ?? null);
+  if (after !== null) await writeEvent(tx, after, { ...event, kind: 'scrap', reason: rows.scrapped!.reason }, { orderId: rows.orderId, partnerId: null });
 
   if (rows.newMarks.length > 0) {
     const column = <K extends keyof Rows['newMarks'][number]>(name: K) => rows.newMarks.map((mark) => mark[name]);
@@ -46,6 +47,14 @@ export async function writeRows(tx: Tx, event: EventRow, rows: Rows): Promise<{ 
   await writeTransformations(tx, transformations.map((transformation, index) => ({ ...transformation, id: transformationIds[index]! })), real);
   if (before !== null) await writeMovements(tx, before, rows.identified.movements, real);
   await writeMovements(tx, eventId, rows.movements, real);
+  if (after !== null) await writeMovements(tx, after, rows.scrapped!.movements, real);
+  if (rows.reverses) await tx`INSERT INTO transformation_reversed (transformation_id, event_id) SELECT unnest(${rows.reverses.transformations}::bigint[]), ${eventId}::bigint`;
+  if (rows.gaps.length > 0) {
+    const idOf = (index: number) => transformationIds[rows.identified.transformations.length + index]!;
+    await tx`INSERT INTO build_gap (event_id, transformation_id, mark_id, component_id, wanted, used)
+      SELECT ${eventId}::bigint, * FROM unnest(${rows.gaps.map((gap) => idOf(gap.transformation))}::bigint[], ${rows.gaps.map((gap) => real(gap.mark))}::bigint[], ${rows.gaps.map((gap) => gap.componentId)}::bigint[],
+        ${rows.gaps.map((gap) => gap.wanted.toFixed())}::numeric[], ${rows.gaps.map((gap) => gap.used.toFixed())}::numeric[])`;
+  }
   if (rows.changes.length > 0) {
     await tx`INSERT INTO mark_change (event_id, mark_id, field, fact, old_value, new_value)
       SELECT ${eventId}::bigint, * FROM unnest(${rows.changes.map((row) => real(row.mark))}::bigint[], ${rows.changes.map((row) => row.field)}::text[], ${rows.changes.map((row) => row.fact ?? null)}::text[],
@@ -62,10 +71,10 @@ export async function writeRows(tx: Tx, event: EventRow, rows: Rows): Promise<{ 
   return { eventId, bookedAt, markIds: rows.answer.map(real) };
 }
 
-async function writeEvent(tx: Tx, id: number, event: EventRow, { orderId, partnerId }: Pick<Rows, 'orderId' | 'partnerId'>): Promise<Date> {
+async function writeEvent(tx: Tx, id: number, event: EventRow, { orderId, partnerId }: Pick<Rows, 'orderId' | 'partnerId'>, reverses: number | null = null): Promise<Date> {
   const [written] = await tx<{ booked_at: Date }[]>`
-    INSERT INTO event (id, kind, document, reference, order_id, partner_id, happened_at, booked_by, reason)
-    VALUES (${id}, ${event.kind}, ${event.document}, ${event.reference}, ${orderId}, ${partnerId}, ${event.happenedAt}, ${event.bookedBy}, ${event.reason})
+    INSERT INTO event (id, kind, document, reference, order_id, partner_id, happened_at, booked_by, reason, reverses_id)
+    VALUES (${id}, ${event.kind}, ${event.document}, ${event.reference}, ${orderId}, ${partnerId}, ${event.happenedAt}, ${event.bookedBy}, ${event.reason}, ${reverses})
     RETURNING booked_at`;
   return written!.booked_at;
 }
@@ -74,11 +83,11 @@ async function writeTransformations(tx: Tx, list: readonly (TransformationRow & 
   if (list.length === 0) return;
   await tx`INSERT INTO transformation (id, event_id) SELECT * FROM unnest(${list.map((row) => row.id)}::bigint[], ${list.map((row) => row.event)}::bigint[])`;
   const flat = (side: 'inputs' | 'outputs') => list.flatMap((transformation) =>
-    transformation[side].map((row) => ({ transformation: transformation.id, mark: real(row.mark), quantity: row.quantity.toFixed(), share: 'share' in row ? (row.share?.toFixed() ?? null) : null })));
+    transformation[side].map((row) => ({ transformation: transformation.id, mark: real(row.mark), quantity: row.quantity.toFixed(), share: 'share' in row ? (row.share?.toFixed() ?? null) : null, position: 'position' in row ? (row.position ?? null) : null })));
   const inputs = flat('inputs'), outputs = flat('outputs');
   if (inputs.length > 0) {
-    await tx`INSERT INTO transformation_input (transformation_id, mark_id, quantity)
-      SELECT * FROM unnest(${inputs.map((row) => row.transformation)}::bigint[], ${inputs.map((row) => row.mark)}::bigint[], ${inputs.map((row) => row.quantity)}::numeric[])`;
+    await tx`INSERT INTO transformation_input (transformation_id, mark_id, quantity, position)
+      SELECT * FROM unnest(${inputs.map((row) => row.transformation)}::bigint[], ${inputs.map((row) => row.mark)}::bigint[], ${inputs.map((row) => row.quantity)}::numeric[], ${inputs.map((row) => row.position)}::text[])`;
   }
   if (outputs.length > 0) {
     await tx`INSERT INTO transformation_output (transformation_id, mark_id, quantity, share)
@@ -88,6 +97,8 @@ async function writeTransformations(tx: Tx, list: readonly (TransformationRow & 
 
 async function writeMovements(tx: Tx, eventId: number, list: readonly MovementRow[], real: (ref: number) => number): Promise<void> {
   if (list.length === 0) return;
-  await tx`INSERT INTO movement (event_id, mark_id, place_id, quantity)
-    SELECT ${eventId}::bigint, * FROM unnest(${list.map((row) => real(row.mark))}::bigint[], ${list.map((row) => row.placeId)}::bigint[], ${list.map((row) => row.quantity.toFixed())}::numeric[])`;
+  const costed = list.some((row) => row.unitCost !== undefined);
+  await tx`INSERT INTO movement (event_id, mark_id, place_id, quantity ${costed ? tx`, unit_cost` : tx``})
+    SELECT ${eventId}::bigint, * FROM unnest(${list.map((row) => real(row.mark))}::bigint[], ${list.map((row) => row.placeId)}::bigint[], ${list.map((row) => row.quantity.toFixed())}::numeric[]
+      ${costed ? tx`, ${list.map((row) => row.unitCost?.toFixed() ?? null)}::numeric[]` : tx``})`;
 }

@@ -5,7 +5,7 @@ import { dayOf } from '../../core/calendar/day.ts';
 import type { Actor } from '../access/actor.ts';
 import type { NumberingScheme, NumbersWanted } from '../api/schemas.ts';
 import { notFound, Problem } from '../booking/problem.ts';
-import type { Db, Sql, Tx } from '../db/client.ts';
+import { within, type Db, type Sql, type Tx } from '../db/client.ts';
 import { cleanCode } from './code.ts';
 import { presentPlan } from './present-plan.ts';
 
@@ -40,8 +40,8 @@ export async function putScheme(sql: Sql, pathCode: string, given: z.infer<typeo
  * @param key idempotency key: the same key gives the same block
  * @throws Problem 404, 409 where the key was used for another block, 422 where the product has no scheme or its counter is full
  */
-export async function allotNumbers(sql: Sql, actor: Actor, key: string, wanted: z.infer<typeof NumbersWanted>, now: Date): Promise<{ numbers: string[]; fresh: boolean }> {
-  return await sql.begin(async (tx) => {
+export async function allotNumbers(sql: Sql | Tx, actor: Actor, key: string, wanted: z.infer<typeof NumbersWanted>, now: Date): Promise<{ numbers: string[]; fresh: boolean }> {
+  return await within(sql, async (tx) => {
     await tx`SELECT pg_advisory_xact_lock(hashtextextended(${`numbers ${actor.personId} ${key}`}, 0))`;
     const [product] = await tx<{ id: number; code: string; marking: string; scheme: number | null; segments: Scheme['segments']; reset: Scheme['reset'] }[]>`
       SELECT p.id, p.code, p.marking, s.id AS scheme, s.segments, s.reset FROM product p
@@ -56,7 +56,7 @@ export async function allotNumbers(sql: Sql, actor: Actor, key: string, wanted: 
     const numbers = await nextNumbers(tx, { id: product.scheme, segments: product.segments, reset: product.reset }, product, wanted, await occasionAt(tx, wanted.place, product.code, now));
     await tx`INSERT INTO number_block (scheme_id, product_id, kind, numbers, person_id, key) VALUES (${product.scheme}, ${product.id}, ${wanted.kind}, ${numbers}, ${actor.personId}, ${key})`;
     return { numbers, fresh: true };
-  }) as { numbers: string[]; fresh: boolean };
+  });
 }
 
 /** The id of the scheme a product's (alias p) lots or serials are numbered by: its own, or that of its plan. */
@@ -86,7 +86,8 @@ async function nextNumbers(tx: Tx, scheme: Scheme & { id: number }, product: { i
       return number.number;
     });
     const taken = new Set((await tx<{ number_key: string }[]>`
-      SELECT number_key FROM mark WHERE product_id = ${product.id} AND kind = ${kind} AND number_key = ANY(${made.map(numberKey)})`).map((found) => found.number_key));
+      SELECT number_key FROM mark WHERE product_id = ${product.id} AND kind = ${kind} AND number_key = ANY(${made.map(numberKey)})
+      UNION ALL SELECT number_key FROM planned_output WHERE product_id = ${product.id} AND number_key = ANY(${made.map(numberKey)})`).map((found) => found.number_key));
     numbers.push(...made.filter((number) => !taken.has(numberKey(number))));
   }
   return numbers;

@@ -9,6 +9,8 @@ import { Problem, type FormError } from '../booking/problem.ts';
 import { within, type Sql, type Tx } from '../db/client.ts';
 import { readOrder, type OrderRecord } from '../reading/orders.ts';
 import { keepAnnounced } from './announced.ts';
+import { today } from '../today.ts';
+import { readBill } from './bills.ts';
 import { cleanCode } from './code.ts';
 
 export type OrderKind = (typeof ORDER_KINDS)[number];
@@ -35,9 +37,8 @@ export async function putOrder(sql: Sql | Tx, actor: Actor, kind: OrderKind, pat
     const [place] = given.place ? await tx<{ id: number }[]>`SELECT id FROM place WHERE upper(code) = ${numberKey(given.place)}` : [];
     if (given.place && !place) errors.push({ code: 'place.unknown', path: 'place', number: shown(given.place), message: `There is no place ${shown(given.place)}.` });
     const lines = await readLines(tx, kind, given.lines, errors);
+    const columns = { kind, number, partner_id: partner?.id ?? null, place_id: place?.id ?? null, bill_id: kind === 'work' ? await billFor(tx, number, given, errors) : null, placed_on: given.placed ?? today(), due_on: given.due, note: given.note };
     if (errors.length > 0) throw new Problem(422, 'The order cannot be kept like this', errors, 'Nothing was changed.');
-    const today = new Date().toISOString().slice(0, 10);
-    const columns = { kind, number, partner_id: partner?.id ?? null, place_id: place?.id ?? null, placed_on: given.placed ?? today, due_on: given.due, note: given.note };
     const [before] = await tx<{ id: number; booked: boolean }[]>`
       SELECT id, EXISTS (SELECT FROM event e WHERE e.order_id = o.id) AS booked FROM trade_order o WHERE kind = ${kind} AND upper(number) = ${numberKey(number)} FOR UPDATE OF o`;
     if (before?.booked) throw new Problem(409, 'Something is already booked against this order', [{ code: 'order.closed', path: 'number', number, message: `Order ${number} can no longer be changed. Close it and enter another for the rest.` }]);
@@ -45,6 +46,7 @@ export async function putOrder(sql: Sql | Tx, actor: Actor, kind: OrderKind, pat
       ? await tx<{ id: number }[]>`UPDATE trade_order SET ${tx(columns)} WHERE id = ${before.id} RETURNING id`
       : await tx<{ id: number }[]>`INSERT INTO trade_order ${tx(columns)} ON CONFLICT DO NOTHING RETURNING id`;
     if (!row) throw new Problem(409, 'Somebody entered this order at the same moment', [{ code: 'mark.duplicate', path: 'number', number, message: 'Look at it and send your change again.' }]);
+    if (before) await tx`DELETE FROM planned_output WHERE order_id = ${row.id} AND NOT product_id = ANY(${lines.map((line) => line.productId)})`;
     await tx`DELETE FROM order_line WHERE order_id = ${row.id}`;
     await tx`INSERT INTO order_line (order_id, line, product_id, quantity, unit, unit_quantity, over_percent)
       SELECT ${row.id}::bigint, * FROM unnest(${lines.map((_, index) => index + 1)}::int[], ${lines.map((line) => line.productId)}::bigint[], ${lines.map((line) => line.quantity)}::numeric[],
@@ -53,6 +55,14 @@ export async function putOrder(sql: Sql | Tx, actor: Actor, kind: OrderKind, pat
     if (given.lines.some((line) => line.announced)) await keepAnnounced(tx, row.id, given.lines.map((line, index) => ({ line: index + 1, marks: line.announced ?? [] })));
     return { order: (await readOrder(tx, kind, number))!, created: !before };
   });
+}
+
+/** The bill a work order keeps: the version named, or the one in force when it is placed. */
+async function billFor(tx: Tx, number: string, given: Given, errors: FormError[]): Promise<number | null> {
+  const product = given.lines[0]!.product;
+  const bill = await readBill(tx, product, given.billVersion == null ? { day: given.placed ?? today() } : { version: given.billVersion });
+  if (!bill && given.billVersion != null) errors.push({ code: 'mark.unknown', path: 'billVersion', number, message: `${product} has no bill version ${given.billVersion}. Leave it out for the one in force.` });
+  return bill?.id ?? null;
 }
 
 type Given = z.infer<typeof Order>;

@@ -1,7 +1,9 @@
 import type { z } from 'zod';
+import { groupBy } from '../../core/group-by.ts';
 import { gtin14 } from '../../core/gs1/check-digit.ts';
 import type { MarkKind, Marking } from '../../core/ledger/snapshot.ts';
 import { identityChange, SAY_IDENTITY, type IdentityChange, type OnHandByKind } from '../../core/marking/identity-change.ts';
+import { hasSerials } from '../../core/marking/plan.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
 import type { Product } from '../api/schemas.ts';
@@ -9,6 +11,9 @@ import type { FormError } from '../booking/problem.ts';
 import { notFound, Problem } from '../booking/problem.ts';
 import { within, type Db, type Sql, type Tx } from '../db/client.ts';
 import { trimZeros } from '../reading/mark-record.ts';
+import type { BillPart } from '../../core/bills/bill.ts';
+import { today } from '../today.ts';
+import { putBill, readBill } from './bills.ts';
 import { cleanCode } from './code.ts';
 
 export interface ProductRecord {
@@ -24,7 +29,7 @@ export interface ProductRecord {
 }
 
 /** The columns of a product that hold exact decimals, by their name in the record. */
-const DECIMALS = ['netWeightKg', 'grossWeightKg', 'lengthCm', 'widthCm', 'heightCm', 'overReceiptPercent'] as const;
+export const PRODUCT_DECIMALS = ['netWeightKg', 'grossWeightKg', 'lengthCm', 'widthCm', 'heightCm', 'overReceiptPercent'] as const;
 
 export async function readProduct(db: Db, code: string): Promise<ProductRecord | null> {
   const [product] = await readProducts(db, [code]);
@@ -41,14 +46,17 @@ export async function readProducts(db: Db, codes: readonly string[] | null): Pro
     FROM product ${codes ? db`WHERE upper(code) = ANY(${codes.map(numberKey)})` : db``} ORDER BY code`;
   const ids = rows.map((row) => row.id);
   const components = await db<(ProductRecord['components'][number] & { product_id: number })[]>`
-    SELECT b.product_id, p.code AS product, p.name, p.unit, p.marking, b.quantity FROM bill_line b JOIN product p ON p.id = b.component_id WHERE b.product_id = ANY(${ids}) ORDER BY p.code`;
+    SELECT f.product_id, p.code AS product, p.name, p.unit, p.marking, l.quantity
+    FROM (SELECT DISTINCT ON (product_id) id, product_id FROM bill WHERE product_id = ANY(${ids}) AND valid_from <= ${today()} ORDER BY product_id, valid_from DESC, version DESC) f
+    JOIN bill_part l ON l.bill_id = f.id JOIN product p ON p.id = l.component_id ORDER BY l.line`;
   const units = await db<(ProductRecord['units'][number] & { product_id: number })[]>`SELECT product_id, name, holds, gtin FROM product_unit WHERE product_id = ANY(${ids}) ORDER BY holds, name`;
+  const componentsOf = groupBy(components, (line) => line.product_id), unitsOf = groupBy(units, (unit) => unit.product_id);
   return rows.map(({ id, ...row }) => {
-    for (const key of DECIMALS) if (row[key] !== null) row[key] = trimZeros(row[key]);
+    for (const key of PRODUCT_DECIMALS) if (row[key] !== null) row[key] = trimZeros(row[key]);
     return {
       ...row,
-      components: components.filter((line) => line.product_id === id).map(({ product_id: _, ...line }) => ({ ...line, quantity: trimZeros(line.quantity) })),
-      units: units.filter((unit) => unit.product_id === id).map(({ product_id: _, ...unit }) => ({ ...unit, holds: trimZeros(unit.holds) }))
+      components: (componentsOf.get(id) ?? []).map(({ product_id: _, ...line }) => ({ ...line, quantity: trimZeros(line.quantity) })),
+      units: (unitsOf.get(id) ?? []).map(({ product_id: _, ...unit }) => ({ ...unit, holds: trimZeros(unit.holds) }))
     };
   });
 }
@@ -74,9 +82,9 @@ async function keepProduct(tx: Tx, pathCode: string, given: Given): Promise<{ pr
   if (!marking) add('mark.missing', 'marking', 'Say how it is marked, or name a marking plan.');
   if (plan && given.marking && given.marking !== plan.identity) add('mark.wrong-product', 'marking', `The plan ${plan.code} marks ${SAY_IDENTITY[plan.identity]}, and here ${given.marking} is said. Make the two the same, or leave the marking out.`, plan.code);
   const gtin = readGtin(given.gtin, 'gtin', add);
-  const amounts = Object.fromEntries(DECIMALS.map((key) => [key, readMeasure(given[key], key, add)])) as Record<(typeof DECIMALS)[number], string | null>;
+  const amounts = Object.fromEntries(PRODUCT_DECIMALS.map((key) => [key, readMeasure(given[key], key, add)])) as Record<(typeof PRODUCT_DECIMALS)[number], string | null>;
   if (Number(amounts.netWeightKg) > Number(amounts.grossWeightKg ?? Infinity)) add('quantity.mismatch', 'grossWeightKg', 'The gross weight is below the net weight. Gross is with its packing.');
-  if (given.decimals > 0 && marking?.startsWith('serial')) add('quantity.not-whole', 'decimals', 'A product with serials is counted in whole units: set decimals to 0, or mark it by lot.');
+  if (given.decimals > 0 && marking !== undefined && hasSerials(marking)) add('quantity.not-whole', 'decimals', 'A product with serials is counted in whole units: set decimals to 0, or mark it by lot.');
   const units = (given.units ?? []).map((unit, index) => readUnit(given, unit, index, add));
   if (errors.length > 0 || !marking) throw new Problem(422, 'The product cannot be kept like this', errors);
 
@@ -99,7 +107,7 @@ async function keepProduct(tx: Tx, pathCode: string, given: Given): Promise<{ pr
     await tx`DELETE FROM product_unit WHERE product_id = ${row.id}`;
     if (units.length > 0) await tx`INSERT INTO product_unit ${tx(units.map((unit) => ({ product_id: row.id, ...unit })))}`;
   }
-  if (given.components) await putComponents(tx, row.id, code, given.components);
+  if (given.components) await putComponents(tx, code, given.components);
   return { product: (await readProduct(tx, code))!, created: !before };
 }
 
@@ -112,7 +120,7 @@ function readGtin(text: string | null | undefined, path: string, add: Add): stri
   return gtin;
 }
 
-function readMeasure(text: string | null | undefined, key: (typeof DECIMALS)[number], add: Add): string | null {
+function readMeasure(text: string | null | undefined, key: (typeof PRODUCT_DECIMALS)[number], add: Add): string | null {
   if (!text?.trim()) return null;
   const value = parseQuantity(text);
   const says = { netWeightKg: 'weight in kg', grossWeightKg: 'weight in kg', lengthCm: 'length in cm', widthCm: 'width in cm', heightCm: 'height in cm', overReceiptPercent: 'tolerance from 0 to 100 per cent' }[key];
@@ -175,7 +183,7 @@ async function schemeIds(tx: Tx, marking: Marking, { lotScheme, serialScheme }: 
     if (!fits) throw new Problem(422, 'The numbering scheme does not fit', [{ code: 'number.malformed', path, number: row.code, message: `The product is marked by ${marking === 'none' ? 'quantity only' : marking}, so it has no such numbers. Leave the scheme out.` }]);
     return row.id;
   };
-  return { lot_scheme_id: idOf(lotScheme, 'lotScheme', marking === 'lot' || marking === 'serial-in-lot'), serial_scheme_id: idOf(serialScheme, 'serialScheme', marking.startsWith('serial')) };
+  return { lot_scheme_id: idOf(lotScheme, 'lotScheme', marking === 'lot' || marking === 'serial-in-lot'), serial_scheme_id: idOf(serialScheme, 'serialScheme', hasSerials(marking)) };
 }
 
 async function refuseIfMarked(tx: Tx, productId: number, code: string): Promise<void> {
@@ -187,36 +195,19 @@ async function refuseIfMarked(tx: Tx, productId: number, code: string): Promise<
   }]);
 }
 
-async function putComponents(tx: Tx, productId: number, code: string, components: { product: string; quantity: string }[]): Promise<void> {
-  const found = new Map((await tx<{ id: number; code: string; decimals: number; unit: string }[]>`
-    SELECT id, code, decimals, unit FROM product WHERE upper(code) = ANY(${components.map((line) => numberKey(line.product))})`).map((row) => [numberKey(row.code), row]));
-  const errors: FormError[] = [];
-  const lines = new Map<number, string>();
-  components.forEach((line, index) => {
-    const path = `components[${index}]`;
-    const component = found.get(numberKey(line.product));
-    const amount = parseQuantity(line.quantity);
-    if (!component) errors.push({ code: 'product.unknown', path, number: line.product, message: `There is no product ${shown(line.product)}. Set it up first.` });
-    else if (amount === null || amount.lte(0)) errors.push({ code: 'quantity.mismatch', path, number: line.product, message: `“${shown(line.quantity)}” is no quantity above zero.` });
-    else if (lines.has(component.id)) errors.push({ code: 'mark.duplicate', path, number: line.product, message: `${component.code} stands twice. Put the two quantities together.` });
-    else lines.set(component.id, amount.toFixed());
+/** The plain way to say what a product takes: the bill in force keeps what it says of a part beside the quantity. */
+async function putComponents(tx: Tx, code: string, components: readonly { product: string; quantity: string }[]): Promise<void> {
+  const present = await readBill(tx, code, { day: today() });
+  const before = new Map((present?.parts ?? []).map((part) => [numberKey(part.product), part]));
+  const markings = new Map((await tx<{ code: string; marking: Marking }[]>`SELECT code, marking FROM product WHERE upper(code) = ANY(${components.map((line) => numberKey(line.product))})`).map((row) => [numberKey(row.code), row.marking]));
+  const parts = components.map((line): BillPart => {
+    const old = before.get(numberKey(line.product));
+    return { per: 'unit', scrapPercent: '0', follow: markings.get(numberKey(line.product)) === 'none' ? 'drawn' : 'unit', positions: [], alternates: [], revision: null, ...old, ...line };
   });
-  const loop = errors.length === 0 ? await loopThrough(tx, productId, [...lines.keys()]) : null;
-  if (loop) errors.push({ code: 'balance.open', path: 'components', number: code, message: `${code} would go into itself: ${loop}. Take the product out that closes the loop.` });
-  if (errors.length > 0) throw new Problem(422, 'The components cannot be kept like this', errors);
-  await tx`DELETE FROM bill_line WHERE product_id = ${productId}`;
-  if (lines.size > 0) await tx`INSERT INTO bill_line (product_id, component_id, quantity) SELECT ${productId}::bigint, * FROM unnest(${[...lines.keys()]}::bigint[], ${[...lines.values()]}::numeric[])`;
-}
-
-/** The path by which a product would come to be in itself, as codes; null where it would not. */
-async function loopThrough(tx: Tx, productId: number, components: number[]): Promise<string | null> {
-  const [row] = await tx<{ path: string }[]>`
-    WITH RECURSIVE down (id, path) AS (
-      SELECT p.id, (SELECT code FROM product WHERE id = ${productId}) || ' → ' || p.code FROM product p WHERE p.id = ANY(${components})
-      UNION ALL
-      SELECT b.component_id, d.path || ' → ' || p.code FROM down d JOIN bill_line b ON b.product_id = d.id JOIN product p ON p.id = b.component_id
-      WHERE d.id <> ${productId}
-    ) CYCLE id SET looped USING route
-    SELECT path FROM down WHERE id = ${productId} LIMIT 1`;
-  return row?.path ?? null;
+  try {
+    await putBill(tx, code, { batch: present?.batch ?? null, note: present?.note ?? '', coProducts: present?.coProducts ?? [], parts }, null);
+  } catch (error) {
+    if (!(error instanceof Problem)) throw error;
+    throw new Problem(error.status, 'The components cannot be kept like this', error.errors.map((one) => ({ ...one, path: one.path.replace(/^parts/, 'components') })));
+  }
 }

@@ -1,8 +1,8 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { TableColumn } from '../../core/tables/headings.ts';
 import { Product } from '../api/schemas.ts';
-import { putProduct, readProduct, readProducts, type ProductRecord } from '../catalogue/products.ts';
-import type { Db, Sql } from '../db/client.ts';
+import { PRODUCT_DECIMALS, putProduct, readProduct, readProducts, type ProductRecord } from '../catalogue/products.ts';
+import type { Db, Sql, Tx } from '../db/client.ts';
 import { readTable } from '../tables/read-table.ts';
 import { writeTable, type Written } from '../tables/write-table.ts';
 import { badCells, type ImportMode, type ImportReport } from './report.ts';
@@ -16,7 +16,6 @@ export const PRODUCT_COLUMNS: readonly TableColumn[] = [
   { key: 'overReceiptPercent', says: 'over-receipt per cent', also: ['tolerance'] }, { key: 'lotScheme', says: 'lot scheme' }, { key: 'serialScheme', says: 'serial scheme' }, { key: 'units', says: 'other units', also: ['units'] }
 ];
 const WHOLE = ['decimals', 'shelfLifeDays', 'warrantyMonths'] as const;
-const NUMBERS_AS_TEXT = ['netWeightKg', 'grossWeightKg', 'lengthCm', 'widthCm', 'heightCm', 'overReceiptPercent'] as const;
 const MARKINGS: Record<string, string> = { '': '', NONE: 'none', 'BY QUANTITY': 'none', LOT: 'lot', SERIAL: 'serial', 'SERIAL-IN-LOT': 'serial-in-lot', 'SERIAL WITHIN LOT': 'serial-in-lot' };
 
 /** `pack 100 09506000134352; box 1200` */
@@ -39,7 +38,7 @@ export async function importProducts(sql: Sql, file: Uint8Array, mode: ImportMod
     seen.set(code.toUpperCase(), row);
     return {
       row, what: code || 'without code', faults,
-      keep: async (tx: Parameters<Parameters<Sql['begin']>[1]>[0]): Promise<'new' | 'changed' | 'same'> => {
+      keep: async (tx: Tx): Promise<'new' | 'changed' | 'same'> => {
         const old = await readProduct(tx, code);
         const wanted = Product.safeParse(bodyOf(cells, old));
         if (!wanted.success) throw badCells(wanted.error.issues);
@@ -56,7 +55,7 @@ function bodyOf(cells: Record<string, string>, old: ProductRecord | null): Recor
   const { components: _, ...present } = old ?? ({ components: [] } as unknown as ProductRecord);
   const body: Record<string, unknown> = { ...present };
   delete body.code;
-  for (const key of ['name', 'unit', 'gtin', 'plan', 'lotScheme', 'serialScheme', ...NUMBERS_AS_TEXT] as const) if (cells[key] !== undefined) body[key] = cells[key] === '' ? null : cells[key];
+  for (const key of ['name', 'unit', 'gtin', 'plan', 'lotScheme', 'serialScheme', ...PRODUCT_DECIMALS] as const) if (cells[key] !== undefined) body[key] = cells[key] === '' ? null : cells[key];
   for (const key of WHOLE) if (cells[key] !== undefined) body[key] = cells[key] === '' ? (key === 'decimals' ? 0 : null) : Number(cells[key]);
   if (cells.made !== undefined) body.made = /^(yes|y|true|1|made)$/i.test(cells.made);
   if (cells.marking !== undefined) body.marking = MARKINGS[cells.marking.toUpperCase()] ?? cells.marking;

@@ -49,7 +49,7 @@ export async function reach(db: Db, root: number, direction: Direction): Promise
         SELECT ${root}::bigint
         UNION
         SELECT n.node FROM reach r CROSS JOIN LATERAL (
-          SELECT -i.transformation_id AS node FROM transformation_input i WHERE r.node > 0 AND i.mark_id = r.node
+          SELECT -i.transformation_id AS node FROM transformation_input i WHERE r.node > 0 AND i.mark_id = r.node AND NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = i.transformation_id)
           UNION ALL SELECT o.mark_id FROM transformation_output o WHERE r.node < 0 AND o.transformation_id = -r.node
           UNION ALL SELECT m.id FROM mark m WHERE r.node > 0 AND m.lot_id = r.node
           UNION ALL SELECT f.host_id FROM fitting f WHERE r.node > 0 AND f.component_id = r.node
@@ -60,7 +60,7 @@ export async function reach(db: Db, root: number, direction: Direction): Promise
         SELECT node FROM (SELECT ${root}::bigint UNION SELECT m.id FROM mark m WHERE m.lot_id = ${root}) AS start (node)
         UNION
         SELECT n.node FROM reach r CROSS JOIN LATERAL (
-          SELECT -o.transformation_id AS node FROM transformation_output o WHERE r.node > 0 AND o.mark_id = r.node
+          SELECT -o.transformation_id AS node FROM transformation_output o WHERE r.node > 0 AND o.mark_id = r.node AND NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = o.transformation_id)
           UNION ALL SELECT i.mark_id FROM transformation_input i WHERE r.node < 0 AND i.transformation_id = -r.node
           UNION ALL SELECT m.lot_id FROM mark m WHERE r.node > 0 AND m.id = r.node AND m.lot_id IS NOT NULL
           UNION ALL SELECT f.component_id FROM fitting f WHERE r.node > 0 AND f.host_id = r.node
@@ -89,13 +89,13 @@ async function readMaterial(tx: Tx, root: number, direction: Direction): Promise
     tx<{ event: number; mark: number; place: string; quantity: string }[]>`
       SELECT v.event_id AS event, v.mark_id AS mark, p.code AS place, v.quantity FROM movement v JOIN place p ON p.id = v.place_id WHERE v.mark_id = ANY(${ids}) ORDER BY v.id`,
     tx<{ event: number; mark: number }[]>`SELECT DISTINCT event_id AS event, mark_id AS mark FROM mark_change WHERE mark_id = ANY(${ids})`,
-    tx<{ id: number; kind: string; document: string; partner: string | null; at: Date }[]>`
-      SELECT e.id, e.kind, e.document, t.code AS partner, e.happened_at AS at FROM event e LEFT JOIN partner t ON t.id = e.partner_id
+    tx<{ id: number; kind: string; document: string; partner: string | null; at: Date; undoes: string | null }[]>`
+      SELECT e.id, e.kind, e.document, t.code AS partner, e.happened_at AS at, (SELECT u.kind FROM event u WHERE u.id = e.reverses_id) AS undoes FROM event e LEFT JOIN partner t ON t.id = e.partner_id
       WHERE e.id IN (SELECT event_id FROM movement WHERE mark_id = ANY(${ids}) UNION SELECT event_id FROM mark_change WHERE mark_id = ANY(${ids}))`,
     tx<{ mark: number; place: string; quantity: string }[]>`
       SELECT s.mark_id AS mark, p.code AS place, s.quantity FROM stock s JOIN place p ON p.id = s.place_id WHERE s.mark_id = ANY(${ids}) AND s.quantity > 0 ORDER BY s.mark_id, p.code`,
     tx<{ used: string }[]>`
-      SELECT coalesce(sum(i.quantity), 0) AS used FROM transformation_input i WHERE i.mark_id = ANY(ARRAY(
+      SELECT coalesce(sum(i.quantity), 0) AS used FROM transformation_input i WHERE NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = i.transformation_id) AND i.mark_id = ANY(ARRAY(
         SELECT ${root}::bigint UNION ALL
         -- A serial that was given its number out of the lot's own stock is no member here: what it took is what the lot used.
         SELECT m.id FROM mark m WHERE m.lot_id = ${root} AND NOT EXISTS (SELECT FROM transformation_output o JOIN transformation_input x USING (transformation_id) WHERE o.mark_id = m.id AND x.mark_id = ${root})))`
