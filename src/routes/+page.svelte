@@ -15,7 +15,9 @@
   const when = (due: string) => { const days = daysBetween(data.today, due); return days < 0 ? `${count(-days, 'day')} late` : days === 0 ? 'today' : days === 1 ? 'tomorrow' : sayDayShort(due, data.today); };
   const hrefOf = (sheet: string) => {
     if (sheet.startsWith('identify ')) return `/identify?product=${encodeURIComponent(sheet.split('-').slice(2).join('-'))}`;
-    const [screen, ...number] = sheet.split(' '); return `/${screen}/${encodeURIComponent(number.join(' '))}`; };
+    const [screen, ...number] = sheet.split(' ');
+    return `/${screen}/${encodeURIComponent(number.join(' '))}`;
+  };
 </script>
 
 <svelte:head><title>Today · Earmark</title></svelte:head>
@@ -47,6 +49,11 @@
         <h2>Loose ends: without number <span>{data.unnumbered.length}</span></h2>
         <ul class="owed">{#each data.unnumbered.slice(0, 6) as row (`${row.mark} ${row.place}`)}<li><a href="/identify?product={encodeURIComponent(row.product)}"><b class="number">{sayQuantity(row.quantity)}</b> {row.unit === 'each' ? '' : row.unit} <span class="number">{row.product}</span> {row.name}{row.lot ? `, lot ${row.lot}` : ''}</a><span class="small soft">{row.placeName} · {sayDistance(row.since, data.today)}</span></li>{/each}</ul>
         {#if data.unnumbered.length > 6}<p class="small soft">and {data.unnumbered.length - 6} more</p>{/if}
+      {/if}
+      {#if data.gaps.length > 0}
+        <h2>Loose ends: built without a part <span>{data.gaps.length}</span></h2>
+        <ul class="owed">{#each data.gaps.slice(0, 6) as row (`${row.mark} ${row.component}`)}<li><a href="/marks/{row.mark}/as-built"><b class="number">{row.number ?? row.product}</b> lacks <b class="number">{row.component}</b></a><span class="small soft">{row.product} · {row.document}, {sayDistance(row.since, data.today)}{row.onHand ? '' : ' · gone on'}</span></li>{/each}</ul>
+        {#if data.gaps.length > 6}<p class="small soft">and {data.gaps.length - 6} more</p>{/if}
       {/if}
       <h2>Held, waiting for a decision <span>{data.held.length}</span></h2>
       <ul class="tags">

@@ -2,7 +2,7 @@ import { isDay } from '../calendar/day.ts';
 import { sayDay, sayDistance } from '../calendar/say-day.ts';
 import { hasSerials } from '../marking/plan.ts';
 import { numberKey, shown } from '../numbers/number.ts';
-import { formatQuantity, ONE, total, type Quantity } from '../quantity/quantity.ts';
+import { formatQuantity, ONE, parseQuantity, total, type Quantity } from '../quantity/quantity.ts';
 import { Births } from './birth.ts';
 import { decided, emptyRows, type Decision, type MarkRef } from './booking.ts';
 import { Faults } from './fault.ts';
@@ -51,6 +51,8 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
     if (!product) return;
     const asked = lineQuantity(product, line.quantity, `${path}.quantity`, faults, line.unit);
     if (asked) booked.push({ product, quantity: asked, path: `${path}.quantity` });
+    const cost = line.unitCost === undefined || line.unitCost.trim() === '' ? null : parseQuantity(line.unitCost);
+    if (line.unitCost?.trim() && (cost === null || cost.lt(0))) faults.add('quantity.mismatch', `${path}.unitCost`, `“${shown(line.unitCost)}” is no cost of one ${product.unit}.`, product.code);
     const named = namedMarks(product, line, asked, path);
     if (named === null) return;
     const good: ReadRow[] = [];
@@ -66,7 +68,7 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
     for (const row of good) {
       const ref = markFor(product, row);
       if (ref === null) continue;
-      if (place) rows.movements.push({ mark: ref, placeId: place.id, quantity: row.quantity });
+      if (place) rows.movements.push(cost === null ? { mark: ref, placeId: place.id, quantity: row.quantity } : { mark: ref, placeId: place.id, quantity: row.quantity, unitCost: cost });
       rows.answer.push(ref);
     }
   });

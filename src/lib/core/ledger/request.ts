@@ -10,7 +10,7 @@ export interface BornWith { made?: string; expires?: string; retest?: string; su
 
 export interface ReceivedMark extends MarkNamed, BornWith { quantity?: string }
 /** `unit` is one of the product's other units and counts for the line's quantity and those of its marks. */
-export interface ReceiptLine { product: string; place: string; quantity: string; unit?: string; marks?: ReceivedMark[] }
+export interface ReceiptLine { product: string; place: string; quantity: string; unit?: string; /** Cost of one of the product's own unit. */ unitCost?: string; marks?: ReceivedMark[] }
 export interface Receipt { document: string; supplier: string; lines: ReceiptLine[]; reasons?: Reasons }
 
 /** An input with `draw` names no lot: it is taken first expired first. */

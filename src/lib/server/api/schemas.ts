@@ -35,6 +35,7 @@ export const Receipt = z.strictObject({
   reasons,
   lines: rows(z.strictObject({
     product: text, place: text, quantity, unit: text.optional().meta({ description: 'Another unit of the product, such as pack; for the quantity of the line and of its marks' }),
+    unitCost: quantity.optional().meta({ description: 'Cost of one of the product’s own unit' }),
     marks: rows(receivedMark).optional()
   })).min(1)
 }).meta({ id: 'Receipt' });
@@ -85,6 +86,7 @@ export const NamedOutputs = z.strictObject({
   make: z.int().min(1).max(5000).optional().meta({ description: 'How many to make by the numbering scheme instead' })
 }).meta({ id: 'NamedOutputs' });
 export const AsBuiltQuery = z.strictObject({ format: z.enum(['json', 'pdf']).default('json') });
+export const BenchScan = z.strictObject({ text: z.string().min(1).max(500), unit: text.nullable(), filled: z.record(z.string().max(200), text) });
 export const UnnamedOutputs = z.strictObject({ numbers: z.array(text).min(1).max(MOST_ROWS) });
 
 
@@ -216,7 +218,7 @@ const cursor = z.string().max(100).optional();
 export const MarksQuery = z.object({ product: text.optional(), lot: text.optional(), serial: text.optional(), q: text.optional(), cursor, limit });
 export const StockQuery = z.object({ product: text.optional(), place: text.optional(), cursor, limit });
 export const ImportQuery = z.object({ mode: z.enum(['check', 'write', 'write-good']).default('check') });
-export const ExportQuery = z.object({ format: z.enum(['csv', 'xlsx']).default('csv') });
+export const ExportQuery = z.object({ format: z.enum(['csv', 'xlsx']).default('csv'), product: code.optional() });
 export const FollowUpsQuery = z.object({ made: z.union([day, z.literal('')]).optional(), expires: z.union([day, z.literal('')]).optional() });
 export const IdentityQuery = z.object({ to: z.enum(['none', 'lot', 'serial', 'serial-in-lot']) });
 export const TraceQuery = z.object({ product: text.min(1), lot: text.optional(), serial: text.optional(), direction: z.enum(['upstream', 'downstream']) });

@@ -16,8 +16,8 @@ export type GivenBill = Omit<Bill, 'product' | 'version' | 'validFrom'> & { vali
 interface BillRow { id: number; product: string; version: number; validFrom: string; batch: string | null; note: string }
 interface PartRow { bill_id: number; product: string; quantity: string; per: BillPart['per']; scrapPercent: string; follow: BillPart['follow']; positions: string[]; alternates: string[]; revision: string | null }
 
-/** The bill of a product that is in force on a day, as a fragment giving its id. */
-const inForce = (db: Db, product: ReturnType<Db>, day: string) => db`(SELECT b.id FROM bill b WHERE b.product_id = ${product} AND b.valid_from <= ${day} ORDER BY b.valid_from DESC, b.version DESC LIMIT 1)`;
+/** The bill of a product that is in force on a day, as a fragment giving its id; before the first one's day the first one counts. */
+export const inForce = (db: Db, product: ReturnType<Db>, day: string) => db`(SELECT b.id FROM bill b WHERE b.product_id = ${product} ORDER BY (b.valid_from <= ${day}) DESC, abs(b.valid_from - ${day}::date), b.version DESC LIMIT 1)`;
 
 async function billsByIds(db: Db, ids: readonly number[]): Promise<Map<number, Bill>> {
   const [heads, parts, co] = await Promise.all([
@@ -75,7 +75,7 @@ export interface WhereUsed { product: string; name: string; version: number; qua
 /** Every product that something goes into, directly or through others, by the bills in force on a day. */
 export async function whereUsed(db: Db, product: string, day: string): Promise<WhereUsed[]> {
   const rows = await db<WhereUsed[]>`
-    WITH RECURSIVE present AS (SELECT DISTINCT ON (b.product_id) b.id, b.product_id, b.version FROM bill b WHERE b.valid_from <= ${day} ORDER BY b.product_id, b.valid_from DESC, b.version DESC),
+    WITH RECURSIVE present AS (SELECT DISTINCT ON (b.product_id) b.id, b.product_id, b.version FROM bill b ORDER BY b.product_id, (b.valid_from <= ${day}) DESC, abs(b.valid_from - ${day}::date), b.version DESC),
     up (id, version, quantity, unit, "as", level, path, ids) AS (
       SELECT b.product_id, b.version, l.quantity, p.unit, CASE WHEN l.component_id = p.id THEN 'part' ELSE 'alternate' END, 1, ARRAY[p.code::text], ARRAY[p.id]
       FROM product p JOIN bill_part l ON l.component_id = p.id OR l.alternates @> ARRAY[p.id] JOIN present b ON b.id = l.bill_id WHERE upper(p.code) = ${numberKey(product)}

@@ -13,7 +13,7 @@ import { within, type Db, type Sql, type Tx } from '../db/client.ts';
 import { trimZeros } from '../reading/mark-record.ts';
 import type { BillPart } from '../../core/bills/bill.ts';
 import { today } from '../today.ts';
-import { putBill, readBill } from './bills.ts';
+import { inForce, putBill, readBill } from './bills.ts';
 import { cleanCode } from './code.ts';
 
 export interface ProductRecord {
@@ -46,9 +46,8 @@ export async function readProducts(db: Db, codes: readonly string[] | null): Pro
     FROM product ${codes ? db`WHERE upper(code) = ANY(${codes.map(numberKey)})` : db``} ORDER BY code`;
   const ids = rows.map((row) => row.id);
   const components = await db<(ProductRecord['components'][number] & { product_id: number })[]>`
-    SELECT f.product_id, p.code AS product, p.name, p.unit, p.marking, l.quantity
-    FROM (SELECT DISTINCT ON (product_id) id, product_id FROM bill WHERE product_id = ANY(${ids}) AND valid_from <= ${today()} ORDER BY product_id, valid_from DESC, version DESC) f
-    JOIN bill_part l ON l.bill_id = f.id JOIN product p ON p.id = l.component_id ORDER BY l.line`;
+    SELECT f.id AS product_id, p.code AS product, p.name, p.unit, p.marking, l.quantity
+    FROM product f JOIN bill_part l ON l.bill_id = ${inForce(db, db`f.id`, today())} JOIN product p ON p.id = l.component_id WHERE f.id = ANY(${ids}) ORDER BY l.line`;
   const units = await db<(ProductRecord['units'][number] & { product_id: number })[]>`SELECT product_id, name, holds, gtin FROM product_unit WHERE product_id = ANY(${ids}) ORDER BY holds, name`;
   const componentsOf = groupBy(components, (line) => line.product_id), unitsOf = groupBy(units, (unit) => unit.product_id);
   return rows.map(({ id, ...row }) => {

@@ -1,11 +1,11 @@
 import { sayFacts, type FactValues } from '../../core/marking/facts.ts';
 import { sayDay } from '../../core/calendar/say-day.ts';
-import { dayOf } from '../../core/calendar/day.ts';
 import { groupBy } from '../../core/group-by.ts';
 import { totalOf } from '../../core/quantity/quantity.ts';
 import type { Db } from '../db/client.ts';
 import { trimZeros } from '../reading/mark-record.ts';
-import { bytesOf, fitted, mm, newPdf, writeAt } from './pdf.ts';
+import { BRASS, INK, Paper, PAPER_WIDTH, sayInstantAt, SOFT } from './paper.ts';
+import { fitted, mm, writeAt } from './pdf.ts';
 
 interface NoteRow { product: string; name: string; unit: string; kind: 'lot' | 'serial' | 'bulk'; number: string | null; lot: string | null; supplierNumber: string | null; expires: string | null; facts: FactValues; place: string; quantity: string }
 interface Note { document: string; reference: string | null; partner: string; partnerCode: string; at: Date; bookedAt: Date; who: string; zone: string; event: number; rows: NoteRow[]; remarks: { message: string; reason: string | null }[] }
@@ -25,92 +25,70 @@ export async function readGoodsReceived(db: Db, event: number): Promise<Note | n
   return { ...head, rows: rows.map((row) => ({ ...row, quantity: trimZeros(row.quantity) })), remarks };
 }
 
-const WIDTH = 210 - 2 * 16;
 const SERIAL_COLUMNS = 4;
 
 /** The goods received note as a PDF: every lot with its quantity, dates and facts, every serial, and what was gone on in spite of. */
 export async function goodsReceivedPdf(note: Note): Promise<Uint8Array> {
-  const doc = newPdf({ title: `Goods received note ${note.document}` });
-  const left = mm(16), right = mm(16 + WIDTH), bottom = mm(297 - 18);
-  let y = mm(16);
-  const space = (needed: number) => { if (y + needed > bottom) { doc.addPage(); y = mm(16); } };
-  const rule = (colour = '#DDD5C7') => { doc.moveTo(left, y).lineTo(right, y).lineWidth(0.6).stroke(colour); y += 4; };
-
-  writeAt(doc, 'Goods received note', left, y, { face: 'bold', points: 17 });
-  writeAt(doc, note.document, left, y + 1, { face: 'mono', points: 15, width: right - left, align: 'right' });
-  y += 28;
-  const instant = (at: Date) => `${sayDay(dayOf(at, note.zone))}, ${new Intl.DateTimeFormat('en-GB', { timeZone: note.zone, hour: '2-digit', minute: '2-digit' }).format(at)}`;
-  const facts: [string, string][] = [['from', `${note.partner} (${note.partnerCode})`], ['received', instant(note.at)], ['by', note.who], ...(note.reference ? [['their delivery note', note.reference] as [string, string]] : []), ['event', `${note.event}, booked ${instant(note.bookedAt)}`]];
-  for (const [says, value] of facts) {
-    writeAt(doc, says, left, y, { colour: '#55626A' });
-    writeAt(doc, fitted(doc, value, mm(WIDTH - 40), { points: 9.5 }), left + mm(40), y, { points: 9.5 });
-    y += 14;
-  }
-  y += 6;
+  const paper = new Paper('Goods received note', note.document);
+  const { doc, left, right } = paper;
+  paper.facts([['from', `${note.partner} (${note.partnerCode})`], ['received', sayInstantAt(note.at, note.zone)], ['by', note.who], ...(note.reference ? [['their delivery note', note.reference] as const] : []), ['event', `${note.event}, booked ${sayInstantAt(note.bookedAt, note.zone)}`]]);
   for (const group of groupBy(note.rows, (row) => row.product).values()) {
     const [first] = group;
-    space(60);
-    rule('#1D2930');
-    const name = writeAt(doc, first!.product, left, y, { face: 'mono', points: 10.5 });
-    writeAt(doc, fitted(doc, first!.name, mm(90), { face: 'bold', points: 10.5 }), left + name + 8, y, { face: 'bold', points: 10.5 });
-    writeAt(doc, `${totalOf(group.map((row) => row.quantity))} ${first!.unit}`, left, y, { face: 'bold', points: 10.5, width: right - left, align: 'right' });
-    y += 18;
+    paper.space(60);
+    paper.rule(INK);
+    const name = writeAt(doc, first!.product, left, paper.y, { face: 'mono', points: 10.5 });
+    writeAt(doc, fitted(doc, first!.name, mm(90), { face: 'bold', points: 10.5 }), left + name + 8, paper.y, { face: 'bold', points: 10.5 });
+    writeAt(doc, `${totalOf(group.map((row) => row.quantity))} ${first!.unit}`, left, paper.y, { face: 'bold', points: 10.5, width: right - left, align: 'right' });
+    paper.y += 18;
     for (const row of group.filter((one) => one.kind !== 'serial')) {
-      space(26);
-      writeAt(doc, row.number ?? 'without number', left + mm(4), y, { face: row.number ? 'mono' : 'sans', points: 9.5 });
-      writeAt(doc, `${row.quantity} ${row.unit} · ${row.place}`, left, y, { points: 9.5, width: right - left, align: 'right' });
-      y += 13;
-      y = details(detailsOf(row), y);
+      paper.space(26);
+      writeAt(doc, row.number ?? 'without number', left + mm(4), paper.y, { face: row.number ? 'mono' : 'sans', points: 9.5 });
+      writeAt(doc, `${row.quantity} ${row.unit} · ${row.place}`, left, paper.y, { points: 9.5, width: right - left, align: 'right' });
+      paper.y += 13;
+      paper.y = details(detailsOf(row), paper.y);
     }
     for (const serials of groupBy(group.filter((one) => one.kind === 'serial'), (row) => row.lot ?? '').values()) {
-      space(30);
+      paper.space(30);
       const head = [serials[0]!.lot ? `lot ${serials[0]!.lot}` : '', `${serials.length} serial${serials.length === 1 ? '' : 's'}`, ...new Set(serials.map((row) => row.place))].filter(Boolean).join(' · ');
-      writeAt(doc, head, left + mm(4), y, { points: 9, colour: '#55626A' });
-      y += 13;
+      writeAt(doc, head, left + mm(4), paper.y, { points: 9, colour: SOFT });
+      paper.y += 13;
       const shared = sharedDetails(serials);
-      y = details(shared, y);
+      paper.y = details(shared, paper.y);
       const own = serials.map((row) => ({ number: row.number!, more: detailsOf(row).filter((detail) => !shared.includes(detail)) }));
       if (own.every((row) => row.more.length === 0)) {
         own.forEach((row, index) => {
           const column = index % SERIAL_COLUMNS;
-          if (column === 0 && index > 0) y += 12;
-          if (column === 0) space(14);
-          writeAt(doc, fitted(doc, row.number, mm(WIDTH / SERIAL_COLUMNS - 3), { face: 'mono', points: 9 }), left + mm(4 + column * (WIDTH - 4) / SERIAL_COLUMNS), y, { face: 'mono', points: 9 });
+          if (column === 0 && index > 0) paper.y += 12;
+          if (column === 0) paper.space(14);
+          writeAt(doc, fitted(doc, row.number, mm(PAPER_WIDTH / SERIAL_COLUMNS - 3), { face: 'mono', points: 9 }), left + mm(4 + column * (PAPER_WIDTH - 4) / SERIAL_COLUMNS), paper.y, { face: 'mono', points: 9 });
         });
-        y += 15;
+        paper.y += 15;
       } else for (const row of own) {
-        space(14);
-        writeAt(doc, row.number, left + mm(4), y, { face: 'mono', points: 9 });
-        writeAt(doc, fitted(doc, row.more.join(' · '), mm(WIDTH - 64)), left + mm(60), y, { colour: '#55626A' });
-        y += 12;
+        paper.space(14);
+        writeAt(doc, row.number, left + mm(4), paper.y, { face: 'mono', points: 9 });
+        writeAt(doc, fitted(doc, row.more.join(' · '), mm(PAPER_WIDTH - 64)), left + mm(60), paper.y, { colour: SOFT });
+        paper.y += 12;
       }
     }
-    y += 6;
+    paper.y += 6;
   }
   if (note.remarks.length > 0) {
-    space(40);
-    rule('#1D2930');
-    writeAt(doc, 'Gone on in spite of', left, y, { face: 'bold', points: 10.5 });
-    y += 16;
+    paper.space(40);
+    paper.rule(INK);
+    writeAt(doc, 'Gone on in spite of', left, paper.y, { face: 'bold', points: 10.5 });
+    paper.y += 16;
     for (const remark of note.remarks) {
-      space(26);
-      writeAt(doc, fitted(doc, remark.message, right - left), left, y, { points: 9 });
-      if (remark.reason) writeAt(doc, fitted(doc, `Reason: ${remark.reason}`, right - left), left, y + 12, { points: 9, colour: '#85520A' });
-      y += remark.reason ? 27 : 15;
+      paper.space(26);
+      writeAt(doc, fitted(doc, remark.message, right - left), left, paper.y, { points: 9 });
+      if (remark.reason) writeAt(doc, fitted(doc, `Reason: ${remark.reason}`, right - left), left, paper.y + 12, { points: 9, colour: BRASS });
+      paper.y += remark.reason ? 27 : 15;
     }
   }
-  const pages = doc.bufferedPageRange().count;
-  for (let page = 0; page < pages; page++) {
-    doc.switchToPage(page);
-    doc.page.margins.bottom = 0;       // the foot stands in the margin
-    writeAt(doc, `${note.document} · ${note.rows.length} movement${note.rows.length === 1 ? '' : 's'}`, left, mm(297 - 12), { points: 8, colour: '#55626A' });
-    writeAt(doc, `page ${page + 1} of ${pages}`, left, mm(297 - 12), { points: 8, colour: '#55626A', width: right - left, align: 'right' });
-  }
-  return bytesOf(doc);
+  return paper.end(`${note.document} · ${note.rows.length} movement${note.rows.length === 1 ? '' : 's'}`);
 
   function details(lines: readonly string[], at: number): number {
     if (lines.length === 0) return at;
-    writeAt(doc, fitted(doc, lines.join(' · '), right - left - mm(4)), left + mm(4), at, { colour: '#55626A' });
+    writeAt(doc, fitted(doc, lines.join(' · '), right - left - mm(4)), left + mm(4), at, { colour: SOFT });
     return at + 14;
   }
 }
@@ -122,6 +100,6 @@ const detailsOf = (row: NoteRow): string[] => [
 
 /** What all serials of a lot have alike is said once. */
 function sharedDetails(rows: readonly NoteRow[]): string[] {
-  return detailsOf(rows[0]!).filter((detail) => rows.every((row) => detailsOf(row).includes(detail)));
+  const all = rows.map((row) => new Set(detailsOf(row)));
+  return [...all[0]!].filter((detail) => all.every((details) => details.has(detail)));
 }
-

@@ -1,6 +1,6 @@
 import { LABEL_SIZES, labelData, layoutLabel, NARROWEST_MODULE, type LabelLayout, type LabelMark, type LabelSize, type LabelSymbol } from '../../core/labels/label.ts';
 import { bytesOf, mm, newPdf, writeAt } from './pdf.ts';
-import { drawSymbol, type DrawnSymbol } from './symbol.ts';
+import { drawSymbol, placeSymbol, type DrawnSymbol } from './symbol.ts';
 
 interface Drawn { layout: LabelLayout; symbol: DrawnSymbol; /** Width of the narrowest bar or cell, in mm. */ module: number; why: string | null }
 
@@ -30,12 +30,7 @@ export async function labelsPdf(marks: readonly LabelMark[], symbol: LabelSymbol
       if (!first) doc.addPage();
       first = false;
       for (const text of layout.texts) writeAt(doc, text.text, mm(text.x), mm(text.y) - text.points, { face: text.face, points: text.points, colour: '#000' });
-      doc.save().translate(mm(layout.symbol.x), mm(layout.symbol.y)).scale(mm(layout.symbol.width) / drawn.width, mm(layout.symbol.height) / drawn.height);
-      for (const path of drawn.paths) {
-        if (path.stroke === null) doc.path(path.d).fill('#000', 'even-odd');
-        else doc.path(path.d).lineWidth(path.stroke).stroke('#000');
-      }
-      doc.restore();
+      placeSymbol(doc, drawn, mm(layout.symbol.x), mm(layout.symbol.y), mm(layout.symbol.width), mm(layout.symbol.height));
     }
   }
   return bytesOf(doc);

@@ -14,8 +14,8 @@ const FAMILY: Record<Face, string> = { sans: 'ibm-plex-sans 400', bold: 'ibm-ple
 const SUBSETS: [string, RegExp][] = [['latin', /[\u0020-\u00ff\u0131\u0152\u0153\u02bb-\u02dc\u2000-\u206f\u20ac\u2122\u2191\u2193\u2212]/], ['latin-ext', /[\u0100-\u02af\u1e00-\u1eff\u20a0-\u20c0]/], ['cyrillic', /[\u0400-\u045f\u0490\u0491\u04b0\u04b1\u2116]/], ['greek', /[\u0370-\u03ff]/]];
 
 /** A new document in the product's own letters. `size` in points. */
-export function newPdf(options: { title: string; size?: [number, number]; landscape?: boolean; margin?: number }): Pdf {
-  const doc = new PDFDocument({ size: options.size ?? 'A4', layout: options.landscape ? 'landscape' : 'portrait', margin: options.margin ?? mm(16), bufferPages: true, info: { Title: options.title, Producer: 'Earmark', Creator: 'Earmark' } });
+export function newPdf(options: { title: string; size?: [number, number]; margin?: number }): Pdf {
+  const doc = new PDFDocument({ size: options.size ?? 'A4', margin: options.margin ?? mm(16), bufferPages: true, info: { Title: options.title, Producer: 'Earmark', Creator: 'Earmark' } });
   for (const [face, family] of Object.entries(FAMILY)) {
     const [name, weight] = family.split(' ');
     for (const [subset] of SUBSETS) {

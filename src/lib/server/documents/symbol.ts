@@ -1,5 +1,6 @@
 import bwip from 'bwip-js/node';
 import { SEPARATOR } from '../../core/gs1/element-string.ts';
+import type { newPdf } from './pdf.ts';
 import type { LabelData, LabelSymbol } from '../../core/labels/label.ts';
 
 /** A symbol as paths to draw: filled areas, and strokes for bars. `modules` is its width in narrowest elements. */
@@ -24,4 +25,14 @@ export function drawSymbol(data: LabelData, symbol: LabelSymbol): DrawnSymbol {
     return { d: /\bd="([^"]+)"/.exec(attributes!)![1]!, stroke: stroke === undefined ? null : Number(stroke) };
   });
   return { width: Number(width), height: Number(height), modules: Number(width) / (symbol === 'gs1-128' ? SIDE / 2 : SIDE), paths };
+}
+
+/** Puts a drawn symbol on a page; measures in points. */
+export function placeSymbol(doc: ReturnType<typeof newPdf>, drawn: DrawnSymbol, x: number, y: number, width: number, height: number): void {
+  doc.save().translate(x, y).scale(width / drawn.width, height / drawn.height);
+  for (const path of drawn.paths) {
+    if (path.stroke === null) doc.path(path.d).fill('#000', 'even-odd');
+    else doc.path(path.d).lineWidth(path.stroke).stroke('#000');
+  }
+  doc.restore();
 }

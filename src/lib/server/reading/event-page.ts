@@ -5,6 +5,11 @@ import { trimZeros } from './mark-record.ts';
 export interface EventPage {
   id: number; kind: string; document: string; reference: string | null; partner: string | null; at: string; bookedAt: string; who: string; reason: string | null;
   order: { kind: string; number: string } | null;
+  /** What this event took back, and what took this one back. */
+  reverses: { id: number; kind: string; document: string } | null;
+  reversedBy: number[];
+  /** Marks it made that were not taken back, where it can be. */
+  made: { mark: number; product: string; kind: MarkKind; number: string | null }[];
   lines: { mark: number; kind: MarkKind; number: string | null; product: string; name: string; unit: string; state: MarkState; place: string | null; quantity: string | null; change: string | null }[];
   lineCount: number;
   /** The versions of the plans it was decided by. */
@@ -17,8 +22,8 @@ const LISTED = 500;
 
 /** One event with its lines; at most five hundred are listed. Null where there is no such event. */
 export async function readEventPage(db: Db, id: number): Promise<EventPage | null> {
-  const [row] = await db<(Omit<EventPage, 'at' | 'bookedAt' | 'order' | 'lines' | 'lineCount' | 'plans' | 'remarks'> & { at: Date; booked_at: Date; order_kind: string | null; order_number: string | null; count: number })[]>`
-    SELECT e.id, e.kind, e.document, e.reference, t.name AS partner, e.happened_at AS at, e.booked_at, w.name AS who, e.reason, o.kind AS order_kind, o.number AS order_number,
+  const [row] = await db<(Omit<EventPage, 'at' | 'bookedAt' | 'order' | 'reverses' | 'reversedBy' | 'made' | 'lines' | 'lineCount' | 'plans' | 'remarks'> & { at: Date; booked_at: Date; order_kind: string | null; order_number: string | null; count: number; reverses_id: number | null })[]>`
+    SELECT e.id, e.kind, e.document, e.reference, t.name AS partner, e.happened_at AS at, e.booked_at, w.name AS who, e.reason, o.kind AS order_kind, o.number AS order_number, e.reverses_id,
       (SELECT count(*) FROM movement v WHERE v.event_id = e.id) + (SELECT count(*) FROM mark_change c WHERE c.event_id = e.id) AS count
     FROM event e JOIN person w ON w.id = e.booked_by LEFT JOIN partner t ON t.id = e.partner_id LEFT JOIN trade_order o ON o.id = e.order_id WHERE e.id = ${id}`;
   if (!row) return null;
@@ -34,9 +39,14 @@ export async function readEventPage(db: Db, id: number): Promise<EventPage | nul
     SELECT p.code AS product, m.code AS plan, m.name, v.version FROM event_plan x JOIN product p ON p.id = x.product_id JOIN marking_plan_version v ON v.id = x.version_id JOIN marking_plan m ON m.id = v.plan_id
     WHERE x.event_id = ${id} ORDER BY p.code`;
   const remarks = await db<EventPage['remarks']>`SELECT code, number, message, reason FROM booking_remark WHERE event_id = ${id} ORDER BY id LIMIT ${LISTED}`;
-  const { order_kind, order_number, booked_at, count, at, ...event } = row;
+  const made = ['build', 'repack', 'teardown'].includes(row.kind) ? await db<EventPage['made']>`
+    SELECT DISTINCT m.id AS mark, p.code AS product, m.kind, m.number FROM transformation t JOIN transformation_output o ON o.transformation_id = t.id JOIN mark m ON m.id = o.mark_id JOIN product p ON p.id = m.product_id
+    WHERE t.event_id = ${id} AND NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = t.id) ORDER BY p.code, m.number LIMIT ${LISTED}` : [];
+  const [undone] = row.reverses_id === null ? [] : await db<NonNullable<EventPage['reverses']>[]>`SELECT id, kind, document FROM event WHERE id = ${row.reverses_id}`;
+  const undoing = await db<{ id: number }[]>`SELECT id FROM event WHERE reverses_id = ${id} ORDER BY id`;
+  const { order_kind, order_number, booked_at, count, at, reverses_id: _, ...event } = row;
   return {
-    ...event, plans, remarks, at: at.toISOString(), bookedAt: booked_at.toISOString(), lineCount: count, order: order_kind ? { kind: order_kind, number: order_number! } : null,
+    ...event, plans, remarks, made, reverses: undone ?? null, reversedBy: undoing.map((one) => one.id), at: at.toISOString(), bookedAt: booked_at.toISOString(), lineCount: count, order: order_kind ? { kind: order_kind, number: order_number! } : null,
     lines: lines.map((line) => ({ ...line, quantity: line.quantity === null ? null : trimZeros(line.quantity) }))
   };
 }

@@ -51,17 +51,17 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
   const madeFrom = await db<MarkRef[]>`
     SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, sum(i.quantity) AS quantity
     FROM transformation_output o JOIN transformation_input i USING (transformation_id) JOIN mark m ON m.id = i.mark_id JOIN product p ON p.id = m.product_id
-    WHERE o.mark_id = ${id} GROUP BY m.id, p.code, p.name, p.unit ORDER BY p.code, m.number_key LIMIT ${LISTED}`;
+    WHERE o.mark_id = ${id} AND NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = o.transformation_id) GROUP BY m.id, p.code, p.name, p.unit ORDER BY p.code, m.number_key LIMIT ${LISTED}`;
   const wentInto = await db<MarkPage['wentInto']>`
     SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, o.quantity, e.document, e.id AS event
     FROM transformation_input i JOIN transformation_output o USING (transformation_id) JOIN transformation t ON t.id = i.transformation_id JOIN event e ON e.id = t.event_id
       JOIN mark m ON m.id = o.mark_id JOIN product p ON p.id = m.product_id
-    WHERE i.mark_id = ${id} ORDER BY e.happened_at DESC, m.number_key LIMIT ${LISTED}`;
+    WHERE i.mark_id = ${id} AND NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = i.transformation_id) ORDER BY e.happened_at DESC, m.number_key LIMIT ${LISTED}`;
   const [cameFrom] = await db<NonNullable<MarkPage['cameFrom']>[]>`
     SELECT t.name AS partner, e.document, e.id AS event FROM movement v JOIN event e ON e.id = v.event_id LEFT JOIN partner t ON t.id = e.partner_id
     WHERE e.kind = 'receive' AND v.mark_id = ${own} ORDER BY e.id DESC LIMIT 1`;
   const [counts] = await db<{ members: number; into: number }[]>`
-    SELECT (SELECT count(*) FROM mark WHERE lot_id = ${id}) AS members, (SELECT count(DISTINCT o.mark_id) FROM transformation_input i JOIN transformation_output o USING (transformation_id) WHERE i.mark_id = ${id}) AS into`;
+    SELECT (SELECT count(*) FROM mark WHERE lot_id = ${id}) AS members, (SELECT count(DISTINCT o.mark_id) FROM transformation_input i JOIN transformation_output o USING (transformation_id) WHERE i.mark_id = ${id} AND NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = i.transformation_id)) AS into`;
   const { lot_id, lot, lot_state, ...mark } = row;
   const trim = <T extends { quantity: string }>(rows: readonly T[]): T[] => rows.map((one) => ({ ...one, quantity: trimZeros(one.quantity) }));
   return {

@@ -1,5 +1,6 @@
 import { daysLater } from '../../core/calendar/day.ts';
 import type { Db } from '../db/client.ts';
+import { readBuildGaps, type BuildGap } from './build-gaps.ts';
 import { trimZeros } from './mark-record.ts';
 import { listOrders, type OrderSummary } from './orders.ts';
 import { readUnnumbered, type Unnumbered } from './unnumbered.ts';
@@ -12,6 +13,8 @@ export interface TodayScreen {
   drafts: { sheet: string; keptAt: string }[];
   /** Stock whose number is still owed, and goods that wait at a dock. */
   unnumbered: Unnumbered[]; atDock: number;
+  /** Builds with parts that nobody named. */
+  gaps: BuildGap[];
 }
 
 /** Lots and serials that are held, longest first, with why. */
@@ -37,11 +40,11 @@ export async function readToday(db: Db, today: string, personId: number): Promis
   const lately = await db<(Omit<TodayScreen['lately'][number], 'at'> & { at: Date })[]>`
     SELECT e.id, e.kind, e.document, t.name AS partner, e.happened_at AS at, w.name AS who,
       (SELECT count(DISTINCT v.mark_id) FROM movement v WHERE v.event_id = e.id) + (SELECT count(*) FROM mark_change c WHERE c.event_id = e.id) AS marks
-    FROM event e JOIN person w ON w.id = e.booked_by LEFT JOIN partner t ON t.id = e.partner_id ORDER BY e.happened_at DESC, e.id DESC LIMIT 8`;
+    FROM event e JOIN person w ON w.id = e.booked_by LEFT JOIN partner t ON t.id = e.partner_id WHERE e.kind <> 'station' ORDER BY e.happened_at DESC, e.id DESC LIMIT 8`;
   const drafts = await db<{ sheet: string; kept_at: Date }[]>`SELECT sheet, kept_at FROM draft WHERE person_id = ${personId} ORDER BY kept_at DESC LIMIT 5`;
   const [dock] = await db<{ count: number }[]>`SELECT count(*)::int AS count FROM stock s JOIN place c ON c.id = s.place_id WHERE c.kind = 'dock' AND s.quantity > 0`;
   return {
-    receive, build, ship, unnumbered: await readUnnumbered(db), atDock: dock!.count, held: await readHeld(db), expiring: trim(expiring),
+    receive, build, ship, unnumbered: await readUnnumbered(db), gaps: await readBuildGaps(db), atDock: dock!.count, held: await readHeld(db), expiring: trim(expiring),
     lately: lately.map((row) => ({ ...row, at: row.at.toISOString() })), drafts: drafts.map((row) => ({ sheet: row.sheet, keptAt: row.kept_at.toISOString() }))
   };
 }

@@ -1,9 +1,11 @@
 import { error } from '@sveltejs/kit';
 import { mayDo, type Right } from '../../core/access/rights.ts';
 import type { Actor } from '../access/actor.ts';
-import { readProduct } from '../catalogue/products.ts';
+import { componentsOf, readBill } from '../catalogue/bills.ts';
 import { db, type Db } from '../db/client.ts';
 import { readDraft } from '../drafts.ts';
+import { today } from '../today.ts';
+import { trimZeros } from './mark-record.ts';
 import { listPlaces } from './catalogue.ts';
 import { readAvailable } from './on-hand.ts';
 import { listOrders, readOrder, type OrderRecord } from './orders.ts';
@@ -28,6 +30,14 @@ async function usualPlace(sql: Db, kind: Kind, products: readonly string[]): Pro
   return latest?.code ?? null;
 }
 
+/** What was scrapped under a work order. */
+async function readScrapped(sql: Db, number: string): Promise<{ product: string; unit: string; number: string | null; quantity: string; reason: string; event: number }[]> {
+  const rows = await sql<{ product: string; unit: string; number: string | null; quantity: string; reason: string; event: number }[]>`
+    SELECT p.code AS product, p.unit, m.number, -sum(v.quantity) AS quantity, e.reason, e.id AS event FROM event e JOIN trade_order o ON o.id = e.order_id JOIN movement v ON v.event_id = e.id JOIN mark m ON m.id = v.mark_id JOIN product p ON p.id = m.product_id
+    WHERE e.kind = 'scrap' AND o.kind = 'work' AND o.number = ${number} GROUP BY e.id, p.code, p.unit, m.number, e.reason ORDER BY e.id DESC LIMIT 100`;
+  return rows.map((row) => ({ ...row, quantity: trimZeros(row.quantity) }));
+}
+
 /** The list of a working screen. */
 export async function loadOrderList(kind: Kind, actor: Actor) {
   const [orders, done] = await Promise.all([listOrders(db(), kind, 'open'), listOrders(db(), kind, 'done', 12)]);
@@ -38,15 +48,16 @@ export async function loadOrderList(kind: Kind, actor: Actor) {
 export async function loadSheet(kind: Kind, number: string, actor: Actor) {
   const order = await readOrder(db(), kind, number);
   if (!order) error(404, `There is no ${kind} order ${number}.`);
-  const product = kind === 'work' ? await readProduct(db(), order.lines[0]!.product) : null;
-  const codes = product ? product.components.map((component) => component.product) : order.lines.map((line) => line.product);
+  const bill = kind === 'work' ? await readBill(db(), order.lines[0]!.product, order.bill ? { version: order.bill.version } : { day: today() }) : null;
+  const components = await componentsOf(db(), bill);
+  const codes = kind === 'work' ? components.flatMap((component) => [component.product, ...component.alternates]) : order.lines.map((line) => line.product);
   const [places, available, draft, open] = await Promise.all([
     listPlaces(db()), readAvailable(db(), codes), readDraft(db(), actor.personId, `${SCREENS[kind].verb} ${order.number}`), listOrders(db(), kind, 'open', 50)
   ]);
   const following = open.find((other) => other.number !== order.number);
   return {
     order: { ...order, place: order.place ?? (await usualPlace(db(), kind, order.lines.map((line) => line.product))) },
-    places, available, draft, components: product?.components ?? [],
+    places, available, draft, components, coProducts: bill?.coProducts ?? [], batch: bill?.batch ?? null, scrapped: kind === 'work' ? await readScrapped(db(), order.number) : [],
     next: following ? `${SCREENS[kind].base}/${encodeURIComponent(following.number)}` : null
   };
 }

@@ -1,28 +1,16 @@
 import { firstExpiredFirst, type Candidate } from '../../core/allocation/fefo.ts';
+import { netNeed, plannedNeed, type CoProduct } from '../../core/bills/bill.ts';
+import { positionsOf, type Component, type Position } from '../../core/bills/positions.ts';
 import type { Marking } from '../../core/ledger/snapshot.ts';
 import { formatQuantity, parseQuantity, quantity, total, ZERO, type Quantity } from '../../core/quantity/quantity.ts';
 import { askedAt, givenIn } from '../../core/marking/ask.ts';
-import type { MarkingPlan } from '../../core/marking/plan.ts';
+import { hasSerials, type MarkingPlan } from '../../core/marking/plan.ts';
 import type { Column, Row } from './grid.ts';
 import { columnOf } from './plan-column.ts';
 
-export interface Component { product: string; name: string; unit: string; marking: Marking; quantity: string }
-
-/** One thing to name for a unit: a serial position, or the lot a quantity is drawn from. */
-export interface Slot { key: string; component: Component; label: string; perUnit: string; serial: boolean }
-
-/**
- * What is to be named for each finished unit: a position per serial component, one lot per lot component.
- * Components kept by quantity only are drawn without a number.
- */
-export function slotsOf(components: readonly Component[]): Slot[] {
-  return components.flatMap((component): Slot[] => {
-    if (component.marking === 'none') return [];
-    if (component.marking === 'lot') return [{ key: component.product, component, label: `${component.product} lot`, perUnit: component.quantity, serial: false }];
-    const positions = Math.max(1, Math.round(Number(component.quantity)));
-    return Array.from({ length: positions }, (_, index) => ({ key: `${component.product} ${index + 1}`, component, label: positions > 1 ? `${component.product} ${index + 1}` : component.product, perUnit: '1', serial: true }));
-  });
-}
+/** What an order makes, as its sheet needs it. `batch` is how much one batch makes, null where the order is one. */
+export interface Making { product: string; marking: Marking; components: readonly Component[]; batch: string | null; coProducts: readonly CoProduct[] }
+type Shelf = Readonly<Record<string, readonly Candidate[]>>;
 
 /** What the plan of the made product asks beside the number: dates that are entered, and facts. The day it is made is known. */
 export function outputColumns(plan: MarkingPlan): Column[] {
@@ -36,85 +24,145 @@ export function outputColumns(plan: MarkingPlan): Column[] {
 /** What a row says of the made mark beside its number, as the booking names it. */
 const bornWith = (row: Row, asked: readonly Column[]): Record<string, unknown> => givenIn(row, asked.map((column) => column.key));
 
-export const unitColumns = (product: string, marking: Marking, slots: readonly Slot[]): Column[] => [
+export const unitColumns = (product: string, marking: Marking, positions: readonly Position[]): Column[] => [
   ...(marking === 'serial-in-lot' ? [{ key: 'lot', label: 'Lot', kind: 'number', inherit: true } as Column] : []),
   { key: 'serial', label: `${product} serial`, kind: 'number' },
-  ...slots.map((slot): Column => ({ key: slot.key, label: slot.label, kind: 'number' }))
+  ...positions.map((position): Column => ({ key: position.key, label: position.label, kind: 'number' }))
 ];
 
-/** The first lot of each lot component that still has enough after the units above drew on it, first expired first. */
-export function lotsForNextUnit(slots: readonly Slot[], rows: readonly Row[], available: Readonly<Record<string, readonly Candidate[]>>, today: string): Row {
+/** The first lot of each lot position that still has enough after the units above drew on it, first expired first. */
+export function lotsForNextUnit(positions: readonly Position[], rows: readonly Row[], available: Shelf, today: string): Row {
   const row: Row = {};
-  for (const slot of slots) {
-    if (slot.serial) continue;
+  for (const position of positions) {
+    if (position.serial) continue;
     const drawn = new Map<string, Quantity>();
     for (const above of rows) {
-      const lot = above[slot.key]?.trim().toUpperCase();
-      if (lot) drawn.set(lot, (drawn.get(lot) ?? ZERO).plus(slot.perUnit));
+      const lot = above[position.key]?.trim().toUpperCase();
+      if (lot) drawn.set(lot, (drawn.get(lot) ?? ZERO).plus(position.perUnit));
     }
-    const left = (available[slot.component.product] ?? []).map((candidate) => ({ ...candidate, quantity: formatQuantity(quantity(candidate.quantity).minus(drawn.get(candidate.number.toUpperCase()) ?? ZERO)) }));
-    const enough = left.filter((candidate) => quantity(candidate.quantity).gte(slot.perUnit));
-    const first = firstExpiredFirst(enough, quantity(slot.perUnit), today).picks[0];
-    if (first) row[slot.key] = first.number;
+    const left = (available[position.component.product] ?? []).map((candidate) => ({ ...candidate, quantity: formatQuantity(quantity(candidate.quantity).minus(drawn.get(candidate.number.toUpperCase()) ?? ZERO)) }));
+    const enough = left.filter((candidate) => quantity(candidate.quantity).gte(position.perUnit));
+    // The lot in hand goes on while it lasts.
+    const inHand = rows.at(-1)?.[position.key]?.trim().toUpperCase();
+    const first = enough.find((candidate) => candidate.number.toUpperCase() === inHand && candidate.state === 'usable' && (candidate.expires === null || candidate.expires >= today)) ?? firstExpiredFirst(enough, quantity(position.perUnit), today).picks[0];
+    if (first) row[position.key] = first.number;
   }
   return row;
 }
 
-export interface GroupRequest { outputs: Record<string, unknown>[]; inputs: Record<string, string>[] }
+/** How much of each part is still to be named for so many made, after what the units and the batch rows name; by product. */
+export function stillToName({ components, batch }: Making, made: Quantity, units: readonly Row[], rows: readonly Row[]): Map<string, Quantity> {
+  const positions = positionsOf(components);
+  return new Map(components.map((component) => {
+    const inUnits = total(positions.filter((position) => position.component.product === component.product).flatMap((position) => units.flatMap((row) => (row.serial?.trim() && row[position.key]?.trim() ? [quantity(position.perUnit)] : []))));
+    const names = new Set([component.product, ...component.alternates].map((code) => code.toUpperCase()));
+    const inRows = total(rows.flatMap((row) => (names.has(row.product?.trim().toUpperCase() ?? '') ? [parseQuantity(row.quantity ?? '') ?? ZERO] : [])));
+    const open = netNeed(component, batch, made).minus(inUnits).minus(inRows);
+    return [component.product, open.gt(0) ? open : ZERO];
+  }));
+}
 
-/** Units as groups of the booking, each with its own components; and which row each came from. */
-export function unitGroups(product: string, components: readonly Component[], rows: readonly Row[], asked: readonly Column[] = []): { groups: GroupRequest[]; rowOf: number[]; missing: Map<number, string[]> } {
-  const slots = slotsOf(components);
+/**
+ * The rows of a batch: each part that is still to be named filled from lots or serials, first expired first, over several where one does not
+ * suffice. Parts drawn by themselves have no row.
+ */
+export function batchRows(making: Making, made: string, units: readonly Row[], available: Shelf, today: string, also: (component: Component) => boolean = () => true): Row[] {
+  const open = stillToName(making, parseQuantity(made) ?? ZERO, units, []);
+  const inUnits = new Set(units.flatMap((row) => Object.values(row).map((text) => text.trim().toUpperCase())));
+  return making.components.flatMap((component): Row[] => {
+    const wanted = open.get(component.product) ?? ZERO;
+    if (component.follow === 'drawn' || !also(component) || wanted.lte(0)) return [];
+    if (component.marking === 'none') return [{ product: component.product, number: '', quantity: formatQuantity(wanted) }];
+    const shelf = (available[component.product] ?? []).filter((candidate) => !hasSerials(component.marking) || !inUnits.has(candidate.number.toUpperCase()));
+    return firstExpiredFirst(shelf, wanted, today).picks.map((pick) => ({ product: component.product, number: pick.number, quantity: pick.quantity }));
+  });
+}
+
+/** What is short for so many made, with the bill's allowance for scrap: said before the work. */
+export function shortFor({ components, batch }: Making, made: string, available: Shelf, today: string): { product: string; short: string; unit: string }[] {
+  const amount = parseQuantity(made) ?? ZERO;
+  return components.flatMap((component) => {
+    const usable = [component.product, ...component.alternates].flatMap((code) => available[code] ?? []).filter((one) => one.state === 'usable' && (one.expires === null || one.expires >= today));
+    const short = plannedNeed(component, batch, amount).minus(total(usable.map((one) => quantity(one.quantity)))).toDecimalPlaces(6);
+    return short.gt(0) ? [{ product: component.product, short: formatQuantity(short), unit: component.unit }] : [];
+  });
+}
+
+export interface BuildRequest { groups: { outputs: Record<string, unknown>[]; inputs: Record<string, unknown>[] }[]; shared: Record<string, unknown>[] }
+export interface BuiltFrom extends BuildRequest {
+  /** For each group the row of units it came from; for each shared input the batch row, or null where it is drawn by itself. */
+  rowOf: number[]; sharedRowOf: (number | null)[];
+  /** Positions of a unit that nothing names and the batch does not cover. */
+  missing: Map<number, string[]>;
+}
+
+const inputOf = (markings: ReadonlyMap<string, Marking>, product: string, number: string, amount: string, position?: string): Record<string, unknown> => ({
+  product, ...(number ? { [hasSerials(markings.get(product.toUpperCase()) ?? 'lot') ? 'serial' : 'lot']: number } : {}), quantity: amount, ...(position ? { position } : {})
+});
+
+function markingsOf(components: readonly Component[]): Map<string, Marking> {
+  return new Map(components.flatMap((component) => [[component.product.toUpperCase(), component.marking] as const, ...component.others.map((other) => [other.product.toUpperCase(), other.marking] as const)]));
+}
+
+/** What went in for all units together: the rows of the batch, and what is drawn by itself. */
+function sharedInputs(making: Making, made: Quantity, rows: readonly Row[]): Pick<BuiltFrom, 'shared' | 'sharedRowOf'> {
+  const markings = markingsOf(making.components);
+  const shared: Record<string, unknown>[] = [], sharedRowOf: (number | null)[] = [];
+  rows.forEach((row, index) => {
+    if (!row.product?.trim()) return;
+    shared.push(inputOf(markings, row.product.trim(), row.number?.trim() ?? '', row.quantity?.trim() ?? ''));
+    sharedRowOf.push(index);
+  });
+  const open = stillToName(making, made, [], rows);
+  for (const component of making.components) {
+    const wanted = open.get(component.product)!;
+    if (component.follow !== 'drawn' || wanted.lte(0)) continue;
+    shared.push({ product: component.product, quantity: formatQuantity(wanted), draw: true });
+    sharedRowOf.push(null);
+  }
+  return { shared, sharedRowOf };
+}
+
+/** Units as groups of the booking, each with its own parts; and what went in for all of them. */
+export function unitGroups(making: Making, rows: readonly Row[], batch: readonly Row[], asked: readonly Column[] = []): BuiltFrom {
+  const { product, components } = making;
+  const positions = positionsOf(components);
+  const markings = markingsOf(components);
+  /** A part scanned as an alternate is kept in its cell as `PRODUCT number`. */
   const rowOf: number[] = [];
-  const missing = new Map<number, string[]>();
   const groups = rows.flatMap((row, index) => {
     if (!row.serial?.trim()) return [];
     rowOf.push(index);
-    const open = slots.filter((slot) => !row[slot.key]?.trim()).map((slot) => slot.label);
-    if (open.length > 0) missing.set(index, open);
     return [{
       outputs: [{ product, serial: row.serial.trim(), quantity: '1', ...(row.lot?.trim() ? { lot: row.lot.trim() } : {}), ...bornWith(row, asked) }],
-      inputs: [
-        ...slots.flatMap((slot) => {
-          const number = row[slot.key]?.trim();
-          if (!number) return [];
-          return [slot.serial ? { product: slot.component.product, serial: number, quantity: '1' } : { product: slot.component.product, lot: number, quantity: slot.perUnit }];
-        }),
-        ...components.filter((component) => component.marking === 'none').map((component) => ({ product: component.product, quantity: component.quantity }))
-      ]
+      inputs: positions.flatMap((position) => {
+        const text = row[position.key]?.trim();
+        if (!text) return [];
+        const other = position.component.alternates.find((one) => text.toUpperCase().startsWith(`${one.toUpperCase()} `));
+        const named = position.component.positions[positions.filter((one) => one.component === position.component).indexOf(position)];
+        return [inputOf(markings, other ?? position.component.product, other ? text.slice(other.length + 1).trim() : text, position.perUnit, named)];
+      })
     }];
   });
-  return { groups, rowOf, missing };
+  const made = quantity(groups.length);
+  const { shared, sharedRowOf } = sharedInputs(making, made, batch);
+  const open = stillToName(making, made, rows, batch);
+  const missing = new Map<number, string[]>();
+  for (const index of rowOf) {
+    const lacking = positions.filter((position) => !rows[index]![position.key]?.trim() && open.get(position.component.product)!.gt(0)).map((position) => position.label);
+    if (lacking.length > 0) missing.set(index, lacking);
+  }
+  return { groups, rowOf, missing, shared, sharedRowOf };
 }
 
-/** The component rows of a batch: each component filled from lots or serials, first expired first, for the quantity made. */
-export function batchRows(components: readonly Component[], made: string, available: Readonly<Record<string, readonly Candidate[]>>, today: string): { rows: Row[]; short: { product: string; short: string; unit: string }[] } {
-  const count = parseQuantity(made) ?? ZERO;
-  const short: { product: string; short: string; unit: string }[] = [];
-  const rows = components.flatMap((component): Row[] => {
-    const wanted = quantity(component.quantity).times(count);
-    if (component.marking === 'none') {
-      const there = total((available[component.product] ?? []).map((candidate) => quantity(candidate.quantity)));
-      if (there.lt(wanted)) short.push({ product: component.product, short: formatQuantity(wanted.minus(there)), unit: component.unit });
-      return [{ product: component.product, number: '', quantity: formatQuantity(wanted) }];
-    }
-    const proposal = firstExpiredFirst(available[component.product] ?? [], wanted, today);
-    if (proposal.short !== '0') short.push({ product: component.product, short: proposal.short, unit: component.unit });
-    return proposal.picks.map((pick) => ({ product: component.product, number: pick.number, quantity: pick.quantity }));
+/** A batch as the one group of its booking, with its co-products. */
+export function batchGroup(making: Making, lot: string, made: string, rows: readonly Row[], born: Row = {}, asked: readonly Column[] = [], co: Readonly<Record<string, { lot: string; quantity: string }>> = {}): BuiltFrom {
+  const coOutputs = making.coProducts.flatMap(({ product }) => {
+    const given = co[product];
+    return given && parseQuantity(given.quantity)?.gt(0) ? [{ product, quantity: given.quantity.trim(), ...(given.lot.trim() ? { lot: given.lot.trim() } : {}) }] : [];
   });
-  return { rows, short };
-}
-
-/** A batch as the one group of its booking. */
-export function batchGroup(product: string, lot: string, made: string, components: readonly Component[], rows: readonly Row[], born: Row = {}, asked: readonly Column[] = []): { group: GroupRequest; rowOf: number[] } {
-  const marking = new Map(components.map((component) => [component.product.toUpperCase(), component.marking]));
-  const rowOf: number[] = [];
-  const inputs = rows.flatMap((row, index) => {
-    if (!row.product?.trim()) return [];
-    rowOf.push(index);
-    const kind = marking.get(row.product.trim().toUpperCase());
-    const number = row.number?.trim();
-    return [{ product: row.product.trim(), quantity: row.quantity?.trim() ?? '', ...(number ? { [kind?.startsWith('serial') ? 'serial' : 'lot']: number } : {}) }];
-  });
-  return { group: { outputs: [{ product, quantity: made.trim(), ...(lot.trim() ? { lot: lot.trim() } : {}), ...bornWith(born, asked) }], inputs }, rowOf };
+  return {
+    groups: [{ outputs: [{ product: making.product, quantity: made.trim(), ...(lot.trim() ? { lot: lot.trim() } : {}), ...bornWith(born, asked) }, ...coOutputs], inputs: [] }],
+    rowOf: [], missing: new Map(), ...sharedInputs(making, parseQuantity(made) ?? ZERO, rows)
+  };
 }

@@ -5,7 +5,7 @@
 
   interface Row { row: number; what: string; verdict: 'new' | 'changed' | 'same' | 'fault'; messages: string[] }
   interface Report { rows: Row[]; counts: Record<Row['verdict'], number>; passedOver: string[]; written: boolean }
-  interface Props { kind: 'products' | 'purchase-orders' | 'work-orders' | 'sales-orders'; what: [string, string]; columns: readonly { says: string; required?: boolean }[] }
+  interface Props { kind: 'products' | 'bills' | 'purchase-orders' | 'work-orders' | 'sales-orders'; what: [string, string]; columns: readonly { says: string; required?: boolean }[] }
   let { kind, what, columns }: Props = $props();
 
   let file = $state.raw<File | null>(null);

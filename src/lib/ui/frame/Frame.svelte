@@ -14,7 +14,7 @@
   let keysOpen = $state(false);
   let scannerOut = $state(false);
   const short = $derived(who.name.split(' ').map((part, index) => (index === 0 ? part : `${part.split('-').map((piece) => piece[0]).join('.-')}.`)).join(' '));
-  const isHere = (href: string) => (href === '/' ? page.url.pathname === '/' : page.url.pathname.startsWith(href) || (href === '/receive' && /^\/(put-away|labels|identify)\b/.test(page.url.pathname)) || (href === '/trace' && /^\/(marks|events)\//.test(page.url.pathname)));
+  const isHere = (href: string) => (href === '/' ? page.url.pathname === '/' : page.url.pathname.startsWith(href) || (href === '/receive' && /^\/(put-away|labels|identify)\b/.test(page.url.pathname)) || (href === '/build' && /^\/(repack|teardown)\b/.test(page.url.pathname)) || (href === '/trace' && /^\/(marks|events)\//.test(page.url.pathname)));
 </script>
 
 <svelte:window onkeydown={(event) => handleKey(event, () => scan.focus(), () => (keysOpen = true))} />

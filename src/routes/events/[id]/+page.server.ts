@@ -1,12 +1,13 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
+import { mayDo } from '$lib/core/access/rights';
 import { db } from '$lib/server/db/client';
 import { readEventPage } from '$lib/server/reading/event-page';
 import { rowId } from '$lib/server/row-id';
 
-export const load: PageServerLoad = async ({ params }) => {
+export const load: PageServerLoad = async ({ params, locals }) => {
   const id = rowId(params.id);
   const event = id !== null ? await readEventPage(db(), id) : null;
   if (!event) error(404, 'There is no such event. Scan its document above.');
-  return { event };
+  return { event, mayReverse: mayDo(locals.actor!.roles, 'book.reverse') };
 };

@@ -1,10 +1,13 @@
 <script lang="ts">
+  import { goto } from '$app/navigation';
+  import ReverseDialog from '$lib/ui/mark/ReverseDialog.svelte';
   import Tag from '$lib/ui/mark/Tag.svelte';
   import { ORDER_SCREEN } from '$lib/ui/order-screen';
   import { count, sayInstant, sayQuantity } from '$lib/ui/say';
 
   let { data } = $props();
   const event = $derived(data.event);
+  let reversing = $state(false);
 </script>
 
 <svelte:head><title>{event.document} · Earmark</title></svelte:head>
@@ -19,6 +22,8 @@
     {#if event.plans.length > 0}<div><dt>decided by</dt><dd>{#each event.plans as plan, index (plan.product)}{index > 0 ? ', ' : ''}<a href="/setup/plans?plan={encodeURIComponent(plan.plan)}&version={plan.version}" title="{plan.product}: {plan.name}"><span class="number">{plan.plan}</span> version {plan.version}</a>{/each}</dd></div>{/if}
     <div><dt>event</dt><dd class="number">{event.id}</dd></div>
   </dl>
+  {#if event.reverses}<p class="taken">This takes back the {event.reverses.kind} <a class="number" href="/events/{event.reverses.id}">{event.reverses.document}</a>, event {event.reverses.id}.</p>{/if}
+  {#if event.reversedBy.length > 0}<p class="taken">{event.made.length === 0 ? 'Taken back' : 'Taken back in part'} by {#each event.reversedBy as id, index (id)}{index > 0 ? ' and ' : ''}<a class="number" href="/events/{id}">event {id}</a>{/each}.</p>{/if}
   {#if event.reason}<p class="reason">“{event.reason}”</p>{/if}
   {#if event.remarks.length > 0}
     <section class="remarks"><h2>Gone on in spite of</h2>{#each event.remarks as remark, index (index)}<p>{remark.message} {#if remark.reason}<b>“{remark.reason}”</b>{/if}</p>{/each}</section>
@@ -26,6 +31,7 @@
   {#if event.kind === 'receive' || event.lines.some((line) => line.kind !== 'bulk' && line.quantity && !line.quantity.startsWith('-'))}
     <div class="acts">{#if event.kind === 'receive'}<a class="act" href="/api/v1/events/{event.id}/goods-received-note" target="_blank" rel="noopener">Goods received note</a><a class="act" href="/put-away?event={event.id}">Put away</a>{/if}<a class="act" href="/labels?event={event.id}">Labels</a></div>
   {/if}
+  {#if data.mayReverse && event.made.length > 0}<button class="act danger back" onclick={() => (reversing = true)}>Take it back …</button>{/if}
   <table class="plain">
     <thead><tr><th scope="col">Mark</th><th scope="col">Product</th><th scope="col">Place</th><th scope="col" class="right">Quantity</th></tr></thead>
     <tbody>
@@ -41,11 +47,13 @@
   </table>
   {#if event.lineCount > event.lines.length}<p class="soft">and {count(event.lineCount - event.lines.length, 'more line')}; the API’s trace and stock give every one.</p>{/if}
 </div>
+{#if reversing}<ReverseDialog {event} made={event.made} onclose={() => (reversing = false)} ondone={(id) => { reversing = false; void goto(`/events/${id}`); }} />{/if}
 
 <style>
   .screen { padding: 20px 24px 32px; display: grid; gap: 16px; align-content: start; }
   dl { display: flex; flex-wrap: wrap; gap: 6px 34px; padding-bottom: 12px; border-bottom: 1px solid var(--line); } dt { font-size: 13px; color: var(--ink-soft); } dd { font-weight: 600; }
   .remarks { background: var(--amber); padding: 10px 14px; display: grid; gap: 6px; font-size: 14px; } .acts { display: flex; gap: 10px; flex-wrap: wrap; }
+  .taken { padding: 8px 14px; background: var(--slate-pale); } .back { justify-self: start; }
   .reason { padding: 10px 14px; background: var(--amber); }
   td { vertical-align: middle !important; }
 </style>

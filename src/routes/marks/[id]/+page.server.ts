@@ -10,5 +10,5 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const id = rowId(params.id);
   const page = id !== null ? await readMarkPage(db(), id) : null;
   if (!page) error(404, 'There is no such mark. Scan its number above.');
-  return { ...page, mayDecide: mayDo(locals.actor!.roles, 'decide.quality'), mayCorrect: mayDo(locals.actor!.roles, 'book.correct'), mayAmend: mayDo(locals.actor!.roles, 'amend'), mayIdentify: mayDo(locals.actor!.roles, 'book.identify'), unnumbered: page.mark.kind !== 'serial' && (await readUnnumbered(db(), page.mark.product)).some((row) => row.mark === page.mark.id) };
+  return { ...page, mayDecide: mayDo(locals.actor!.roles, 'decide.quality'), mayCorrect: mayDo(locals.actor!.roles, 'book.scrap'), mayRepack: mayDo(locals.actor!.roles, 'book.repack'), mayAmend: mayDo(locals.actor!.roles, 'amend'), mayIdentify: mayDo(locals.actor!.roles, 'book.identify'), unnumbered: page.mark.kind !== 'serial' && (await readUnnumbered(db(), page.mark.product)).some((row) => row.mark === page.mark.id) };
 };

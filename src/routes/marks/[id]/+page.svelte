@@ -60,6 +60,7 @@
         <a class="act main" href="/trace/{mark.id}?direction=upstream">◂ Where from</a>
         <a class="act main" href="/trace/{mark.id}?direction=downstream">Where to ▸</a>
         {#if data.unnumbered && data.mayIdentify}<a class="act" href="/identify?product={encodeURIComponent(mark.product)}">Give numbers</a>{/if}
+        {#if data.madeFrom.length > 0 && mark.kind !== 'bulk'}<a class="act" href="/marks/{mark.id}/as-built">As built</a>{/if}
         {#if mark.kind !== 'bulk'}<a class="act" href="/labels?mark={mark.id}">Label</a>{/if}
         {#if data.mayAmend && mark.kind !== 'bulk'}<button class="act" onclick={() => (amending = true)}>Amend …</button>{/if}
         {#if data.mayDecide && mark.kind !== 'bulk'}
@@ -67,6 +68,7 @@
           {#if mark.state === 'held'}<button class="act" onclick={() => ask('release')}>Release …</button><button class="act danger" onclick={() => ask('reject')}>Reject …</button>{/if}
           {#if mark.state === 'rejected'}<button class="act" onclick={() => ask('hold')}>Hold again …</button>{/if}
         {/if}
+        {#if data.mayRepack && mark.onHand !== '0'}{#if mark.kind !== 'bulk' && data.memberCount === 0}<a class="act" href="/repack?marks={mark.id}">Repack …</a>{/if}{#if data.madeFrom.length > 0 && mark.kind !== 'bulk'}<a class="act" href="/teardown/{mark.id}">Take apart …</a>{/if}{/if}
         {#if data.mayCorrect && mark.onHand !== '0' && data.places.length > 0 && (mark.kind !== 'lot' || data.memberCount === 0)}<button class="act danger" onclick={() => ask('scrap')}>Scrap …</button>{/if}
       </div>
     </div>

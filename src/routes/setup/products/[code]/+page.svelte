@@ -45,7 +45,7 @@
   }
   const whole = (text: string) => (text.trim() === '' ? null : Number(text));
   const hasLots = $derived(identity === 'lot' || identity === 'serial-in-lot');
-  const hasSerials = $derived(identity.startsWith('serial'));
+  const hasSerials = $derived(identity === 'serial' || identity === 'serial-in-lot');
   const EXPLAIN: Record<string, string> = {
     none: 'Kept by quantity only. It shows up in traces as unmarked.', lot: 'A quantity made or received together, under one number.',
     serial: 'Every unit has its own number.', 'serial-in-lot': 'Every unit has its own number and belongs to a lot.'
@@ -123,6 +123,7 @@
     <Checkbox labelText="Made here, from components" bind:checked={made} />
     {#if made}
       <h2>What one of it takes</h2>
+      {#if product}<p class="small soft">Positions, alternates, scrap and how each part is named stand on <a href="/setup/products/{encodeURIComponent(product.code)}/bill">its bill</a>.</p>{/if}
       <table class="plain components">
         <thead><tr><th scope="col">Component</th><th scope="col">Quantity</th><th scope="col">Unit</th><th><span class="visually-hidden">Remove</span></th></tr></thead>
         <tbody>

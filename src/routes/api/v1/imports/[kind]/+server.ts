@@ -6,6 +6,7 @@ import { ImportQuery } from '$lib/server/api/schemas';
 import { requireRight } from '$lib/server/booking/book';
 import { Problem } from '$lib/server/booking/problem';
 import { db } from '$lib/server/db/client';
+import { importBills } from '$lib/server/imports/bills';
 import { importOrders } from '$lib/server/imports/orders';
 import { importProducts } from '$lib/server/imports/products';
 import { MOST_BYTES } from '$lib/server/tables/read-table';
@@ -21,8 +22,12 @@ export const POST: RequestHandler = ({ params, request, url, locals }) => answer
     requireRight(locals.actor!, 'edit.catalogue');
     return jsonResponse(await importProducts(db(), file, mode));
   }
+  if (params.kind === 'bills') {
+    requireRight(locals.actor!, 'edit.catalogue');
+    return jsonResponse(await importBills(db(), locals.actor!, file, mode));
+  }
   const kind = ORDERS[params.kind as keyof typeof ORDERS];
-  if (!kind) throw new Problem(404, 'There is no such table', [{ code: 'request.malformed', path: 'kind', message: `Use one of products, ${Object.keys(ORDERS).join(', ')}.` }]);
+  if (!kind) throw new Problem(404, 'There is no such table', [{ code: 'request.malformed', path: 'kind', message: `Use one of products, bills, ${Object.keys(ORDERS).join(', ')}.` }]);
   if (!mayDo(locals.actor!.roles, 'edit.catalogue')) requireRight(locals.actor!, 'edit.orders');
   return jsonResponse(await importOrders(db(), locals.actor!, kind, file, mode));
 });

@@ -1,0 +1,27 @@
+import { error } from '@sveltejs/kit';
+import type { PageServerLoad } from './$types';
+import { billVersions, readBill, whereUsed } from '$lib/server/catalogue/bills';
+import { readProduct } from '$lib/server/catalogue/products';
+import { Problem } from '$lib/server/booking/problem';
+import { db } from '$lib/server/db/client';
+import { searchProducts } from '$lib/server/reading/catalogue';
+import { readExplosion } from '$lib/server/reading/explosion';
+
+export const load: PageServerLoad = async ({ params, url, parent }) => {
+  const { today } = await parent();
+  const product = await readProduct(db(), params.code);
+  if (!product) error(404, `There is no product ${params.code}.`);
+  const asked = Number(url.searchParams.get('version')) || null;
+  const wanted = url.searchParams.get('quantity') ?? '1';
+  const [present, versions, usedIn, others] = await Promise.all([readBill(db(), product.code, { day: today }), billVersions(db(), product.code), whereUsed(db(), product.code, today), searchProducts(db(), '')]);
+  const bill = asked === null || asked === present?.version ? present : await readBill(db(), product.code, { version: asked });
+  if (asked !== null && !bill) error(404, `${product.code} has no bill version ${asked}.`);
+  let explosion = null, why = '';
+  try {
+    if (present) explosion = await readExplosion(db(), product.code, wanted, today);
+  } catch (problem) {
+    if (!(problem instanceof Problem)) throw problem;
+    why = problem.errors[0]?.message ?? problem.title;
+  }
+  return { product, bill, present: present?.version ?? null, versions, usedIn, others, explosion, why, wanted };
+};
