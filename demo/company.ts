@@ -1,3 +1,4 @@
+import type { BillPart } from '../src/lib/core/bills/bill.ts';
 // Brackwater Safety: an invented maker of inflatable lifejackets, with invented suppliers, customers and people.
 import type { Segment } from '../src/lib/core/numbers/scheme.ts';
 import { checkDigit } from '../src/lib/core/gs1/check-digit.ts';
@@ -45,7 +46,7 @@ export const PLANS: { code: string; name: string; plan: MarkingPlan }[] = [
 /** GTINs of the range GS1 keeps for examples, prefix 952. */
 const gtin = (item: number): string => { const digits = `0952${String(100_000 + item).padStart(9, '0')}`; return digits + checkDigit(digits); };
 
-interface DemoProduct { plan?: string; gtin?: string; grossWeightKg?: string; lengthCm?: string; widthCm?: string; heightCm?: string; overReceiptPercent?: string; units?: { name: string; holds: string; gtin?: string }[]; code: string; name: string; unit: string; decimals?: number; made?: boolean; marking?: 'none' | 'lot' | 'serial' | 'serial-in-lot'; shelfLifeDays?: number; warrantyMonths?: number; netWeightKg?: string; components?: [string, string][]; lotScheme?: string; serialScheme?: string }
+interface DemoProduct { plan?: string; gtin?: string; grossWeightKg?: string; lengthCm?: string; widthCm?: string; heightCm?: string; overReceiptPercent?: string; units?: { name: string; holds: string; gtin?: string }[]; code: string; name: string; unit: string; decimals?: number; made?: boolean; marking?: 'none' | 'lot' | 'serial' | 'serial-in-lot'; shelfLifeDays?: number; warrantyMonths?: number; netWeightKg?: string; components?: [string, string, Partial<BillPart>?][]; lotScheme?: string; serialScheme?: string }
 
 /** In the order they can be set up: components before what they go into. */
 export const PRODUCTS: DemoProduct[] = [
@@ -57,13 +58,13 @@ export const PRODUCTS: DemoProduct[] = [
   { code: 'GLU-2', name: 'seam adhesive', unit: 'kg', decimals: 3, plan: 'COLD', gtin: gtin(60), netWeightKg: '1' },
   { code: 'BKL', name: 'buckle set', unit: 'each', marking: 'none', netWeightKg: '0.06' },
   { code: 'TUBE', name: 'oral tube', unit: 'each', marking: 'lot', netWeightKg: '0.03' },
-  { code: 'PNL', name: 'cut panel set', unit: 'set', made: true, marking: 'lot', lotScheme: 'BATCH', components: [['FAB-210', '1.8']] },
-  { code: 'BLD', name: 'welded bladder', unit: 'each', made: true, marking: 'lot', lotScheme: 'BATCH', components: [['PNL', '1'], ['GLU-2', '0.12'], ['TUBE', '1']] },
+  { code: 'PNL', name: 'cut panel set', unit: 'set', made: true, marking: 'lot', lotScheme: 'BATCH', components: [['FAB-210', '1.8', { scrapPercent: '4' }]] },
+  { code: 'BLD', name: 'welded bladder', unit: 'each', made: true, marking: 'lot', lotScheme: 'BATCH', components: [['PNL', '1'], ['GLU-2', '0.12', { scrapPercent: '5' }], ['TUBE', '1']] },
   { code: 'INF', name: 'inflator module', unit: 'each', made: true, marking: 'serial', serialScheme: 'INFLATOR', components: [['HEAD-A', '1'], ['CYL-33', '1'], ['BOB-S', '1']] },
   { code: 'TN150', name: 'lifejacket Tern 150', unit: 'each', made: true, marking: 'serial', serialScheme: 'TERN-150', warrantyMonths: 24, gtin: gtin(150), netWeightKg: '1.1', grossWeightKg: '1.35', lengthCm: '62', widthCm: '34', heightCm: '9', components: [['BLD', '1'], ['INF', '1'], ['WEB-40', '2.4'], ['BKL', '1']] },
-  { code: 'TN275', name: 'lifejacket Tern 275', unit: 'each', made: true, marking: 'serial', warrantyMonths: 24, gtin: gtin(275), netWeightKg: '1.6', grossWeightKg: '1.9', lengthCm: '66', widthCm: '36', heightCm: '11', components: [['BLD', '1'], ['INF', '2'], ['WEB-40', '3.1'], ['BKL', '2']] },
-  { code: 'RK-1', name: 're-arm kit, single', unit: 'kit', made: true, plan: 'KIT', gtin: gtin(701), components: [['CYL-33', '1'], ['BOB-S', '1']] },
-  { code: 'RK-6', name: 're-arm kit, six', unit: 'kit', made: true, plan: 'KIT', gtin: gtin(706), components: [['CYL-33', '6'], ['BOB-S', '6']] }
+  { code: 'TN275', name: 'lifejacket Tern 275', unit: 'each', made: true, marking: 'serial', warrantyMonths: 24, gtin: gtin(275), netWeightKg: '1.6', grossWeightKg: '1.9', lengthCm: '66', widthCm: '36', heightCm: '11', components: [['BLD', '1'], ['INF', '2', { positions: ['left', 'right'] }], ['WEB-40', '3.1', { follow: 'batch' }], ['BKL', '2']] },
+  { code: 'RK-1', name: 're-arm kit, single', unit: 'kit', made: true, plan: 'KIT', gtin: gtin(701), netWeightKg: '0.104', components: [['CYL-33', '1'], ['BOB-S', '1']] },
+  { code: 'RK-6', name: 're-arm kit, six', unit: 'kit', made: true, plan: 'KIT', gtin: gtin(706), netWeightKg: '0.624', components: [['CYL-33', '6'], ['BOB-S', '6']] }
 ];
 
 export const PEOPLE: { login: string; name: string; roles: Role[] }[] = [
@@ -72,3 +73,6 @@ export const PEOPLE: { login: string; name: string; roles: Role[] }[] = [
   { login: 'wilf', name: 'Wilf Carrow', roles: ['coordinator'] }, { login: 'noor', name: 'Noor Bexley-Tam', roles: ['auditor'] },
   { login: 'admin', name: 'Office administrator', roles: ['administrator'] }
 ];
+
+/** The route of the jackets over the floor. */
+export const ROUTE = { code: 'JACKETS', name: 'jackets, line 2', products: ['TN150', 'TN275'], stations: [{ code: 'J-BLD', name: 'fit bladder' }, { code: 'J-INF', name: 'fit inflator' }, { code: 'J-LEAK', name: 'leak test' }, { code: 'J-PACK', name: 'pack' }] };

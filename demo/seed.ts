@@ -4,13 +4,17 @@ import type { Actor } from '../src/lib/server/access/actor.ts';
 import { hashPassword } from '../src/lib/server/access/password.ts';
 import { book, type BookingKind, type Circumstances } from '../src/lib/server/booking/book.ts';
 import { putPartner, putPlace } from '../src/lib/server/catalogue/partners-places.ts';
+import { putBill, readBill } from '../src/lib/server/catalogue/bills.ts';
+import { nameOutputs } from '../src/lib/server/catalogue/planned-outputs.ts';
+import { putRoute } from '../src/lib/server/catalogue/routes.ts';
 import { putOrder, type OrderKind } from '../src/lib/server/catalogue/orders.ts';
 import { putProduct } from '../src/lib/server/catalogue/products.ts';
 import type { Sql } from '../src/lib/server/db/client.ts';
 import { putScheme } from '../src/lib/server/catalogue/numbering.ts';
 import { putPlan } from '../src/lib/server/catalogue/plans.ts';
 import { printLabels } from '../src/lib/server/documents/label-jobs.ts';
-import { PARTNERS, PEOPLE, PLACES, PLANS, PRODUCTS, SCHEMES, SITES } from './company.ts';
+import { PARTNERS, PEOPLE, PLACES, PLANS, PRODUCTS, ROUTE, SCHEMES, SITES } from './company.ts';
+import { walkFloor } from './floor.ts';
 import { bookYear } from './year.ts';
 
 /** Product and quantity; in another unit, and with announced numbers, where so. */
@@ -18,6 +22,8 @@ export type OrderedLine = [product: string, quantity: number, more?: { unit?: st
 
 /** What the year needs of the world: bookings and orders at a day, by the person whose work it is. */
 export interface Desk {
+  /** Names outputs of a work order ahead. */
+  name: (order: string, numbers: string[]) => Promise<void>;
   /** The calendar day so many days before the seeding. */
   day: (daysAgo: number) => string;
   order: (kind: OrderKind, number: string, daysAgo: { placed: number; due: number }, partner: string | null, lines: OrderedLine[]) => Promise<void>;
@@ -38,10 +44,14 @@ export async function seedDemo(sql: Sql, { now, password }: { now: Date; passwor
   const actors = new Map((await sql<{ id: number; login: string; name: string; roles: Role[] }[]>`SELECT id, login, name, roles FROM person`)
     .map((row): [string, Actor] => [row.login, { personId: row.id, login: row.login, name: row.name, roles: row.roles, via: 'session' }]));
   for (const { code, name, plan } of PLANS) await putPlan(sql, actors.get('wilf')!, code, { name, ...plan });
+  const day = now.toISOString().slice(0, 10);
   for (const { code, components, ...product } of PRODUCTS) {
-    await putProduct(sql, code, { decimals: 0, made: false, ...product, components: components?.map(([component, quantity]) => ({ product: component, quantity })) });
+    await putProduct(sql, code, { decimals: 0, made: false, ...product });
+    const marking = new Map(PRODUCTS.map((one) => [one.code, one.marking]));
+    if (components) await putBill(sql, code, { validFrom: daysLater(day, -400), batch: null, note: '', coProducts: [], parts: components.map(([component, quantity, more]) => ({ product: component, quantity, per: 'unit', scrapPercent: '0', follow: marking.get(component) === 'none' ? 'drawn' : 'unit', positions: [], alternates: [], revision: null, ...more })) }, actors.get('wilf')!.personId);
   }
-  const today = now.toISOString().slice(0, 10);
+  await putRoute(sql, ROUTE.code, ROUTE);
+  const today = day;
   let count = 0;
   const counted = await bookYear({
     day: (daysAgo) => daysLater(today, -daysAgo),
@@ -51,12 +61,17 @@ export async function seedDemo(sql: Sql, { now, password }: { now: Date; passwor
         lines: lines.map(([product, quantity, more]) => ({ product, quantity: String(quantity), ...more }))
       });
     },
+    name: async (order, numbers) => { await nameOutputs(sql, actors.get('wilf')!, order, { numbers }); },
     book: async (kind, login, daysAgo, time, request) => {
       const at = `${daysLater(today, -daysAgo)}T${time}:00Z`;
       await book(sql, kind, actors.get(login)!, `demo ${++count}`, { ...request, at: Date.parse(at) > now.getTime() ? now.toISOString() : at } as never);
     }
   });
   for (const [code, last] of Object.entries(counted)) await sql`INSERT INTO numbering_counter (scheme_id, period, last) SELECT id, '', ${last} FROM numbering_scheme WHERE code = ${code}`;
+  await walkFloor(sql, actors.get('tomas')!.personId, now);
+  // The jackets' bill was changed yesterday: the order that is open keeps the version it was entered with.
+  const jacket = (await readBill(sql, 'TN150', { day }))!;
+  await putBill(sql, 'TN150', { ...jacket, validFrom: daysLater(day, -1), note: 'Webbing named for the batch.', parts: jacket.parts.map((part) => (part.product === 'WEB-40' ? { ...part, follow: 'batch' as const } : part)) }, actors.get('wilf')!.personId);
   const latest = await sql<{ id: number }[]>`SELECT m.id FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = 'TN150' ORDER BY m.id DESC LIMIT 6`;
   await printLabels(sql, actors.get('tomas')!, { marks: latest.map((row) => row.id), symbol: 'datamatrix', size: '70x40', copies: 1, target: 'printer' });
 }

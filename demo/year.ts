@@ -45,6 +45,7 @@ export async function bookYear(desk: Desk): Promise<Record<string, number>> {
   async function units(daysAgo: number, product: string, numbers: string[], place: string, per: [string, number][], planned = numbers.length): Promise<void> {
     const document = `WO-${next.wo++}`;
     await desk.order('work', document, { placed: daysAgo + 4, due: planned > numbers.length ? -2 : daysAgo }, null, [[product, planned]]);
+    if (product === 'TN150' && daysAgo < 60) await desk.name(document, numbers);
     const groups = numbers.map((serial) => ({ outputs: [{ product, serial, quantity: '1' }], inputs: per.flatMap(([component, each]) => room.take(component, each, desk.day(daysAgo))) }));
     await desk.book(build, 'tomas', daysAgo, '13:30', { document, place, groups });
     for (const serial of numbers) room.put({ product, serial, left: 1 });
@@ -123,7 +124,9 @@ export async function bookYear(desk: Desk): Promise<Record<string, number>> {
     await receipt(1, 'MARROWBY', [{ product: 'FAB-210', place: 'QW-DOCK', quantity: 24, marks: lot('F-0771-A', 24, { supplierNumber: 'ROLL 9101A', facts: rollFacts(0, 'A') }) }], { 'FAB-210': 18 });
     // Six firing heads for the service bench came without their list of serials: two could be read, four still owe theirs.
     await receipt(1, 'PELLWORM', [{ product: 'HEAD-A', place: 'DN-DOCK', quantity: 6, marks: takeNumbers('head', 'PD-', 2).map((serial) => ({ serial })) }]);
-    await desk.order('work', `WO-${next.wo++}`, { placed: 3, due: 0 }, null, [['TN150', 4]]);
+    const jackets = `WO-${next.wo++}`;
+    await desk.order('work', jackets, { placed: 3, due: 0 }, null, [['TN150', 4]]);
+    await desk.name(jackets, takeNumbers('tn', 'TN-', 4, 6));
     await desk.order('work', `WO-${next.wo++}`, { placed: 3, due: -1 }, null, [['PNL', 12]]);
     await units(0, 'INF', takeNumbers('inf', 'INF-', 3), 'QW-L2', [['HEAD-A', 1], ['CYL-33', 1], ['BOB-S', 1]], 8);
     await desk.order('sales', `SO-${next.so++}`, { placed: 5, due: 0 }, 'PILOTS', [['TN150', 3]]);

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { FOLLOWS, PER } from '../../core/bills/bill.ts';
 import { LABEL_SIZES, LABEL_SYMBOLS, type LabelSize } from '../../core/labels/label.ts';
 import { ANSWERS, ASKED, CHECKPOINTS, EXPIRY_RULES, FACT_KINDS, MADE_RULES, RETEST_RULES, SITUATIONS, type Checkpoint, type Situation } from '../../core/marking/plan.ts';
+import { READ_MODES } from '../../core/floor/step.ts';
 import { ROLES } from '../../core/access/rights.ts';
 
 /** At most this many lines, marks or groups in one booking; a larger one is sent in parts. */
@@ -86,6 +87,13 @@ export const NamedOutputs = z.strictObject({
   make: z.int().min(1).max(5000).optional().meta({ description: 'How many to make by the numbering scheme instead' })
 }).meta({ id: 'NamedOutputs' });
 export const AsBuiltQuery = z.strictObject({ format: z.enum(['json', 'pdf']).default('json') });
+export const Route = z.strictObject({ name, stations: z.array(z.strictObject({ code, name })).min(1).max(100), products: z.array(code).max(1000).default([]) }).meta({ id: 'Route' });
+export const StationRead = z.strictObject({
+  station: code, mode: z.enum(READ_MODES).default('step'), reason: reason.optional(),
+  tags: z.array(z.strictObject({ epc: z.string().max(100), memory: z.string().max(200).default('') })).max(1000).optional().meta({ description: 'Tags as they were read, 24 hexadecimal digits each; the station’s own reader is asked where not given' })
+}).meta({ id: 'StationRead' });
+export const TagReaderQuery = z.object({ station: code });
+export const TagReaderChange = z.strictObject({ station: code, plugged: z.boolean().optional(), place: z.string().trim().max(60).optional(), epc: z.string().trim().max(100).optional(), take: z.string().max(100).optional(), garble: z.string().max(100).optional() });
 export const BenchScan = z.strictObject({ text: z.string().min(1).max(500), unit: text.nullable(), filled: z.record(z.string().max(200), text) });
 export const UnnamedOutputs = z.strictObject({ numbers: z.array(text).min(1).max(MOST_ROWS) });
 

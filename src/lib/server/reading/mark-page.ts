@@ -75,7 +75,8 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
 async function readTimeline(db: Db, id: number): Promise<TimelineRow[]> {
   const rows = await db<(Omit<TimelineRow, 'at' | 'places' | 'changes'> & { at: Date; places: TimelineRow['places'] | null; changes: TimelineRow['changes'] | null })[]>`
     WITH moved AS (SELECT v.event_id, c.code, c.name, sum(v.quantity) AS quantity FROM movement v JOIN place c ON c.id = v.place_id WHERE v.mark_id = ${ownAndMembers(db, id)} GROUP BY v.event_id, c.code, c.name),
-    changed AS (SELECT event_id, coalesce(fact, replace(field, '_', ' ')) AS field, old_value, new_value FROM mark_change WHERE mark_id = ${id})
+    changed AS (SELECT event_id, coalesce(fact, replace(field, '_', ' ')) AS field, old_value, new_value FROM mark_change WHERE mark_id = ${id}
+      UNION ALL SELECT s.event_id, t.name, NULL, s.state FROM mark m JOIN planned_output n ON n.product_id = m.product_id AND n.number_key = m.number_key JOIN station_step s ON s.unit_id = n.id JOIN station t ON t.id = s.station_id WHERE m.id = ${id} AND m.kind <> 'bulk')
     SELECT e.id AS event, e.kind, e.document, t.name AS partner, e.happened_at AS at, w.name AS who, e.reason,
       (SELECT json_agg(json_build_object('code', code, 'name', name, 'quantity', quantity::text) ORDER BY code) FROM moved WHERE event_id = e.id) AS places,
       (SELECT json_agg(json_build_object('field', field, 'from', old_value, 'to', new_value)) FROM changed WHERE event_id = e.id) AS changes

@@ -22,6 +22,7 @@
     {#if event.plans.length > 0}<div><dt>decided by</dt><dd>{#each event.plans as plan, index (plan.product)}{index > 0 ? ', ' : ''}<a href="/setup/plans?plan={encodeURIComponent(plan.plan)}&version={plan.version}" title="{plan.product}: {plan.name}"><span class="number">{plan.plan}</span> version {plan.version}</a>{/each}</dd></div>{/if}
     <div><dt>event</dt><dd class="number">{event.id}</dd></div>
   </dl>
+  {#if event.step}<p class="taken"><b class="number">{event.step.unit}</b> of {event.step.product}: {event.step.state} at {event.step.station}.</p>{/if}
   {#if event.reverses}<p class="taken">This takes back the {event.reverses.kind} <a class="number" href="/events/{event.reverses.id}">{event.reverses.document}</a>, event {event.reverses.id}.</p>{/if}
   {#if event.reversedBy.length > 0}<p class="taken">{event.made.length === 0 ? 'Taken back' : 'Taken back in part'} by {#each event.reversedBy as id, index (id)}{index > 0 ? ' and ' : ''}<a class="number" href="/events/{id}">event {id}</a>{/each}.</p>{/if}
   {#if event.reason}<p class="reason">“{event.reason}”</p>{/if}

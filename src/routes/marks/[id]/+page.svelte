@@ -103,7 +103,7 @@
             <span class="dot" aria-hidden="true"></span>
             <span class="when small soft">{sayInstant(row.at)}</span>
             <span><a href="/events/{row.event}"><b>{row.kind}</b> <span class="number">{row.document}</span></a>{#if row.partner} · {row.partner}{/if}
-              {#each row.changes as change (change.field)}<span class="change"> · {change.field === 'state' ? `${change.from} → ${change.to}` : `${change.field}: ${change.from ?? 'none'} → ${change.to ?? 'none'}`}</span>{/each}
+              {#each row.changes as change (change.field)}<span class="change"> · {row.kind === 'station' ? `${change.field}: ${change.to}` : change.field === 'state' ? `${change.from} → ${change.to}` : `${change.field}: ${change.from ?? 'none'} → ${change.to ?? 'none'}`}</span>{/each}
               {#if row.reason}<span class="reason">“{row.reason}”</span>{/if}</span>
             <span class="places">{#each row.places as one (one.code)}<span><b class="number" class:good={!one.quantity.startsWith('-')}>{one.quantity.startsWith('-') ? '' : '+'}{sayQuantity(one.quantity)}</b> <span class="number small soft">{one.code}</span></span>{/each}</span>
             <span class="small soft who">{row.who}</span>

@@ -146,14 +146,11 @@ CREATE TABLE station_step (
   action      text NOT NULL CHECK (action IN ('step', 'hold', 'release', 'rework', 'back')),
   state       text NOT NULL CHECK (state IN ('waiting', 'running', 'finished', 'held', 'rework')),
   -- What it was before it was held or sent to rework, and goes back to.
-  before      text CHECK (before IN ('waiting', 'running', 'finished', 'rework')),
+  before      text CHECK (before IN ('waiting', 'running', 'finished')),
   CONSTRAINT before_where_aside CHECK ((state IN ('held', 'rework')) = (before IS NOT NULL))
 );
 CREATE INDEX station_step_unit ON station_step (unit_id, event_id DESC);
 CREATE INDEX station_step_station ON station_step (station_id, event_id DESC);
-
--- Settings of the firm that are no secret and change while it runs.
-CREATE TABLE setting (name text PRIMARY KEY CHECK (length(name) BETWEEN 1 AND 60), value text NOT NULL CHECK (length(value) <= 2000));
 
 DO $$
 DECLARE
@@ -165,6 +162,6 @@ BEGIN
 END $$;
 
 GRANT SELECT, INSERT ON bill, bill_part, bill_co_product, build_gap, transformation_reversed, station_step TO earmark_app;
-GRANT SELECT, INSERT, UPDATE ON route, station, setting TO earmark_app;
+GRANT SELECT, INSERT, UPDATE ON route, station TO earmark_app;
 GRANT SELECT, INSERT, DELETE ON planned_output TO earmark_app;
 GRANT SELECT ON order_done TO earmark_app;
