@@ -9,13 +9,14 @@
   let charts: Chart[] = [];
   const share = (station: Station): number | null => (station.figures.finished === 0 ? null : Math.round((station.figures.firstPass / station.figures.finished) * 1000) / 10);
 
+  Chart.defaults.font.family = "'IBM Plex Sans', sans-serif";
   Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
 
   function draw(canvas: HTMLCanvasElement, data: (number | null)[], colour: string, most: number | undefined, unit: string): Chart {
     return new Chart(canvas, {
       type: 'bar', data: { labels: stations.map((station) => station.name), datasets: [{ data, backgroundColor: colour, maxBarThickness: 46 }] },
       options: {
-        animation: false, responsive: true, maintainAspectRatio: false, font: { family: 'IBM Plex Sans' },
+        animation: false, responsive: true, maintainAspectRatio: false,
         plugins: { legend: { display: false }, tooltip: { callbacks: { label: (item) => `${item.formattedValue} ${unit}` } } },
         scales: { x: { grid: { display: false }, ticks: { color: '#55626A' } }, y: { beginAtZero: true, max: most, ticks: { color: '#55626A', callback: (value) => `${value} ${unit}` }, grid: { color: '#ddd5c7' } } }
       }

@@ -260,7 +260,7 @@
         {/if}
         <span class="links">
           {#if order.bill}<a href="/setup/products/{encodeURIComponent(line.product)}/bill?version={order.bill.version}">bill version {order.bill.version}</a>{/if}
-          {#if mayBook && line.marking !== 'none'}<button class="link" onclick={() => (naming = true)}>{outputs.length > 0 ? `${outputs.length} named ahead` : 'name ahead'}</button>{/if}
+          {#if mayBook && line.marking !== 'none'}<button class="link" onclick={() => (naming = true)}>{outputs.length > 0 ? `${outputs.length} named` : 'name ahead'}</button>{/if}
           <a href="/api/v1/orders/work/{encodeURIComponent(order.number)}/traveler" target="_blank" rel="noopener">traveler</a>
           {#if mayBook}<button class="link" onclick={() => (scrapping = true)}>scrap …</button>{/if}
         </span>
@@ -356,8 +356,8 @@
   .inline { grid-auto-flow: column; align-items: center; gap: 6px; }
   .inline .field { height: 34px; font-size: 14px; max-width: 220px; }
   .bar { display: flex; flex-wrap: wrap; align-items: center; gap: 6px 18px; padding: 8px 18px; border-bottom: 1px solid #ebe5da; }
-  .modes { display: inline-flex; border: 1px solid var(--line-strong); } .modes button { border: 0; background: var(--panel); padding: 0 10px; min-height: 38px; cursor: pointer; font-weight: 600; color: var(--ink-soft); } .modes button + button { border-left: 1px solid var(--line-strong); } .modes .on { background: var(--ink); color: #fff; } .modes .on kbd { color: #f3dfb6; border-color: #8a979f; } .modes kbd { margin-left: 6px; border-color: var(--line); }
-  .links { margin-left: auto; display: inline-flex; flex-wrap: wrap; gap: 4px 12px; font-size: 14px; } .link { border: 0; background: none; padding: 4px 0; color: var(--brass); text-decoration: underline; cursor: pointer; font-size: 14px; } .links a { padding: 4px 0; }
+  .modes { display: inline-flex; border: 1px solid var(--line-strong); } .modes button { font-size: 14px; border: 0; background: var(--panel); padding: 0 10px; min-height: 38px; cursor: pointer; font-weight: 600; color: var(--ink-soft); } .modes button + button { border-left: 1px solid var(--line-strong); } .modes .on { background: var(--ink); color: #fff; } .modes .on kbd { color: #f3dfb6; border-color: #8a979f; } .modes kbd { margin-left: 6px; border-color: var(--line); }
+  .links { margin-left: auto; display: inline-flex; flex-wrap: wrap; gap: 4px 10px; font-size: 14px; } .link { border: 0; background: none; padding: 4px 0; color: var(--brass); text-decoration: underline; cursor: pointer; font-size: 14px; } .links a { padding: 4px 0; }
   .tools { display: flex; flex-wrap: wrap; gap: 8px 10px; align-items: end; padding: 10px 18px 8px; }
   .tools .hint { align-self: center; }
   .amount { width: 110px; }
