@@ -9,7 +9,7 @@ export interface BuiltMark {
   expires: string | null; state: 'usable' | 'held' | 'rejected'; supplier: string | null; supplierNumber: string | null;
 }
 /** What made marks of others: an event's transformation with its bill. */
-export interface Making { id: number; event: number; document: string; at: string; who: string; kind: string; bill: Bill | null; inputs: readonly { mark: number; quantity: string; position: string | null }[]; outputs: readonly { mark: number; quantity: string }[] }
+export interface Making { id: number; /** What went into all its outputs together; they are made by others. */ shared: boolean; event: number; document: string; at: string; who: string; kind: string; bill: Bill | null; inputs: readonly { mark: number; quantity: string; position: string | null }[]; outputs: readonly { mark: number; quantity: string }[] }
 
 /** One line of the record, a parent before its parts. Quantities are what of it is in the root. */
 export interface AsBuiltLine {
@@ -49,12 +49,10 @@ export function asBuilt(root: number, marks: ReadonlyMap<number, BuiltMark>, mak
     if (line.verdict && line.verdict !== 'as the bill says') counts[line.verdict] = (counts[line.verdict] ?? 0) + 1;
   }
 
-  /** How much was made of a mark; a unit made by two transformations of one booking was made once. */
+  /** How much was made of a mark; a unit that rework took in and gave back is one all the same. */
   function madeOf(mark: number): Quantity {
-    const byEvent = groupBy(makingsOf.get(mark) ?? [], (row) => row.making.event);
-    const sums = [...byEvent.values()].map((rows) => rows.map((row) => row.made).reduce((a, b) => (a.gt(b) ? a : b)));
-    if (marks.get(mark)?.kind === 'serial' || sums.length === 0) return quantity(1);
-    return total(sums);
+    const made = (makingsOf.get(mark) ?? []).filter((row) => !row.making.shared);
+    return marks.get(mark)?.kind === 'serial' || made.length === 0 ? quantity(1) : total(made.map((row) => row.made));
   }
 
   function sayMaking(mark: number): AsBuiltLine['making'] {
@@ -75,7 +73,7 @@ export function asBuilt(root: number, marks: ReadonlyMap<number, BuiltMark>, mak
         if (!part || input.mark === mark) continue;       // rework takes the unit itself in again
         const amount = quantity(input.quantity).times(own).div(all).times(share);
         const before = parts.get(part.id);
-        parts.set(part.id, { mark: part, amount: before ? before.amount.plus(amount) : amount, position: input.position ?? before?.position ?? null, shared: (before?.shared ?? false) || (making.outputs.length > 1 && part.kind !== 'serial') });
+        parts.set(part.id, { mark: part, amount: before ? before.amount.plus(amount) : amount, position: input.position ?? before?.position ?? null, shared: (before?.shared ?? false) || making.shared });
       }
     }
     const used = new Map<string, Quantity>();

@@ -88,7 +88,7 @@ describe('positions', () => {
 
 describe('the as-built record', () => {
   const mark = (id: number, product: string, kind: BuiltMark['kind'] = 'lot'): BuiltMark => ({ id, product, name: product, unit: 'each', kind, number: `${product}-${id}`, lot: null, expires: null, state: 'usable', supplier: null, supplierNumber: null });
-  const made = (id: number, event: number, inputs: [number, string, string?][], outputs: [number, string][], of: Bill | null = null, kind = 'build'): Making => ({ id, event, document: `W${event}`, at: `2026-01-0${event}T00:00:00Z`, who: 'T', kind, bill: of, inputs: inputs.map(([one, amount, position]) => ({ mark: one, quantity: amount, position: position ?? null })), outputs: outputs.map(([one, amount]) => ({ mark: one, quantity: amount })) });
+  const made = (id: number, event: number, inputs: [number, string, string?][], outputs: [number, string][], of: Bill | null = null, kind = 'build', shared = false): Making => ({ id, shared, event, document: `W${event}`, at: `2026-01-0${event}T00:00:00Z`, who: 'T', kind, bill: of, inputs: inputs.map(([one, amount, position]) => ({ mark: one, quantity: amount, position: position ?? null })), outputs: outputs.map(([one, amount]) => ({ mark: one, quantity: amount })) });
   const marks = new Map([mark(1, 'J', 'serial'), mark(2, 'J', 'serial'), mark(3, 'B'), mark(4, 'F'), mark(5, 'I', 'serial'), mark(6, 'I', 'serial'), mark(7, 'G')].map((one) => [one.id, one]));
   const jacket = bill('J', [part('B', '1'), part('I', '2', { positions: ['left', 'right'] }), part('W', '1')]);
   it('is indented through all levels, with the part of a lot that is in it, beside its bill', () => {
@@ -97,7 +97,7 @@ describe('the as-built record', () => {
     expect(record.counts).toEqual({ missing: 1, extra: 1 });
   });
   it('counts a unit once that its own parts and its batch both made, and gives it its share of the batch', () => {
-    const record = asBuilt(1, marks, [made(10, 2, [[5, '1']], [[1, '1']], jacket), made(11, 2, [[6, '1']], [[2, '1']], jacket), made(12, 2, [[7, '3']], [[1, '1'], [2, '1']], jacket)]);
+    const record = asBuilt(1, marks, [made(10, 2, [[5, '1']], [[1, '1']], jacket), made(11, 2, [[6, '1']], [[2, '1']], jacket), made(12, 2, [[7, '3']], [[1, '1'], [2, '1']], jacket, 'build', true)]);
     expect(record.lines.find((line) => line.product === 'G')).toMatchObject({ quantity: '1.5', shared: true });
     expect(record.lines[0]!.quantity).toBe('1');
   });

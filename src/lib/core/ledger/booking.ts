@@ -23,7 +23,7 @@ export interface NewMark {
 }
 
 export interface MovementRow { mark: MarkRef; placeId: number; quantity: Quantity; unitCost?: Quantity }
-export interface TransformationRow { inputs: { mark: MarkRef; quantity: Quantity; position?: string }[]; outputs: { mark: MarkRef; quantity: Quantity; share?: Quantity }[] }
+export interface TransformationRow { /** What went into several together; its outputs are made by others of the same booking. */ shared?: true; inputs: { mark: MarkRef; quantity: Quantity; position?: string }[]; outputs: { mark: MarkRef; quantity: Quantity; share?: Quantity }[] }
 /** Fields of a mark that change only by an event; `fact` also names which. */
 export type ChangedField = 'state' | 'number' | 'expires_on' | 'made_on' | 'retest_on' | 'supplier_number' | 'fact';
 export interface ChangeRow { mark: MarkRef; field: ChangedField; fact?: string; from: string | null; to: string | null }

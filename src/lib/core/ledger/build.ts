@@ -85,7 +85,7 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
   });
   // One group is the batch itself; several share what went in by a transformation of their own.
   if (recorded.length === 1 && shared.size > 0) rows.transformations.push(transformationOf(sumUp([recorded[0]!.inputs, shared]), recorded[0]!.outputs));
-  else if (shared.size > 0) rows.transformations.push(transformationOf(shared, sumUp(recorded.map((one) => one.outputs))));
+  else if (shared.size > 0) rows.transformations.push({ ...transformationOf(shared, sumUp(recorded.map((one) => one.outputs))), shared: true });
 
   late.finish();
   if (bill) tellGaps(bill.bill);

@@ -87,7 +87,7 @@ describe('taking a build back', () => {
   const event = (more: Partial<KnownEvent> = {}): KnownEvent => ({
     id: 5, kind: 'build', document: 'WO', orderId: 9, partnerId: null,
     movements: [{ mark: 31, place: 'A', quantity: q(-1) }, { mark: 32, place: 'B', quantity: q(-1) }, { mark: 11, place: 'A', quantity: q(-3) }, { mark: 11, place: 'B', quantity: q(-1) }, { mark: 21, place: 'A', quantity: q(1) }, { mark: 22, place: 'A', quantity: q(1) }],
-    transformations: [{ id: 1, reversed: false, inputs: [{ mark: 31, quantity: q(1) }], outputs: [{ mark: 21, quantity: q(1) }] }, { id: 2, reversed: false, inputs: [{ mark: 32, quantity: q(1) }], outputs: [{ mark: 22, quantity: q(1) }] }, { id: 3, reversed: false, inputs: [{ mark: 11, quantity: q(4) }], outputs: [{ mark: 21, quantity: q(1) }, { mark: 22, quantity: q(1) }] }], ...more
+    transformations: [{ id: 1, reversed: false, shared: false, inputs: [{ mark: 31, quantity: q(1) }], outputs: [{ mark: 21, quantity: q(1) }] }, { id: 2, reversed: false, shared: false, inputs: [{ mark: 32, quantity: q(1) }], outputs: [{ mark: 22, quantity: q(1) }] }, { id: 3, reversed: false, shared: true, inputs: [{ mark: 11, quantity: q(4) }], outputs: [{ mark: 21, quantity: q(1) }, { mark: 22, quantity: q(1) }] }], ...more
   });
   const units = [{ id: 21, product: 'SER', number: 'U1' }, { id: 22, product: 'SER', number: 'U2' }];
   const world = (more: Parameters<typeof snapshot>[0] = {}) => snapshot({ marks: [...marks, ...units], stock: [[21, 'B', '1'], [22, 'A', '1']], event: event(), ...more });
@@ -105,7 +105,7 @@ describe('taking a build back', () => {
     expect(ties(rows)).toEqual([['11×2', '22×1']]);
   });
   it('is refused where the share cannot be told in whole parts', () => {
-    const bulk = event({ movements: [{ mark: 41, place: 'A', quantity: q(-3) }, { mark: 21, place: 'A', quantity: q(1) }, { mark: 22, place: 'A', quantity: q(1) }], transformations: [{ id: 3, reversed: false, inputs: [{ mark: 41, quantity: q(3) }], outputs: [{ mark: 21, quantity: q(1) }, { mark: 22, quantity: q(1) }] }] });
+    const bulk = event({ movements: [{ mark: 41, place: 'A', quantity: q(-3) }, { mark: 21, place: 'A', quantity: q(1) }, { mark: 22, place: 'A', quantity: q(1) }], transformations: [{ id: 3, reversed: false, shared: false, inputs: [{ mark: 41, quantity: q(3) }], outputs: [{ mark: 21, quantity: q(1) }, { mark: 22, quantity: q(1) }] }] });
     expect(says(back({ event: bulk }, ['U1']))).toContain('nobody can say which units it is in');
   });
   it('is refused where something made has moved on, with where', () => {

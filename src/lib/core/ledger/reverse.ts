@@ -73,11 +73,9 @@ export function decideReversal(snapshot: Snapshot, request: Reversal): Decision 
     return picked;
   }
 
-  /** How much of a mark the event made, by its movements. */
+  /** How much of a mark the event made that still holds. */
   function madeAt(mark: MarkRef): Quantity {
-    const moved = total(event!.movements.filter((one) => one.mark === mark && one.quantity.gt(0)).map((one) => one.quantity));
-    const said = total(live.filter((one) => one.outputs.length === 1 || whole.includes(one)).flatMap((one) => one.outputs.filter((output) => output.mark === mark).map((output) => output.quantity)));
-    return moved.lt(said) || said.isZero() ? moved : said;
+    return total(live.filter((one) => !one.shared).flatMap((one) => one.outputs.filter((output) => output.mark === mark).map((output) => output.quantity)));
   }
 
   function known(mark: MarkRef): { mark: KnownMark; product: KnownProduct } {
@@ -125,6 +123,6 @@ export function decideReversal(snapshot: Snapshot, request: Reversal): Decision 
       give(input.mark, share);
       return { mark: input.mark, quantity: input.quantity.minus(share) };
     });
-    rows.transformations.push({ inputs: inputs.filter((input) => input.quantity.gt(0)), outputs: staying.map(({ mark, quantity }) => ({ mark, quantity })) });
+    rows.transformations.push({ ...(one.shared ? { shared: true as const } : {}), inputs: inputs.filter((input) => input.quantity.gt(0)), outputs: staying.map(({ mark, quantity }) => ({ mark, quantity })) });
   }
 }

@@ -49,7 +49,7 @@ export interface Gone { kind: string; document: string; day: string; partner: st
 export interface KnownEvent {
   id: number; kind: string; document: string; orderId: number | null; partnerId: number | null;
   movements: readonly { mark: number; place: string; quantity: Quantity }[];
-  transformations: readonly { id: number; reversed: boolean; inputs: readonly { mark: number; quantity: Quantity }[]; outputs: readonly { mark: number; quantity: Quantity }[] }[];
+  transformations: readonly { id: number; reversed: boolean; shared: boolean; inputs: readonly { mark: number; quantity: Quantity }[]; outputs: readonly { mark: number; quantity: Quantity }[] }[];
 }
 
 /** All that a booking's decision may know: read in the booking's own transaction, after the stock it draws on was locked. */

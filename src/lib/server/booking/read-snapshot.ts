@@ -211,7 +211,7 @@ async function readEvent(tx: Tx, id: number, lock: boolean): Promise<{ known: Kn
   if (!event) return null;
   const [movements, transformations, inputs, outputs] = await Promise.all([
     tx<{ mark: number; place: string; place_id: number; quantity: string }[]>`SELECT v.mark_id AS mark, p.code AS place, v.place_id, v.quantity FROM movement v JOIN place p ON p.id = v.place_id WHERE v.event_id = ${id} ORDER BY v.id`,
-    tx<{ id: number; reversed: boolean }[]>`SELECT t.id, EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = t.id) AS reversed FROM transformation t WHERE t.event_id = ${id} OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id}) ORDER BY t.id`,
+    tx<{ id: number; reversed: boolean; shared: boolean }[]>`SELECT t.id, t.shared, EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = t.id) AS reversed FROM transformation t WHERE t.event_id = ${id} OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id}) ORDER BY t.id`,
     tx<{ t: number; mark: number; quantity: string }[]>`SELECT transformation_id AS t, mark_id AS mark, i.quantity FROM transformation_input i JOIN transformation t ON t.id = i.transformation_id WHERE t.event_id = ${id} OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id})`,
     tx<{ t: number; mark: number; quantity: string }[]>`SELECT transformation_id AS t, mark_id AS mark, o.quantity FROM transformation_output o JOIN transformation t ON t.id = o.transformation_id WHERE t.event_id = ${id} OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id})`
   ]);

@@ -81,7 +81,7 @@ async function writeEvent(tx: Tx, id: number, event: EventRow, { orderId, partne
 
 async function writeTransformations(tx: Tx, list: readonly (TransformationRow & { id: number; event: number })[], real: (ref: number) => number): Promise<void> {
   if (list.length === 0) return;
-  await tx`INSERT INTO transformation (id, event_id) SELECT * FROM unnest(${list.map((row) => row.id)}::bigint[], ${list.map((row) => row.event)}::bigint[])`;
+  await tx`INSERT INTO transformation (id, event_id, shared) SELECT id, event_id, shared::boolean FROM unnest(${list.map((row) => row.id)}::bigint[], ${list.map((row) => row.event)}::bigint[], ${list.map((row) => String(row.shared ?? false))}::text[]) AS t (id, event_id, shared)`;
   const flat = (side: 'inputs' | 'outputs') => list.flatMap((transformation) =>
     transformation[side].map((row) => ({ transformation: transformation.id, mark: real(row.mark), quantity: row.quantity.toFixed(), share: 'share' in row ? (row.share?.toFixed() ?? null) : null, position: 'position' in row ? (row.position ?? null) : null })));
   const inputs = flat('inputs'), outputs = flat('outputs');

@@ -15,11 +15,13 @@ export async function reconcile(sql: Sql): Promise<{ marks: number; places: numb
       JOIN mark m ON m.id = coalesce(v.mark_id, s.mark_id) JOIN product p ON p.id = m.product_id JOIN place c ON c.id = coalesce(v.place_id, s.place_id)
       WHERE coalesce(v.sum, 0) <> coalesce(s.quantity, 0) LIMIT 1000`;
     const builds = await tx<Break[]>`
+      WITH live AS (SELECT t.id, coalesce(e.reverses_id, e.id) AS event_id, t.shared FROM transformation t JOIN event e ON e.id = t.event_id WHERE NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = t.id))
       SELECT 'law 3 (genealogy)' AS law, e.kind || ' ' || e.document || ', mark ' || x.mark_id AS what, x.moved::text AS expected, x.said::text AS found FROM (
+        -- A build and what took it back are one: together they moved what its transformations that still hold say. What units share makes none of them.
         SELECT event_id, mark_id, sum(moved) AS moved, sum(said) AS said FROM (
-          SELECT v.event_id, v.mark_id, v.quantity AS moved, 0 AS said FROM movement v JOIN event e ON e.id = v.event_id WHERE e.kind IN ('build', 'repack', 'teardown', 'identify')
-          UNION ALL SELECT t.event_id, i.mark_id, 0, -i.quantity FROM transformation_input i JOIN transformation t ON t.id = i.transformation_id
-          UNION ALL SELECT t.event_id, o.mark_id, 0, o.quantity FROM transformation_output o JOIN transformation t ON t.id = o.transformation_id
+          SELECT coalesce(e.reverses_id, e.id) AS event_id, v.mark_id, v.quantity AS moved, 0 AS said FROM movement v JOIN event e ON e.id = v.event_id WHERE e.kind IN ('build', 'repack', 'teardown', 'identify', 'reversal')
+          UNION ALL SELECT l.event_id, i.mark_id, 0, -i.quantity FROM live l JOIN transformation_input i ON i.transformation_id = l.id
+          UNION ALL SELECT l.event_id, o.mark_id, 0, o.quantity FROM live l JOIN transformation_output o ON o.transformation_id = l.id WHERE NOT l.shared
         ) both_sides GROUP BY event_id, mark_id HAVING sum(moved) <> sum(said)
       ) x JOIN event e ON e.id = x.event_id LIMIT 1000`;
     const [counts] = await tx<{ marks: number; places: number }[]>`SELECT (SELECT count(*) FROM mark) AS marks, (SELECT count(*) FROM stock) AS places`;

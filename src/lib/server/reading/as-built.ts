@@ -17,8 +17,8 @@ export async function readAsBuilt(sql: Sql, id: number): Promise<AsBuiltAnswer |
           coalesce(m.supplier_number, l.supplier_number) AS "supplierNumber",
           (SELECT t.name FROM movement v JOIN event e ON e.id = v.event_id JOIN partner t ON t.id = e.partner_id WHERE v.mark_id = m.id AND e.kind = 'receive' ORDER BY v.id LIMIT 1) AS supplier
         FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE m.id = ANY(${ids})`,
-      tx<{ id: number; event: number; document: string; at: Date; who: string; kind: string; bill_id: number | null; day: string }[]>`
-        SELECT t.id, e.id AS event, e.document, e.happened_at AS at, e.happened_at::date AS day, w.name AS who, e.kind, o.bill_id
+      tx<{ id: number; event: number; document: string; at: Date; who: string; kind: string; bill_id: number | null; day: string; shared: boolean }[]>`
+        SELECT t.id, t.shared, e.id AS event, e.document, e.happened_at AS at, e.happened_at::date AS day, w.name AS who, e.kind, o.bill_id
         FROM transformation t JOIN event e ON e.id = t.event_id JOIN person w ON w.id = e.booked_by LEFT JOIN trade_order o ON o.id = e.order_id WHERE t.id = ANY(${transformations}) ORDER BY e.happened_at, t.id`,
       tx<{ t: number; mark: number; quantity: string; position: string | null }[]>`SELECT transformation_id AS t, mark_id AS mark, quantity, position FROM transformation_input WHERE transformation_id = ANY(${transformations})`,
       tx<{ t: number; mark: number; quantity: string; product: string }[]>`
@@ -37,7 +37,7 @@ export async function readAsBuilt(sql: Sql, id: number): Promise<AsBuiltAnswer |
       return bills.get(key)!;
     };
     const makings = await Promise.all(rows.map(async (row): Promise<Making> => ({
-      id: row.id, event: row.event, document: row.document, at: row.at.toISOString(), who: row.who, kind: row.kind, bill: row.kind === 'build' ? await billOf(row) : null,
+      id: row.id, shared: row.shared, event: row.event, document: row.document, at: row.at.toISOString(), who: row.who, kind: row.kind, bill: row.kind === 'build' ? await billOf(row) : null,
       inputs: (inOf.get(row.id) ?? []).map(({ t: _, ...input }) => ({ ...input, quantity: trimZeros(input.quantity) })), outputs: (outOf.get(row.id) ?? []).map((output) => ({ mark: output.mark, quantity: trimZeros(output.quantity) }))
     })));
     // A bill that is for another product than was made (rework under a foreign order) says nothing here.

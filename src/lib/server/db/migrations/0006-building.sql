@@ -50,6 +50,9 @@ INSERT INTO bill_part (bill_id, line, component_id, quantity, follow)
   FROM bill_line l JOIN bill b ON b.product_id = l.product_id JOIN product p ON p.id = l.component_id;
 DROP TABLE bill_line;
 
+-- What went into several units together is a transformation with all of them as its outputs; they are made by their own ones, and only once.
+ALTER TABLE transformation ADD COLUMN shared boolean NOT NULL DEFAULT false;
+
 -- Where on the unit a part sits, where its bill names positions.
 ALTER TABLE transformation_input ADD COLUMN position text CHECK (length(position) BETWEEN 1 AND 60);
 
