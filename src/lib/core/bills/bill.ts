@@ -48,8 +48,10 @@ export function netNeed(part: Pick<BillPart, 'quantity' | 'per'>, batch: string 
 }
 
 /** What is planned for: the need and its scrap allowance on top of it (common practice of the trade: need × (1 + per cent)). */
-export const plannedNeed = (part: Pick<BillPart, 'quantity' | 'per' | 'scrapPercent'>, batch: string | null, made: Quantity): Quantity =>
-  netNeed(part, batch, made).times(quantity(part.scrapPercent).div(100).plus(1));
+export function plannedNeed(part: Pick<BillPart, 'quantity' | 'per' | 'scrapPercent'>, batch: string | null, made: Quantity): Quantity {
+  const need = netNeed(part, batch, made);
+  return part.scrapPercent === '0' ? need : need.plus(need.times(part.scrapPercent).div(100));
+}
 
 /** The share of the inputs that goes to the main product, in per cent; what its co-products leave. */
 export const mainShare = (bill: Pick<Bill, 'coProducts'>): Quantity => bill.coProducts.reduce((left, co) => left.minus(co.share), quantity(100));

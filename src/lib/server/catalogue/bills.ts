@@ -62,11 +62,12 @@ export async function billVersions(db: Db, product: string): Promise<BillVersion
 /** The bills of a product and of all that goes into it, in force on a day, by product code. One walk, however many levels. */
 export async function readBillTree(db: Db, product: string, day: string): Promise<Map<string, Bill>> {
   const rows = await db<{ id: number }[]>`
-    WITH RECURSIVE down (product_id, bill_id) AS (
-      SELECT p.id, ${inForce(db, db`p.id`, day)} FROM product p WHERE upper(p.code) = ${numberKey(product)}
+    WITH RECURSIVE present AS MATERIALIZED (SELECT DISTINCT ON (b.product_id) b.id, b.product_id FROM bill b ORDER BY b.product_id, (b.valid_from <= ${day}) DESC, abs(b.valid_from - ${day}::date), b.version DESC),
+    down (id) AS (
+      SELECT b.id FROM product p JOIN present b ON b.product_id = p.id WHERE upper(p.code) = ${numberKey(product)}
       UNION
-      SELECT l.component_id, ${inForce(db, db`l.component_id`, day)} FROM down d JOIN bill_part l ON l.bill_id = d.bill_id
-    ) SELECT DISTINCT bill_id AS id FROM down WHERE bill_id IS NOT NULL`;
+      SELECT b.id FROM down d JOIN bill_part l ON l.bill_id = d.id JOIN present b ON b.product_id = l.component_id
+    ) SELECT id FROM down`;
   return new Map([...(await billsByIds(db, rows.map((row) => row.id))).values()].map((bill) => [bill.product, bill]));
 }
 

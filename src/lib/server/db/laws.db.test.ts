@@ -48,8 +48,8 @@ describe('law 3: stock is the movements’ to change', () => {
 });
 
 describe('law 7: the ledger is append-only', () => {
-  const tables = ['event', 'movement', 'transformation', 'transformation_input', 'transformation_output', 'mark_change'];
-  const columnOf = (table: string) => (table === 'event' ? 'document' : table.startsWith('transformation_') ? 'quantity' : 'event_id');
+  const tables = ['event', 'movement', 'transformation', 'transformation_input', 'transformation_output', 'mark_change', 'build_gap', 'transformation_reversed', 'station_step'];
+  const columnOf = (table: string) => (table === 'event' ? 'document' : /^transformation_(in|out)put$/.test(table) ? 'quantity' : 'event_id');
   it.each(tables)('%s: the application has no right to change or delete', async (table) => {
     const column = columnOf(table);
     await expect(world.sql.unsafe(`UPDATE ${table} SET ${column} = ${column}`)).rejects.toMatchObject({ code: '42501' });
