@@ -88,6 +88,15 @@ export async function whereUsed(db: Db, product: string, day: string): Promise<W
   return rows.map((row) => ({ ...row, quantity: trimZeros(row.quantity) }));
 }
 
+/** The parts of a bill as `Component`s in one JSON value, as a fragment: for a statement that is waited for. */
+export const componentsAsJson = (db: Db, bill: ReturnType<Db>) => db`(
+  SELECT json_agg(json_build_object('product', p.code, 'name', p.name, 'unit', p.unit, 'marking', p.marking, 'quantity', trim_scale(l.quantity)::text, 'per', l.per, 'scrapPercent', trim_scale(l.scrap_percent)::text,
+      'follow', l.follow, 'positions', l.positions, 'revision', l.revision, 'alternates', coalesce(x.codes, '[]'), 'others', coalesce(x.others, '[]')) ORDER BY l.line)
+  FROM bill_part l JOIN product p ON p.id = l.component_id LEFT JOIN LATERAL (
+    SELECT json_agg(a.code ORDER BY o.at) AS codes, json_agg(json_build_object('product', a.code, 'name', a.name, 'marking', a.marking) ORDER BY o.at) AS others
+    FROM unnest(l.alternates) WITH ORDINALITY o (id, at) JOIN product a ON a.id = o.id) x ON l.alternates <> '{}'
+  WHERE l.bill_id = ${bill})`;
+
 /** The parts of a bill with what the sheets need to know of each product. */
 export async function componentsOf(db: Db, bill: Bill | null): Promise<Component[]> {
   if (!bill) return [];

@@ -10,7 +10,13 @@ import { putProduct } from '../catalogue/products.ts';
 import { readFollowUps } from '../reading/follow-ups.ts';
 import { readPutAway } from '../reading/put-away.ts';
 import { makeWorld, type World } from '../testing/world.ts';
+import { build } from '../booking/build.ts';
+import { putOrder } from '../catalogue/orders.ts';
+import { nameOutputs } from '../catalogue/planned-outputs.ts';
+import { readAsBuilt } from '../reading/as-built.ts';
+import { asBuiltPdf } from './as-built.ts';
 import { goodsReceivedPdf, readGoodsReceived } from './goods-received.ts';
+import { readTraveler, travelerPdf } from './traveler.ts';
 import { listLabelJobs, printLabels, readLabelJob } from './label-jobs.ts';
 
 let world: World;
@@ -37,6 +43,29 @@ function lettersDrawn(pdf: Uint8Array): number {
   }
   return letters;
 }
+
+describe('the papers of a build', () => {
+  it('take a number with a space in it, and draw every part of the as-built record and every named unit of the traveler', async () => {
+    await world.receive('LOT', [{ lot: 'ROLL 12' }], '5');
+    await putProduct(world.sql, 'AB-UNIT', { name: 'unit', unit: 'each', decimals: 0, made: true, marking: 'serial', components: [{ product: 'LOT', quantity: '1' }, { product: 'SER', quantity: '1' }] } as never);
+    await putOrder(world.sql, world.actor, 'work', 'WO-AB', { due: '2026-12-01', note: '', lines: [{ product: 'AB-UNIT', quantity: '3' }] } as never);
+    await nameOutputs(world.sql, world.actor, 'WO-AB', { numbers: ['AB 1', 'AB 2', 'AB 3'] });
+    await world.book(build, { document: 'WO-AB', place: 'LINE', groups: [{ outputs: [{ product: 'AB-UNIT', serial: 'AB 1', quantity: '1' }], inputs: [{ product: 'LOT', lot: 'ROLL 12', quantity: '1' }] }] });
+    const record = (await readAsBuilt(world.sql, await idOf('AB 1')))!;
+    expect(record.counts).toEqual({ missing: 1 });
+    const drawn = lettersDrawn(await asBuiltPdf(record, new Date('2026-11-23T12:00:00Z')));
+    expect(drawn).toBeGreaterThan(lettersDrawn(await asBuiltPdf({ ...record, lines: record.lines.slice(0, 2) }, new Date('2026-11-23T12:00:00Z'))));
+    const traveler = (await readTraveler(world.sql, 'wo-ab'))!;
+    expect([traveler.order.outputs.map((one) => one.mark !== null), traveler.components.map((one) => one.product)]).toEqual([[true, false, false], ['LOT', 'SER']]);
+    expect(lettersDrawn(await travelerPdf(traveler))).toBeGreaterThan(lettersDrawn(await travelerPdf({ ...traveler, order: { ...traveler.order, outputs: [] } })));
+    expect(await readTraveler(world.sql, 'NO-ORDER')).toBeNull();
+  });
+  it('is as long as it must be, and says where it was cut', async () => {
+    const record = (await readAsBuilt(world.sql, await idOf('AB 1')))!;
+    const many = { ...record, cut: true, lines: [record.lines[0]!, ...Array.from({ length: 300 }, () => record.lines[2]!)] };
+    expect((await asBuiltPdf(many, new Date())).length).toBeGreaterThan((await asBuiltPdf(record, new Date())).length);
+  });
+});
 
 describe('the goods received note', () => {
   it('has every number, quantity, date and reason of the receipt', async () => {

@@ -26,23 +26,29 @@ export function newPdf(options: { title: string; size?: [number, number]; margin
   return doc;
 }
 
+/** Width of a letter of the mono face as part of its height. */
+const MONO = 0.6;
+
 /** Writes one line of text at a place, each stretch in the part of the font that has its letters. Answers its width in points. */
 export function writeAt(doc: Pdf, text: string, x: number, y: number, { face = 'sans', points = 9, colour = '#1D2930', width, align = 'left' }: { face?: Face; points?: number; colour?: string; width?: number; align?: 'left' | 'right' } = {}): number {
-  const runs = runsOf(text);
-  const widths = runs.map((run) => doc.font(`${face} ${run.subset}`).fontSize(points).widthOfString(run.text));
+  const runs = runsOf(text, face);
+  const widths = runs.map((run) => widthOf(doc, run, face, points));
   const whole = widths.reduce((sum, one) => sum + one, 0);
   let at = align === 'right' && width !== undefined ? x + width - whole : x;
   runs.forEach((run, index) => {
-    doc.font(`${face} ${run.subset}`).fontSize(points).fillColor(colour).text(run.text, at, y, { lineBreak: false });
+    if (run.subset !== GAP) doc.font(`${face} ${run.subset}`).fontSize(points).fillColor(colour).text(run.text, at, y, { lineBreak: false });
     at += widths[index]!;
   });
   return whole;
 }
 
-function runsOf(text: string): { subset: string; text: string }[] {
+/** The mono font file has no usable space (its glyph is empty and breaks the font reader): a space is left blank instead of drawn. */
+const GAP = 'gap';
+
+function runsOf(text: string, face: Face): { subset: string; text: string }[] {
   const runs: { subset: string; text: string }[] = [];
   for (const character of text) {
-    const subset = SUBSETS.find(([, has]) => has.test(character))?.[0] ?? 'latin';
+    const subset = face === 'mono' && /[\s\u00a0\u00ad]/.test(character) ? GAP : (SUBSETS.find(([, has]) => has.test(character))?.[0] ?? 'latin');
     const last = runs.at(-1);
     if (last?.subset === subset) last.text += character;
     else runs.push({ subset, text: character });
@@ -50,9 +56,12 @@ function runsOf(text: string): { subset: string; text: string }[] {
   return runs;
 }
 
+const widthOf = (doc: Pdf, run: { subset: string; text: string }, face: Face, points: number): number =>
+  run.subset === GAP ? run.text.length * MONO * points : doc.font(`${face} ${run.subset}`).fontSize(points).widthOfString(run.text);
+
 /** Shortens a text to a width in points. */
 export function fitted(doc: Pdf, text: string, width: number, { face = 'sans', points = 9 }: { face?: Face; points?: number } = {}): string {
-  const measure = (one: string) => runsOf(one).reduce((sum, run) => sum + doc.font(`${face} ${run.subset}`).fontSize(points).widthOfString(run.text), 0);
+  const measure = (one: string) => runsOf(one, face).reduce((sum, run) => sum + widthOf(doc, run, face, points), 0);
   if (measure(text) <= width) return text;
   let shorter = text;
   while (shorter.length > 1 && measure(`${shorter}…`) > width) shorter = shorter.slice(0, -1);

@@ -3,13 +3,15 @@ import { looksLikeSymbol, readElementString } from '../../core/gs1/element-strin
 import { factKey, type FactValues } from '../../core/marking/facts.ts';
 import { keyOfNumber, shown } from '../../core/numbers/number.ts';
 import { sayGone } from '../../core/ledger/use-mark.ts';
-import { billById, componentsOf, readBill } from '../catalogue/bills.ts';
+import type { Component } from '../../core/bills/positions.ts';
+import { componentsAsJson, componentsOf, readBill } from '../catalogue/bills.ts';
 import type { Marking } from '../../core/ledger/snapshot.ts';
 import { notFound } from '../booking/problem.ts';
 import type { Db } from '../db/client.ts';
-import { onOtherDrafts } from '../drafts.ts';
 
 interface Row extends Omit<ScannedMark, 'onHand' | 'gone' | 'revision'> { id: number; on_hand: boolean; facts: FactValues; lot_facts: FactValues | null; gone_kind: string | null; gone_document: string; gone_day: string; gone_partner: string | null; gone_into: string | null }
+
+interface OrderRow { number: string; bill_id: number | null; product: string; marking: Marking; placed: string; named_on_order: number; named: { order: string; made: boolean }[] | null; drafts: { number: string; who: string }[] | null; components: Component[] | null }
 
 /**
  * What a scan at the bench of a work order means for the unit in hand.
@@ -24,9 +26,17 @@ export async function readScan(db: Db, personId: number, orderNumber: string, te
   const gtin = scan?.symbol.gtin ?? null;
   const key = number === null ? null : keyOfNumber(number);
   if (number === null || key === null) return { is: 'refused', says: number === null ? 'That symbol names a product but no lot or serial. Scan the one on the part itself.' : `${shown(text)} is no number that could stand on a part.`, alsoWith: [] };
-  const [[order], marks, named] = await Promise.all([
-    db<{ id: number; number: string; bill_id: number | null; product: string; marking: Marking; placed: string; named: number }[]>`
-      SELECT o.id, o.number, o.bill_id, p.code AS product, p.marking, o.placed_on AS placed, (SELECT count(*)::int FROM planned_output n WHERE n.order_id = o.id) AS named
+  const ending = ` serial ${key}`;
+  // Two statements side by side: a person with a part in hand waits for one answer, not for five.
+  const [[order], marks] = await Promise.all([
+    db<OrderRow[]>`
+      SELECT o.number, o.bill_id, p.code AS product, p.marking, o.placed_on AS placed, (SELECT count(*)::int FROM planned_output n WHERE n.order_id = o.id) AS named_on_order,
+        (SELECT json_agg(json_build_object('order', w.number, 'made', EXISTS (SELECT FROM mark m JOIN stock s ON s.mark_id = m.id WHERE m.product_id = n.product_id AND m.number_key = n.number_key AND s.quantity > 0)
+            OR EXISTS (SELECT FROM mark m JOIN transformation_output x ON x.mark_id = m.id WHERE m.product_id = n.product_id AND m.number_key = n.number_key AND NOT EXISTS (SELECT FROM transformation_reversed y WHERE y.transformation_id = x.transformation_id))))
+          FROM planned_output n JOIN trade_order w ON w.id = n.order_id WHERE n.number_key = ${key}) AS named,
+        (SELECT json_agg(DISTINCT jsonb_build_object('number', n.number, 'who', w.name)) FROM draft d JOIN person w ON w.id = d.person_id CROSS JOIN LATERAL unnest(d.numbers) AS n (number)
+          WHERE d.person_id <> ${personId} AND d.numbers <> '{}' AND d.kept_at > now() - interval '3 days' AND right(n.number, ${ending.length}) = ${ending}) AS drafts,
+        ${componentsAsJson(db, db`o.bill_id`)} AS components
       FROM trade_order o JOIN order_line l ON l.order_id = o.id JOIN product p ON p.id = l.product_id WHERE o.kind = 'work' AND upper(o.number) = upper(${orderNumber}) ORDER BY l.line LIMIT 1`,
     db<Row[]>`
       SELECT m.id, p.code AS product, m.kind, m.number, CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state, coalesce(m.expires_on, l.expires_on) AS expires, l.number AS lot, m.facts, l.facts AS lot_facts,
@@ -35,22 +45,18 @@ export async function readScan(db: Db, personId: number, orderNumber: string, te
           WHERE r.event_id = e.id AND x.number IS NOT NULL LIMIT 1) AS gone_into
       FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id
         LEFT JOIN LATERAL (SELECT v.event_id FROM movement v WHERE v.mark_id = m.id AND m.kind = 'serial' ORDER BY v.event_id DESC, v.id DESC LIMIT 1) last ON true LEFT JOIN event e ON e.id = last.event_id LEFT JOIN partner t ON t.id = e.partner_id
-      WHERE m.number_key = ${key} AND (${gtin}::text IS NULL OR p.gtin = ${gtin} OR EXISTS (SELECT FROM product_unit u WHERE u.product_id = p.id AND u.gtin = ${gtin})) LIMIT 20`,
-    db<{ order: string; made: boolean }[]>`
-      SELECT o.number AS order, EXISTS (SELECT FROM mark m JOIN stock s ON s.mark_id = m.id WHERE m.product_id = n.product_id AND m.number_key = n.number_key AND s.quantity > 0)
-        OR EXISTS (SELECT FROM mark m JOIN transformation_output x ON x.mark_id = m.id WHERE m.product_id = n.product_id AND m.number_key = n.number_key AND NOT EXISTS (SELECT FROM transformation_reversed y WHERE y.transformation_id = x.transformation_id)) AS made
-      FROM planned_output n JOIN trade_order o ON o.id = n.order_id WHERE n.number_key = ${key}`
+      WHERE m.number_key = ${key} AND (${gtin}::text IS NULL OR p.gtin = ${gtin} OR EXISTS (SELECT FROM product_unit u WHERE u.product_id = p.id AND u.gtin = ${gtin})) LIMIT 20`
   ]);
   if (!order) notFound('order', orderNumber);
-  const components = await componentsOf(db, order.bill_id === null ? await readBill(db, order.product, { day: order.placed }) : await billById(db, order.bill_id));
+  const components = order.bill_id === null ? await componentsOf(db, await readBill(db, order.product, { day: order.placed })) : (order.components ?? []);
   const revisionOf = (facts: FactValues | null): string | null => Object.entries(facts ?? {}).find(([name]) => factKey(name) === factKey('revision'))?.[1].value ?? null;
   const placed = placeScan({
-    order: order.number, made: { product: order.product, marking: order.marking }, components, number, named, namedOnOrder: order.named, day: today,
+    order: order.number, made: { product: order.product, marking: order.marking }, components, number, named: order.named ?? [], namedOnOrder: order.named_on_order, day: today,
     marks: marks.map((row) => ({
       product: row.product, kind: row.kind, number: row.number, state: row.state, expires: row.expires, lot: row.lot, onHand: row.on_hand, revision: revisionOf(row.facts) ?? revisionOf(row.lot_facts),
       gone: row.on_hand || row.gone_kind === null ? null : sayGone({ kind: row.gone_kind, document: row.gone_document, day: row.gone_day, partner: row.gone_partner, into: row.gone_into })
     }))
   }, unit);
-  const drafts = placed.is === 'part' && placed.serial ? await onOtherDrafts(db, personId, () => [`${placed.product.toUpperCase()} serial ${placed.number.toUpperCase()}`]) : [];
-  return { ...placed, alsoWith: drafts.map((draft) => draft.who) };
+  const own = placed.is === 'part' && placed.serial ? `${placed.product.toUpperCase()}${ending}` : null;
+  return { ...placed, alsoWith: [...new Set((order.drafts ?? []).filter((draft) => draft.number === own).map((draft) => draft.who))] };
 }

@@ -76,11 +76,11 @@
     if (answer.is === 'unit') return begin(answer.serial);
     const elsewhere = units.findIndex((row, index) => index !== at && positions.some((position) => position.serial && row[position.key]?.trim().toUpperCase() === answer.number.toUpperCase()));
     if (elsewhere >= 0) return say('refused', `${answer.number} is on this sheet already, in unit ${units[elsewhere]!.serial}. One part goes into one unit.`);
-    const own = positions.find((position) => position.key === answer.key)!.component.product;
+    const own = positions.find((position) => position.key === answer.key)!.component.product, serial = unit!.serial;
     const next = units.with(at, { ...unit!, [answer.key]: answer.product === own ? answer.number : `${answer.product} ${answer.number}`, [`scanned ${answer.key}`]: 'yes' });
     const left = positions.filter((position) => !next[at]![position.key]?.trim()).length;
     put(next, left === 0 ? nextPlace(next) : at);
-    if (left === 0) return say('taken', `${answer.says}. Unit ${unit!.serial} is complete.${nextUnit(next)}`, true);
+    if (left === 0) return say('taken', `${answer.says}. Unit ${serial} is complete.${nextUnit(next)}`, true);
     const with_ = answer.alsoWith.length > 0 ? ` ${answer.alsoWith.join(' and ')} ${answer.alsoWith.length === 1 ? 'has' : 'have'} it on an open sheet too.` : '';
     say(with_ ? 'warned' : 'taken', `${answer.says}.${with_}`);
   }
