@@ -9,7 +9,7 @@ async function idOf(request: Parameters<typeof call>[0], query: string): Promise
 async function screens(request: Parameters<typeof call>[0]): Promise<string[]> {
   const lot = await idOf(request, 'product=BOB-S&lot=BOB-2511'), jacket = await idOf(request, 'product=TN150&serial=TN-004342');
   return ['/', '/receive', '/receive/PO-2144', '/build/WO-858', '/build/WO-859', '/ship/SO-3322', '/on-hand', '/on-hand?q=CYL', `/marks/${lot}`, `/marks/${jacket}`, '/events/1', '/trace', `/trace/${lot}?direction=downstream`,
-    `/trace/${jacket}?direction=upstream&view=outline`, `/trace/${lot}?direction=downstream&view=table`, '/setup/products', '/setup/products/TN150', '/setup/partners', '/setup/places', '/setup/numbering', '/setup/plans', '/setup/plans?plan=COLD', '/setup/products/import', '/orders/new?kind=sales', '/orders/new?kind=purchase', '/orders/import?kind=purchase', '/receive/PO-2142', '/put-away', '/identify?product=HEAD-A', `/labels?mark=${jacket}`, '/labels/1', '/events/120'];
+    `/trace/${jacket}?direction=upstream&view=outline`, `/trace/${lot}?direction=downstream&view=table`, '/setup/products', '/setup/products/TN150', '/setup/partners', '/setup/places', '/setup/numbering', '/setup/plans', '/setup/plans?plan=COLD', '/setup/products/import', '/orders/new?kind=sales', '/orders/new?kind=purchase', '/orders/import?kind=purchase', '/receive/PO-2142', '/put-away', '/identify?product=HEAD-A', `/labels?mark=${jacket}`, '/labels/1', '/events/120', `/marks/${jacket}/as-built`, `/teardown/${jacket}`, `/repack?marks=${lot}`, '/setup/products/TN275/bill?quantity=20', '/setup/routes', '/build/floor', '/build/floor/stations/J-LEAK', '/build/WO-860'];
 }
 
 async function axe(page: Page): Promise<string[]> {

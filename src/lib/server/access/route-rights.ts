@@ -36,7 +36,7 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/api/v1/repacks': 'book.repack', '/api/v1/teardowns': 'book.repack', '/api/v1/reversals': 'book.reverse',
   '/api/v1/products/[code]/bill': { GET: 'read', PUT: 'edit.catalogue' }, '/api/v1/products/[code]/explosion': 'read', '/api/v1/products/[code]/where-used': 'read',
   '/api/v1/orders/work/[number]/outputs': { PUT: 'book.build', DELETE: 'book.build' }, '/api/v1/orders/work/[number]/traveler': 'read',
-  '/api/v1/orders/work/[number]/scans': 'read', '/api/v1/marks/[id]/as-built': 'read',
+  '/api/v1/orders/work/[number]/scans': 'draft', '/api/v1/marks/[id]/as-built': 'read',
   '/setup/products/[code]/bill': 'read', '/marks/[id]/as-built': 'read', '/repack': 'read', '/teardown/[id]': 'read',
   '/build/floor': 'read', '/build/floor/stations/[code]': 'read', '/setup/routes': 'read',
   '/api/v1/routes/[code]': { GET: 'read', PUT: 'edit.catalogue' }, '/api/v1/station-reads': 'floor', '/api/v1/devices/tag-reader': { GET: 'read', PUT: 'floor' },

@@ -25,6 +25,7 @@
     refused = reply.ok ? null : { product, says: messagesOf(reply.refusal).join(' ') };
     if (reply.ok) await invalidateAll();
   }
+  const placed = $derived(record.lines.some((line) => line.position !== null));
   const mayMend = $derived(data.mayBuild && data.lies !== null);
   const shown = $derived(record.lines.slice(1).filter((line) => (most === null || line.level <= most) && (!onlyOdd || (line.verdict !== null && line.verdict !== 'as the bill says'))));
 </script>
@@ -47,7 +48,7 @@
       {#if odd.length > 0}<label><input type="checkbox" bind:checked={onlyOdd} /> only what differs from the bill</label>{/if}
     </div>
     <table class="plain">
-      <thead><tr><th scope="col">Part</th><th scope="col">Position</th><th scope="col" class="right">In it</th><th scope="col">Beside its bill</th><th scope="col">Lot, expiry, supplier</th><th scope="col">Made or received</th></tr></thead>
+      <thead><tr><th scope="col">Part</th>{#if placed}<th scope="col">Position</th>{/if}<th scope="col" class="right">In it</th><th scope="col">Beside its bill</th><th scope="col">Lot, expiry, supplier</th><th scope="col">Made or received</th></tr></thead>
       <tbody>
         {#each shown as line, index (index)}
           <tr class:odd={line.verdict !== null && line.verdict !== 'as the bill says'}>
@@ -55,7 +56,7 @@
               {#if line.level > 1}<span class="elbow" aria-hidden="true"></span>{/if}<span class="visually-hidden">level {line.level}:</span>
               {#if line.mark}<Tag kind={line.mark.kind} number={line.mark.number} under="{line.product} {line.mark.name}" state={line.mark.state} href="/marks/{line.mark.id}" />{:else}<span class="hole"><b class="number">{line.product}</b> not named</span>{#if mayMend && line.level === 1}<form onsubmit={(event) => { event.preventDefault(); void putIn(line.product, line.wanted ?? '1'); }}>{#if data.markings[line.product] !== 'none'}<input class="field number" value={given[line.product] ?? ''} oninput={(event) => (given = { ...given, [line.product]: event.currentTarget.value })} placeholder={hasSerials(data.markings[line.product] ?? 'lot') ? 'its serial' : 'its lot'} aria-label="Number of the {line.product} that is missing" />{/if}<button class="act">Put it in</button></form>{#if refused?.product === line.product}<span class="stop small" role="alert">{refused.says}</span>{/if}{/if}{/if}
             </div></td>
-            <td>{line.position ?? ''}</td>
+            {#if placed}<td>{line.position ?? ''}</td>{/if}
             <td class="right"><b class="number">{sayQuantity(line.quantity)}</b> <span class="small soft">{line.mark?.unit ?? ''}</span>{#if line.shared}<br /><span class="small soft">share of a batch</span>{/if}</td>
             <td>{#if line.verdict === 'as the bill says'}<span class="good">✓ as billed</span>{:else if line.verdict}<b class="stop">{line.verdict}{line.instead ? ` for ${line.instead}` : ''}</b>{#if line.wanted && line.verdict !== 'extra' && line.verdict !== 'alternate'}<br /><span class="small">{sayQuantity(line.wanted)} wanted</span>{/if}{:else}<span class="soft">–</span>{/if}</td>
             <td class="small">{#if line.mark}{#if line.mark.lot && line.mark.kind === 'serial'}lot <span class="number">{line.mark.lot}</span><br />{/if}{#if line.mark.expires}<span class:stop={line.mark.expires < data.today}>expires {sayDay(line.mark.expires)}, {sayDistance(line.mark.expires, data.today)}</span><br />{/if}{#if line.mark.supplier}{line.mark.supplier}{#if line.mark.supplierNumber}<br /><span class="number">{line.mark.supplierNumber}</span>{/if}{/if}{#if line.mark.kind === 'bulk'}unmarked: kept by quantity{/if}{/if}</td>
