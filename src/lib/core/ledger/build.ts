@@ -13,6 +13,7 @@ import { LateNumbers } from './late-numbers.ts';
 import { lineQuantity, serialQuantity } from './line-quantity.ts';
 import { findMark, findPlace, findProduct, nameOf, whereItLies } from './lookup.ts';
 import { checkOrder, type Booked } from './order-check.ts';
+import { checkPromises } from './promises.ts';
 import { onePerLine, type Build, type BuildLine, type Wants } from './request.ts';
 import { codeKey, markKey, type KnownPlace, type KnownProduct, type Snapshot } from './snapshot.ts';
 import { sayPath, useMark } from './use-mark.ts';
@@ -29,7 +30,8 @@ export function buildWants(request: Build): Wants {
     marks: onePerLine(lines),
     draws: true,
     lotsOf: inputs.filter((line) => line.draw).map((line) => line.product),
-    outputs: onePerLine(outputs)
+    outputs: onePerLine(outputs),
+    promises: true
   };
 }
 
@@ -53,6 +55,7 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
   const usedSerials = new Map<MarkRef, string>();
   const productOf = new Map<MarkRef, string>();
   const positions = new Map<MarkRef, string>();
+  const taken = new Map<MarkRef, string>();
 
   const recorded: { inputs: Map<MarkRef, Quantity>; outputs: Map<MarkRef, Quantity> }[] = [];
   const shared = new Map<MarkRef, Quantity>();
@@ -88,6 +91,7 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
   else if (shared.size > 0) rows.transformations.push({ ...transformationOf(shared, sumUp(recorded.map((one) => one.outputs))), shared: true });
 
   late.finish();
+  if (snapshot.promised.size > 0) checkPromises(snapshot, available, taken, request.document, request.reasons?.['mark.reserved'], faults);
   if (bill) tellGaps(bill.bill);
   checkOrder(snapshot, booked, null, 'note', faults);
   return decided(rows, faults, snapshot);
@@ -111,6 +115,7 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
       productOf.set(ref, codeKey(product!.code));
       if (line.position?.trim()) positions.set(ref, line.position.trim().slice(0, 60));
       into.set(ref, (into.get(ref) ?? ZERO).plus(quantity));
+      if (!taken.has(ref)) taken.set(ref, path);
       for (const taking of takings) rows.movements.push({ mark: ref, placeId: taking.place.id, quantity: taking.quantity.negated() });
     }
   }

@@ -74,6 +74,9 @@ export interface Wants {
   outputs?: readonly NamedMarks[];
   /** An event to be taken back, with its marks. */
   event?: number;
+  /** Also what of the marks is promised to orders, and for a shipment which do not conform to this customer's spec. */
+  promises?: true;
+  specsFor?: string;
   /** Also what went into the named marks, and what things cost. */
   asBuilt?: true;
   costs?: true;

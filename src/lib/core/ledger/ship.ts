@@ -3,11 +3,12 @@ import { decided, emptyRows, type Decision, type MarkRef } from './booking.ts';
 import { Availability } from './draw.ts';
 import { Faults } from './fault.ts';
 import { LateNumbers } from './late-numbers.ts';
-import { findPartner, findPlace, findProduct } from './lookup.ts';
+import { findPartner, findPlace, findProduct, nameOf } from './lookup.ts';
 import { checkOrder, type Booked } from './order-check.ts';
 import { total } from '../quantity/quantity.ts';
+import { checkPromises } from './promises.ts';
 import type { Shipment, Wants } from './request.ts';
-import type { Snapshot } from './snapshot.ts';
+import type { KnownProduct, Snapshot } from './snapshot.ts';
 import { lineQuantity } from './line-quantity.ts';
 import { useMark } from './use-mark.ts';
 
@@ -17,13 +18,16 @@ export const shipmentWants = (request: Shipment): Wants => ({
   partner: request.customer,
   order: { kind: 'sales', number: request.document },
   marks: request.lines.map((line) => ({ product: line.product, marks: line.marks ?? [] })),
-  draws: true
+  draws: true,
+  promises: true,
+  specsFor: request.customer
 });
 
 /**
  * Decides a shipment: which marks leave from where, to whom. A line names its marks, or only a quantity
  * where the product has no numbers. A serial that the plan asks for only here is given to one unit of the unnumbered stock.
- * Faults: those of `useMark`, order.closed, product.unknown, place.unknown, partner.unknown.
+ * What does not conform to the customer's spec, and what was promised to another order, is refused; the second goes on with a reason.
+ * Faults: those of `useMark`, mark.off-spec, mark.reserved, order.closed, product.unknown, place.unknown, partner.unknown.
  */
 export function decideShipment(snapshot: Snapshot, request: Shipment): Decision {
   const faults = new Faults(request.reasons);
@@ -35,6 +39,7 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
   const late = new LateNumbers(snapshot, rows, new Births(snapshot, rows, faults), available);
   const usedSerials = new Map<MarkRef, string>();
   const booked: Booked[] = [];
+  const taken = new Map<MarkRef, string>();
 
   request.lines.forEach((line, index) => {
     const path = `lines[${index}]`;
@@ -50,7 +55,10 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
     const used = named.flatMap((mark, at) => {
       const markPath = given.length > 0 ? `${path}.marks[${at}]` : path;
       const quantity = mark.quantity ?? (named.length === 1 && !mark.serial ? line.quantity : undefined);
-      return useMark(snapshot, available, usedSerials, { product, checkpoint: 'ship', named: { ...mark, quantity }, only, first: null, path: markPath, mustBeUsable: true, late }, faults) ?? [];
+      const used = useMark(snapshot, available, usedSerials, { product, checkpoint: 'ship', named: { ...mark, quantity }, only, first: null, path: markPath, mustBeUsable: true, late }, faults);
+      if (!used || !conforms(product, used.ref, markPath)) return [];
+      if (snapshot.promised.size > 0 && !taken.has(used.ref)) taken.set(used.ref, markPath);
+      return used;
     });
     for (const { ref, takings } of used) {
       for (const taking of takings) rows.movements.push({ mark: ref, placeId: taking.place.id, quantity: taking.quantity.negated() });
@@ -65,6 +73,14 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
   });
 
   late.finish();
+  checkPromises(snapshot, available, taken, request.document, request.reasons?.['mark.reserved'], faults);
   checkOrder(snapshot, booked, partner?.code ?? null, 'refuse', faults);
   return decided(rows, faults, snapshot);
+
+  /** Whether a mark meets this customer's spec; where not, the plan answers. */
+  function conforms(product: KnownProduct, ref: MarkRef, path: string): boolean {
+    const why = snapshot.offSpec.get(ref);
+    const mark = why === undefined ? undefined : snapshot.marksById.get(ref);
+    return !mark || faults.answer(product.plan, 'off limits', path, `${nameOf(mark, product)} of ${product.code} does not conform: ${why}. Take another.`, mark.number!);
+  }
 }

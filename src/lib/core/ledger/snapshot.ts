@@ -74,6 +74,10 @@ export interface Snapshot {
   event: KnownEvent | null;
   /** What went into a mark by what made it, less what was taken back. */
   asBuilt: ReadonlyMap<number, readonly { mark: number; quantity: Quantity }[]>;
+  /** What of a mark is promised to which orders. */
+  promised: ReadonlyMap<number, readonly { order: string; partner: string | null; quantity: Quantity }[]>;
+  /** Marks that do not conform to the spec that counts, with why. */
+  offSpec: ReadonlyMap<number, string>;
   /** Mean cost of one unit of a mark, where any is known. */
   costs: ReadonlyMap<number, Quantity>;
   /** On hand by mark id, then by place code; only what is above zero. */

@@ -39,6 +39,10 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/api/v1/orders/work/[number]/scans': 'draft', '/api/v1/marks/[id]/as-built': 'read',
   '/setup/products/[code]/bill': 'read', '/marks/[id]/as-built': 'read', '/repack': 'read', '/teardown/[id]': 'read',
   '/build/floor': 'read', '/build/floor/stations/[code]': 'read', '/setup/routes': 'read',
+  '/api/v1/products/[code]/spec': { GET: 'read', PUT: 'edit.spec' }, '/api/v1/partners/[code]/wishes': { GET: 'read', PUT: 'edit.catalogue' },
+  '/api/v1/orders/sales/[number]/proposal': 'read', '/api/v1/orders/sales/[number]/promises': 'promise',
+  '/api/v1/tests': 'test', '/api/v1/tests/[id]/signature': 'test', '/api/v1/certificates': 'certify', '/api/v1/certificates/[number]': 'read',
+  '/quality': 'read', '/quality/products/[code]': 'read', '/ship/[number]/choose': 'read',
   '/api/v1/routes/[code]': { GET: 'read', PUT: 'edit.catalogue' }, '/api/v1/station-reads': 'floor', '/api/v1/devices/tag-reader': { GET: 'read', PUT: 'floor' },
   // Which right an import needs depends on its table: the route asks for it.
   '/api/v1/imports/[kind]': 'import', '/api/v1/exports/[kind]': 'read',

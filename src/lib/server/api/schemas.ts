@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { FOLLOWS, PER } from '../../core/bills/bill.ts';
+import { CHOICE_RULES } from '../../core/allocation/propose.ts';
+import { LIMIT_KINDS } from '../../core/quality/spec.ts';
 import { LABEL_SIZES, LABEL_SYMBOLS, type LabelSize } from '../../core/labels/label.ts';
 import { ANSWERS, ASKED, CHECKPOINTS, EXPIRY_RULES, FACT_KINDS, MADE_RULES, RETEST_RULES, SITUATIONS, type Checkpoint, type Situation } from '../../core/marking/plan.ts';
 import { READ_MODES } from '../../core/floor/step.ts';
@@ -87,6 +89,24 @@ export const NamedOutputs = z.strictObject({
   make: z.int().min(1).max(5000).optional().meta({ description: 'How many to make by the numbering scheme instead' })
 }).meta({ id: 'NamedOutputs' });
 export const AsBuiltQuery = z.strictObject({ format: z.enum(['json', 'pdf']).default('json') });
+const specLimit = z.strictObject({
+  name: z.string().trim().max(100), kind: z.enum(LIMIT_KINDS), unit: z.string().trim().max(20).default(''), least: quantity.nullable().default(null), most: quantity.nullable().default(null),
+  good: z.array(z.string().trim().max(100)).max(50).default([]), choices: z.array(z.string().trim().max(100)).max(50).default([]), required: z.boolean().default(true)
+});
+export const Spec = z.strictObject({ limits: z.array(specLimit).max(200), holdOnFail: z.boolean().default(false), retestDays: z.int().min(1).max(36_500).nullable().default(null), sampling: z.string().trim().max(200).default('') }).meta({ id: 'Spec' });
+export const SpecQuery = z.object({ partner: code.optional().meta({ description: 'Stricter limits of this customer; the product’s own where not given' }) });
+export const CustomerWishes = z.strictObject({
+  wishes: z.array(z.strictObject({
+    product: code.nullable().default(null), leastDays: z.int().min(1).max(36_500).nullable().default(null), leastShare: quantity.nullable().default(null), oneLot: z.boolean().default(false), oneDate: z.boolean().default(false), tested: z.boolean().default(false)
+  })).max(1000)
+}).meta({ id: 'CustomerWishes' });
+export const ProposalQuery = z.object({ rule: z.enum(CHOICE_RULES).default('first expired'), day: day.optional(), named: z.string().max(20_000).optional().meta({ description: 'Lots that must be taken, as line:number;line:number' }) });
+export const Promises = z.strictObject({ until: day.nullable().default(null), lines: rows(z.strictObject({ line: z.int().positive(), ...mark, quantity: quantity.optional() })) }).meta({ id: 'Promises' });
+export const QualityTest = z.strictObject({
+  product: text, ...mark, takenAt: instant.optional(), instrument: z.string().trim().max(200).default(''), sample: z.string().trim().max(200).default(''), note: z.string().trim().max(2000).default(''),
+  results: z.array(z.strictObject({ name: z.string().trim().min(1).max(100), value: z.union([z.string().max(200), z.number().transform(String)]), unit: z.string().trim().max(20).default('') })).max(200)
+}).meta({ id: 'QualityTest' });
+export const CertificateRequest = z.strictObject({ marks: z.array(z.int().positive()).min(1).max(1000).optional(), event: z.int().positive().optional().meta({ description: 'A shipment: everything in it' }), partner: code.nullish().meta({ description: 'Whose limits count; the shipment’s customer where it is of one' }) }).meta({ id: 'CertificateRequest' });
 export const Route = z.strictObject({ name, stations: z.array(z.strictObject({ code, name })).min(1).max(100), products: z.array(code).max(1000).default([]) }).meta({ id: 'Route' });
 export const StationRead = z.strictObject({
   station: code, mode: z.enum(READ_MODES).default('step'), reason: reason.optional(),

@@ -21,6 +21,8 @@ export interface BookingKind<Request extends { document: string }> {
   eventKind: (request: Request) => string;
   wants: (request: Request) => Wants;
   decide: (snapshot: Snapshot, request: Request) => Decision;
+  /** What else changes with it, in the same transaction: promises that are kept. */
+  after?: (tx: Tx, eventId: number) => Promise<void>;
 }
 
 /** What every booking may say beside its own lines. */
@@ -65,6 +67,7 @@ export async function book<Request extends Circumstances>(sql: Sql, kind: Bookin
         const eventKind = kind.eventKind(request);
         const document = request.document.trim();
         const { eventId, bookedAt, markIds } = await writeRows(tx, { kind: eventKind, document, reference: request.reference?.trim() || null, happenedAt, bookedBy: actor.personId, reason: request.reason?.trim() || null }, decision.rows);
+        await kind.after?.(tx, eventId);
         const body: BookedAnswer = { event: { id: eventId, kind: eventKind, document, bookedAt: bookedAt.toISOString() }, marks: await readMarkRecords(tx, markIds) };
         const answer = JSON.stringify(body);
         await tx`INSERT INTO booking_key (person_id, key, request_hash, event_id, answer) VALUES (${actor.personId}, ${key}, ${hash}, ${eventId}, ${answer})`;

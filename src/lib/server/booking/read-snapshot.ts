@@ -6,6 +6,8 @@ import { effectivePlan, type MarkingPlan } from '../../core/marking/plan.ts';
 import { keyOfNumber, numberKey } from '../../core/numbers/number.ts';
 import { quantity, type Quantity } from '../../core/quantity/quantity.ts';
 import { groupBy } from '../../core/group-by.ts';
+import { limitsFor, readSpecs } from '../catalogue/specs.ts';
+import { readVerdicts } from '../reading/verdicts.ts';
 import { billById } from '../catalogue/bills.ts';
 import type { Tx } from '../db/client.ts';
 
@@ -67,6 +69,8 @@ export async function readSnapshot(tx: Tx, wants: Wants, happenedAt: Date, onlyL
     stock: byMark, asBuilt, event: event?.known ?? null,
     named: wants.outputs ? await readNamed(tx, products, wants.outputs) : new Map(),
     gone: wants.draws ? await readGone(tx, fresh.filter((mark) => (mark.kind === 'serial' || event !== null) && !byMark.has(mark.id)).map((mark) => mark.id)) : new Map(),
+    promised: wants.promises ? await readPromised(tx, ids, happenedAt) : new Map(),
+    offSpec: wants.specsFor === undefined ? new Map() : await readOffSpec(tx, fresh, allProducts, wants.specsFor),
     costs: wants.costs ? await readCosts(tx, ids) : new Map()
   };
 }
@@ -262,6 +266,23 @@ async function readGone(tx: Tx, ids: readonly number[]): Promise<Map<number, Gon
     FROM unnest(${ids as number[]}::bigint[]) AS w (id) CROSS JOIN LATERAL (SELECT v.event_id FROM movement v WHERE v.mark_id = w.id ORDER BY v.event_id DESC, v.id DESC LIMIT 1) l
       JOIN event e ON e.id = l.event_id LEFT JOIN partner t ON t.id = e.partner_id`;
   return new Map(rows.map(({ mark, ...gone }) => [mark, gone]));
+}
+
+/** What of these marks is promised to orders and still counts. */
+async function readPromised(tx: Tx, ids: readonly number[], at: Date): Promise<Map<number, { order: string; partner: string | null; quantity: Quantity }[]>> {
+  const rows = await tx<{ mark: number; order: string; partner: string | null; quantity: string }[]>`
+    SELECT r.mark_id AS mark, o.number AS order, t.name AS partner, r.quantity FROM reservation r JOIN trade_order o ON o.id = r.order_id LEFT JOIN partner t ON t.id = o.partner_id
+    WHERE r.mark_id = ANY(${ids as number[]}) AND o.closed_at IS NULL AND coalesce(r.until, 'infinity') >= ${at}::date`;
+  return new Map([...groupBy(rows, (row) => row.mark)].map(([mark, list]) => [mark, list.map(({ order, partner, quantity: amount }) => ({ order, partner, quantity: quantity(amount) }))]));
+}
+
+/** Which of these marks do not conform to what counts for this customer, and why. */
+async function readOffSpec(tx: Tx, marks: readonly KnownMark[], products: ReadonlyMap<string, KnownProduct>, partner: string): Promise<Map<number, string>> {
+  const specs = await readSpecs(tx, [...products.values()].map((product) => product.code));
+  if (specs.length === 0) return new Map();
+  const limits = new Map([...products.values()].map((product) => [product.id, limitsFor(specs, product.code, partner)]));
+  const verdicts = await readVerdicts(tx, marks.map((mark) => ({ id: mark.id, spec: limits.get(mark.productId) ?? null })));
+  return new Map([...verdicts].flatMap(([id, { verdict, judged }]) => (verdict === 'does not conform' ? [[id, judged.filter((one) => one.verdict === 'does not conform').map((one) => one.why).join('; ')] as const] : [])));
 }
 
 /** Mean cost of one unit of each mark over what came in with a cost. */

@@ -1,6 +1,14 @@
 import { decideShipment, shipmentWants } from '../../core/ledger/ship.ts';
 import type { Shipment } from '../../core/ledger/request.ts';
+import type { Tx } from '../db/client.ts';
 import type { BookingKind, Circumstances } from './book.ts';
 
 /** Goods leave to a customer. */
-export const ship: BookingKind<Shipment & Circumstances> = { right: 'book.ship', eventKind: () => 'ship', wants: shipmentWants, decide: decideShipment };
+export const ship: BookingKind<Shipment & Circumstances> = { right: 'book.ship', eventKind: () => 'ship', wants: shipmentWants, decide: decideShipment, after: keepPromises };
+
+/** What leaves on an order is no longer promised to it. */
+async function keepPromises(tx: Tx, eventId: number): Promise<void> {
+  await tx`WITH gone AS (SELECT e.order_id, v.mark_id, -sum(v.quantity) AS quantity FROM event e JOIN movement v ON v.event_id = e.id WHERE e.id = ${eventId} AND e.order_id IS NOT NULL GROUP BY e.order_id, v.mark_id),
+    kept AS (DELETE FROM reservation r USING gone g WHERE r.order_id = g.order_id AND r.mark_id = g.mark_id AND r.quantity <= g.quantity)
+    UPDATE reservation r SET quantity = r.quantity - g.quantity FROM gone g WHERE r.order_id = g.order_id AND r.mark_id = g.mark_id AND r.quantity > g.quantity`;
+}

@@ -338,7 +338,7 @@
         <p class="complete">{line.product} {line.name} is complete: {sayQuantity(line.done)} of {sayQuantity(line.quantity)} {line.unit} {words.soFar}.</p>
       {:else if mayBook}
         <div class="tools">
-          {#if mode === 'ship' && kind !== 'amount'}<button class="act" onclick={proposeShelf} disabled={left === '0'}>Take first expired</button>{/if}
+          {#if mode === 'ship' && kind !== 'amount'}<button class="act" onclick={proposeShelf} disabled={left === '0'}>Take first expired</button>{#if order.partner}<a class="act" href="/ship/{encodeURIComponent(order.number)}/choose">Choose and promise …</a>{/if}{/if}
           {#if bearing && (kind === 'serial' ? line.numbersSerials : line.numbersLots)}<button class="act" onclick={makeNumbers} disabled={left === '0'}>Make numbers</button>{/if}
           {#if bearing && kind === 'serial'}<button class="act" onclick={numberOn} disabled={left === '0' || !lineRows.some((row) => row.serial?.trim())}>Number on to {sayQuantity(line.left)}</button>{/if}
           {#if bearing && kind !== 'amount'}<button class="act" aria-expanded={making} onclick={() => (making = !making)} disabled={left === '0'}>{kind === 'serial' ? 'From a first number …' : 'Split over lots …'}</button>{/if}

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { goto } from '$app/navigation';
+  import { goto, invalidateAll } from '$app/navigation';
+  import { messagesOf, send } from '$lib/ui/api';
   import ReverseDialog from '$lib/ui/mark/ReverseDialog.svelte';
   import Tag from '$lib/ui/mark/Tag.svelte';
   import { ORDER_SCREEN } from '$lib/ui/order-screen';
@@ -8,6 +9,15 @@
   let { data } = $props();
   const event = $derived(data.event);
   let reversing = $state(false);
+  let refused = $state.raw<string[]>([]);
+  /** Issues a certificate for everything in the shipment, and opens it. */
+  async function certify(): Promise<void> {
+    const reply = await send<{ number: number }>('POST', '/api/v1/certificates', { event: event.id });
+    refused = reply.ok ? [] : messagesOf(reply.refusal);
+    if (!reply.ok) return;
+    await invalidateAll();
+    window.open(`/api/v1/certificates/${reply.body.number}`, '_blank', 'noopener');
+  }
 </script>
 
 <svelte:head><title>{event.document} · Earmark</title></svelte:head>
@@ -32,6 +42,8 @@
   {#if event.kind === 'receive' || event.lines.some((line) => line.kind !== 'bulk' && line.quantity && !line.quantity.startsWith('-'))}
     <div class="acts">{#if event.kind === 'receive'}<a class="act" href="/api/v1/events/{event.id}/goods-received-note" target="_blank" rel="noopener">Goods received note</a><a class="act" href="/put-away?event={event.id}">Put away</a>{/if}<a class="act" href="/labels?event={event.id}">Labels</a></div>
   {/if}
+  {#if data.mayCertify || data.certificates.length > 0}<div class="acts">{#if data.mayCertify}<button class="act" onclick={certify}>Certificate of analysis</button>{/if}{#each data.certificates as one (one.number)}<a class="act quiet" href="/api/v1/certificates/{one.number}" target="_blank" rel="noopener">CA-{String(one.number).padStart(5, '0')}</a>{/each}</div>{/if}
+  {#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
   {#if data.mayReverse && event.made.length > 0}<button class="act danger back" onclick={() => (reversing = true)}>Take it back …</button>{/if}
   <table class="plain">
     <thead><tr><th scope="col">Mark</th><th scope="col">Product</th><th scope="col">Place</th><th scope="col" class="right">Quantity</th></tr></thead>

@@ -5,6 +5,7 @@
   import { sayFact } from '$lib/core/marking/facts';
   import { messagesOf, send } from '$lib/ui/api';
   import AmendDialog from '$lib/ui/mark/AmendDialog.svelte';
+  import TestDialog from '$lib/ui/mark/TestDialog.svelte';
   import Tag from '$lib/ui/mark/Tag.svelte';
   import { newKey } from '$lib/ui/new-key';
   import { count, sayInstant, sayQuantity } from '$lib/ui/say';
@@ -16,6 +17,17 @@
   const expired = $derived(mark.expires !== null && mark.expires < data.today);
   const standing = $derived(mark.state !== 'usable' ? mark.state : (mark.lot?.state ?? 'usable'));
 
+  let testing = $state(false);
+  let told = $state('');
+  let refusedCertificate = $state.raw<string[]>([]);
+  /** Issues a certificate and opens it. */
+  async function certify(): Promise<void> {
+    const reply = await send<{ number: number }>('POST', '/api/v1/certificates', { marks: [mark.id] });
+    refusedCertificate = reply.ok ? [] : messagesOf(reply.refusal);
+    if (!reply.ok) return;
+    await invalidateAll();
+    window.open(`/api/v1/certificates/${reply.body.number}`, '_blank', 'noopener');
+  }
   type Act = 'hold' | 'release' | 'reject' | 'scrap';
   let asking = $state<Act | null>(null);
   let amending = $state(false);
@@ -89,6 +101,17 @@
         {#if data.wentIntoCount > 60}<p class="small soft">and {data.wentIntoCount - 60} more: <a href="/trace/{mark.id}?direction=downstream&view=table">all of them</a></p>{/if}
       </section>
     </div>
+    {#if data.asked.length > 0}
+      <section class="wide"><h2>Tests <span>{data.tests.length}</span></h2>
+        {#if told}<p class="told" role="status">{told}</p>{/if}
+        <p class="verdicts">{#each data.verdicts as one (one.whose)}<span class:good={one.verdict === 'conforms'} class:stop={one.verdict === 'does not conform'}><b>{one.verdict}</b> {one.whose ? `for ${one.whose}` : 'by the product’s spec'}{#each one.judged.filter((limit) => limit.verdict !== 'conforms' && (limit.verdict !== 'untested' || limit.limit.required)) as limit, index (limit.limit.name)}{index === 0 ? ': ' : '; '}{limit.why}{/each}</span>{/each}</p>
+        <span class="acts">{#if data.mayTest}<button class="act" onclick={() => (testing = true)}>Record a test …</button>{/if}{#if data.mayCertify && data.tests.length > 0}<button class="act" onclick={certify}>Certificate of analysis</button>{/if}<a class="act quiet" href="/quality/products/{encodeURIComponent(mark.product)}">Spec and chart</a></span>
+        {#each refusedCertificate as message, index (index)}<p class="stop small" role="alert">{message}</p>{/each}
+        {#if data.tests.length > 0}<table class="plain"><thead><tr><th scope="col">Tested</th><th scope="col">Results</th><th scope="col">With</th><th scope="col">Signed off</th></tr></thead>
+          <tbody>{#each data.tests.toReversed() as test (test.id)}<tr><td>{sayInstant(test.takenAt)}<br /><span class="small soft">{test.who}{test.specVersion !== null && test.specVersion !== data.presentVersion ? `, by spec version ${test.specVersion}; judged by version ${data.presentVersion} now` : ''}</span></td><td>{#each test.results as result, index (result.name)}{index > 0 ? ', ' : ''}{result.name} <b class="number">{result.value}</b> {result.unit}{/each}{#if test.note}<br /><span class="small soft">{test.note}</span>{/if}</td><td class="small">{test.instrument}{test.sample ? ` · ${test.sample}` : ''}</td><td class="small">{test.signedBy ?? 'waits for a second person'}</td></tr>{/each}</tbody></table>{/if}
+        {#if data.certificates.length > 0}<p class="small">Issued: {#each data.certificates as one, index (one.number)}{index > 0 ? ', ' : ''}<a href="/api/v1/certificates/{one.number}" target="_blank" rel="noopener">CA-{String(one.number).padStart(5, '0')}</a>{/each}</p>{/if}
+      </section>
+    {/if}
     {#if data.memberCount > 0}
       <section class="wide"><h2>Serials within this lot <span>{data.memberCount}</span></h2>
         <div class="members">{#each data.members.slice(0, 60) as one (one.id)}<Tag kind={one.kind} number={one.number} under={one.quantity === '0' ? 'gone on' : 'on hand'} state={one.state} href="/marks/{one.id}" />{/each}</div>
@@ -158,7 +181,10 @@
   </Modal>
 {/if}
 
+{#if testing}<TestDialog {mark} limits={data.asked} sampling={data.sampling} onclose={() => (testing = false)} ondone={(says) => { testing = false; told = says; void invalidateAll(); }} />{/if}
+
 <style>
+  .verdicts { display: grid; gap: 2px; margin-bottom: 6px; } .told { background: var(--slate-pale); padding: 8px 12px; margin-bottom: 8px; } .wide .acts { display: flex; gap: 10px; flex-wrap: wrap; margin-bottom: 8px; }
   .head { display: flex; flex-wrap: wrap; gap: 14px; justify-content: space-between; align-items: center; padding: 18px 20px; border-bottom: 1px solid var(--line); background: var(--paper); }
   .acts { display: flex; gap: 8px; flex-wrap: wrap; }
   .two { display: grid; grid-template-columns: 1fr 1fr; border-bottom: 1px solid var(--line); }

@@ -4,11 +4,13 @@
   import { Checkbox, Modal, TextInput } from 'carbon-components-svelte';
   import { send, type Refusal } from '$lib/ui/api';
   import { fieldError, otherErrors } from '$lib/ui/forms/refusal';
+  import WishesDialog from '$lib/ui/forms/WishesDialog.svelte';
   import { count } from '$lib/ui/say';
 
   let { data } = $props();
   let filter = $state(untrack(() => data.q));
   let open = $state(false);
+  let wishing = $state.raw<(typeof data.partners)[number] | null>(null);
   let isNew = $state(true);
   let form = $state({ code: '', name: '', supplier: false, customer: false, gln: '' });
   let refusal = $state.raw<Refusal | null>(null);
@@ -35,7 +37,7 @@
     <thead><tr><th scope="col">Code</th><th scope="col">Name</th><th scope="col">Is</th><th scope="col">GLN</th><th scope="col" class="right">In the ledger</th><th><span class="visually-hidden">Change</span></th></tr></thead>
     <tbody>
       {#each shown as partner (partner.code)}
-        <tr><td class="number"><b>{partner.code}</b></td><td>{partner.name}</td><td>{[partner.supplier && 'supplier', partner.customer && 'customer'].filter(Boolean).join(', ') || 'neither'}</td><td class="number">{partner.gln ?? ''}</td><td class="right">{count(partner.events, 'event')}</td><td class="right">{#if data.mayEdit}<button class="act quiet" aria-label="Change {partner.name}" onclick={() => edit(partner)}>Change</button>{/if}</td></tr>
+        <tr><td class="number"><b>{partner.code}</b></td><td>{partner.name}</td><td>{[partner.supplier && 'supplier', partner.customer && 'customer'].filter(Boolean).join(', ') || 'neither'}</td><td class="number">{partner.gln ?? ''}</td><td class="right">{count(partner.events, 'event')}</td><td class="right">{#if data.mayEdit}{#if partner.customer}<button class="act quiet" aria-label="What {partner.name} wishes" onclick={() => (wishing = partner)}>Wishes</button>{/if}<button class="act quiet" aria-label="Change {partner.name}" onclick={() => edit(partner)}>Change</button>{/if}</td></tr>
       {:else}<tr><td colspan="6" class="soft">No partner yet, or none that holds that text. Suppliers and customers are set up here.</td></tr>{/each}
     </tbody>
   </table>
@@ -49,3 +51,4 @@
     <div><Checkbox labelText="Supplier" bind:checked={form.supplier} /><Checkbox labelText="Customer" bind:checked={form.customer} /></div>
   </div>
 </Modal>
+{#if wishing}<WishesDialog partner={wishing} onclose={() => (wishing = null)} />{/if}

@@ -1,0 +1,110 @@
+import { daysBetween } from '../calendar/day.ts';
+import { formatQuantity, quantity, ZERO, type Quantity } from '../quantity/quantity.ts';
+
+/** How lots are chosen: what expires soonest, what came in first, or as few lots as will do. */
+export const CHOICE_RULES = ['first expired', 'first in', 'fewest lots'] as const;
+export type ChoiceRule = (typeof CHOICE_RULES)[number];
+
+export type Verdict = 'conforms' | 'does not conform' | 'untested';
+
+/** A lot or serial that could go. Quantities are decimal strings in the product's unit, days `YYYY-MM-DD`. */
+export interface Offered {
+  id: number; number: string; lot: string | null; expires: string | null; since: string; state: 'usable' | 'held' | 'rejected';
+  onHand: string;
+  /** Promised to other orders, and to this line itself. */
+  promised: string; mine: string;
+  /** Against this customer's spec, or the product's; null where there is none. */
+  verdict: Verdict | null;
+  /** Shelf life it began with in days, where known; for wishes by share. */
+  life: number | null;
+}
+
+/** What a customer wishes of a product. */
+export interface Wishes { leastDays: number | null; /** Least part of the shelf life still to run, in per cent. */ leastShare: string | null; oneLot: boolean; /** Whether only what was tested may go. */ tested: boolean }
+export const NO_WISHES: Wishes = { leastDays: null, leastShare: null, oneLot: false, tested: false };
+
+export const REASONS = ['held', 'rejected', 'expired', 'promised', 'does not conform', 'untested', 'too little life', 'not enough for one lot', 'not needed', 'taken'] as const;
+export type Reason = (typeof REASONS)[number];
+
+export interface WantedLine { line: number; wanted: string; /** A lot or serial that must be taken, by number; the rule then does not choose. */ named?: string }
+export interface ProposedLine { line: number; picks: { id: number; number: string; quantity: string }[]; short: string }
+export interface Considered { id: number; free: string; why: Reason }
+export interface OrderProposal { lines: ProposedLine[]; /** Every lot that was looked at, with why it was taken or left. */ considered: Considered[] }
+
+/** Why something may not go to this customer on this day at all; null where it may. */
+export function unfit(offered: Offered, wishes: Wishes, day: string): Reason | null {
+  if (offered.state !== 'usable') return offered.state;
+  if (offered.expires !== null && offered.expires < day) return 'expired';
+  if (offered.verdict === 'does not conform') return 'does not conform';
+  if (wishes.tested && offered.verdict === 'untested') return 'untested';
+  if (offered.expires !== null && (wishes.leastDays !== null || wishes.leastShare !== null)) {
+    const left = daysBetween(day, offered.expires);
+    if (wishes.leastDays !== null && left < wishes.leastDays) return 'too little life';
+    if (wishes.leastShare !== null && offered.life !== null && left * 100 < offered.life * Number(wishes.leastShare)) return 'too little life';
+  }
+  return null;
+}
+
+const FAR = '9999-12-31';
+const compare = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
+const ORDER: Record<ChoiceRule, (a: Offered, b: Offered) => number> = {
+  'first expired': (a, b) => compare(a.expires ?? FAR, b.expires ?? FAR) || compare(a.since, b.since) || compare(a.number, b.number),
+  'first in': (a, b) => compare(a.since, b.since) || compare(a.expires ?? FAR, b.expires ?? FAR) || compare(a.number, b.number),
+  'fewest lots': (a, b) => compare(a.expires ?? FAR, b.expires ?? FAR) || compare(a.since, b.since) || compare(a.number, b.number)
+};
+
+/**
+ * Proposes what goes for all lines of one product, the lines in their order drawing on what the earlier ones left. Nothing held, rejected,
+ * expired, off its spec, promised to others or short of the customer's wishes is proposed.
+ * Time grows with lots and lines together, not with their product: whole orders of thousands of lines propose in one go.
+ */
+export function propose(lines: readonly WantedLine[], offers: readonly Offered[], rule: ChoiceRule, wishes: Wishes, day: string): OrderProposal {
+  const why = new Map<number, Reason>();
+  const free = new Map<number, Quantity>();
+  const fit: Offered[] = [];
+  for (const offered of offers) {
+    const reason = unfit(offered, wishes, day);
+    const left = offered.promised === '0' ? quantity(offered.onHand) : quantity(offered.onHand).minus(offered.promised);
+    free.set(offered.id, left.gt(0) ? left : ZERO);
+    if (reason) why.set(offered.id, reason);
+    else if (left.lte(0)) why.set(offered.id, 'promised');
+    else { why.set(offered.id, 'not needed'); fit.push(offered); }
+  }
+  fit.sort(ORDER[rule]);
+  let first = 0;       // all before it are used up
+  const proposed = lines.map((line): ProposedLine => {
+    const picks: ProposedLine['picks'] = [];
+    let open = quantity(line.wanted);
+    const take = (offered: Offered, most: Quantity): void => {
+      const there = free.get(offered.id)!;
+      const part = there.lt(most) ? there : most;
+      if (part.lte(0)) return;
+      free.set(offered.id, there.minus(part));
+      why.set(offered.id, 'taken');
+      picks.push({ id: offered.id, number: offered.number, quantity: formatQuantity(part) });
+      open = open.minus(part);
+    };
+    if (line.named !== undefined) {
+      const named = fit.find((offered) => offered.number.toUpperCase() === line.named!.trim().toUpperCase());
+      if (named) take(named, open);
+    } else if (wishes.oneLot) {
+      const whole = fit.find((offered) => free.get(offered.id)!.gte(open));
+      if (whole) take(whole, open);
+      else for (const offered of fit) if (why.get(offered.id) === 'not needed') why.set(offered.id, 'not enough for one lot');
+    } else if (rule === 'fewest lots') {
+      // The largest first takes the fewest; the last of them is the one that fits closest, the soonest to expire among those alike.
+      const bySize = fit.filter((offered) => free.get(offered.id)!.gt(0)).sort((a, b) => free.get(b.id)!.cmp(free.get(a.id)!));
+      for (const offered of bySize) {
+        if (open.lte(0)) break;
+        const enough = bySize.filter((other) => free.get(other.id)!.gte(open));
+        const last = enough.at(-1);
+        take(last ? enough.filter((other) => free.get(other.id)!.eq(free.get(last.id)!)).sort(ORDER[rule])[0]! : offered, open);
+      }
+    } else {
+      while (first < fit.length && free.get(fit[first]!.id)!.lte(0)) first++;
+      for (let at = first; at < fit.length && open.gt(0); at++) take(fit[at]!, open);
+    }
+    return { line: line.line, picks, short: formatQuantity(open.gt(0) ? open : ZERO) };
+  });
+  return { lines: proposed, considered: offers.map((offered) => ({ id: offered.id, free: formatQuantity(free.get(offered.id)!), why: why.get(offered.id)! })) };
+}

@@ -1,0 +1,15 @@
+import type { RequestHandler } from './$types';
+import { answering, jsonResponse } from '$lib/server/api/answer';
+import { readQuery } from '$lib/server/api/read-body';
+import { ProposalQuery } from '$lib/server/api/schemas';
+import { db } from '$lib/server/db/client';
+import { readProposal } from '$lib/server/reading/proposal';
+import { today } from '$lib/server/today';
+
+/** `3:LOT-7;4:SN-1` → what must be taken, by line. */
+const readNamed = (text: string | undefined): Record<number, string> => Object.fromEntries((text ?? '').split(';').flatMap((one) => { const at = one.indexOf(':'); return at > 0 ? [[Number(one.slice(0, at)), one.slice(at + 1)]] : []; }));
+
+export const GET: RequestHandler = ({ params, url }) => answering(async () => {
+  const { rule, day, named } = readQuery(url, ProposalQuery);
+  return jsonResponse(await readProposal(db(), params.number, rule, readNamed(named), day ?? today()));
+});
