@@ -48,13 +48,15 @@ export async function recordTest(sql: Sql, actor: Actor, key: string, given: Giv
   const failed = (spec?.limits ?? []).flatMap((limit) => { const result = given.results.find((one) => numberKey(one.name) === numberKey(limit.name)); const judged = result ? judge(limit, result) : null; return judged?.verdict === 'does not conform' ? [judged.why] : []; });
   const named = { product: product.code, ...(given.serial === undefined ? { lot: given.lot! } : { serial: given.serial }) };
   let heldBy: number | null = null;
-  if (failed.length > 0 && spec?.holdOnFail) heldBy = await holdByRule(sql, actor, key, named, `Test ${row!.id}: ${failed.join('; ')}.`);
+  const [mark] = await sql<{ state: string }[]>`SELECT state FROM mark WHERE id = ${id}`;
+  // What is held or rejected already stays so.
+  if (failed.length > 0 && spec?.holdOnFail && mark!.state === 'usable') heldBy = await holdByRule(sql, actor, key, named, `Test ${row!.id}: ${failed.join('; ')}.`);
   const retest = spec?.retestDays ? daysLater((given.takenAt ? new Date(given.takenAt) : now).toISOString().slice(0, 10), spec.retestDays) : null;
   if (retest !== null && row!.fresh) await book(sql, amend, { ...actor, roles: ['coordinator'] }, `${key.slice(0, 180)} retest`, { document: `T-${row!.id}`, reason: `Tested; due again after ${spec!.retestDays} days.`, lines: [{ ...named, to: { retest } }] }).catch(ignoreSame);
   return { id: row!.id, fresh: row!.fresh, failed, heldBy, retest };
 }
 
-/** A mark that is held already stays held. */
+/** Holds the mark; null where somebody did in the meantime. */
 async function holdByRule(sql: Sql, actor: Actor, key: string, named: { product: string; lot?: string; serial?: string }, reason: string): Promise<number | null> {
   try {
     const { answer } = await book(sql, quality, { ...actor, roles: ['quality'] }, `${key.slice(0, 180)} hold`, { document: `T-${key.slice(0, 8)}`, kind: 'hold', reason, marks: [named] });

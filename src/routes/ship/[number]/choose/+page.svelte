@@ -1,6 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { goto, invalidateAll } from '$app/navigation';
+  import { readDay } from '$lib/core/calendar/read-day';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day';
   import { parseQuantity, totalOf } from '$lib/core/quantity/quantity';
   import { messagesOf, send } from '$lib/ui/api';
@@ -65,7 +66,7 @@
         <section aria-label="Line {line.line}, {line.product}">
           <h2><span class="number">{line.product}</span> {line.name} <b class="amount" class:good={sumOf(line.line) === line.left}>{sayQuantity(sumOf(line.line))} of {sayQuantity(line.left)} {line.unit}</b></h2>
           <p class="small soft wish">
-            {#if wishes?.leastDays}At least {wishes.leastDays} days to run. {/if}{#if wishes?.leastShare}At least {wishes.leastShare} % of the shelf life to run. {/if}{#if wishes?.oneLot}One lot only. {/if}{#if wishes?.oneDate}One date in a carton. {/if}{#if wishes?.tested}Tested goods only. {/if}{#if data.proposal.limits[line.product]?.length}Spec: {data.proposal.limits[line.product]!.join(', ')}.{/if}
+            {#if wishes?.leastDays}At least {wishes.leastDays} days to run. {/if}{#if wishes?.leastShare}At least {wishes.leastShare} % of the shelf life to run. {/if}{#if wishes?.oneLot}One lot only. {/if}{#if wishes?.oneDate}One date in a carton. {/if}{#if wishes?.tested}Tested goods only.{/if}{#if data.proposal.limits[line.product]?.length}&nbsp;Spec: {data.proposal.limits[line.product]!.join(', ')}.{/if}
           </p>
           {#if short !== '0'}<p class="short">{sayQuantity(short)} {line.unit} cannot be had by this customer's wishes. Overrule below with a reason, or ship part and keep the rest open.</p>{/if}
           <div class="scroll"><table class="plain">
@@ -92,7 +93,7 @@
   {#snippet tally()}
     <span><b class="big number">{picked().length}</b> {picked().length === 1 ? 'mark' : 'marks'} chosen</span>
     <span class="end">
-      {#if data.mayPromise}<label class="inline">until <input class="field number" type="date" bind:value={until} min={data.today} /></label><button class="act" onclick={promiseIt}>{picked().length > 0 ? `Promise ${picked().length} to this order` : 'Take its promises back'}</button>{/if}
+      {#if data.mayPromise}<label class="inline">until <input class="field number" bind:value={until} placeholder="yyyy-mm-dd" maxlength="20" onblur={() => (until = readDay(until) ?? until)} /></label><button class="act" onclick={promiseIt}>{picked().length > 0 ? `Promise ${picked().length} to this order` : 'Take its promises back'}</button>{/if}
       {#if data.mayShip}<button class="act main" disabled={picked().length === 0} onclick={toSheet}>Put {picked().length} on the sheet</button>{/if}
     </span>
   {/snippet}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { goto } from '$app/navigation';
+  import { readDay } from '$lib/core/calendar/read-day';
   import { sayDay } from '$lib/core/calendar/say-day';
   import { send, type Refusal } from '$lib/ui/api';
   import { fieldError, otherErrors } from '$lib/ui/forms/refusal';
@@ -99,7 +100,7 @@
         <button type="button" class="act quiet" onclick={() => (coProducts = [...coProducts, { product: '', quantity: '', share: '' }])}>Add a co-product</button>
         {#if batch !== '' || lines.some((line) => line.per === 'batch')}<label class="stack inline">one batch makes<input class="field number short" bind:value={batch} inputmode="decimal" placeholder="all" /></label>{/if}
         <label class="stack inline note">what is new<input class="field" bind:value={note} maxlength="2000" /></label>
-        <label class="stack inline">from<input class="field number" type="date" bind:value={validFrom} /></label>
+        <label class="stack inline">from<input class="field number day" bind:value={validFrom} placeholder="yyyy-mm-dd" maxlength="20" onblur={() => (validFrom = readDay(validFrom) ?? validFrom)} /></label>
         <button type="button" class="act main" disabled={!changed || busy} onclick={keep}>Keep as version {(data.versions[0]?.version ?? 0) + 1}</button>
       </div>
     {/if}
@@ -135,7 +136,7 @@
   .versions { display: flex; gap: 8px; overflow-x: auto; padding-bottom: 4px; } .versions button { text-align: left; border: 1px solid var(--line-strong); background: var(--panel); padding: 6px 12px; cursor: pointer; white-space: nowrap; } .versions .on { border: 2px solid var(--brass); background: var(--brass-pale); padding: 5px 11px; }
   fieldset { border: 0; padding: 0; margin: 0; display: grid; gap: 10px; min-width: 0; } .wide { overflow-x: auto; }
   .edit td { padding: 5px 6px; vertical-align: top; } .edit .field { width: 100%; min-width: 84px; height: 36px; } .edit .part { min-width: 120px; } .edit .short { min-width: 58px; } .edit select { min-width: 76px; } .edit td:nth-child(5) select { min-width: 142px; } .edit td:nth-child(4) .field, .edit td:nth-child(8) .field { width: 72px; } .edit .name { display: block; max-width: 190px; } .edit .amount { display: flex; gap: 4px; align-items: center; } .edit .amount .field { width: 84px; } tr.wrong { background: var(--rust-pale); }
-  .co { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; } .co .part { width: 150px; } .short { width: 84px; } .foot { display: flex; flex-wrap: wrap; gap: 10px 14px; align-items: center; } .inline { grid-auto-flow: column; align-items: center; gap: 6px; } .note { flex: 1 1 200px; grid-template-columns: auto 1fr; } .foot .main { margin-left: auto; }
+  .co { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; } .co .part { width: 150px; } .short { width: 84px; } .foot { display: flex; flex-wrap: wrap; gap: 10px 14px; align-items: center; } .inline { grid-auto-flow: column; align-items: center; gap: 6px; } .day { width: 130px; } .note { flex: 1 1 200px; grid-template-columns: auto 1fr; } .foot .main { margin-left: auto; }
   .two { display: grid; grid-template-columns: minmax(0, 3fr) minmax(0, 2fr); gap: 12px 34px; margin-top: 8px; } section { display: grid; gap: 8px; align-content: start; min-width: 0; } h2 { font-size: 15px; color: var(--ink); } .for { display: flex; gap: 10px; align-items: center; } .for .field, .for .act { height: 34px; min-height: 34px; }
   .used li { padding: 4px 0; } .kept { color: var(--sea); font-weight: 600; }
   @media (max-width: 900px) { .two { grid-template-columns: minmax(0, 1fr); } .screen { padding: 12px; } }
