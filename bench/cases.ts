@@ -7,6 +7,7 @@ import { allotNumbers, putScheme } from '../src/lib/server/catalogue/numbering.t
 import { putPlan } from '../src/lib/server/catalogue/plans.ts';
 import type { Sql } from '../src/lib/server/db/client.ts';
 import { reach, spellOut, traceMark } from '../src/lib/server/reading/trace.ts';
+import { proposeMany } from './choosing.ts';
 import { buildMany, explodeMany } from './building.ts';
 import { compare, type Measured } from './measure.ts';
 import type { BenchWorld } from './world.ts';
@@ -105,5 +106,6 @@ export const CASES: Record<string, (bench: Bench) => Promise<Measured>> = {
   'check-10k': checkMany,
   'allot-10k': allotMany,
   'build-1k': buildMany,
-  'explode-10k': explodeMany
+  'explode-10k': explodeMany,
+  'propose-1k': proposeMany
 };

@@ -6,8 +6,6 @@ test('pictures of the main views', async ({ page, request }) => {
   const id = async (query: string): Promise<number> => (await (await call(request, 'GET', `marks?${query}`)).json()).marks[0].id;
   const lot = await id('product=BOB-S&lot=BOB-2511'), jacket = await id('product=TN150&serial=TN-004342');
   const take = async (name: string): Promise<void> => { await page.waitForTimeout(900); await page.screenshot({ path: `docs/screenshots/${name}.png` }); };
-  await page.goto('/sign-in');
-  await take('sign-in');
   await signIn(page, 'wilf');
   await take('today');
   await page.goto('/receive/PO-2142');
@@ -39,6 +37,10 @@ test('pictures of the main views', async ({ page, request }) => {
   await page.goto('/ship/SO-3322');
   await page.getByRole('button', { name: 'Take first expired' }).click();
   await take('ship');
+  await page.goto('/ship/SO-3321/choose');
+  await take('choose');
+  await page.goto('/quality/products/TN150');
+  await take('quality-spec');
   await page.goto('/on-hand?q=QW-C1');
   await take('on-hand');
   await page.goto(`/marks/${lot}`);
@@ -59,8 +61,6 @@ test('pictures of the main views', async ({ page, request }) => {
   await page.goto(`/labels?mark=${jacket}`);
   await page.getByLabel('size, mm').selectOption('70x40');
   await take('labels');
-  await page.goto('/put-away');
-  await take('put-away');
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto('/receive/PO-2144');
   await take('receive-phone');
