@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { NO_WISHES, propose, unfit, type Offered, type Wishes } from './propose.ts';
 
 const DAY = '2026-11-23';
-const offer = (id: number, onHand: string, more: Partial<Offered> = {}): Offered => ({ id, number: `L${id}`, lot: null, expires: null, since: '2026-01-01', state: 'usable', onHand, promised: '0', mine: '0', verdict: null, life: null, ...more });
+const offer = (id: number, onHand: string, more: Partial<Offered> = {}): Offered => ({ id, number: `L${id}`, lot: null, expires: null, since: '2026-01-01', state: 'usable', onHand, promised: '0', verdict: null, life: null, ...more });
 const one = (wanted: string, offers: Offered[], rule: Parameters<typeof propose>[2] = 'first expired', wishes: Partial<Wishes> = {}) => propose([{ line: 1, wanted }], offers, rule, { ...NO_WISHES, ...wishes }, DAY);
 const picks = (proposal: ReturnType<typeof propose>, line = 0) => proposal.lines[line]!.picks.map((pick) => `${pick.number}:${pick.quantity}`).join(' ');
 const why = (proposal: ReturnType<typeof propose>) => proposal.considered.map((one) => one.why);

@@ -11,8 +11,8 @@ export type Verdict = 'conforms' | 'does not conform' | 'untested';
 export interface Offered {
   id: number; number: string; lot: string | null; expires: string | null; since: string; state: 'usable' | 'held' | 'rejected';
   onHand: string;
-  /** Promised to other orders, and to this line itself. */
-  promised: string; mine: string;
+  /** Promised to other orders. */
+  promised: string;
   /** Against this customer's spec, or the product's; null where there is none. */
   verdict: Verdict | null;
   /** Shelf life it began with in days, where known; for wishes by share. */
@@ -47,10 +47,11 @@ export function unfit(offered: Offered, wishes: Wishes, day: string): Reason | n
 
 const FAR = '9999-12-31';
 const compare = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
+const soonest = (a: Offered, b: Offered): number => compare(a.expires ?? FAR, b.expires ?? FAR) || compare(a.since, b.since) || compare(a.number, b.number);
 const ORDER: Record<ChoiceRule, (a: Offered, b: Offered) => number> = {
-  'first expired': (a, b) => compare(a.expires ?? FAR, b.expires ?? FAR) || compare(a.since, b.since) || compare(a.number, b.number),
+  'first expired': soonest,
   'first in': (a, b) => compare(a.since, b.since) || compare(a.expires ?? FAR, b.expires ?? FAR) || compare(a.number, b.number),
-  'fewest lots': (a, b) => compare(a.expires ?? FAR, b.expires ?? FAR) || compare(a.since, b.since) || compare(a.number, b.number)
+  'fewest lots': soonest
 };
 
 /**
@@ -71,6 +72,7 @@ export function propose(lines: readonly WantedLine[], offers: readonly Offered[]
     else { why.set(offered.id, 'not needed'); fit.push(offered); }
   }
   fit.sort(ORDER[rule]);
+  const byNumber = lines.some((line) => line.named !== undefined) ? new Map(fit.map((offered) => [offered.number.toUpperCase(), offered])) : new Map<string, Offered>();
   let first = 0;       // all before it are used up
   const proposed = lines.map((line): ProposedLine => {
     const picks: ProposedLine['picks'] = [];
@@ -85,7 +87,7 @@ export function propose(lines: readonly WantedLine[], offers: readonly Offered[]
       open = open.minus(part);
     };
     if (line.named !== undefined) {
-      const named = fit.find((offered) => offered.number.toUpperCase() === line.named!.trim().toUpperCase());
+      const named = byNumber.get(line.named.trim().toUpperCase());
       if (named) take(named, open);
     } else if (wishes.oneLot) {
       const whole = fit.find((offered) => free.get(offered.id)!.gte(open));

@@ -50,16 +50,16 @@ export async function recordTest(sql: Sql, actor: Actor, key: string, given: Giv
   let heldBy: number | null = null;
   const [mark] = await sql<{ state: string }[]>`SELECT state FROM mark WHERE id = ${id}`;
   // What is held or rejected already stays so.
-  if (failed.length > 0 && spec?.holdOnFail && mark!.state === 'usable') heldBy = await holdByRule(sql, actor, key, named, `Test ${row!.id}: ${failed.join('; ')}.`);
+  if (failed.length > 0 && spec?.holdOnFail && mark!.state === 'usable') heldBy = await holdByRule(sql, actor, key, now, named, `Test ${row!.id}: ${failed.join('; ')}.`);
   const retest = spec?.retestDays ? daysLater((given.takenAt ? new Date(given.takenAt) : now).toISOString().slice(0, 10), spec.retestDays) : null;
-  if (retest !== null && row!.fresh) await book(sql, amend, { ...actor, roles: ['coordinator'] }, `${key.slice(0, 180)} retest`, { document: `T-${row!.id}`, reason: `Tested; due again after ${spec!.retestDays} days.`, lines: [{ ...named, to: { retest } }] }).catch(ignoreSame);
+  if (retest !== null && row!.fresh) await book(sql, amend, { ...actor, roles: ['coordinator'] }, `${key.slice(0, 180)} retest`, { document: `T-${row!.id}`, at: now.toISOString(), reason: `Tested; due again after ${spec!.retestDays} days.`, lines: [{ ...named, to: { retest } }] }).catch(ignoreSame);
   return { id: row!.id, fresh: row!.fresh, failed, heldBy, retest };
 }
 
 /** Holds the mark; null where somebody did in the meantime. */
-async function holdByRule(sql: Sql, actor: Actor, key: string, named: { product: string; lot?: string; serial?: string }, reason: string): Promise<number | null> {
+async function holdByRule(sql: Sql, actor: Actor, key: string, now: Date, named: { product: string; lot?: string; serial?: string }, reason: string): Promise<number | null> {
   try {
-    const { answer } = await book(sql, quality, { ...actor, roles: ['quality'] }, `${key.slice(0, 180)} hold`, { document: `T-${key.slice(0, 8)}`, kind: 'hold', reason, marks: [named] });
+    const { answer } = await book(sql, quality, { ...actor, roles: ['quality'] }, `${key.slice(0, 180)} hold`, { document: `T-${key.slice(0, 8)}`, at: now.toISOString(), kind: 'hold', reason, marks: [named] });
     return (JSON.parse(answer) as { event: { id: number } }).event.id;
   } catch (error) {
     return ignoreSame(error);

@@ -12,20 +12,20 @@ import { readVerdicts } from './verdicts.ts';
 export interface Choice extends Considered { product: string; kind: 'lot' | 'serial' | 'bulk'; number: string; lot: string | null; onHand: string; expires: string | null; place: string; verdict: Offered['verdict']; /** What does not conform or is missing. */ judged: string[]; promises: { order: string; partner: string | null; quantity: string; until: string | null; who: string }[] }
 export interface ProposalAnswer { rule: ChoiceRule; wishes: Record<string, Wishes & { oneDate: boolean }>; limits: Record<string, string[]>; lines: (ProposedLine & { product: string })[]; choices: Choice[] }
 
-interface OfferRow { id: number; product: string; kind: Choice['kind']; number: string; lot: string | null; state: Offered['state']; expires: string | null; since: string; onHand: string; life: number | null; promised: string; mine: string; place: string }
+interface OfferRow { id: number; product: string; kind: Choice['kind']; number: string; lot: string | null; state: Offered['state']; expires: string | null; since: string; onHand: string; life: number | null; promised: string; place: string }
 
-/** Everything of these products that lies anywhere, with what of it is promised to other orders and to this one. */
+/** Everything of these products that lies anywhere, with what of it is promised to other orders. */
 export async function readOffers(db: Db, products: readonly string[], orderId: number | null, day: string): Promise<OfferRow[]> {
   const rows = await db<OfferRow[]>`
     SELECT m.id, p.code AS product, m.kind, coalesce(m.number, p.code) AS number, l.number AS lot, CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state, coalesce(m.expires_on, l.expires_on) AS expires,
-      e.happened_at::date AS since, s.quantity AS "onHand", s.place, p.shelf_life_days AS life, coalesce(r.promised, 0) AS promised, coalesce(r.mine, 0) AS mine
+      e.happened_at::date AS since, s.quantity AS "onHand", s.place, p.shelf_life_days AS life, coalesce(r.promised, 0) AS promised
     FROM product p JOIN mark m ON m.product_id = p.id
       JOIN (SELECT mark_id, sum(quantity) AS quantity, min(c.code::text) AS place FROM stock t JOIN place c ON c.id = t.place_id WHERE quantity > 0 GROUP BY mark_id) s ON s.mark_id = m.id
       JOIN event e ON e.id = m.birth_event LEFT JOIN mark l ON l.id = m.lot_id
-      LEFT JOIN (SELECT r.mark_id, sum(r.quantity) FILTER (WHERE r.order_id IS DISTINCT FROM ${orderId}) AS promised, sum(r.quantity) FILTER (WHERE r.order_id = ${orderId}) AS mine
-        FROM reservation r JOIN trade_order o ON o.id = r.order_id WHERE o.closed_at IS NULL AND coalesce(r.until, 'infinity') >= ${day} GROUP BY r.mark_id) r ON r.mark_id = m.id
+      LEFT JOIN (SELECT r.mark_id, sum(r.quantity) AS promised
+        FROM reservation r JOIN trade_order o ON o.id = r.order_id WHERE o.closed_at IS NULL AND coalesce(r.until, 'infinity') >= ${day} AND r.order_id IS DISTINCT FROM ${orderId} GROUP BY r.mark_id) r ON r.mark_id = m.id
     WHERE upper(p.code) = ANY(${products.map(numberKey)})`;
-  for (const row of rows) { row.onHand = trimZeros(row.onHand); row.promised = trimZeros(row.promised); row.mine = trimZeros(row.mine); }
+  for (const row of rows) { row.onHand = trimZeros(row.onHand); row.promised = trimZeros(row.promised); }
   return [...rows];
 }
 
