@@ -151,6 +151,8 @@
   }
   function choose(next: Mode): void {
     mode = next;
+    // The unit in hand is the first that still lacks a part.
+    if (next === 'unit') { const open = units.findIndex((row) => row.serial?.trim() && positions.some((position) => !row[position.key]?.trim())); inHand = open >= 0 ? open : units.length; }
     if (next === 'unit' && named === 0 && waiting[0]) { units = [freshFor(waiting[0].number)]; inHand = 0; refillBatch(); }
     work.changed();
   }
