@@ -18,7 +18,7 @@ async function parts({ owner, world }: Bench, product: Record<string, number>): 
   return await owner.begin(async (tx) => {
     await tx`ALTER TABLE movement DISABLE TRIGGER apply_movements`;
     const [event] = await tx<{ id: number }[]>`INSERT INTO event (kind, document, happened_at, booked_by) VALUES ('receive', 'PARTS', now(), ${world.person}) RETURNING id`;
-    const serials = await tx<{ id: number; number: string }[]>`INSERT INTO mark (product_id, kind, number, birth_event) SELECT ${product['BB-PART']!}::bigint, 'serial', 'BP-' || n, ${event!.id}::bigint FROM generate_series(1, ${UNITS * SERIALS * 2 * (TURNS + 1)}::int) n RETURNING id, number`;
+    const serials = await tx<{ id: number; number: string }[]>`INSERT INTO mark (product_id, kind, number, birth_event) SELECT ${product['BB-BIT']!}::bigint, 'serial', 'BP-' || n, ${event!.id}::bigint FROM generate_series(1, ${UNITS * SERIALS * 2 * (TURNS + 1)}::int) n RETURNING id, number`;
     const lots = (await tx<{ id: number }[]>`INSERT INTO mark (product_id, kind, number, birth_event) SELECT p, 'lot', 'BL', ${event!.id}::bigint FROM unnest(${[product['BB-GLUE']!, product['BB-WEB']!]}::bigint[]) p RETURNING id`).map((row) => row.id);
     await tx`INSERT INTO movement (event_id, mark_id, place_id, quantity) SELECT ${event!.id}::bigint, m, ${world.place}::bigint, 1 FROM unnest(${serials.map((row) => row.id)}::bigint[]) m UNION ALL SELECT ${event!.id}::bigint, m, ${world.place}::bigint, 1000000 FROM unnest(${lots}::bigint[]) m`;
     await tx`INSERT INTO stock (mark_id, place_id, mark_kind, quantity) SELECT m, ${world.place}::bigint, 'serial', 1 FROM unnest(${serials.map((row) => row.id)}::bigint[]) m UNION ALL SELECT m, ${world.place}::bigint, 'lot', 1000000 FROM unnest(${lots}::bigint[]) m`;
@@ -30,9 +30,9 @@ async function parts({ owner, world }: Bench, product: Record<string, number>): 
 /** 1,000 units with 8 components each, recorded per unit beside a bill and an order, booked at once, against the bare insertion of the same rows. */
 export async function buildMany(bench: Bench): Promise<Measured> {
   const { app, owner, world } = bench;
-  for (const [code, marking, decimals] of [['BB-PART', 'serial', 0], ['BB-GLUE', 'lot', 3], ['BB-WEB', 'lot', 3], ['BB-UNIT', 'serial', 0]] as const) await putProduct(app, code, { name: code, unit: 'each', decimals, made: true, marking } as never);
+  for (const [code, marking, decimals] of [['BB-BIT', 'serial', 0], ['BB-GLUE', 'lot', 3], ['BB-WEB', 'lot', 3], ['BB-UNIT', 'serial', 0]] as const) await putProduct(app, code, { name: code, unit: 'each', decimals, made: true, marking } as never);
   const line = (product: string, amount: string) => ({ product, quantity: amount, per: 'unit' as const, scrapPercent: '0', follow: 'unit' as const, positions: [], alternates: [], revision: null });
-  await putBill(app, 'BB-UNIT', { batch: null, note: '', coProducts: [], parts: [line('BB-PART', String(SERIALS)), line('BB-GLUE', '0.12'), line('BB-WEB', '2.4')] }, world.person);
+  await putBill(app, 'BB-UNIT', { batch: null, note: '', coProducts: [], parts: [line('BB-BIT', String(SERIALS)), line('BB-GLUE', '0.12'), line('BB-WEB', '2.4')] }, world.person);
   await putOrder(app, actorOf(bench), 'work', 'WO-BENCH', { due: '2030-01-01', note: '', lines: [{ product: 'BB-UNIT', quantity: String(UNITS * (TURNS + 1)) }] } as never);
   const product = Object.fromEntries((await app<{ code: string; id: number }[]>`SELECT code, id FROM product WHERE code LIKE 'BB-%'`).map((row) => [row.code, row.id]));
   const { serials, lots } = await parts(bench, product);
@@ -41,7 +41,7 @@ export async function buildMany(bench: Bench): Promise<Measured> {
     (turn) => book(app, build, actorOf(bench), `build ${turn} ${randomBytes(4).toString('hex')}`, {
       document: 'WO-BENCH', place: 'P', groups: Array.from({ length: UNITS }, (_, unit) => ({
         outputs: [{ product: 'BB-UNIT', serial: `OURS-${turn}-${unit}`, quantity: '1' }],
-        inputs: [...take(0, turn, unit).map((one) => ({ product: 'BB-PART', serial: one.number, quantity: '1' })), { product: 'BB-GLUE', lot: 'BL', quantity: '0.12' }, { product: 'BB-WEB', lot: 'BL', quantity: '2.4' }]
+        inputs: [...take(0, turn, unit).map((one) => ({ product: 'BB-BIT', serial: one.number, quantity: '1' })), { product: 'BB-GLUE', lot: 'BL', quantity: '0.12' }, { product: 'BB-WEB', lot: 'BL', quantity: '2.4' }]
       }))
     }),
     (turn) => owner.begin(async (tx) => {

@@ -144,7 +144,7 @@ test('as a sheet and for the batch: named units, pasted columns, lots drawn firs
     await page.getByRole('button', { name: /Take 1 unit back/ }).click();
     await expect(page.getByRole('heading', { name: /^reversal/ })).toBeVisible();
     await expect(page.getByText(/This takes back the build/)).toBeVisible();
-    const again = await call(request, 'POST', 'builds', { document: w.order, place: 'QW-L2', groups: [{ outputs: [{ product: w.unit, serial: `${code}-U1`, quantity: '1' }], inputs: [{ product: w.part, serial: `${code}-P1`, quantity: '1' }] }] });
+    const again = await call(request, 'POST', 'builds', { document: w.order, place: 'QW-L2', groups: [{ outputs: [{ product: w.unit, serial: `${code}-U1`, quantity: '1' }], inputs: [{ serial: `${code}-P1`, product: w.part, quantity: '1' }] }] });
     expect(again.status(), await again.text()).toBe(201);
   });
 

@@ -36,8 +36,10 @@ export function firstExpiredFirst(candidates: readonly Candidate[], wanted: Quan
   return proposal;
 }
 
+type Ordered = Omit<Candidate, 'id' | 'quantity' | 'state'>;
+
 /** The order of first expired first: by expiry, then by the day it came in, then by number. */
-export function soonestFirst(a: Candidate, b: Candidate): number {
+export function soonestFirst(a: Ordered, b: Ordered): number {
   const far = '9999-12-31';
   return compare(a.expires ?? far, b.expires ?? far) || compare(a.since, b.since) || compare(a.number, b.number);
 }

@@ -1,5 +1,6 @@
 import { daysBetween } from '../calendar/day.ts';
 import { formatQuantity, quantity, ZERO, type Quantity } from '../quantity/quantity.ts';
+import { soonestFirst } from './fefo.ts';
 
 /** How lots are chosen: what expires soonest, what came in first, or as few lots as will do. */
 export const CHOICE_RULES = ['first expired', 'first in', 'fewest lots'] as const;
@@ -45,13 +46,10 @@ export function unfit(offered: Offered, wishes: Wishes, day: string): Reason | n
   return null;
 }
 
-const FAR = '9999-12-31';
-const compare = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
-const soonest = (a: Offered, b: Offered): number => compare(a.expires ?? FAR, b.expires ?? FAR) || compare(a.since, b.since) || compare(a.number, b.number);
 const ORDER: Record<ChoiceRule, (a: Offered, b: Offered) => number> = {
-  'first expired': soonest,
-  'first in': (a, b) => compare(a.since, b.since) || compare(a.expires ?? FAR, b.expires ?? FAR) || compare(a.number, b.number),
-  'fewest lots': soonest
+  'first expired': soonestFirst,
+  'first in': (a, b) => (a.since < b.since ? -1 : a.since > b.since ? 1 : soonestFirst(a, b)),
+  'fewest lots': soonestFirst
 };
 
 /**

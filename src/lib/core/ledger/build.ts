@@ -2,7 +2,7 @@ import { mainShare, type Bill } from '../bills/bill.ts';
 import { gapsOf } from '../bills/gaps.ts';
 import { sayDay } from '../calendar/say-day.ts';
 import { total, ZERO, type Quantity } from '../quantity/quantity.ts';
-import { factKey, type FactValues } from '../marking/facts.ts';
+import { revisionOf } from '../marking/facts.ts';
 import { Births } from './birth.ts';
 import { decided, emptyRows, type Decision, type MarkRef } from './booking.ts';
 import { drawLots } from './draw-lots.ts';
@@ -91,7 +91,7 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
   else if (shared.size > 0) rows.transformations.push({ ...transformationOf(shared, sumUp(recorded.map((one) => one.outputs))), shared: true });
 
   late.finish();
-  if (snapshot.promised.size > 0) checkPromises(snapshot, available, taken, request.document, request.reasons?.['mark.reserved'], faults);
+  checkPromises(snapshot, available, taken, request.document, request.reasons?.['mark.reserved'], faults);
   if (bill) tellGaps(bill.bill);
   checkOrder(snapshot, booked, null, 'note', faults);
   return decided(rows, faults, snapshot);
@@ -115,7 +115,7 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
       productOf.set(ref, codeKey(product!.code));
       if (line.position?.trim()) positions.set(ref, line.position.trim().slice(0, 60));
       into.set(ref, (into.get(ref) ?? ZERO).plus(quantity));
-      if (!taken.has(ref)) taken.set(ref, path);
+      if (snapshot.promised.size > 0 && !taken.has(ref)) taken.set(ref, path);
       for (const taking of takings) rows.movements.push({ mark: ref, placeId: taking.place.id, quantity: taking.quantity.negated() });
     }
   }
@@ -224,10 +224,4 @@ function sumUp(maps: readonly ReadonlyMap<MarkRef, Quantity>[]): Map<MarkRef, Qu
   const sums = new Map<MarkRef, Quantity>();
   for (const map of maps) for (const [ref, amount] of map) sums.set(ref, (sums.get(ref) ?? ZERO).plus(amount));
   return sums;
-}
-
-/** The fact that says which revision a part is. */
-function revisionOf(facts: FactValues): string | null {
-  for (const [name, fact] of Object.entries(facts)) if (factKey(name) === factKey('revision')) return fact.value;
-  return null;
 }

@@ -1,4 +1,4 @@
-import { formatQuantity, total, ZERO, type Quantity } from '../quantity/quantity.ts';
+import { formatQuantity, ZERO, type Quantity } from '../quantity/quantity.ts';
 import { Births } from './birth.ts';
 import { decided, emptyRows, type Decision, type MarkRef } from './booking.ts';
 import { Availability } from './draw.ts';
@@ -99,7 +99,7 @@ export function decideTeardown(snapshot: Snapshot, request: Teardown): Decision 
   function tellForgotten(inside: ReadonlyMap<MarkRef, Quantity>, outputs: ReadonlyMap<MarkRef, Quantity>, path: string, unit: KnownProduct, number: string): void {
     const left = [...inside].flatMap(([ref, amount]) => {
       const mark = snapshot.marksById.get(ref);
-      const rest = amount.minus(total([outputs.get(ref) ?? ZERO]));
+      const rest = amount.minus(outputs.get(ref) ?? ZERO);
       return mark && mark.kind === 'serial' && rest.gt(0) ? [mark.number!] : [];
     });
     if (left.length > 0) faults.note(path, `${left.join(', ')} went into ${unit.code} ${number} and ${left.length === 1 ? 'is' : 'are'} not among what came out. Add ${left.length === 1 ? 'it' : 'them'}, or say it was lost.`, number);

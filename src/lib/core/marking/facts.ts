@@ -15,6 +15,9 @@ export const sayFact = ({ value, unit }: FactValue): string => (unit ? `${value}
 const LONGEST = 200;
 export const factKey = (name: string): string => name.trim().toUpperCase();
 
+/** The fact that says which revision a part is; null where it has none. */
+export const revisionOf = (facts: FactValues): string | null => Object.entries(facts).find(([name]) => factKey(name) === factKey('revision'))?.[1].value ?? null;
+
 type Reading = { ok: true; value: string } | { ok: false; why: string };
 
 /** Reads a fact's value as its kind says. Numbers keep the digits they were given with. */

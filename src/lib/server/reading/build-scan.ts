@@ -1,6 +1,6 @@
 import { placeScan, type Placed, type ScannedMark, type UnitInHand } from '../../core/bills/place-scan.ts';
 import { looksLikeSymbol, readElementString } from '../../core/gs1/element-string.ts';
-import { factKey, type FactValues } from '../../core/marking/facts.ts';
+import { revisionOf, type FactValues } from '../../core/marking/facts.ts';
 import { keyOfNumber, shown } from '../../core/numbers/number.ts';
 import { sayGone } from '../../core/ledger/use-mark.ts';
 import type { Component } from '../../core/bills/positions.ts';
@@ -49,11 +49,10 @@ export async function readScan(db: Db, personId: number, orderNumber: string, te
   ]);
   if (!order) notFound('order', orderNumber);
   const components = order.bill_id === null ? await componentsOf(db, await readBill(db, order.product, { day: order.placed })) : (order.components ?? []);
-  const revisionOf = (facts: FactValues | null): string | null => Object.entries(facts ?? {}).find(([name]) => factKey(name) === factKey('revision'))?.[1].value ?? null;
   const placed = placeScan({
     order: order.number, made: { product: order.product, marking: order.marking }, components, number, named: order.named ?? [], namedOnOrder: order.named_on_order, day: today,
     marks: marks.map((row) => ({
-      product: row.product, kind: row.kind, number: row.number, state: row.state, expires: row.expires, lot: row.lot, onHand: row.on_hand, revision: revisionOf(row.facts) ?? revisionOf(row.lot_facts),
+      product: row.product, kind: row.kind, number: row.number, state: row.state, expires: row.expires, lot: row.lot, onHand: row.on_hand, revision: revisionOf(row.facts) ?? revisionOf(row.lot_facts ?? {}),
       gone: row.on_hand || row.gone_kind === null ? null : sayGone({ kind: row.gone_kind, document: row.gone_document, day: row.gone_day, partner: row.gone_partner, into: row.gone_into })
     }))
   }, unit);
