@@ -55,6 +55,10 @@
         <ul class="owed">{#each data.gaps.slice(0, 6) as row (`${row.mark} ${row.component}`)}<li><a href="/marks/{row.mark}/as-built"><b class="number">{row.number ?? row.product}</b> lacks <b class="number">{row.component}</b></a><span class="small soft">{row.product} · {row.document}, {sayDistance(row.since, data.today)}{row.onHand ? '' : ' · gone on'}</span></li>{/each}</ul>
         {#if data.gaps.length > 6}<p class="small soft">and {data.gaps.length - 6} more</p>{/if}
       {/if}
+      {#if data.serialsLater.length > 0}
+        <h2>Loose ends: serials to be named before they leave <span>{data.serialsLater.length}</span></h2>
+        <ul class="owed">{#each data.serialsLater.slice(0, 6) as row (`${row.order} ${row.product}`)}<li><a href="/ship/{encodeURIComponent(row.order)}/choose"><b class="number">{row.order}</b> lacks {sayQuantity(row.missing)} <span class="number">{row.product}</span></a><span class="small soft">{row.partner ?? ''} · due {sayDistance(row.due, data.today)}</span></li>{/each}</ul>
+      {/if}
       <h2>Held, waiting for a decision <span>{data.held.length}</span></h2>
       <ul class="tags">
         {#each data.held as mark (mark.id)}

@@ -29,5 +29,6 @@
 <div class="canvas"><canvas bind:this={canvas} aria-hidden="true"></canvas></div>
 
 <style>
-  .canvas { height: 220px; position: relative; }
+  /* The canvas keeps its old width until it is drawn anew: it must not push the page wide meanwhile. */
+  .canvas { height: 220px; position: relative; min-width: 0; overflow: hidden; }
 </style>

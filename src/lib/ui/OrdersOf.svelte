@@ -20,6 +20,7 @@
 
 {#if kind === 'purchase'}<p class="ways"><a href="/put-away">Put away</a><a href="/labels">Labels</a>{#if data.mayOrder}<a href="/orders/import?kind=purchase">Orders from a file</a>{/if}</p>{/if}
 {#if kind === 'work'}<p class="ways"><a href="/build/floor">The floor</a><a href="/repack">Repack</a>{#if data.mayOrder}<a href="/orders/import?kind=work">Orders from a file</a>{/if}</p>{/if}
+{#if kind === 'sales'}<p class="ways"><a href="/ship/backorders">Owed</a><a href="/returns">Returns</a>{#if data.mayOrder}<a href="/orders/import?kind=sales">Orders from a file</a>{/if}</p>{/if}
 <OrderList title={TITLE[kind]} base={ORDER_SCREEN[kind]} orders={data.orders} done={data.done} {current} today={data.today} newHref={data.mayOrder ? `/orders/new?kind=${kind}` : undefined} empty={NONE[kind]} />
 
 <style>

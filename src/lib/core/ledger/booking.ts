@@ -44,6 +44,13 @@ export interface Rows {
   gaps: { transformation: number; mark: MarkRef; componentId: number; wanted: Quantity; used: Quantity }[];
   /** The event this takes back, and its transformations that no longer hold. */
   reverses: { event: number; transformations: number[] } | null;
+  /** Cartons and pallets to be made; named −1, −2 … in `packings`. */
+  newUnits: { kind: 'carton' | 'pallet'; orderId: number | null }[];
+  packings: { unit: number; mark?: MarkRef; child?: number; quantity: Quantity }[];
+  /** Cartons and pallets that leave. */
+  shippedUnits: number[];
+  /** Which shipments what comes back left by. */
+  returned: { mark: MarkRef; shipmentId: number; quantity: Quantity }[];
   /** Faults gone on in spite of, with their reasons. */
   remarks: readonly Remark[];
   /** Versions of the plans the booking was decided by, for each product. */
@@ -54,7 +61,7 @@ export interface Rows {
 
 export type Decision = { ok: true; rows: Rows; notes: Note[] } | { ok: false; faults: Fault[]; notes: Note[] };
 
-export const emptyRows = (): Rows => ({ partnerId: null, orderId: null, newMarks: [], movements: [], transformations: [], changes: [], identified: { movements: [], transformations: [] }, scrapped: null, gaps: [], reverses: null, remarks: [], plans: [], answer: [] });
+export const emptyRows = (): Rows => ({ partnerId: null, orderId: null, newMarks: [], movements: [], transformations: [], changes: [], identified: { movements: [], transformations: [] }, scrapped: null, gaps: [], newUnits: [], packings: [], shippedUnits: [], returned: [], reverses: null, remarks: [], plans: [], answer: [] });
 
 /** Adds a mark to be made and answers how the other rows name it. */
 export function addNewMark(rows: Rows, mark: NewMark): MarkRef {

@@ -91,7 +91,7 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
   else if (shared.size > 0) rows.transformations.push({ ...transformationOf(shared, sumUp(recorded.map((one) => one.outputs))), shared: true });
 
   late.finish();
-  checkPromises(snapshot, available, taken, request.document, request.reasons?.['mark.reserved'], faults);
+  checkPromises(snapshot, available, taken, request.document, faults);
   if (bill) tellGaps(bill.bill);
   checkOrder(snapshot, booked, null, 'note', faults);
   return decided(rows, faults, snapshot);

@@ -49,6 +49,18 @@ export class Faults {
     this.notes.push(number === undefined ? { path, message } : { path, number, message });
   }
 
+  /** A fault that a booking may go on in spite of with a written reason, whatever the plan says. */
+  answerWithReason(code: FaultCode, path: string, message: string, number?: string): void {
+    const reason = this.reasons[code]?.trim() || null;
+    if (reason !== null) {
+      this.note(path, message, number);
+      this.remarks.push({ code, answer: 'reason', number: number ?? null, message, reason });
+      return;
+    }
+    this.add(code, path, `${message} Or go on with a written reason.`, number);
+    this.list.at(-1)!.answer = 'reason';
+  }
+
   /**
    * A fault that a plan answers for itself.
    * @returns whether the booking may go on: the plan says `note`, or `reason` and one was given for faults of this code

@@ -61,6 +61,9 @@ export function checkUsable(snapshot: Snapshot, product: KnownProduct, mark: Kno
   return may;
 }
 
+/** The product of a mark the snapshot knows. */
+export const productOf = (snapshot: Snapshot, productId: number): KnownProduct => [...snapshot.products.values()].find((one) => one.id === productId)!;
+
 /** Finds an existing mark by its kind and number. */
 export function findMark(snapshot: Snapshot, product: KnownProduct, kind: KnownMark['kind'], number: string): KnownMark | null {
   return snapshot.marks.get(markGroup(product.id, kind))?.get(numberKey(number)) ?? null;

@@ -1,7 +1,7 @@
 import { formatQuantity, total } from '../quantity/quantity.ts';
 import type { Availability } from './draw.ts';
 import type { Faults } from './fault.ts';
-import { nameOf } from './lookup.ts';
+import { nameOf, productOf } from './lookup.ts';
 import { codeKey, type Snapshot } from './snapshot.ts';
 
 /**
@@ -9,25 +9,18 @@ import { codeKey, type Snapshot } from './snapshot.ts';
  * written reason, whatever the plan says.
  * @param taken marks with the first path they were used at
  * @param own the order of the booking; what it was promised itself is its own
- * @param reason written for `mark.reserved`, if any
  */
-export function checkPromises(snapshot: Snapshot, available: Availability, taken: ReadonlyMap<number, string>, own: string, reason: string | undefined, faults: Faults): void {
+export function checkPromises(snapshot: Snapshot, available: Availability, taken: ReadonlyMap<number, string>, own: string, faults: Faults): void {
   for (const [id, path] of taken) {
     const others = (snapshot.promised.get(id) ?? []).filter((promise) => codeKey(promise.order) !== codeKey(own));
     if (others.length === 0) continue;
     const promised = total(others.map((promise) => promise.quantity)), left = available.amount(id);
     if (left.gte(promised)) continue;
     const mark = snapshot.marksById.get(id)!;
-    const product = [...snapshot.products.values()].find((one) => one.id === mark.productId)!;
+    const product = productOf(snapshot, mark.productId);
     const whom = others.map((promise) => `${promise.order}${promise.partner ? ` for ${promise.partner}` : ''}`).join(', ');
     const message = mark.kind === 'serial' ? `${nameOf(mark, product)} of ${product.code} is promised to ${whom}. Take another, or have the promise taken back.`
       : `${nameOf(mark, product)} of ${product.code}: ${formatQuantity(promised)} ${product.unit} are promised to ${whom}, and ${formatQuantity(left)} would be left. Take less, take another, or have the promise taken back.`;
-    if (reason?.trim()) {
-      faults.note(path, message, mark.number ?? product.code);
-      faults.remarks.push({ code: 'mark.reserved', answer: 'reason', number: mark.number, message, reason: reason.trim() });
-    } else {
-      faults.add('mark.reserved', path, `${message} Or go on with a written reason.`, mark.number ?? product.code);
-      faults.list.at(-1)!.answer = 'reason';
-    }
+    faults.answerWithReason('mark.reserved', path, message, mark.number ?? product.code);
   }
 }

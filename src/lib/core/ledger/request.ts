@@ -34,7 +34,14 @@ export interface Reversal { document: string; event: number; units?: (MarkNamed 
 
 export interface ShippedMark extends MarkNamed { quantity?: string }
 export interface ShipmentLine { product: string; place?: string; quantity?: string; marks?: ShippedMark[] }
-export interface Shipment { document: string; customer: string; lines: ShipmentLine[]; reasons?: Reasons }
+/** `units` are SSCCs of cartons and pallets that leave with all that is in them, beside the goods of the lines. */
+export interface Shipment { document: string; customer: string; lines: ShipmentLine[]; units?: string[]; reasons?: Reasons }
+
+/** Goods into a carton, or cartons (`units`) onto a pallet; without `unit` a new one is made. */
+export interface Packing { document: string; kind: 'pack' | 'unpack'; unit?: string; make?: 'carton' | 'pallet'; lines: (MarkNamed & { product: string; quantity?: string })[]; units: string[]; reasons?: Reasons }
+
+/** Shipped goods that come back to a place. */
+export interface GoodsReturn { document: string; customer?: string; place: string; lines: (MarkNamed & { product: string; quantity?: string })[] }
 
 export interface CorrectionLine extends MarkNamed { product: string; place: string; quantity?: string }
 export interface Correction { document: string; kind: 'gain' | 'loss' | 'scrap'; lines: CorrectionLine[] }
@@ -77,6 +84,11 @@ export interface Wants {
   /** Also what of the marks is promised to orders, and for a shipment which do not conform to this customer's spec. */
   promises?: true;
   specsFor?: string;
+  /** Cartons and pallets by SSCC, with what is in them; and what of the marks is packed. */
+  units?: readonly string[];
+  packed?: true;
+  /** To whom the marks were shipped. */
+  sales?: true;
   /** Also what went into the named marks, and what things cost. */
   asBuilt?: true;
   costs?: true;

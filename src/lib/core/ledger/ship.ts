@@ -3,9 +3,10 @@ import { decided, emptyRows, type Decision, type MarkRef } from './booking.ts';
 import { Availability } from './draw.ts';
 import { Faults } from './fault.ts';
 import { LateNumbers } from './late-numbers.ts';
-import { findPartner, findPlace, findProduct, nameOf } from './lookup.ts';
+import { findPartner, findPlace, findProduct, nameOf, productOf } from './lookup.ts';
 import { checkOrder, type Booked } from './order-check.ts';
-import { total } from '../quantity/quantity.ts';
+import { total, ZERO, type Quantity } from '../quantity/quantity.ts';
+import { PackedGoods } from './pack.ts';
 import { checkPromises } from './promises.ts';
 import type { Shipment, Wants } from './request.ts';
 import type { KnownProduct, Snapshot } from './snapshot.ts';
@@ -20,6 +21,8 @@ export const shipmentWants = (request: Shipment): Wants => ({
   marks: request.lines.map((line) => ({ product: line.product, marks: line.marks ?? [] })),
   draws: true,
   promises: true,
+  packed: true,
+  units: request.units ?? [],
   specsFor: request.customer
 });
 
@@ -27,7 +30,8 @@ export const shipmentWants = (request: Shipment): Wants => ({
  * Decides a shipment: which marks leave from where, to whom. A line names its marks, or only a quantity
  * where the product has no numbers. A serial that the plan asks for only here is given to one unit of the unnumbered stock.
  * What does not conform to the customer's spec, and what was promised to another order, is refused; the second goes on with a reason.
- * Faults: those of `useMark`, mark.off-spec, mark.reserved, order.closed, product.unknown, place.unknown, partner.unknown.
+ * Cartons and pallets leave with all that is in them; what stays packed does not leave loose.
+ * Faults: those of `useMark`, mark.off-spec, balance.open, mark.reserved, order.closed, product.unknown, place.unknown, partner.unknown.
  */
 export function decideShipment(snapshot: Snapshot, request: Shipment): Decision {
   const faults = new Faults(request.reasons);
@@ -39,7 +43,7 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
   const late = new LateNumbers(snapshot, rows, new Births(snapshot, rows, faults), available);
   const usedSerials = new Map<MarkRef, string>();
   const booked: Booked[] = [];
-  const taken = new Map<MarkRef, string>();
+  const taken = new Map<MarkRef, string>(), loose = new Map<MarkRef, string>();
 
   request.lines.forEach((line, index) => {
     const path = `lines[${index}]`;
@@ -58,6 +62,7 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
       const used = useMark(snapshot, available, usedSerials, { product, checkpoint: 'ship', named: { ...mark, quantity }, only, first: null, path: markPath, mustBeUsable: true, late }, faults);
       if (!used || !conforms(product, used.ref, markPath)) return [];
       if (snapshot.promised.size > 0 && !taken.has(used.ref)) taken.set(used.ref, markPath);
+      if (snapshot.packed.size > 0 && !loose.has(used.ref)) loose.set(used.ref, markPath);
       return used;
     });
     for (const { ref, takings } of used) {
@@ -72,8 +77,26 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
     if (used.length > 0) booked.push({ product, quantity: sum, path });
   });
 
+  // What stands in cartons leaves with them.
+  const packed = new PackedGoods(snapshot, request.units ?? [], faults);
+  const inUnits = new Map<KnownProduct, Quantity>();
+  for (const { mark: id, quantity, sscc } of packed.contents()) {
+    const path = `units[${Math.max(0, (request.units ?? []).indexOf(sscc))}]`;
+    const mark = snapshot.marksById.get(id)!, product = productOf(snapshot, mark.productId);
+    const named = { ...(mark.kind === 'serial' ? { serial: mark.number! } : mark.kind === 'lot' ? { lot: mark.number! } : {}), quantity: quantity.toFixed() };
+    const used = useMark(snapshot, available, usedSerials, { product, checkpoint: 'ship', named, only: null, first: null, path, mustBeUsable: true }, faults);
+    if (!used || !conforms(product, used.ref, path)) continue;
+    if (snapshot.promised.size > 0 && !taken.has(used.ref)) taken.set(used.ref, path);
+    for (const taking of used.takings) rows.movements.push({ mark: used.ref, placeId: taking.place.id, quantity: taking.quantity.negated() });
+    rows.answer.push(used.ref);
+    inUnits.set(product, (inUnits.get(product) ?? ZERO).plus(quantity));
+  }
+  for (const [product, quantity] of inUnits) booked.push({ product, quantity, path: 'units' });
+  rows.shippedUnits = packed.unitIds;
+  if (snapshot.packed.size > 0) packed.checkLoose(available, loose);
+
   late.finish();
-  checkPromises(snapshot, available, taken, request.document, request.reasons?.['mark.reserved'], faults);
+  checkPromises(snapshot, available, taken, request.document, faults);
   checkOrder(snapshot, booked, partner?.code ?? null, 'refuse', faults);
   return decided(rows, faults, snapshot);
 

@@ -45,6 +45,12 @@ export interface KnownOrder {
 /** Where a mark went that is no longer on hand. */
 export interface Gone { kind: string; document: string; day: string; partner: string | null; /** The mark it went into. */ into: string | null }
 
+/** A carton or pallet: what is in it, what stands on it, and what it left with. */
+export interface KnownUnit { id: number; sscc: string; kind: 'carton' | 'pallet'; order: string | null; /** The document it left with. */ shipped: string | null; /** SSCC of the pallet it stands on. */ pallet: string | null; cartons: readonly string[]; contents: ReadonlyMap<number, Quantity> }
+
+/** What a customer still has of a mark by one shipment. */
+export interface Sale { event: number; document: string; day: string; partner: string | null; partnerId: number | null; quantity: Quantity }
+
 /** An event that is to be taken back. Quantities of movements are signed. */
 export interface KnownEvent {
   id: number; kind: string; document: string; orderId: number | null; partnerId: number | null;
@@ -78,6 +84,14 @@ export interface Snapshot {
   promised: ReadonlyMap<number, readonly { order: string; partner: string | null; quantity: Quantity }[]>;
   /** Marks that do not conform to the spec that counts, with why. */
   offSpec: ReadonlyMap<number, string>;
+  /** Cartons and pallets by SSCC. */
+  units: ReadonlyMap<string, KnownUnit>;
+  /** What of a mark is in cartons that have not left. */
+  packed: ReadonlyMap<number, readonly { sscc: string; quantity: Quantity }[]>;
+  /** Products of which this customer wants one expiry date in a carton. */
+  oneDate: ReadonlySet<number>;
+  /** To whom a mark was shipped, the latest first; quantity 0 where all of it came back. */
+  sales: ReadonlyMap<number, readonly Sale[]>;
   /** Mean cost of one unit of a mark, where any is known. */
   costs: ReadonlyMap<number, Quantity>;
   /** On hand by mark id, then by place code; only what is above zero. */

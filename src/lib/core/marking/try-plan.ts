@@ -15,7 +15,7 @@ export interface Tried { ok: boolean; faults: Fault[]; notes: Note[]; /** Dates 
 export function tryPlan(plan: MarkingPlan, checkpoint: Checkpoint, given: Readonly<Record<string, string>>, day: string): Tried {
   const product: KnownProduct = { id: 1, code: 'IT', name: 'the product', unit: 'each', decimals: 3, marking: plan.identity, plan, planVersion: null, netWeightKg: null, units: new Map() };
   const snapshot: Snapshot = {
-    happenedAt: new Date(`${day}T12:00:00Z`), day, order: null, named: new Map(), gone: new Map(), event: null, asBuilt: new Map(), costs: new Map(), promised: new Map(), offSpec: new Map(), products: new Map([['IT', product]]), marks: new Map(), marksById: new Map(), elsewhere: new Map(), stock: new Map(),
+    happenedAt: new Date(`${day}T12:00:00Z`), day, order: null, named: new Map(), gone: new Map(), event: null, asBuilt: new Map(), costs: new Map(), promised: new Map(), offSpec: new Map(), units: new Map(), packed: new Map(), oneDate: new Set(), sales: new Map(), products: new Map([['IT', product]]), marks: new Map(), marksById: new Map(), elsewhere: new Map(), stock: new Map(),
     places: new Map([['HERE', { id: 1, code: 'HERE', name: 'here', site: 'here', zone: 'UTC' }]]), partners: new Map([['THEM', { id: 1, code: 'THEM', name: 'them', supplier: true, customer: false }]])
   };
   const { quantity = '1', ...mark } = givenIn(given, Object.keys(given)) as { quantity?: string } & Record<string, unknown>;

@@ -66,6 +66,18 @@ export const Teardown = z.strictObject({
   })).min(1)
 }).meta({ id: 'Teardown' });
 
+export const Packing = z.strictObject({
+  ...circumstances, kind: z.enum(['pack', 'unpack']).default('pack'), reasons,
+  unit: z.string().max(100).optional().meta({ description: 'SSCC of the carton or pallet; a new one is made where not given' }), make: z.enum(['carton', 'pallet']).optional(),
+  lines: rows(z.strictObject({ product: text, ...mark, quantity: quantity.optional() })).default([]),
+  units: z.array(z.string().max(100)).max(1000).default([]).meta({ description: 'SSCCs of cartons, for a pallet' })
+}).meta({ id: 'Packing' });
+
+export const GoodsReturn = z.strictObject({
+  ...circumstances, customer: text.optional().meta({ description: 'Found by the sale where not given' }), place: text, reason: reason.optional(),
+  lines: rows(z.strictObject({ product: text, ...mark, quantity: quantity.optional() })).min(1)
+}).meta({ id: 'Return' });
+
 export const Reversal = z.strictObject({
   ...circumstances, reason, event: z.int().positive(),
   units: rows(z.strictObject({ product: text, ...mark })).min(1).optional().meta({ description: 'Only what made these; all of it where not given' })
@@ -125,8 +137,16 @@ export const Shipment = z.strictObject({
   lines: rows(z.strictObject({
     product: text, place: text.optional(), quantity: quantity.optional(),
     marks: rows(z.strictObject({ ...mark, quantity: quantity.optional() })).optional()
-  })).min(1)
-}).meta({ id: 'Shipment' });
+  })).default([]),
+  units: z.array(z.string().max(100)).max(2000).optional().meta({ description: 'SSCCs of cartons and pallets that leave with all that is in them' })
+}).refine((request) => request.lines.length > 0 || (request.units?.length ?? 0) > 0, { path: ['lines'], message: 'Name goods in lines, or cartons and pallets in units' }).meta({ id: 'Shipment' });
+
+const pickLine = z.strictObject({ line: z.int().min(1), ...mark, quantity: quantity.optional() });
+export const PickList = z.strictObject({ lines: rows(pickLine), until: day.nullish() }).meta({ id: 'PickList' });
+export const PickScan = z.strictObject({ scan: z.string().trim().min(1).max(300), quantity: quantity.optional(), place: code.optional().meta({ description: 'Where the picker stands, where a lot lies in several places' }) }).meta({ id: 'PickScan' });
+export const PickBack = z.strictObject({ pick: z.int().min(1) }).meta({ id: 'PickBack' });
+export const Swap = z.strictObject({ from: text, to: text }).meta({ id: 'Swap' });
+export const Company = z.strictObject({ name, gs1Prefix: z.string().regex(/^[0-9]{6,12}$/, 'A GS1 company prefix has 6 to 12 digits'), address: z.string().max(1000).default('') }).meta({ id: 'Company' });
 
 export const Correction = z.strictObject({
   ...circumstances,
@@ -213,7 +233,7 @@ export const Order = z.strictObject({
 export const Announcement = z.strictObject({
   lines: z.array(z.strictObject({ line: z.int().min(1), marks: rows(announcedMark) })).min(1).max(5000)
 }).meta({ id: 'Announcement' });
-export const OrderChange = z.strictObject({ closed: z.boolean() }).meta({ id: 'OrderChange' });
+export const OrderChange = z.strictObject({ closed: z.boolean().optional(), serialsLater: z.boolean().optional().meta({ description: 'For a sales order: its serials are named later; a loose end until they are' }) }).meta({ id: 'OrderChange' });
 
 const segment = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('text'), text: z.string().min(1).max(40) }),
@@ -256,7 +276,7 @@ const record = z.object({
   supplierNumber: z.string().optional(), made: day.optional(), expires: day.optional(), retest: day.optional(), facts: z.record(z.string(), z.object({ value: z.string(), unit: z.string().optional() })).optional(), state: z.enum(['usable', 'held', 'rejected']), onHand: z.string()
 });
 export const MarkRecord = record.meta({ id: 'MarkRecord' });
-export const Booked = z.object({ event: z.object({ id: z.number(), kind: z.string(), document: z.string(), bookedAt: z.string() }), marks: z.array(MarkRecord) }).meta({ id: 'Booked' });
+export const Booked = z.object({ event: z.object({ id: z.number(), kind: z.string(), document: z.string(), bookedAt: z.string() }), marks: z.array(MarkRecord), units: z.array(z.string()).optional().meta({ description: 'SSCCs of the cartons and pallets it made' }) }).meta({ id: 'Booked' });
 export const MarkPage = z.object({ marks: z.array(MarkRecord), next: z.string().optional() }).meta({ id: 'MarkPage' });
 export const StockPage = z.object({ rows: z.array(z.object({ mark: MarkRecord, place: z.string(), quantity: z.string() })), next: z.string().optional() }).meta({ id: 'StockPage' });
 const partnerEnd = z.object({ partner: z.string(), document: z.string(), at: z.string(), mark: z.number(), quantity: z.string() });

@@ -1,6 +1,6 @@
 import { dayOf } from '../../core/calendar/day.ts';
 import type { NamedMarks, Wants } from '../../core/ledger/request.ts';
-import { codeKey, indexMarks, markGroup, markKey, type MarkIndex, type Gone, type KnownEvent, type KnownMark, type KnownOrder, type KnownPartner, type KnownPlace, type KnownProduct, type MarkKind, type Marking, type Snapshot } from '../../core/ledger/snapshot.ts';
+import { codeKey, indexMarks, markGroup, markKey, type MarkIndex, type Gone, type KnownEvent, type KnownMark, type KnownOrder, type KnownPartner, type KnownPlace, type KnownProduct, type KnownUnit, type MarkKind, type Marking, type Snapshot } from '../../core/ledger/snapshot.ts';
 import type { FactValues } from '../../core/marking/facts.ts';
 import { effectivePlan, type MarkingPlan } from '../../core/marking/plan.ts';
 import { keyOfNumber, numberKey } from '../../core/numbers/number.ts';
@@ -9,6 +9,7 @@ import { groupBy } from '../../core/group-by.ts';
 import { limitsFor, readSpecs } from '../catalogue/specs.ts';
 import { readVerdicts } from '../reading/verdicts.ts';
 import { billById } from '../catalogue/bills.ts';
+import { readOneDate, readPacked, readSales, readUnits } from './read-packed.ts';
 import type { Tx } from '../db/client.ts';
 
 /** Numbers no mark can have are not asked for; the decision tells of them. */
@@ -35,9 +36,9 @@ export async function readSnapshot(tx: Tx, wants: Wants, happenedAt: Date, onlyL
     readProducts(tx, wants.products), readPartners(tx, wants.partner), readPlaces(tx, wants.places, [])
   ]);
   const event = wants.event === undefined ? null : await readEvent(tx, wants.event, lock);
-  const [namedMarks, drawnLots] = await Promise.all([findMarks(tx, products, wants.marks), wants.lotsOf?.length ? lotsOnHand(tx, wants.lotsOf) : []]);
+  const [namedMarks, drawnLots, units] = await Promise.all([findMarks(tx, products, wants.marks), wants.lotsOf?.length ? lotsOnHand(tx, wants.lotsOf) : [], wants.units?.length ? readUnits(tx, wants.units, lock) : new Map<string, KnownUnit>()]);
   const asBuilt = wants.asBuilt ? await readAsBuilt(tx, namedMarks.map((mark) => mark.id)) : new Map<number, { mark: number; quantity: Quantity }[]>();
-  const more = [...new Set([...drawnLots, ...(event?.marks ?? []), ...[...asBuilt.values()].flatMap((parts) => parts.map((part) => part.mark))])];
+  const more = [...new Set([...drawnLots, ...[...units.values()].flatMap((unit) => [...unit.contents.keys()]), ...(event?.marks ?? []), ...[...asBuilt.values()].flatMap((parts) => parts.map((part) => part.mark))])];
   const known = new Set(namedMarks.map((mark) => mark.id));
   const others = more.filter((id) => !known.has(id));
   const found = others.length === 0 ? namedMarks : [...namedMarks, ...(await readMarks(tx, others))];
@@ -61,17 +62,18 @@ export async function readSnapshot(tx: Tx, wants: Wants, happenedAt: Date, onlyL
     byMark.get(row.mark_id)!.set(codeById.get(row.place_id)!, quantity(row.quantity));
   }
   const [first] = places.values();
+  const serialsGone = fresh.filter((mark) => (mark.kind === 'serial' || event !== null) && !byMark.has(mark.id)).map((mark) => mark.id);
+  // None of these depends on another: they are sent together.
+  const [elsewhereOf, namedOutputs, gone, promised, offSpec, costs, packed, oneDate, sales] = await Promise.all([
+    wants.draws ? readElsewhere(tx, products, wants.marks, marks) : new Map(), wants.outputs ? readNamed(tx, products, wants.outputs) : new Map(), wants.draws ? readGone(tx, serialsGone) : new Map(),
+    wants.promises ? readPromised(tx, ids, happenedAt) : new Map(), wants.specsFor === undefined ? new Map() : readOffSpec(tx, fresh, allProducts, wants.specsFor), wants.costs ? readCosts(tx, ids) : new Map(),
+    wants.packed ? readPacked(tx, ids) : new Map(), wants.packed && order?.partner ? readOneDate(tx, order.partner, allProducts) : new Set<number>(), wants.sales ? readSales(tx, ids) : new Map()
+  ]);
   return {
     happenedAt, day: dayOf(happenedAt, first?.zone ?? 'Europe/London'), order, products: allProducts, places, marks,
     partners,
     marksById: new Map([...fresh, ...lots].map((mark) => [mark.id, mark])),
-    elsewhere: wants.draws ? await readElsewhere(tx, products, wants.marks, marks) : new Map(),
-    stock: byMark, asBuilt, event: event?.known ?? null,
-    named: wants.outputs ? await readNamed(tx, products, wants.outputs) : new Map(),
-    gone: wants.draws ? await readGone(tx, fresh.filter((mark) => (mark.kind === 'serial' || event !== null) && !byMark.has(mark.id)).map((mark) => mark.id)) : new Map(),
-    promised: wants.promises ? await readPromised(tx, ids, happenedAt) : new Map(),
-    offSpec: wants.specsFor === undefined ? new Map() : await readOffSpec(tx, fresh, allProducts, wants.specsFor),
-    costs: wants.costs ? await readCosts(tx, ids) : new Map()
+    stock: byMark, asBuilt, event: event?.known ?? null, elsewhere: elsewhereOf, named: namedOutputs, gone, promised, offSpec, costs, units, packed, oneDate, sales
   };
 }
 

@@ -1,3 +1,4 @@
+import { makeSscc } from '../../core/gs1/sscc.ts';
 import type { MovementRow, Rows, TransformationRow } from '../../core/ledger/booking.ts';
 import type { Tx } from '../db/client.ts';
 
@@ -15,7 +16,7 @@ export interface EventRow {
  * Numbers given on the way are an event of their own, of kind identify, just before.
  * @returns the event's id and when it was booked, and the real id of every mark the booking answers with
  */
-export async function writeRows(tx: Tx, event: EventRow, rows: Rows): Promise<{ eventId: number; bookedAt: Date; markIds: number[] }> {
+export async function writeRows(tx: Tx, event: EventRow, rows: Rows): Promise<{ eventId: number; bookedAt: Date; markIds: number[]; units: string[] }> {
   const identifies = rows.identified.movements.length > 0, scraps = rows.scrapped !== null;
   const [ids] = await tx<{ event: number; before: number | null; after: number | null; marks: number[]; transformations: number[] }[]>`
     SELECT CASE WHEN ${identifies} THEN nextval('event_id_seq') END AS before, nextval('event_id_seq') AS event, CASE WHEN ${scraps} THEN nextval('event_id_seq') END AS after,
@@ -68,7 +69,30 @@ export async function writeRows(tx: Tx, event: EventRow, rows: Rows): Promise<{ 
     await tx`INSERT INTO booking_remark (event_id, code, answer, number, message, reason)
       SELECT ${eventId}::bigint, * FROM unnest(${column('code')}::text[], ${column('answer')}::text[], ${column('number')}::text[], ${column('message')}::text[], ${column('reason')}::text[])`;
   }
-  return { eventId, bookedAt, markIds: rows.answer.map(real) };
+  const units = rows.newUnits.length > 0 || rows.packings.length > 0 ? await writePackings(tx, eventId, rows, real) : [];
+  if (rows.shippedUnits.length > 0) await tx`INSERT INTO unit_shipped (unit_id, event_id) SELECT unnest(${rows.shippedUnits}::bigint[]), ${eventId}::bigint`;
+  if (rows.returned.length > 0) {
+    await tx`INSERT INTO returned (event_id, mark_id, shipment_id, quantity)
+      SELECT ${eventId}::bigint, m, s, sum(q) FROM unnest(${rows.returned.map((row) => real(row.mark))}::bigint[], ${rows.returned.map((row) => row.shipmentId)}::bigint[], ${rows.returned.map((row) => row.quantity.toFixed())}::numeric[]) AS t (m, s, q) GROUP BY m, s`;
+  }
+  return { eventId, bookedAt, markIds: rows.answer.map(real), units };
+}
+
+/** Makes the new cartons and pallets, each under an SSCC of our prefix, and puts in what goes in. Answers the SSCCs of the new ones. */
+async function writePackings(tx: Tx, eventId: number, rows: Rows, real: (ref: number) => number): Promise<string[]> {
+  const made: { id: number; sscc: string }[] = [];
+  if (rows.newUnits.length > 0) {
+    const [{ prefix, serials }] = await tx<[{ prefix: string; serials: string[] }]>`SELECT (SELECT gs1_prefix FROM company) AS prefix, ARRAY(SELECT nextval('sscc_seq') FROM generate_series(1, ${rows.newUnits.length}::int)) AS serials`;
+    made.push(...(await tx<{ id: number; sscc: string }[]>`
+      INSERT INTO logistic_unit (sscc, kind, order_id, event_id) SELECT s, k, o, ${eventId}::bigint
+      FROM unnest(${serials.map((serial) => makeSscc(prefix, Number(serial)))}::text[], ${rows.newUnits.map((unit) => unit.kind)}::text[], ${rows.newUnits.map((unit) => unit.orderId)}::bigint[]) AS t (s, k, o) RETURNING id, sscc`));
+  }
+  const unitOf = (ref: number): number => (ref < 0 ? made[-ref - 1]!.id : ref);
+  if (rows.packings.length > 0) {
+    await tx`INSERT INTO packing (event_id, unit_id, mark_id, child_id, quantity)
+      SELECT ${eventId}::bigint, * FROM unnest(${rows.packings.map((row) => unitOf(row.unit))}::bigint[], ${rows.packings.map((row) => (row.mark === undefined ? null : real(row.mark)))}::bigint[], ${rows.packings.map((row) => row.child ?? null)}::bigint[], ${rows.packings.map((row) => row.quantity.toFixed())}::numeric[])`;
+  }
+  return made.map((unit) => unit.sscc);
 }
 
 async function writeEvent(tx: Tx, id: number, event: EventRow, { orderId, partnerId }: Pick<Rows, 'orderId' | 'partnerId'>, reverses: number | null = null): Promise<Date> {

@@ -92,6 +92,13 @@ async function readLines(tx: Tx, kind: OrderKind, given: Given['lines'], errors:
   });
 }
 
+/** Says that the serials of a sales order are named later, or takes that back. @throws Problem 403, 404 */
+export async function setSerialsLater(sql: Sql, actor: Actor, number: string, later: boolean): Promise<void> {
+  requireRight(actor, 'edit.orders');
+  const [row] = await sql`UPDATE trade_order SET serials_later_at = ${later ? new Date() : null} WHERE kind = 'sales' AND upper(number) = ${numberKey(number)} RETURNING id`;
+  if (!row) throw new Problem(404, 'There is no such order', [{ code: 'mark.unknown', path: 'number', number: shown(number), message: `There is no sales order ${shown(number)}.` }]);
+}
+
 /** Closes an order before it is complete, or opens it again. @throws Problem 403, 404 */
 export async function setOrderClosed(sql: Sql, actor: Actor, kind: OrderKind, number: string, closed: boolean): Promise<OrderRecord> {
   if (!mayDo(actor.roles, 'edit.catalogue')) requireRight(actor, BOOKS[kind]);

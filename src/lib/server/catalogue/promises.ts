@@ -4,6 +4,8 @@ import type { Actor } from '../access/actor.ts';
 import { requireRight } from '../booking/book.ts';
 import { notFound, Problem, type FormError } from '../booking/problem.ts';
 import type { Sql, Tx } from '../db/client.ts';
+import { readVerdicts } from '../reading/verdicts.ts';
+import { limitsFor, readSpecs } from './specs.ts';
 
 export interface GivenPromise { line: number; lot?: string; serial?: string; quantity?: string }
 
@@ -19,18 +21,41 @@ export async function promise(sql: Sql, actor: Actor, number: string, given: rea
     const [order] = await tx<{ id: number; number: string; closed: boolean }[]>`SELECT id, number, closed_at IS NOT NULL AS closed FROM trade_order WHERE kind = 'sales' AND upper(number) = ${numberKey(number)} FOR UPDATE`;
     if (!order) notFound('order', number);
     if (order.closed) throw new Problem(409, 'The order is closed', [{ code: 'order.closed', path: 'number', number: order.number, message: `Order ${order.number} is closed. Open it again before something is promised to it.` }]);
-    const lines = new Map((await tx<{ line: number; id: number; code: string; unit: string }[]>`SELECT l.line, p.id, p.code, p.unit FROM order_line l JOIN product p ON p.id = l.product_id WHERE l.order_id = ${order.id}`).map((row) => [row.line, row]));
-    await tx`DELETE FROM reservation WHERE order_id = ${order.id}`;
-    const errors: FormError[] = [];
-    const rows = await Promise.all(given.map((one, index) => readOne(tx, one, `lines[${index}]`, lines, errors)));
-    const good = rows.filter((row) => row !== null);
-    await checkFree(tx, good, day, errors);
-    if (errors.length > 0) throw new Problem(422, 'This cannot be promised', errors.sort((a, b) => (a.path < b.path ? -1 : 1)), 'Nothing was changed.');
-    if (good.length > 0) await tx`
-      INSERT INTO reservation (order_id, line, mark_id, quantity, promised_by, until) SELECT ${order.id}::bigint, line, mark_id, sum(quantity), ${actor.personId}::bigint, ${until}::date
-      FROM unnest(${good.map((row) => row.line)}::int[], ${good.map((row) => row.mark)}::bigint[], ${good.map((row) => row.quantity)}::numeric[]) AS t (line, mark_id, quantity) GROUP BY line, mark_id`;
-    return { promised: good.length };
+    return await promiseIn(tx, actor, order, given, until, day);
   }) as { promised: number };
+}
+
+/**
+ * The same within a transaction that has locked the order. What does not meet the customer's spec, or their wish for tested goods, is refused here already.
+ * @param keepDays whether what was promised before keeps its last day
+ */
+export async function promiseIn(tx: Tx, actor: Actor, order: { id: number; number: string }, given: readonly GivenPromise[], until: string | null, day: string, keepDays = false): Promise<{ promised: number }> {
+  const days = keepDays ? new Map((await tx<{ mark_id: number; until: string | null }[]>`SELECT mark_id, until FROM reservation WHERE order_id = ${order.id}`).map((row) => [row.mark_id, row.until])) : new Map<number, string | null>();
+  const lines = new Map((await tx<{ line: number; id: number; code: string; unit: string }[]>`SELECT l.line, p.id, p.code, p.unit FROM order_line l JOIN product p ON p.id = l.product_id WHERE l.order_id = ${order.id}`).map((row) => [row.line, row]));
+  await tx`DELETE FROM reservation WHERE order_id = ${order.id}`;
+  const errors: FormError[] = [];
+  const rows = await Promise.all(given.map((one, index) => readOne(tx, one, `lines[${index}]`, lines, errors)));
+  const good = rows.filter((row) => row !== null);
+  await checkFree(tx, good, day, errors);
+  await checkFit(tx, order.id, good, errors);
+  if (errors.length > 0) throw new Problem(422, 'This cannot be promised', errors.sort((a, b) => (a.path < b.path ? -1 : 1)), 'Nothing was changed.');
+  if (good.length > 0) await tx`
+    INSERT INTO reservation (order_id, line, mark_id, quantity, promised_by, until) SELECT ${order.id}::bigint, line, mark_id, sum(quantity), ${actor.personId}::bigint, min(until)::date
+    FROM unnest(${good.map((row) => row.line)}::int[], ${good.map((row) => row.mark)}::bigint[], ${good.map((row) => row.quantity)}::numeric[], ${good.map((row) => (days.has(row.mark) ? days.get(row.mark)! : until))}::text[]) AS t (line, mark_id, quantity, until) GROUP BY line, mark_id`;
+  return { promised: good.length };
+}
+
+/** What does not conform to this customer's limits is not promised to them. */
+async function checkFit(tx: Tx, orderId: number, rows: readonly Row[], errors: FormError[]): Promise<void> {
+  const products = [...new Set(rows.map((row) => row.product))];
+  const specs = await readSpecs(tx, products);
+  if (specs.length === 0) return;
+  const [partner] = await tx<{ code: string }[]>`SELECT t.code FROM trade_order o JOIN partner t ON t.id = o.partner_id WHERE o.id = ${orderId}`;
+  const verdicts = await readVerdicts(tx, rows.map((row) => ({ id: row.mark, spec: limitsFor(specs, row.product, partner?.code ?? null) })));
+  for (const row of rows) {
+    const judged = verdicts.get(row.mark);
+    if (judged?.verdict === 'does not conform') errors.push({ code: 'mark.off-spec', path: row.path, number: row.number, message: `${row.number} of ${row.product} does not conform to what this customer asks: ${judged.judged.filter((one) => one.verdict === 'does not conform').map((one) => one.why).join('; ')}. Take another.` });
+  }
 }
 
 interface Row { path: string; line: number; mark: number; number: string; product: string; quantity: string }

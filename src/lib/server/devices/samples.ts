@@ -3,7 +3,7 @@ import { bracketed, digitalLink, elementString } from '../../core/gs1/write-symb
 import { hasSerials } from '../../core/marking/plan.ts';
 import { continueNumbers } from '../../core/numbers/continue.ts';
 import type { Db } from '../db/client.ts';
-import { linkBase } from '../documents/labels.ts';
+import { ownBase } from '../own-base.ts';
 import { readOrder } from '../reading/orders.ts';
 
 export interface Sample { says: string; text: string }
@@ -29,7 +29,7 @@ export async function samplesFor(db: Db, path: string, today: string): Promise<S
     const elements = { ...(line.gtin ? { gtin: line.gtin } : {}), ...(serial ? { serial: next, ...(announced?.lot ? { lot: announced.lot } : line.marking === 'serial-in-lot' ? { lot: `L-${today.slice(2).replaceAll('-', '')}` } : {}) } : { lot: next }), ...(line.plan.expires !== 'not kept' && line.shelfLifeDays ? { expires: announced?.expires ?? daysLater(today, line.shelfLifeDays) } : {}) };
     samples.push({ says: `${line.product}, plain number`, text: next });
     if (!line.gtin) continue;
-    samples.push({ says: `${line.product}, element string`, text: elementString(elements) }, { says: `${line.product}, as printed beneath`, text: bracketed(elements) }, { says: `${line.product}, Digital Link`, text: digitalLink(linkBase(), elements) }, { says: `${line.product}, cut short`, text: elementString(elements).slice(0, 13) });
+    samples.push({ says: `${line.product}, element string`, text: elementString(elements) }, { says: `${line.product}, as printed beneath`, text: bracketed(elements) }, { says: `${line.product}, Digital Link`, text: digitalLink(ownBase(), elements) }, { says: `${line.product}, cut short`, text: elementString(elements).slice(0, 13) });
   }
   const codes = order.lines.map((line) => line.product);
   const [foreign] = await db<{ code: string; gtin: string }[]>`SELECT code, gtin FROM product WHERE gtin IS NOT NULL AND NOT code = ANY(${codes}) ORDER BY code LIMIT 1`;

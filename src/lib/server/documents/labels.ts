@@ -1,15 +1,13 @@
 import { LABEL_SIZES, labelData, layoutLabel, NARROWEST_MODULE, type LabelLayout, type LabelMark, type LabelSize, type LabelSymbol } from '../../core/labels/label.ts';
+import { ownBase } from '../own-base.ts';
 import { bytesOf, mm, newPdf, writeAt } from './pdf.ts';
 import { drawSymbol, placeSymbol, type DrawnSymbol } from './symbol.ts';
 
 interface Drawn { layout: LabelLayout; symbol: DrawnSymbol; /** Width of the narrowest bar or cell, in mm. */ module: number; why: string | null }
 
-/** Where the resolver of Digital Links is; `.example` goes nowhere until a firm names its own. */
-export const linkBase = (): string => (process.env.EARMARK_LINK_BASE ?? 'https://id.earmark.example').replace(/\/+$/, '');
-
 /** One label as it will be drawn, and whether a scanner could read it. */
 export function drawLabel(mark: LabelMark, symbol: LabelSymbol, size: LabelSize): Drawn {
-  const data = labelData(mark, symbol, linkBase());
+  const data = labelData(mark, symbol, ownBase());
   const layout = layoutLabel(mark, data, symbol, size);
   const drawn = drawSymbol(data, symbol);
   return { layout, symbol: drawn, module: layout.symbol.width / drawn.modules, why: data.why };

@@ -19,16 +19,22 @@ export function symbolOptions(data: LabelData, symbol: LabelSymbol): { bcid: str
 /** Draws a label's symbol as paths. */
 export function drawSymbol(data: LabelData, symbol: LabelSymbol): DrawnSymbol {
   const svg = bwip.toSVG({ ...symbolOptions(data, symbol), scale: SIDE / 2, ...(symbol === 'gs1-128' ? { height: 15 } : {}) });
+  const drawn = readSvg(svg);
+  return { ...drawn, modules: drawn.width / (symbol === 'gs1-128' ? SIDE / 2 : SIDE) };
+}
+
+/** The paths of a symbol the drawing library made. */
+export function readSvg(svg: string): Omit<DrawnSymbol, 'modules'> {
   const [, width, height] = /viewBox="0 0 ([\d.]+) ([\d.]+)"/.exec(svg)!;
   const paths = [...svg.matchAll(/<path ([^>]*?)\/?>/g)].map(([, attributes]) => {
     const stroke = /stroke-width="([\d.]+)"/.exec(attributes!)?.[1];
     return { d: /\bd="([^"]+)"/.exec(attributes!)![1]!, stroke: stroke === undefined ? null : Number(stroke) };
   });
-  return { width: Number(width), height: Number(height), modules: Number(width) / (symbol === 'gs1-128' ? SIDE / 2 : SIDE), paths };
+  return { width: Number(width), height: Number(height), paths };
 }
 
 /** Puts a drawn symbol on a page; measures in points. */
-export function placeSymbol(doc: ReturnType<typeof newPdf>, drawn: DrawnSymbol, x: number, y: number, width: number, height: number): void {
+export function placeSymbol(doc: ReturnType<typeof newPdf>, drawn: Omit<DrawnSymbol, 'modules'>, x: number, y: number, width: number, height: number): void {
   doc.save().translate(x, y).scale(width / drawn.width, height / drawn.height);
   for (const path of drawn.paths) {
     if (path.stroke === null) doc.path(path.d).fill('#000', 'even-odd');

@@ -12,6 +12,8 @@ export interface EventPage {
   step: { unit: string; product: string; station: string; state: string } | null;
   /** Marks it made that were not taken back, where it can be. */
   made: { mark: number; product: string; kind: MarkKind; number: string | null }[];
+  /** What was put into or taken out of cartons and pallets. */
+  packings: { unit: string; product: string | null; number: string | null; child: string | null; quantity: string }[];
   lines: { mark: number; kind: MarkKind; number: string | null; product: string; name: string; unit: string; state: MarkState; place: string | null; quantity: string | null; change: string | null }[];
   lineCount: number;
   /** The versions of the plans it was decided by. */
@@ -24,7 +26,7 @@ const LISTED = 500;
 
 /** One event with its lines; at most five hundred are listed. Null where there is no such event. */
 export async function readEventPage(db: Db, id: number): Promise<EventPage | null> {
-  const [row] = await db<(Omit<EventPage, 'at' | 'bookedAt' | 'order' | 'reverses' | 'reversedBy' | 'step' | 'made' | 'lines' | 'lineCount' | 'plans' | 'remarks'> & { at: Date; booked_at: Date; order_kind: string | null; order_number: string | null; count: number; reverses_id: number | null })[]>`
+  const [row] = await db<(Omit<EventPage, 'at' | 'bookedAt' | 'order' | 'reverses' | 'reversedBy' | 'step' | 'made' | 'packings' | 'lines' | 'lineCount' | 'plans' | 'remarks'> & { at: Date; booked_at: Date; order_kind: string | null; order_number: string | null; count: number; reverses_id: number | null })[]>`
     SELECT e.id, e.kind, e.document, e.reference, t.name AS partner, e.happened_at AS at, e.booked_at, w.name AS who, e.reason, o.kind AS order_kind, o.number AS order_number, e.reverses_id,
       (SELECT count(*) FROM movement v WHERE v.event_id = e.id) + (SELECT count(*) FROM mark_change c WHERE c.event_id = e.id) AS count
     FROM event e JOIN person w ON w.id = e.booked_by LEFT JOIN partner t ON t.id = e.partner_id LEFT JOIN trade_order o ON o.id = e.order_id WHERE e.id = ${id}`;
@@ -48,9 +50,12 @@ export async function readEventPage(db: Db, id: number): Promise<EventPage | nul
   const [step] = row.kind !== 'station' ? [] : await db<NonNullable<EventPage['step']>[]>`
     SELECT n.number AS unit, p.code AS product, t.name AS station, s.state FROM station_step s JOIN planned_output n ON n.id = s.unit_id JOIN product p ON p.id = n.product_id JOIN station t ON t.id = s.station_id WHERE s.event_id = ${id}`;
   const undoing = await db<{ id: number }[]>`SELECT id FROM event WHERE reverses_id = ${id} ORDER BY id`;
+  const packings = ['pack', 'unpack'].includes(row.kind) ? await db<EventPage['packings']>`
+    SELECT u.sscc AS unit, p.code AS product, m.number, c.sscc AS child, abs(k.quantity) AS quantity FROM packing k JOIN logistic_unit u ON u.id = k.unit_id LEFT JOIN mark m ON m.id = k.mark_id LEFT JOIN product p ON p.id = m.product_id LEFT JOIN logistic_unit c ON c.id = k.child_id
+    WHERE k.event_id = ${id} ORDER BY k.id LIMIT ${LISTED}` : [];
   const { order_kind, order_number, booked_at, count, at, reverses_id: _, ...event } = row;
   return {
-    ...event, plans, remarks, made, reverses: undone ?? null, step: step ?? null, reversedBy: undoing.map((one) => one.id), at: at.toISOString(), bookedAt: booked_at.toISOString(), lineCount: count, order: order_kind ? { kind: order_kind, number: order_number! } : null,
+    ...event, plans, remarks, made, packings: packings.map((one) => ({ ...one, quantity: trimZeros(one.quantity) })), reverses: undone ?? null, step: step ?? null, reversedBy: undoing.map((one) => one.id), at: at.toISOString(), bookedAt: booked_at.toISOString(), lineCount: count, order: order_kind ? { kind: order_kind, number: order_number! } : null,
     lines: lines.map((line) => ({ ...line, quantity: line.quantity === null ? null : trimZeros(line.quantity) }))
   };
 }

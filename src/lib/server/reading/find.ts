@@ -5,6 +5,7 @@ import { numberKey, readNumber } from '../../core/numbers/number.ts';
 import type { Db } from '../db/client.ts';
 import { beginningWith, holding } from './like.ts';
 import { calledBefore } from './marks.ts';
+import { readUnitPage } from './units.ts';
 import { trimZeros } from './mark-record.ts';
 
 export interface Hit { type: string; title: string; under: string; href: string; exact: boolean }
@@ -18,6 +19,8 @@ const SCREEN: Record<string, string> = { purchase: '/receive', work: '/build', s
  * @param today `YYYY-MM-DD`
  */
 export async function find(db: Db, text: string, today: string): Promise<Hit[]> {
+  const unit = await findUnit(db, text);
+  if (unit) return [unit];
   if (looksLikeSymbol(text)) {
     const reading = readElementString(text, today);
     if (reading.ok) return findSymbol(db, reading.symbol);
@@ -56,6 +59,12 @@ export async function find(db: Db, text: string, today: string): Promise<Hit[]> 
     ...names
   ];
   return [...hits.filter((hit) => hit.exact), ...hits.filter((hit) => !hit.exact)].slice(0, MOST);
+}
+
+/** A carton or pallet, by its SSCC. */
+async function findUnit(db: Db, text: string): Promise<Hit | null> {
+  const unit = await readUnitPage(db, text);
+  return unit && { type: unit.kind, title: unit.sscc, under: `${unit.summary.map((row) => `${row.quantity} ${row.product}`).join(', ') || 'empty'}${unit.order ? ` · ${unit.order}` : ''}${unit.shipped ? ' · shipped' : ''}`, href: `/units/${unit.sscc}`, exact: true };
 }
 
 interface MarkHit { id: number; kind: MarkKind; number: string | null; product: string; name: string; unit: string; state: MarkState; supplier_number: string | null; on_hand: string; exact: boolean; /** What it was called before an amendment, where that was asked for. */ before?: string | null }

@@ -26,6 +26,8 @@ export interface OrderLineRecord {
 export interface OrderRecord {
   kind: 'purchase' | 'work' | 'sales'; number: string; partner: string | null; partnerName: string | null; place: string | null;
   placed: string; due: string; note: string; closed: boolean;
+  /** Somebody chose to name its serials later. */
+  serialsLater: boolean;
   /** `waiting` nothing booked yet, `part` some of it, `complete` all of it, `closed` ended by hand. */
   state: 'waiting' | 'part' | 'complete' | 'closed';
   /** The version of the bill a work order keeps, and the latest there is. */
@@ -47,7 +49,7 @@ export interface OrderSummary {
 /** One order with its progress; what is booked counts towards its lines in their order. */
 export async function readOrder(db: Db, kind: string, number: string): Promise<OrderRecord | null> {
   const [order] = await db<(Omit<OrderRecord, 'lines' | 'events' | 'state' | 'closed' | 'bill' | 'outputs'> & { id: number; closed: boolean; version: number | null; latest: number | null })[]>`
-    SELECT o.id, o.kind, o.number, t.code AS partner, t.name AS "partnerName", p.code AS place, o.placed_on AS placed, o.due_on AS due, o.note, o.closed_at IS NOT NULL AS closed,
+    SELECT o.id, o.kind, o.number, t.code AS partner, t.name AS "partnerName", p.code AS place, o.placed_on AS placed, o.due_on AS due, o.note, o.closed_at IS NOT NULL AS closed, o.serials_later_at IS NOT NULL AS "serialsLater",
       b.version, (SELECT max(x.version) FROM bill x WHERE x.product_id = b.product_id) AS latest
     FROM trade_order o LEFT JOIN bill b ON b.id = o.bill_id LEFT JOIN partner t ON t.id = o.partner_id LEFT JOIN place p ON p.id = o.place_id
     WHERE o.kind = ${kind} AND upper(o.number) = ${numberKey(number)}`;

@@ -8,10 +8,12 @@
     booked: Booked; verb: string; next: { href: string; says: string } | null; onagain: (() => void) | null;
     /** A receipt: its note can be printed and its goods put away. */
     receipt?: boolean;
+    /** A shipment: its papers can be printed. */
+    shipment?: boolean;
     /** Announced numbers that did not come. */
     missing?: readonly string[];
   }
-  let { booked, verb, next, onagain, receipt = false, missing = [] }: Props = $props();
+  let { booked, verb, next, onagain, receipt = false, shipment = false, missing = [] }: Props = $props();
   let heading: HTMLHeadingElement;
   $effect(() => heading.focus());
   const MOST = 24;
@@ -22,7 +24,8 @@
   <p class="soft">{count(booked.marks.length, 'mark')} in the ledger, as event <a class="number" href="/events/{booked.event.id}">{booked.event.id}</a>.</p>
   {#if missing.length > 0}<p class="missing"><b>Announced, but not here:</b> <span class="number">{missing.slice(0, 12).join(', ')}</span>{missing.length > 12 ? ` and ${missing.length - 12} more` : ''}. They stay on the order.</p>{/if}
   <div class="acts">
-    {#if booked.marks.some((mark) => mark.kind !== 'bulk')}<a class="act main" href="/labels?event={booked.event.id}">Print labels</a>{/if}
+    {#if !shipment && booked.marks.some((mark) => mark.kind !== 'bulk')}<a class="act main" href="/labels?event={booked.event.id}">Print labels</a>{/if}
+    {#if shipment}<a class="act main" href="/api/v1/events/{booked.event.id}/delivery-note" target="_blank" rel="noopener">Delivery note</a><a class="act" href="/api/v1/events/{booked.event.id}/epcis" target="_blank" rel="noopener">Shipment notice</a>{/if}
     {#if receipt}<a class="act" href="/put-away?event={booked.event.id}">Put away</a><a class="act" href="/api/v1/events/{booked.event.id}/goods-received-note" target="_blank" rel="noopener">Goods received note</a>{/if}
     {#if next}<a class="act" href={next.href}>{next.says}</a>{/if}
     {#if onagain}<button class="act" onclick={onagain}>More on this order</button>{/if}

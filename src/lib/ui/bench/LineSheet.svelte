@@ -1,5 +1,6 @@
 <!-- The sheet of a purchase or sales order, or of stock that is given numbers: its lines as cards, the number grid of one of them, the tally. -->
 <script lang="ts">
+  import { invalidateAll } from '$app/navigation';
   import { onMount, tick, untrack, type Snippet } from 'svelte';
   import { firstExpiredFirst, soonestFirst, type Candidate } from '../../core/allocation/fefo';
   import { sayDay, sayDistance } from '../../core/calendar/say-day';
@@ -8,6 +9,7 @@
   import { draftNumbers } from '../../core/marking/draft-numbers';
   import { continueNumbers } from '../../core/numbers/continue';
   import { parseQuantity, quantity, totalOf } from '../../core/quantity/quantity';
+  import { send } from '../api';
   import { probe } from '../devices/probe';
   import { scanTarget } from '../frame/scan-target.svelte';
   import Tag from '../mark/Tag.svelte';
@@ -32,7 +34,7 @@
   interface Body { lines: Record<string, Row[]>; place: string; reference: string; units: Record<string, string>; arrived: Record<string, string>; reasons: Record<string, string> }
   interface Props {
     mode: Mode;
-    order: { number: string; partner: string | null; partnerName: string | null; state: string; due: string | null; place: string | null; lines: readonly SheetLine[] };
+    order: { number: string; partner: string | null; partnerName: string | null; state: string; due: string | null; place: string | null; serialsLater?: boolean; lines: readonly SheetLine[] };
     places: readonly { code: string; name: string; kind: string; siteName: string }[];
     available: Record<string, readonly Available[]>;
     draft: { body: unknown; keptAt: string | null; others: readonly string[] };
@@ -284,6 +286,16 @@
     void grid?.focusCell(after.row, columnsFor(order.lines[at]!, mode)[0]!.key);
   }
 
+  /** Units that leave by serial and have none on the sheet. */
+  const unnamedSerials = $derived(mode === 'ship' ? order.lines.reduce((sum, one) => sum + (rowKind(one, mode) === 'serial' ? Math.max(0, Number(one.left) - (rows[one.line] ?? []).filter((row) => row.serial?.trim()).length) : 0), 0) : 0);
+  let asked = $state(untrack(() => kept !== null));
+  /** Asked once: the order goes on without its serials and stands on Today until they are named. */
+  async function nameLater(): Promise<void> {
+    const reply = await send('PATCH', `/api/v1/orders/sales/${encodeURIComponent(order.number)}`, { serialsLater: true });
+    if (reply.ok) await invalidateAll();
+    else work.refusal = reply.refusal;
+  }
+
   async function bookIt(): Promise<void> {
     if (!(await work.book())) void nextFault();
   }
@@ -303,7 +315,7 @@
 <Working {list}>
   {#snippet sheet()}
     {#if work.booked}
-      <BookedPanel booked={work.booked} verb={words.done} next={next ? { href: next, says: mode === 'identify' ? 'Back to Today' : `Next: ${decodeURIComponent(next.split('/').at(-1)!)}` } : null} receipt={mode === 'receive'}
+      <BookedPanel booked={work.booked} verb={words.done} next={next ? { href: next, says: mode === 'identify' ? 'Back to Today' : `Next: ${decodeURIComponent(next.split('/').at(-1)!)}` } : null} receipt={mode === 'receive'} shipment={mode === 'ship'}
         missing={order.lines.flatMap((one) => announcedOpen(rows[one.line] ?? [], one).map((number) => number.serial ?? number.lot!))} onagain={toGo === '0' ? null : () => location.reload()} />
     {:else}
       <div class="head">
@@ -331,6 +343,11 @@
           </button>
         {/each}
       </div>
+      {#if mode === 'ship' && order.state !== 'complete' && mayBook}
+        <p class="ways"><a href="/ship/{encodeURIComponent(order.number)}/pick">Pick</a> <a href="/ship/{encodeURIComponent(order.number)}/pack">Pack</a>
+          {#if order.serialsLater}<span class="soft">Its serials are named later: while picking, or here until it leaves.</span>
+          {:else if unnamedSerials > 0 && !asked}<span class="ask">{sayQuantity(String(unnamedSerials))} {unnamedSerials === 1 ? 'serial is' : 'serials are'} not named yet. <button class="act quiet" onclick={() => (asked = true)}>Name them now</button><button class="act quiet" onclick={nameLater}>Name them later</button></span>{/if}</p>
+      {/if}
       <Refused refusal={work.refusal} {faults} />
       {#if hints.length > 0}<div class="hints" role="status">{#each hints.slice(0, 3) as hint, index (index)}<p>{hint.message}</p>{/each}</div>{/if}
       <ReasonPanel faults={work.faults} {reasons} onchange={(given) => { reasons = given; work.changed(); }} />
@@ -426,7 +443,7 @@
   .inline { display: inline-flex; gap: 6px; align-items: center; font-size: 14px; color: var(--ink-soft); } .inline .field { height: 36px; } .amount { width: 92px; }
   .hints { margin: 8px 18px 0; padding: 8px 12px; background: var(--slate-pale); font-size: 14px; }
   .said { margin: 0 18px 8px; padding: 8px 12px; background: var(--amber); font-size: 14px; } .later { margin: 0 18px 6px; color: var(--slate); }
-  .choices { display: grid; gap: 6px; }
+  .choices { display: grid; gap: 6px; } .ways { display: flex; flex-wrap: wrap; gap: 4px 16px; align-items: center; padding: 6px 18px 0; font-weight: 600; font-size: 14px; } .ways span { font-weight: 400; } .ask { background: var(--amber); padding: 0 10px; display: inline-flex; align-items: center; flex-wrap: wrap; }
   .complete { padding: 24px 18px; color: var(--ink-soft); }
   .shelf { display: grid; gap: 8px; margin-top: 6px; }
   .shelf li { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 8px; align-items: center; }

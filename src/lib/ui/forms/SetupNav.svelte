@@ -1,7 +1,7 @@
 <script lang="ts">
   import { page } from '$app/state';
   let { people }: { people: boolean } = $props();
-  const items = $derived([['/setup/products', 'Products'], ['/setup/partners', 'Partners'], ['/setup/places', 'Places'], ['/setup/plans', 'Marking plans'], ['/setup/numbering', 'Numbering'], ['/setup/routes', 'Routes'], ...(people ? [['/setup/people', 'People']] : [])] as [string, string][]);
+  const items = $derived([['/setup/products', 'Products'], ['/setup/partners', 'Partners'], ['/setup/places', 'Places'], ['/setup/plans', 'Marking plans'], ['/setup/numbering', 'Numbering'], ['/setup/routes', 'Routes'], ['/setup/company', 'Our company'], ...(people ? [['/setup/people', 'People']] : [])] as [string, string][]);
 </script>
 
 <nav aria-label="Setup">

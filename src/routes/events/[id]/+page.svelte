@@ -39,6 +39,8 @@
   {#if event.remarks.length > 0}
     <section class="remarks"><h2>Gone on in spite of</h2>{#each event.remarks as remark, index (index)}<p>{remark.message} {#if remark.reason}<b>“{remark.reason}”</b>{/if}</p>{/each}</section>
   {/if}
+  {#if event.kind === 'ship'}<div class="acts"><a class="act main" href="/api/v1/events/{event.id}/delivery-note" target="_blank" rel="noopener">Delivery note</a><a class="act" href="/api/v1/events/{event.id}/epcis" target="_blank" rel="noopener">Shipment notice</a></div>{/if}
+  {#if event.kind === 'pack' || event.kind === 'unpack'}<p class="taken">{event.kind === 'pack' ? 'Packed' : 'Taken out'}: {#each event.packings as one, index (index)}{index > 0 ? ', ' : ''}<b class="number">{one.number ?? one.child ?? one.product}</b>{one.child ? '' : ` (${sayQuantity(one.quantity)})`} {event.kind === 'pack' ? 'into' : 'from'} <a class="number" href="/units/{one.unit}">{one.unit}</a>{/each}.</p>{/if}
   {#if event.kind === 'receive' || event.lines.some((line) => line.kind !== 'bulk' && line.quantity && !line.quantity.startsWith('-'))}
     <div class="acts">{#if event.kind === 'receive'}<a class="act" href="/api/v1/events/{event.id}/goods-received-note" target="_blank" rel="noopener">Goods received note</a><a class="act" href="/put-away?event={event.id}">Put away</a>{/if}<a class="act" href="/labels?event={event.id}">Labels</a></div>
   {/if}

@@ -7,6 +7,7 @@ import { countingResults, readTests } from '$lib/server/reading/verdicts';
 import { db } from '$lib/server/db/client';
 import { readUnnumbered } from '$lib/server/reading/unnumbered';
 import { readMarkPage } from '$lib/server/reading/mark-page';
+import { readSalesOf } from '$lib/server/reading/sales';
 import { rowId } from '$lib/server/row-id';
 
 export const load: PageServerLoad = async ({ params, locals }) => {
@@ -20,5 +21,6 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const verdicts = [{ whose: null as string | null, ...verdictOf(own, countingResults(tests, own)) }, ...specs.filter((one) => one.partner !== null).map((one) => { const spec = limitsFor(specs, page.mark.product, one.partner); return { whose: one.partner, ...verdictOf(spec, countingResults(tests, spec)) }; })].filter((one) => one.verdict !== null);
   const presentVersion = specs.find((one) => one.partner === null)?.version ?? null;
   const certificates = await db()<{ number: number; at: Date }[]>`SELECT c.number, c.issued_at AS at FROM certificate_mark m JOIN certificate c USING (number) WHERE m.mark_id = ${page.mark.id} ORDER BY c.number DESC LIMIT 10`;
-  return { ...page, tests, asked, sampling: own?.sampling ?? '', verdicts, presentVersion, certificates: certificates.map((one) => ({ number: one.number, at: one.at.toISOString() })), mayTest: mayDo(locals.actor!.roles, 'test'), mayCertify: mayDo(locals.actor!.roles, 'certify'), mayDecide: mayDo(locals.actor!.roles, 'decide.quality'), mayCorrect: mayDo(locals.actor!.roles, 'book.scrap'), mayRepack: mayDo(locals.actor!.roles, 'book.repack'), mayAmend: mayDo(locals.actor!.roles, 'amend'), mayIdentify: mayDo(locals.actor!.roles, 'book.identify'), unnumbered: page.mark.kind !== 'serial' && (await readUnnumbered(db(), page.mark.product)).some((row) => row.mark === page.mark.id) };
+  const sales = page.mark.kind === 'bulk' ? [] : await readSalesOf(db(), page.mark.id);
+  return { ...page, sales, mayReturn: mayDo(locals.actor!.roles, 'book.return'), tests, asked, sampling: own?.sampling ?? '', verdicts, presentVersion, certificates: certificates.map((one) => ({ number: one.number, at: one.at.toISOString() })), mayTest: mayDo(locals.actor!.roles, 'test'), mayCertify: mayDo(locals.actor!.roles, 'certify'), mayDecide: mayDo(locals.actor!.roles, 'decide.quality'), mayCorrect: mayDo(locals.actor!.roles, 'book.scrap'), mayRepack: mayDo(locals.actor!.roles, 'book.repack'), mayAmend: mayDo(locals.actor!.roles, 'amend'), mayIdentify: mayDo(locals.actor!.roles, 'book.identify'), unnumbered: page.mark.kind !== 'serial' && (await readUnnumbered(db(), page.mark.product)).some((row) => row.mark === page.mark.id) };
 };

@@ -101,6 +101,17 @@
         {#if data.wentIntoCount > 60}<p class="small soft">and {data.wentIntoCount - 60} more: <a href="/trace/{mark.id}?direction=downstream&view=table">all of them</a></p>{/if}
       </section>
     </div>
+    {#if data.sales.length > 0}
+      <section class="wide sales"><h2>Sold <span>{data.sales.length}</span></h2>
+        <ul>{#each data.sales.slice(0, 12) as sale (sale.event)}
+          <li><span>{#if sale.quantity === '0'}<s>{sale.partner}</s> <b>came back</b>{:else}<b>{sale.partner}</b> {mark.kind === 'serial' ? 'has it' : `has ${sayQuantity(sale.quantity)} ${mark.unit}`}{/if}</span>
+            <span class="small">since {sayDay(sale.day)} on <a class="number" href="/events/{sale.event}">{sale.document}</a>{#if sale.sscc}, in carton <a class="number" href="/units/{sale.sscc}">…{sale.sscc.slice(-6)}</a>{/if}</span>
+            <span class="small">{#if sale.warrantyUntil}<span class:stop={sale.warrantyUntil < data.today}>{sale.warrantyUntil < data.today ? 'warranty ended' : 'warranty until'} {sayDay(sale.warrantyUntil)}</span>{/if}</span>
+            <span class="acts"><a class="act quiet" href="/api/v1/events/{sale.event}/delivery-note" target="_blank" rel="noopener">Delivery note</a>{#if data.mayReturn && sale.quantity !== '0' && (mark.kind === 'serial' || data.memberCount === 0)}<a class="act quiet" href="/returns?mark={mark.id}">Take back …</a>{/if}</span></li>
+        {/each}</ul>
+        {#if data.sales.length > 12}<p class="small soft">and {data.sales.length - 12} more: <a href="/trace/{mark.id}?direction=downstream&view=table">all of them</a></p>{/if}
+      </section>
+    {/if}
     {#if data.asked.length > 0}
       <section class="wide"><h2>Tests <span>{data.tests.length}</span></h2>
         {#if told}<p class="told" role="status">{told}</p>{/if}
@@ -184,6 +195,7 @@
 {#if testing}<TestDialog {mark} limits={data.asked} sampling={data.sampling} onclose={() => (testing = false)} ondone={(says) => { testing = false; told = says; void invalidateAll(); }} />{/if}
 
 <style>
+  .sales li { display: grid; grid-template-columns: minmax(0, 1.1fr) minmax(0, 1.4fr) minmax(0, 1fr) auto; gap: 4px 14px; align-items: center; border-bottom: 1px solid var(--line); } @media (max-width: 900px) { .sales li { grid-template-columns: 1fr; } }
   .verdicts { display: grid; gap: 2px; margin-bottom: 6px; } .told { background: var(--slate-pale); padding: 8px 12px; margin-bottom: 8px; } .wide .acts { display: flex; gap: 10px; flex-wrap: wrap; margin-bottom: 8px; }
   .head { display: flex; flex-wrap: wrap; gap: 14px; justify-content: space-between; align-items: center; padding: 18px 20px; border-bottom: 1px solid var(--line); background: var(--paper); }
   .acts { display: flex; gap: 8px; flex-wrap: wrap; }

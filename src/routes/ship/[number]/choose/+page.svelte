@@ -3,7 +3,7 @@
   import { goto, invalidateAll } from '$app/navigation';
   import { readDay } from '$lib/core/calendar/read-day';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day';
-  import { parseQuantity, totalOf } from '$lib/core/quantity/quantity';
+  import { parseQuantity, quantity, totalOf } from '$lib/core/quantity/quantity';
   import { messagesOf, send } from '$lib/ui/api';
   import OrdersOf from '$lib/ui/OrdersOf.svelte';
   import Tag from '$lib/ui/mark/Tag.svelte';
@@ -19,6 +19,8 @@
   let refused = $state.raw<string[]>([]);
   let done = $state('');
   let all = $state<Record<string, boolean>>({});
+  /** Lines whose open serials the picker may choose. */
+  let anySerial = $state<Record<number, boolean>>({});
   const lines = $derived(data.order.lines.filter((line) => line.marking !== 'none'));
   const choicesOf = (product: string) => data.proposal.choices.filter((choice) => choice.product === product).sort((a, b) => Number(b.why === 'taken') - Number(a.why === 'taken') || (a.expires ?? '9999').localeCompare(b.expires ?? '9999') || a.number.localeCompare(b.number));
   const takenOf = (line: number) => Object.entries(taken).filter(([key, amount]) => key.startsWith(`${line} `) && parseQuantity(amount)?.gt(0));
@@ -40,6 +42,13 @@
     const reply = await send('PUT', `/api/v1/drafts/${encodeURIComponent(`ship ${data.order.number}`)}`, { body });
     if (reply.ok) await goto(`/ship/${encodeURIComponent(data.order.number)}`, { invalidateAll: true });
     else refused = messagesOf(reply.refusal);
+  }
+  /** Promises what is chosen and makes the pick list of it; what is still open of a product with serials takes any that is free. */
+  async function toPicking(): Promise<void> {
+    const some = lines.flatMap((line) => { const open = quantity(line.left).minus(sumOf(line.line)); return line.marking.startsWith('serial') && open.gt(0) && anySerial[line.line] ? [{ line: line.line, quantity: open.toFixed() }] : []; });
+    const reply = await send('PUT', `/api/v1/orders/sales/${encodeURIComponent(data.order.number)}/pick-list`, { until: until || null, lines: [...picked().map((one) => ({ line: one.line, ...named(one.choice), quantity: one.choice.kind === 'serial' ? '1' : one.quantity })), ...some] });
+    refused = reply.ok ? [] : messagesOf(reply.refusal);
+    if (reply.ok) await goto(`/ship/${encodeURIComponent(data.order.number)}/pick`);
   }
   async function promiseIt(): Promise<void> {
     const reply = await send<{ promised: number }>('PUT', `/api/v1/orders/sales/${encodeURIComponent(data.order.number)}/promises`, { until: until || null, lines: picked().map((one) => ({ line: one.line, ...named(one.choice), quantity: one.choice.kind === 'serial' ? '1' : one.quantity })) });
@@ -69,6 +78,7 @@
             {#if wishes?.leastDays}At least {wishes.leastDays} days to run. {/if}{#if wishes?.leastShare}At least {wishes.leastShare} % of the shelf life to run. {/if}{#if wishes?.oneLot}One lot only. {/if}{#if wishes?.oneDate}One date in a carton. {/if}{#if wishes?.tested}Tested goods only.{/if}{#if data.proposal.limits[line.product]?.length}&nbsp;Spec: {data.proposal.limits[line.product]!.join(', ')}.{/if}
           </p>
           {#if short !== '0'}<p class="short">{sayQuantity(short)} {line.unit} cannot be had by this customer's wishes. Overrule below with a reason, or ship part and keep the rest open.</p>{/if}
+          {#if line.marking.startsWith('serial') && data.mayPromise && Number(sumOf(line.line)) < Number(line.left)}<label class="any small"><input type="checkbox" checked={anySerial[line.line] ?? false} onchange={(event) => (anySerial = { ...anySerial, [line.line]: event.currentTarget.checked })} /> the picker may take any free serial for the {sayQuantity(quantity(line.left).minus(sumOf(line.line)).toFixed())} not chosen here</label>{/if}
           <div class="scroll"><table class="plain">
             <thead><tr><th scope="col">Lot or serial</th><th scope="col">Expires</th><th scope="col">Spec</th><th scope="col" class="right">On hand</th><th scope="col">Promised</th><th scope="col">Why</th><th scope="col" class="right">Take</th></tr></thead>
             <tbody>
@@ -94,7 +104,8 @@
     <span><b class="big number">{picked().length}</b> {picked().length === 1 ? 'mark' : 'marks'} chosen</span>
     <span class="end">
       {#if data.mayPromise}<label class="inline">until <input class="field number" bind:value={until} placeholder="yyyy-mm-dd" maxlength="20" onblur={() => (until = readDay(until) ?? until)} /></label><button class="act" onclick={promiseIt}>{picked().length > 0 ? `Promise ${picked().length} to this order` : 'Take its promises back'}</button>{/if}
-      {#if data.mayShip}<button class="act main" disabled={picked().length === 0} onclick={toSheet}>Put {picked().length} on the sheet</button>{/if}
+      {#if data.mayShip}<button class="act" disabled={picked().length === 0} onclick={toSheet}>Put {picked().length} on the sheet</button>{/if}
+      {#if data.mayPromise}<button class="act main" disabled={picked().length === 0 && !Object.values(anySerial).some(Boolean)} onclick={toPicking}>Make the pick list</button>{/if}
     </span>
   {/snippet}
 </Working>
@@ -103,5 +114,6 @@
   .choose { padding: 12px 18px 20px; display: grid; gap: 12px; align-content: start; } .rules { display: inline-flex; justify-self: start; border: 1px solid var(--line-strong); } .rules button { border: 0; background: var(--panel); padding: 0 12px; min-height: 38px; font-weight: 600; color: var(--ink-soft); cursor: pointer; } .rules button + button { border-left: 1px solid var(--line-strong); } .rules .on { background: var(--ink); color: #fff; }
   h2 { display: flex; gap: 8px; align-items: baseline; font-size: 16px; color: var(--ink); font-weight: 400; border-top: 2px solid var(--ink); padding-top: 8px; } h2 .number { font-weight: 600; } .amount { margin-left: auto; } .wish { min-height: 4px; } .short { background: var(--amber); padding: 8px 12px; font-size: 14px; margin: 6px 0; } .done { background: var(--sea-pale); color: var(--sea); padding: 8px 12px; font-weight: 600; }
   .scroll { overflow-x: auto; } tr.left { color: var(--ink-soft); } td { vertical-align: middle !important; } .field { width: 84px; text-align: right; height: 34px; } input[type='checkbox'] { width: 20px; height: 20px; } .own { color: var(--sea); }
+  .any { display: inline-flex; gap: 8px; align-items: center; padding: 4px 0; }
   .big { font-size: 23px; color: var(--ink); } .end { margin-left: auto; display: inline-flex; gap: 10px; align-items: center; flex-wrap: wrap; } .inline .field { width: 150px; text-align: left; }
 </style>

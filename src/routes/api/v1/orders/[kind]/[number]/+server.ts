@@ -3,7 +3,7 @@ import { answering, jsonResponse } from '$lib/server/api/answer';
 import { readBody } from '$lib/server/api/read-body';
 import { Order, OrderChange, ORDER_KINDS } from '$lib/server/api/schemas';
 import { notFound } from '$lib/server/booking/problem';
-import { putOrder, setOrderClosed, type OrderKind } from '$lib/server/catalogue/orders';
+import { putOrder, setOrderClosed, setSerialsLater, type OrderKind } from '$lib/server/catalogue/orders';
 import { db } from '$lib/server/db/client';
 import { readOrder } from '$lib/server/reading/orders';
 
@@ -17,6 +17,8 @@ export const PUT: RequestHandler = ({ params, request, locals }) => answering(as
 });
 
 export const PATCH: RequestHandler = ({ params, request, locals }) => answering(async () => {
-  const { closed } = await readBody(request, OrderChange);
-  return jsonResponse(await setOrderClosed(db(), locals.actor!, kindOf(params.kind), params.number, closed));
+  const { closed, serialsLater } = await readBody(request, OrderChange);
+  if (serialsLater !== undefined) await setSerialsLater(db(), locals.actor!, params.number, serialsLater);
+  if (closed !== undefined) return jsonResponse(await setOrderClosed(db(), locals.actor!, kindOf(params.kind), params.number, closed));
+  return jsonResponse((await readOrder(db(), kindOf(params.kind), params.number)) ?? notFound('order', params.number));
 });

@@ -1,0 +1,18 @@
+import type { Actor } from '../access/actor.ts';
+import { requireRight } from '../booking/book.ts';
+import type { Db, Sql } from '../db/client.ts';
+
+/** Our own firm as labels, notices and letters name it. */
+export interface Company { name: string; gs1Prefix: string; address: string }
+
+export async function company(db: Db): Promise<Company> {
+  const [row] = await db<Company[]>`SELECT name, gs1_prefix AS "gs1Prefix", address FROM company`;
+  return { ...row! };
+}
+
+/** Changes how we are named. SSCCs given before keep the prefix of their day. @throws Problem 403 */
+export async function putCompany(sql: Sql, actor: Actor, given: Company): Promise<Company> {
+  requireRight(actor, 'edit.catalogue');
+  await sql`UPDATE company SET name = ${given.name}, gs1_prefix = ${given.gs1Prefix}, address = ${given.address}`;
+  return company(sql);
+}

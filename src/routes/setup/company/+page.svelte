@@ -1,0 +1,34 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { Button, TextArea, TextInput } from 'carbon-components-svelte';
+  import { makeSscc, saySscc } from '$lib/core/gs1/sscc';
+  import { messagesOf, send } from '$lib/ui/api';
+
+  let { data } = $props();
+  let given = $state(untrack(() => ({ ...data.company })));
+  let refused = $state.raw<string[]>([]);
+  let kept = $state(false);
+  const prefixIsGood = $derived(/^[0-9]{6,12}$/.test(given.gs1Prefix));
+  async function keep(): Promise<void> {
+    const reply = await send('PUT', '/api/v1/company', given);
+    refused = reply.ok ? [] : messagesOf(reply.refusal);
+    kept = reply.ok;
+  }
+</script>
+
+<svelte:head><title>Our company · Setup · Earmark</title></svelte:head>
+<div class="setup">
+  <div class="head"><h1>Our company</h1></div>
+  <p class="soft">How we are named on labels, delivery notes, notices and letters, and the prefix our cartons and pallets are numbered with.</p>
+  <div class="form">
+    <TextInput labelText="Name" bind:value={given.name} maxlength={200} disabled={!data.mayEdit} />
+    <TextArea labelText="Address" bind:value={given.address} rows={3} maxlength={1000} disabled={!data.mayEdit} />
+    <TextInput labelText="GS1 company prefix" helperText="Six to twelve digits, as GS1 gave them to you. 952 is set aside for examples." bind:value={given.gs1Prefix} maxlength={12} disabled={!data.mayEdit} invalid={!prefixIsGood} invalidText="Six to twelve digits, nothing else." />
+    <p class="small">The first carton would be <span class="number">{prefixIsGood ? saySscc(makeSscc(given.gs1Prefix, 1)) : '–'}</span>. SSCCs given before keep their prefix.</p>
+    {#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
+    {#if kept}<p class="good" role="status">✓ Kept.</p>{/if}
+    {#if data.mayEdit}<div><Button size="field" disabled={!prefixIsGood || !given.name.trim()} onclick={keep}>Keep</Button></div>{/if}
+  </div>
+</div>
+
+<style>.form { display: grid; gap: 16px; max-width: 520px; margin-top: 16px; }</style>
