@@ -10,6 +10,7 @@ import { reach, spellOut, traceMark } from '../src/lib/server/reading/trace.ts';
 import { proposeMany } from './choosing.ts';
 import { buildMany, explodeMany } from './building.ts';
 import { compare, type Measured } from './measure.ts';
+import { contend, shipMany } from './shipping.ts';
 import type { BenchWorld } from './world.ts';
 
 /** `app`: the application's connection; `owner`: the owner's, for the bare side. */
@@ -107,5 +108,7 @@ export const CASES: Record<string, (bench: Bench) => Promise<Measured>> = {
   'allot-10k': allotMany,
   'build-1k': buildMany,
   'explode-10k': explodeMany,
-  'propose-1k': proposeMany
+  'propose-1k': proposeMany,
+  'ship-10k': shipMany,
+  'contend-32': contend
 };

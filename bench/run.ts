@@ -1,5 +1,5 @@
 // `npm run bench`: generates a world in a database cluster of its own and prints ratios measured in one run.
-//   --size N       genealogy links of the world (default 1000000)
+//   --links N      genealogy links of the world (default 1000000)
 //   --only A,B     only these cases
 //   --json FILE    also writes [{ name, ratio, ours, theirs, unit, size }]
 import { chmodSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
@@ -16,12 +16,12 @@ import { generateWorld } from './world.ts';
 interface Cluster { ownerUrl: string; appUrl: string; stop: () => void }
 const { startCluster, anyFreePort } = await import(fileURLToPath(new URL('../scripts/cluster.mjs', import.meta.url))) as { startCluster: (options: object) => Promise<Cluster>; anyFreePort: () => Promise<number> };
 
-const { values } = parseArgs({ options: { size: { type: 'string', default: '1000000' }, only: { type: 'string' }, json: { type: 'string' } } });
+const { values } = parseArgs({ options: { links: { type: 'string', default: '1000000' }, only: { type: 'string' }, json: { type: 'string' } } });
 const names = values.only?.split(',') ?? Object.keys(CASES);
 const unknown = names.filter((name) => !(name in CASES));
-const size = Number(values.size);
+const size = Number(values.links);
 if (unknown.length > 0 || !Number.isInteger(size) || size < 1) {
-  console.error(unknown.length > 0 ? `There is no case ${unknown.join(', ')}. There are: ${Object.keys(CASES).join(', ')}.` : `--size ${values.size} is no number of links.`);
+  console.error(unknown.length > 0 ? `There is no case ${unknown.join(', ')}. There are: ${Object.keys(CASES).join(', ')}.` : `--links ${values.links} is no number of links.`);
   process.exit(2);
 }
 
@@ -29,7 +29,7 @@ const folder = mkdtempSync(join(tmpdir(), 'earmark-bench-'));
 chmodSync(folder, 0o755);
 const cluster = await startCluster({ folder, port: await anyFreePort() });
 try {
-  const owner = connect(cluster.ownerUrl, { max: 2 }), app = connect(cluster.appUrl, { max: 4, role: 'earmark_app' });
+  const owner = connect(cluster.ownerUrl, { max: 2 }), app = connect(cluster.appUrl, { max: 32, role: 'earmark_app' });
   await migrate(owner, migrationsIn(fileURLToPath(new URL('../src/lib/server/db/migrations/', import.meta.url))));
   process.stdout.write(`Making a world of about ${size.toLocaleString('en-GB')} links …`);
   const before = Date.now();

@@ -67,6 +67,7 @@ export function traceFindings(material: TraceMaterial): TraceFindings {
     if (event.kind === 'scrap' && isEnd) ends.scrapped.push({ mark: movement.mark, place: movement.place, quantity: amount, document: event.document, at: event.at });
     if (event.kind === 'receive' && (!downstream || rootMarks.has(movement.mark))) ends.suppliers.push({ partner: event.partner ?? '', document: event.document, at: event.at, mark: movement.mark, quantity: amount });
   }
+  ends.customers = lessReturned(ends.customers, material.movements.flatMap((movement) => { const event = events.get(movement.event)!; return event.kind === 'return' ? [{ partner: event.partner ?? '', mark: movement.mark, quantity: movement.quantity }] : []; }));
   for (const row of material.stock) if (endMarks === null || endMarks.has(row.mark)) ends.onHand.push(row);
 
   return { levels, content: downstream ? rootContent() : null, events: eventsWithLines(material, events), ends, balance };
@@ -109,6 +110,21 @@ export function contentLeft(graph: Graph, content: ReadonlyMap<number, Quantity>
     const whole = totals(mark);
     return [mark, whole.isZero() ? amount : amount.minus(amount.times(passedOn.get(mark) ?? ZERO).div(whole))];
   }));
+}
+
+/** What customers still have: what came back is taken off their latest shipments of that mark. */
+export function lessReturned(shipped: readonly PartnerEnd[], returned: readonly { partner: string; mark: number; quantity: string }[]): PartnerEnd[] {
+  if (returned.length === 0) return [...shipped];
+  const back = new Map<string, Quantity>();
+  for (const { partner, mark, quantity: amount } of returned) back.set(`${mark} ${partner}`, (back.get(`${mark} ${partner}`) ?? ZERO).plus(amount));
+  const left = [...shipped].sort((a, b) => (a.at < b.at ? 1 : a.at > b.at ? -1 : 0)).map((end) => {
+    const open = back.get(`${end.mark} ${end.partner}`);
+    if (!open || open.isZero()) return end;
+    const taken = open.lt(end.quantity) ? open : quantity(end.quantity);
+    back.set(`${end.mark} ${end.partner}`, open.minus(taken));
+    return { ...end, quantity: formatQuantity(quantity(end.quantity).minus(taken)) };
+  });
+  return left.filter((end) => end.quantity !== '0').reverse();
 }
 
 const unsigned = (amount: string): string => (amount.startsWith('-') ? amount.slice(1) : amount);

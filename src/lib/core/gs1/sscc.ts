@@ -1,3 +1,4 @@
+import { SEPARATOR } from './element-string.ts';
 import { checkDigit, hasGoodCheckDigit } from './check-digit.ts';
 
 /**
@@ -17,7 +18,7 @@ export function makeSscc(prefix: string, serial: number): string {
 
 /** The SSCC a scan names: eighteen digits with a good check digit, as they are or behind (00). Null where it is none. */
 export function readSscc(scan: string): string | null {
-  const digits = /^(?:\][A-Za-z]\d)?\u001d?(?:\(00\)|00)?(\d{18})$/.exec(scan.trim())?.[1];
+  const digits = /^(?:\][A-Za-z]\d)?(?:\(00\)|00)?(\d{18})$/.exec(scan.trim().replace(SEPARATOR, ''))?.[1];
   return digits !== undefined && hasGoodCheckDigit(digits) ? digits : null;
 }
 

@@ -68,9 +68,9 @@ export async function book<Request extends Circumstances>(sql: Sql, kind: Bookin
         if (!decision.ok) throw refusal(decision.faults);
         const eventKind = kind.eventKind(request);
         const document = request.document.trim();
-        const { eventId, bookedAt, markIds, units } = await writeRows(tx, { kind: eventKind, document, reference: request.reference?.trim() || null, happenedAt, bookedBy: actor.personId, reason: request.reason?.trim() || null }, decision.rows);
-        await kind.after?.(tx, eventId);
-        const body: BookedAnswer = { event: { id: eventId, kind: eventKind, document, bookedAt: bookedAt.toISOString() }, marks: await readMarkRecords(tx, markIds), ...(units.length > 0 ? { units } : {}) };
+        const { eventId, bookedAt, units, with: [marks] } = await writeRows(tx, { kind: eventKind, document, reference: request.reference?.trim() || null, happenedAt, bookedBy: actor.personId, reason: request.reason?.trim() || null }, decision.rows,
+          (id, ids) => Promise.all([readMarkRecords(tx, ids), kind.after?.(tx, id)]));
+        const body: BookedAnswer = { event: { id: eventId, kind: eventKind, document, bookedAt: bookedAt.toISOString() }, marks, ...(units.length > 0 ? { units } : {}) };
         const answer = JSON.stringify(body);
         await tx`INSERT INTO booking_key (person_id, key, request_hash, event_id, answer) VALUES (${actor.personId}, ${key}, ${hash}, ${eventId}, ${answer})`;
         return { answer, fresh: true };

@@ -43,17 +43,18 @@ export async function readSnapshot(tx: Tx, wants: Wants, happenedAt: Date, onlyL
   const others = more.filter((id) => !known.has(id));
   const found = others.length === 0 ? namedMarks : [...namedMarks, ...(await readMarks(tx, others))];
   const ids = found.map((mark) => mark.id);
-  const stock = await readStock(tx, ids, lock);
-  const placeIds = [...new Set(stock.map((row) => row.place_id))];
-  const namedIds = new Set([...named.values()].map((place) => place.id));
-  const elsewhere = [...new Set([...placeIds, ...(event?.placeIds ?? [])])].filter((id) => !namedIds.has(id));
-  const places = elsewhere.length === 0 ? named : new Map([...named, ...(await readPlaces(tx, [], elsewhere))]);
-  const fresh = lock ? await readMarks(tx, ids) : found;
   const read = new Set(ids);
-  const lotIds = [...new Set(fresh.flatMap((mark) => mark.lotId ?? []))].filter((id) => !read.has(id));
-  const lots = lotIds.length > 0 ? await readMarks(tx, lotIds) : [];
+  const lotIds = [...new Set(found.flatMap((mark) => mark.lotId ?? []))].filter((id) => !read.has(id));
+  const allProducts = await readProductsOf(tx, products, found);
+  // The stock is locked first; all else is sent right behind it, so that whoever waits for the same stock waits for one round trip and not for ten.
+  const [stock, placesThere, fresh, lots, elsewhereOf, namedOutputs, promised, offSpec, costs, packed, oneDate, sales] = await Promise.all([
+    readStock(tx, ids, lock), readPlacesOf(tx, ids, event?.placeIds ?? []), lock ? readMarks(tx, ids) : found, lotIds.length > 0 ? readMarks(tx, lotIds) : [],
+    wants.draws ? readElsewhere(tx, products, wants.marks, indexMarks(found)) : new Map(), wants.outputs ? readNamed(tx, products, wants.outputs) : new Map(),
+    wants.promises ? readPromised(tx, ids, happenedAt) : new Map(), wants.specsFor === undefined ? new Map() : readOffSpec(tx, found, allProducts, wants.specsFor), wants.costs ? readCosts(tx, ids) : new Map(),
+    wants.packed ? readPacked(tx, ids) : new Map(), wants.packed && order?.partner ? readOneDate(tx, order.partner, allProducts) : new Set<number>(), wants.sales ? readSales(tx, ids) : new Map()
+  ]);
+  const places = new Map([...named, ...placesThere]);
   const marks = indexMarks(fresh);
-  const allProducts = await readProductsOf(tx, products, [...fresh, ...lots]);
 
   const codeById = new Map([...places.values()].map((place) => [place.id, codeKey(place.code)]));
   const byMark = new Map<number, Map<string, Quantity>>();
@@ -62,13 +63,8 @@ export async function readSnapshot(tx: Tx, wants: Wants, happenedAt: Date, onlyL
     byMark.get(row.mark_id)!.set(codeById.get(row.place_id)!, quantity(row.quantity));
   }
   const [first] = places.values();
-  const serialsGone = fresh.filter((mark) => (mark.kind === 'serial' || event !== null) && !byMark.has(mark.id)).map((mark) => mark.id);
-  // None of these depends on another: they are sent together.
-  const [elsewhereOf, namedOutputs, gone, promised, offSpec, costs, packed, oneDate, sales] = await Promise.all([
-    wants.draws ? readElsewhere(tx, products, wants.marks, marks) : new Map(), wants.outputs ? readNamed(tx, products, wants.outputs) : new Map(), wants.draws ? readGone(tx, serialsGone) : new Map(),
-    wants.promises ? readPromised(tx, ids, happenedAt) : new Map(), wants.specsFor === undefined ? new Map() : readOffSpec(tx, fresh, allProducts, wants.specsFor), wants.costs ? readCosts(tx, ids) : new Map(),
-    wants.packed ? readPacked(tx, ids) : new Map(), wants.packed && order?.partner ? readOneDate(tx, order.partner, allProducts) : new Set<number>(), wants.sales ? readSales(tx, ids) : new Map()
-  ]);
+  const serialsGone = wants.draws ? fresh.filter((mark) => (mark.kind === 'serial' || event !== null) && !byMark.has(mark.id)).map((mark) => mark.id) : [];
+  const gone = await readGone(tx, serialsGone);
   return {
     happenedAt, day: dayOf(happenedAt, first?.zone ?? 'Europe/London'), order, products: allProducts, places, marks,
     partners,
@@ -124,6 +120,15 @@ async function readPlaces(tx: Tx, codes: readonly string[], ids: readonly number
   const rows = await tx<KnownPlace[]>`
     SELECT p.id, p.code, p.name, s.name AS site, s.zone FROM place p JOIN site s ON s.id = p.site_id
     WHERE upper(p.code) = ANY(${distinct(codes)}) OR p.id = ANY(${ids as number[]}) ORDER BY p.id`;
+  return new Map(rows.map((row) => [codeKey(row.code), row]));
+}
+
+/** The places where these marks lie or lay, and these. */
+async function readPlacesOf(tx: Tx, marks: readonly number[], ids: readonly number[]): Promise<Map<string, KnownPlace>> {
+  if (marks.length === 0 && ids.length === 0) return new Map();
+  const rows = await tx<KnownPlace[]>`
+    SELECT p.id, p.code, p.name, s.name AS site, s.zone FROM place p JOIN site s ON s.id = p.site_id
+    WHERE p.id = ANY(${ids as number[]}) OR p.id IN (SELECT t.place_id FROM stock t WHERE t.mark_id = ANY(${marks as number[]})) ORDER BY p.id`;
   return new Map(rows.map((row) => [codeKey(row.code), row]));
 }
 

@@ -12,9 +12,18 @@
 
   let { data } = $props();
   const RULES = [['first expired', 'First expired first'], ['first in', 'First in first'], ['fewest lots', 'Fewest lots']] as const;
-  /** How much of each mark goes on each line, as typed; it begins with the proposal. */
+  /** How much of each mark goes on each line, as typed; it begins with what the order was promised already, otherwise with the proposal. */
+  const promised = (): Record<string, string> => {
+    const open = new Map(data.order.lines.map((line) => [line.line, quantity(line.left)]));
+    return Object.fromEntries(data.proposal.choices.flatMap((choice) => choice.promises.filter((promise) => promise.order === data.order.number).flatMap((promise) => {
+      const line = data.order.lines.find((one) => one.product === choice.product && open.get(one.line)!.gt(0));
+      if (!line) return [];
+      open.set(line.line, open.get(line.line)!.minus(promise.quantity));
+      return [[`${line.line} ${choice.id}`, promise.quantity]];
+    })));
+  };
   const proposed = (): Record<string, string> => Object.fromEntries(data.proposal.lines.flatMap((line) => line.picks.map((pick) => [`${line.line} ${pick.id}`, pick.quantity])));
-  let taken = $state<Record<string, string>>(untrack(proposed));
+  let taken = $state<Record<string, string>>(untrack(() => { const own = promised(); return Object.keys(own).length > 0 ? own : proposed(); }));
   let until = $state('');
   let refused = $state.raw<string[]>([]);
   let done = $state('');

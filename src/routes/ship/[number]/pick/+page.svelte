@@ -3,6 +3,7 @@
   import { onMount, untrack } from 'svelte';
   import { groupBy } from '$lib/core/group-by';
   import { sayDay } from '$lib/core/calendar/say-day';
+  import { quantity } from '$lib/core/quantity/quantity';
   import { messagesOf, send } from '$lib/ui/api';
   import { sound } from '$lib/ui/bench/sound';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte';
@@ -79,7 +80,7 @@
       <section class="next" aria-label="Next stop">
         <span class="place number">{next.place ?? 'anywhere'}</span>
         <span class="what"><b class="number">{next.number ?? `any ${next.product}`}</b><span class="soft">{next.product} {next.name}{next.lot ? ` · lot ${next.lot}` : ''}{next.expires ? ` · ${sayDay(next.expires)}` : ''}</span></span>
-        <b class="amount number">{sayQuantity(next.quantity)}{#if next.picked !== '0'}<small> ({sayQuantity(next.picked)} picked)</small>{/if}</b>
+        <b class="amount number">{sayQuantity(quantity(next.quantity).minus(next.picked).toFixed())}{#if next.picked !== '0'}<small> of {sayQuantity(next.quantity)}</small>{/if}</b>
       </section>
     {/if}
     <p class="said {said?.tone ?? (done ? 'taken' : 'ask')}" role={said?.tone === 'refused' ? 'alert' : 'status'}>{said?.text ?? (done ? 'All of it is picked.' : 'Scan what you take.')}</p>
@@ -96,7 +97,7 @@
         <ul>{#each stops as stop (stop.id)}
           <li class:done={stop.picked === stop.quantity}>
             <span class="sign" aria-hidden="true">{stop.picked === stop.quantity ? '✓' : stop.picked === '0' ? '○' : '◐'}</span>
-            <span class="what"><b class="number">{stop.number ?? `any serial of ${stop.product}`}</b><span class="small soft">{stop.product}{stop.lot ? ` · lot ${stop.lot}` : ''}{stop.who ? ` · ${stop.who}` : ''}{stop.packed !== '0' ? ` · ${sayQuantity(stop.packed)} packed` : ''}</span></span>
+            <span class="what"><b class:number={stop.number !== null}>{stop.number ?? 'any free serial'}</b><span class="small soft">{stop.product}{stop.lot ? ` · lot ${stop.lot}` : ''}{stop.who ? ` · ${stop.who}` : ''}{stop.packed !== '0' ? ` · ${sayQuantity(stop.packed)} packed` : ''}</span></span>
             <b class="number">{stop.picked === '0' || stop.picked === stop.quantity ? sayQuantity(stop.quantity) : `${sayQuantity(stop.picked)} / ${sayQuantity(stop.quantity)}`} <span class="small soft">{stop.unit}</span></b>
             {#if data.mayPick && stop.picked !== '0' && stop.packed === '0'}<button class="act quiet" onclick={() => putBack(stop.id)} aria-label="Put {stop.number} back">Put back</button>{/if}
           </li>
