@@ -31,7 +31,7 @@ test('an order is picked by scan, packed into cartons, shipped on a pallet, and 
     await call(request, 'POST', 'moves', { document: `${code}-M`, kind: 'move', lines: [{ product: code, serial: serials[0], from: 'QW-A1', to: 'QW-B2' }] });
     const scan = async (text: string) => { await page.getByLabel('Scan a lot or serial').fill(text); await page.getByLabel('Scan a lot or serial').press('Enter'); };
     await scan('TN-004342');
-    await expect(page.getByRole('alert')).toContainText('Put it back');
+    await expect(page.getByRole('alert')).toContainText('is not on hand. Scan another.');
     await scan(serials[0]!);
     await expect(page.getByRole('status')).toContainText('It lies at QW-B2, not at QW-A1: the list says QW-B2 now.');
     await scan(serials[1]!);

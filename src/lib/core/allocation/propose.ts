@@ -52,6 +52,12 @@ const ORDER: Record<ChoiceRule, (a: Offered, b: Offered) => number> = {
   'fewest lots': soonestFirst
 };
 
+/** What of it is promised to nobody. */
+function freeOf(offered: Offered): Quantity {
+  const left = offered.promised === '0' ? quantity(offered.onHand) : quantity(offered.onHand).minus(offered.promised);
+  return left.gt(0) ? left : ZERO;
+}
+
 /**
  * Proposes what goes for all lines of one product, the lines in their order drawing on what the earlier ones left. Nothing held, rejected,
  * expired, off its spec, promised to others or short of the customer's wishes is proposed.
@@ -59,14 +65,15 @@ const ORDER: Record<ChoiceRule, (a: Offered, b: Offered) => number> = {
  */
 export function propose(lines: readonly WantedLine[], offers: readonly Offered[], rule: ChoiceRule, wishes: Wishes, day: string): OrderProposal {
   const why = new Map<number, Reason>();
-  const free = new Map<number, Quantity>();
+  // What is free is worked out for the few that are drawn on, not for a hundred thousand that are only looked at.
+  const drawn = new Map<number, Quantity>();
+  const free = { get: (id: number): Quantity => drawn.get(id) ?? freeOf(offerOf.get(id)!), set: (id: number, left: Quantity) => drawn.set(id, left) };
+  const offerOf = new Map(offers.map((offered) => [offered.id, offered]));
   const fit: Offered[] = [];
   for (const offered of offers) {
     const reason = unfit(offered, wishes, day);
-    const left = offered.promised === '0' ? quantity(offered.onHand) : quantity(offered.onHand).minus(offered.promised);
-    free.set(offered.id, left.gt(0) ? left : ZERO);
     if (reason) why.set(offered.id, reason);
-    else if (left.lte(0)) why.set(offered.id, 'promised');
+    else if (offered.promised !== '0' && freeOf(offered).lte(0)) why.set(offered.id, 'promised');
     else { why.set(offered.id, 'not needed'); fit.push(offered); }
   }
   fit.sort(ORDER[rule]);
@@ -76,7 +83,7 @@ export function propose(lines: readonly WantedLine[], offers: readonly Offered[]
     const picks: ProposedLine['picks'] = [];
     let open = quantity(line.wanted);
     const take = (offered: Offered, most: Quantity): void => {
-      const there = free.get(offered.id)!;
+      const there = free.get(offered.id);
       const part = there.lt(most) ? there : most;
       if (part.lte(0)) return;
       free.set(offered.id, there.minus(part));
@@ -88,23 +95,23 @@ export function propose(lines: readonly WantedLine[], offers: readonly Offered[]
       const named = byNumber.get(line.named.trim().toUpperCase());
       if (named) take(named, open);
     } else if (wishes.oneLot) {
-      const whole = fit.find((offered) => free.get(offered.id)!.gte(open));
+      const whole = fit.find((offered) => free.get(offered.id).gte(open));
       if (whole) take(whole, open);
       else for (const offered of fit) if (why.get(offered.id) === 'not needed') why.set(offered.id, 'not enough for one lot');
     } else if (rule === 'fewest lots') {
       // The largest first takes the fewest; the last of them is the one that fits closest, the soonest to expire among those alike.
-      const bySize = fit.filter((offered) => free.get(offered.id)!.gt(0)).sort((a, b) => free.get(b.id)!.cmp(free.get(a.id)!));
+      const bySize = fit.filter((offered) => free.get(offered.id).gt(0)).sort((a, b) => free.get(b.id).cmp(free.get(a.id)));
       for (const offered of bySize) {
         if (open.lte(0)) break;
-        const enough = bySize.filter((other) => free.get(other.id)!.gte(open));
+        const enough = bySize.filter((other) => free.get(other.id).gte(open));
         const last = enough.at(-1);
-        take(last ? enough.filter((other) => free.get(other.id)!.eq(free.get(last.id)!)).sort(ORDER[rule])[0]! : offered, open);
+        take(last ? enough.filter((other) => free.get(other.id).eq(free.get(last.id))).sort(ORDER[rule])[0]! : offered, open);
       }
     } else {
-      while (first < fit.length && free.get(fit[first]!.id)!.lte(0)) first++;
+      while (first < fit.length && free.get(fit[first]!.id).lte(0)) first++;
       for (let at = first; at < fit.length && open.gt(0); at++) take(fit[at]!, open);
     }
     return { line: line.line, picks, short: formatQuantity(open.gt(0) ? open : ZERO) };
   });
-  return { lines: proposed, considered: offers.map((offered) => ({ id: offered.id, free: formatQuantity(free.get(offered.id)!), why: why.get(offered.id)! })) };
+  return { lines: proposed, considered: offers.map((offered) => ({ id: offered.id, free: offered.promised === '0' && !drawn.has(offered.id) ? offered.onHand : formatQuantity(free.get(offered.id)), why: why.get(offered.id)! })) };
 }

@@ -31,5 +31,12 @@ export const monthsLater = (day: Day, months: number): Day => asDay(addMonths(as
 /** Whole days from one day to another; negative when the second is earlier. */
 export const daysBetween = (from: Day, to: Day): number => Math.round((asDate(to).getTime() - asDate(from).getTime()) / 86_400_000);
 
+/** Making a formatter takes longer than a whole decision: one for each zone. */
+const formatters = new Map<string, Intl.DateTimeFormat>();
+
 /** The calendar day of an instant in a time zone such as `Europe/London`. */
-export const dayOf = (instant: Date, zone: string): Day => new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(instant);
+export function dayOf(instant: Date, zone: string): Day {
+  let formatter = formatters.get(zone);
+  if (!formatter) formatters.set(zone, (formatter = new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit' })));
+  return formatter.format(instant);
+}

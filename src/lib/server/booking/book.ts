@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { mayDo, rolesWith, type Right } from '../../core/access/rights.ts';
-import type { Decision } from '../../core/ledger/booking.ts';
+import type { Decision, Rows } from '../../core/ledger/booking.ts';
 import type { Fault, Note } from '../../core/ledger/fault.ts';
 import type { Wants } from '../../core/ledger/request.ts';
 import type { Snapshot } from '../../core/ledger/snapshot.ts';
@@ -22,7 +22,7 @@ export interface BookingKind<Request extends { document: string }> {
   wants: (request: Request) => Wants;
   decide: (snapshot: Snapshot, request: Request) => Decision;
   /** What else changes with it, in the same transaction: promises that are kept. */
-  after?: (tx: Tx, eventId: number) => Promise<void>;
+  after?: (tx: Tx, eventId: number, rows: Rows) => Promise<void>;
 }
 
 /** What every booking may say beside its own lines. */
@@ -69,7 +69,7 @@ export async function book<Request extends Circumstances>(sql: Sql, kind: Bookin
         const eventKind = kind.eventKind(request);
         const document = request.document.trim();
         const { eventId, bookedAt, units, with: [marks] } = await writeRows(tx, { kind: eventKind, document, reference: request.reference?.trim() || null, happenedAt, bookedBy: actor.personId, reason: request.reason?.trim() || null }, decision.rows,
-          (id, ids) => Promise.all([readMarkRecords(tx, ids), kind.after?.(tx, id)]));
+          (id, ids) => Promise.all([readMarkRecords(tx, ids), kind.after?.(tx, id, decision.rows)]));
         const body: BookedAnswer = { event: { id: eventId, kind: eventKind, document, bookedAt: bookedAt.toISOString() }, marks, ...(units.length > 0 ? { units } : {}) };
         const answer = JSON.stringify(body);
         await tx`INSERT INTO booking_key (person_id, key, request_hash, event_id, answer) VALUES (${actor.personId}, ${key}, ${hash}, ${eventId}, ${answer})`;

@@ -46,14 +46,19 @@ export async function readSnapshot(tx: Tx, wants: Wants, happenedAt: Date, onlyL
   const read = new Set(ids);
   const lotIds = [...new Set(found.flatMap((mark) => mark.lotId ?? []))].filter((id) => !read.has(id));
   const allProducts = await readProductsOf(tx, products, found);
-  // The stock is locked first; all else is sent right behind it, so that whoever waits for the same stock waits for one round trip and not for ten.
-  const [stock, placesThere, fresh, lots, elsewhereOf, namedOutputs, promised, offSpec, costs, packed, oneDate, sales] = await Promise.all([
-    readStock(tx, ids, lock), readPlacesOf(tx, ids, event?.placeIds ?? []), lock ? readMarks(tx, ids) : found, lotIds.length > 0 ? readMarks(tx, lotIds) : [],
-    wants.draws ? readElsewhere(tx, products, wants.marks, indexMarks(found)) : new Map(), wants.outputs ? readNamed(tx, products, wants.outputs) : new Map(),
-    wants.promises ? readPromised(tx, ids, happenedAt) : new Map(), wants.specsFor === undefined ? new Map() : readOffSpec(tx, found, allProducts, wants.specsFor), wants.costs ? readCosts(tx, ids) : new Map(),
-    wants.packed ? readPacked(tx, ids) : new Map(), wants.packed && order?.partner ? readOneDate(tx, order.partner, allProducts) : new Set<number>(), wants.sales ? readSales(tx, ids) : new Map()
+  const [placesThere, elsewhereOf, namedOutputs, offSpec, costs, oneDate, sales] = await Promise.all([
+    // Of ten thousand marks it is cheaper to read the few places once their stock is known.
+    readPlacesOf(tx, ids.length > 500 ? [] : ids, event?.placeIds ?? []), wants.draws ? readElsewhere(tx, products, wants.marks, indexMarks(found)) : new Map(), wants.outputs ? readNamed(tx, products, wants.outputs) : new Map(),
+    wants.specsFor === undefined ? new Map() : readOffSpec(tx, found, allProducts, wants.specsFor), wants.costs ? readCosts(tx, ids) : new Map(),
+    wants.packed && order?.partner ? readOneDate(tx, order.partner, allProducts) : new Set<number>(), wants.sales ? readSales(tx, ids) : new Map()
   ]);
-  const places = new Map([...named, ...placesThere]);
+  // From here on others wait for this stock: only what they too change is read behind the lock, sent with it in one breath.
+  const [stock, reread, promised, packed] = await Promise.all([
+    readStock(tx, ids, lock), lock || lotIds.length > 0 ? readMarks(tx, lock ? [...ids, ...lotIds] : lotIds) : [], wants.promises ? readPromised(tx, ids, happenedAt) : new Map(), wants.packed ? readPacked(tx, ids) : new Map()
+  ]);
+  const fresh = lock ? reread.filter((mark) => read.has(mark.id)) : found, lots = reread.filter((mark) => !read.has(mark.id));
+  const cameTo = [...new Set(stock.map((row) => row.place_id))].filter((id) => ![...placesThere.values(), ...named.values()].some((place) => place.id === id));
+  const places = new Map([...named, ...placesThere, ...(cameTo.length > 0 ? await readPlaces(tx, [], cameTo) : [])]);
   const marks = indexMarks(fresh);
 
   const codeById = new Map([...places.values()].map((place) => [place.id, codeKey(place.code)]));

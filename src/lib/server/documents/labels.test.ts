@@ -5,10 +5,12 @@ import fc from 'fast-check';
 import { PNG } from 'pngjs';
 import { describe, expect, it } from 'vitest';
 import { readElementString } from '../../core/gs1/element-string.ts';
+import { makeSscc, readSscc } from '../../core/gs1/sscc.ts';
 import { bracketed, digitalLink, elementString, unfitForSymbol } from '../../core/gs1/write-symbol.ts';
 import { LABEL_SIZES, LABEL_SYMBOLS, labelData, layoutLabel, type LabelMark, type LabelSize, type LabelSymbol } from '../../core/labels/label.ts';
 import { drawLabel, labelsPdf, labelSvg, unreadable } from './labels.ts';
 import { symbolOptions } from './symbol.ts';
+import { unitSymbolText } from './unit-label.ts';
 
 const { BinaryBitmap, Code128Reader, DataMatrixReader, DecodeHintType, GlobalHistogramBinarizer, QRCodeReader, RGBLuminanceSource } = zxing;
 const READERS = { datamatrix: DataMatrixReader, 'gs1-128': Code128Reader, qr: QRCodeReader };
@@ -16,13 +18,26 @@ const TODAY = '2026-11-23', BASE = 'https://id.earmark.example';
 const mark = (more: Partial<LabelMark> = {}): LabelMark => ({ id: 1, kind: 'serial', number: 'TN-004417', lot: 'L-26', product: 'TN150', name: 'lifejacket Tern 150', gtin: '09506000134352', expires: '2030-12-31', supplierNumber: null, facts: [], ...more });
 
 /** Draws a symbol with the drawing library and reads it back with a reader that has nothing to do with it. */
-async function readBack(data: ReturnType<typeof labelData>, symbol: LabelSymbol): Promise<string> {
-  const png = PNG.sync.read(await bwip.toBuffer({ ...symbolOptions(data, symbol), scale: 5, ...(symbol === 'gs1-128' ? { height: 15 } : {}), padding: 30, backgroundcolor: 'FFFFFF' }));
+const readBack = (data: ReturnType<typeof labelData>, symbol: LabelSymbol): Promise<string> => readDrawn({ ...symbolOptions(data, symbol), ...(symbol === 'gs1-128' ? { height: 15 } : {}) }, symbol);
+
+async function readDrawn(options: Parameters<typeof bwip.toBuffer>[0], symbol: LabelSymbol): Promise<string> {
+  const png = PNG.sync.read(await bwip.toBuffer({ ...options, scale: 5, padding: 30, backgroundcolor: 'FFFFFF' }));
   const grey = new Uint8ClampedArray(png.width * png.height);
   for (let at = 0; at < grey.length; at++) grey[at] = png.data[at * 4]!;
   const bitmap = new BinaryBitmap(new GlobalHistogramBinarizer(new RGBLuminanceSource(grey, png.width, png.height)));
   return new READERS[symbol]().decode(bitmap, new Map([[DecodeHintType.ASSUME_GS1, true], ...(symbol === 'gs1-128' ? [] : [[DecodeHintType.PURE_BARCODE, true] as const])]) as never).getText();
 }
+
+describe('the label of a carton or pallet', () => {
+  // GS1 General Specifications: application identifier 00, and the check digit of 37610425002123456 (recomputed).
+  it('carries its SSCC behind application identifier 00, as an independent reader reads it', async () => {
+    for (const sscc of ['376104250021234569', makeSscc('9520601', 1), makeSscc('952000', 99_999)]) {
+      const read = await readDrawn({ bcid: 'code128', parsefnc: true, text: unitSymbolText(sscc), height: 32 }, 'gs1-128');
+      expect(read.replace(/^\]C1|\u001d/g, '')).toBe(`00${sscc}`);
+      expect(readSscc(read)).toBe(sscc);
+    }
+  });
+});
 
 describe('what is drawn as a label, read back by an independent reader (@zxing/library)', () => {
   it.each(LABEL_SYMBOLS)('%s gives the same GTIN, lot, serial and expiry', async (symbol) => {

@@ -42,7 +42,7 @@ export function asMarkRecord(row: MarkRecordRow): MarkRecord {
 }
 
 /** `"12.500000"` → `"12.5"`; quick, as it runs for every row of an answer. */
-export const trimZeros = (numeric: string): string => (numeric.includes('.') ? numeric.replace(/\.?0+$/, '') : numeric) || formatQuantity(quantity(numeric));
+export const trimZeros = (numeric: string): string => (numeric.endsWith('.000000') && numeric.length > 7 ? numeric.slice(0, -7) : numeric.includes('.') ? numeric.replace(/\.?0+$/, '') : numeric) || formatQuantity(quantity(numeric));
 
 /** The records of marks, in the order of their ids as given. */
 export async function readMarkRecords(db: Db, ids: readonly number[]): Promise<MarkRecord[]> {

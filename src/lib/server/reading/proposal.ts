@@ -1,5 +1,6 @@
 import { NO_WISHES, propose, type ChoiceRule, type Considered, type Offered, type ProposedLine, type WantedLine, type Wishes } from '../../core/allocation/propose.ts';
 import { groupBy } from '../../core/group-by.ts';
+import { totalOf } from '../../core/quantity/quantity.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import { sayLimit } from '../../core/quality/spec.ts';
 import { limitsFor, readSpecs } from '../catalogue/specs.ts';
@@ -18,16 +19,22 @@ interface OfferRow { id: number; product: string; kind: Choice['kind']; number: 
 export async function readOffers(db: Db, products: readonly string[], orderId: number | null, day: string): Promise<OfferRow[]> {
   const rows = await db<OfferRow[]>`
     SELECT m.id, p.code AS product, m.kind, coalesce(m.number, p.code) AS number, l.number AS lot, CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state, coalesce(m.expires_on, l.expires_on) AS expires,
-      e.happened_at::date AS since, s.quantity AS "onHand", s.place, p.shelf_life_days AS life, coalesce(r.promised, 0) AS promised
-    FROM (
-      -- Only the stock of these products: the whole of it is many times as much.
-      SELECT t.mark_id, sum(t.quantity) AS quantity, min(c.code::text) AS place FROM product q JOIN mark n ON n.product_id = q.id JOIN stock t ON t.mark_id = n.id AND t.quantity > 0 JOIN place c ON c.id = t.place_id
-      WHERE upper(q.code) = ANY(${products.map(numberKey)}) GROUP BY t.mark_id) s
-      JOIN mark m ON m.id = s.mark_id JOIN product p ON p.id = m.product_id JOIN event e ON e.id = m.birth_event LEFT JOIN mark l ON l.id = m.lot_id
+      e.happened_at::date AS since, s.quantity AS "onHand", c.code AS place, p.shelf_life_days AS life, coalesce(r.promised, 0) AS promised
+    FROM product p JOIN mark m ON m.product_id = p.id JOIN stock s ON s.mark_id = m.id AND s.quantity > 0 JOIN place c ON c.id = s.place_id JOIN event e ON e.id = m.birth_event LEFT JOIN mark l ON l.id = m.lot_id
       LEFT JOIN (SELECT r.mark_id, sum(r.quantity) AS promised
-        FROM reservation r JOIN trade_order o ON o.id = r.order_id WHERE o.closed_at IS NULL AND coalesce(r.until, 'infinity') >= ${day} AND r.order_id IS DISTINCT FROM ${orderId} GROUP BY r.mark_id) r ON r.mark_id = m.id`;
-  for (const row of rows) { row.onHand = trimZeros(row.onHand); row.promised = trimZeros(row.promised); }
-  return [...rows];
+        FROM reservation r JOIN trade_order o ON o.id = r.order_id WHERE o.closed_at IS NULL AND coalesce(r.until, 'infinity') >= ${day} AND r.order_id IS DISTINCT FROM ${orderId} GROUP BY r.mark_id) r ON r.mark_id = m.id
+    WHERE upper(p.code) = ANY(${products.map(numberKey)})`;
+  // One row for each place it lies at: put together here, as nearly all lie at one.
+  const offers = new Map<number, OfferRow>();
+  for (const row of rows) {
+    row.onHand = trimZeros(row.onHand);
+    row.promised = trimZeros(row.promised);
+    const before = offers.get(row.id);
+    if (!before) { offers.set(row.id, row); continue; }
+    before.onHand = totalOf([before.onHand, row.onHand]);
+    if (row.place < before.place) before.place = row.place;
+  }
+  return [...offers.values()];
 }
 
 /** What a customer wishes of each of these products. */
