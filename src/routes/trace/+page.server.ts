@@ -1,6 +1,10 @@
 import type { PageServerLoad } from './$types';
 import { db } from '$lib/server/db/client';
+import { listPlaces, readNames } from '$lib/server/reading/catalogue';
 import { recentMarks } from '$lib/server/reading/recent-marks';
 import { readHeld } from '$lib/server/reading/today';
 
-export const load: PageServerLoad = async () => ({ held: await readHeld(db()), recent: await recentMarks(db()) });
+export const load: PageServerLoad = async () => {
+  const stations = await db()<{ code: string; name: string }[]>`SELECT code, name FROM station WHERE NOT gone ORDER BY position`;
+  return { held: await readHeld(db()), recent: await recentMarks(db()), spots: [...(await listPlaces(db())).map((one) => ({ code: one.code, name: `${one.siteName}, ${one.name}` })), ...stations.map((one) => ({ code: one.code, name: `station ${one.name}` }))], ...(await readNames(db())) };
+};

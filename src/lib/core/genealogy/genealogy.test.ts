@@ -121,7 +121,7 @@ describe('the outline', () => {
 describe('the findings', () => {
   it('have the ends of every mark downstream, and the suppliers of the root', () => {
     const material: TraceMaterial = {
-      direction: 'downstream', root: 1, rootUsed: '4',
+      direction: 'downstream', roots: [1], rootUsed: new Map([[1, '4']]),
       marks: [{ id: 1, kind: 'lot', unit: 'kg' }, { id: 2, kind: 'serial', unit: 'each' }],
       graph: { members: [], fittings: [], transformations: [{ id: 1, event: 2, inputs: [{ mark: 1, quantity: '4' }], outputs: [{ mark: 2, quantity: '1', share: null }] }] },
       events: [{ id: 3, kind: 'ship', document: 'S', partner: 'CUS', at: '2026-03-01T00:00:00Z' }, { id: 1, kind: 'receive', document: 'R', partner: 'SUP', at: '2026-01-01T00:00:00Z' }, { id: 2, kind: 'build', document: 'B', partner: null, at: '2026-02-01T00:00:00Z' }, { id: 4, kind: 'hold', document: 'H', partner: null, at: '2026-02-02T00:00:00Z' }],
@@ -134,6 +134,6 @@ describe('the findings', () => {
     expect(findings.ends.customers).toEqual([{ partner: 'CUS', document: 'S', at: '2026-03-01T00:00:00Z', mark: 2, quantity: '1' }]);
     expect(findings.ends.suppliers).toEqual([{ partner: 'SUP', document: 'R', at: '2026-01-01T00:00:00Z', mark: 1, quantity: '10' }]);
     expect(findings.content!.get(2)).toBe('4');
-    expect(findings.balance.open).toBe('0');
+    expect(findings.balances[0]!.open).toBe('0');
   });
 });

@@ -8,7 +8,7 @@ function material(graph: RiverMaterial['graph'], direction: RiverMaterial['direc
   const levels = walk(graph, [1], direction);
   const reached = (mark: number) => levels.has(mark);
   return {
-    direction, root: 1, totals: new Map([...levels.keys()].map((mark) => [mark, 1])), bornOf: new Map(),
+    direction, roots: [1], totals: new Map([...levels.keys()].map((mark) => [mark, 1])), bornOf: new Map(),
     marks: [...levels].map(([id, level]) => ({ id, product: `P${id % 3}`, kind: 'lot', number: `N${id}`, state: 'usable', level, content: '1' })),
     graph: {
       transformations: graph.transformations.map((t) => ({ ...t, inputs: t.inputs.filter((row) => reached(row.mark)), outputs: t.outputs.filter((row) => reached(row.mark)) })),

@@ -7,7 +7,7 @@ export interface RiverEnd { partner: string; document: string; mark: number; qua
 
 export interface RiverMaterial {
   direction: Direction;
-  root: number;
+  roots: readonly number[];
   marks: readonly RiverMark[];
   graph: Graph;
   /** All that ever came in of a mark, as a number: widths need no exactness. */
@@ -87,7 +87,7 @@ export function layOutRiver(material: RiverMaterial): River {
   for (const node of nodes.values()) node.column = used.indexOf(node.column);
   const list = [...nodes.values()];
   const lines = [...ribbons.values()];
-  const whole = downstream ? (weights.of.get(material.root) ?? 1) : 1;
+  const whole = downstream ? (material.roots.reduce((sum, root) => sum + (weights.of.get(root) ?? 0), 0) || 1) : material.roots.length;
   const height = placeWithLanes(list, lines, whole);
   drawRibbons(list, lines, whole);
   const columns = used.map((column) => (column === 0 ? 'Suppliers' : column === lastColumn ? 'Customers and here' : levelName(column, downstream, deepest)));
@@ -164,20 +164,21 @@ function contentWeights({ marks, graph, totals }: RiverMaterial): Weights {
 }
 
 /** Upstream: what comes together in a mark is shared equally among what it came from. */
-function equalWeights({ marks, graph, root }: RiverMaterial): Weights {
+function equalWeights({ marks, graph, roots }: RiverMaterial): Weights {
+  const begins = new Set(roots);
   const into = new Map<number, { from: number; event: number }[]>();
   const push = (to: number, from: number, event: number) => into.set(to, [...(into.get(to) ?? []), { from, event }]);
   for (const { event, inputs, outputs } of graph.transformations) for (const output of outputs) for (const input of inputs) push(output.mark, input.mark, event);
   for (const { lot, serial, event } of graph.members) push(serial, lot, event);
   for (const { component, host, event } of graph.fittings) push(host, component, event);
-  const of = new Map<number, number>([[root, 1]]);
+  const of = new Map<number, number>(roots.map((root) => [root, 1]));
   const links: Weights['links'] = [];
   for (const mark of [...marks].sort((a, b) => a.level - b.level)) {
     const sources = into.get(mark.id) ?? [];
     for (const { from, event } of sources) {
       const weight = (of.get(mark.id) ?? 0) / sources.length;
       links.push({ from, to: mark.id, weight, event });
-      if (from !== root) of.set(from, (of.get(from) ?? 0) + weight);
+      if (!begins.has(from)) of.set(from, (of.get(from) ?? 0) + weight);
     }
   }
   return { of, links };

@@ -11,10 +11,10 @@ export interface TracedMovement { event: number; mark: number; place: string; qu
 /** `at` is an instant in ISO form. */
 export interface TracedEvent { id: number; kind: string; document: string; partner: string | null; at: string; /** The kind a reversal took back. */ undoes?: string | null }
 
-/** Everything read from the ledger around a root. */
+/** Everything read from the ledger around the roots. */
 export interface TraceMaterial {
   direction: Direction;
-  root: number;
+  roots: readonly number[];
   marks: readonly TracedMark[];
   graph: Graph;
   movements: readonly TracedMovement[];
@@ -22,8 +22,8 @@ export interface TraceMaterial {
   changes: readonly { event: number; mark: number }[];
   events: readonly TracedEvent[];
   stock: readonly { mark: number; place: string; quantity: string }[];
-  /** What transformations took of the root and of the serials within it. */
-  rootUsed: string;
+  /** What transformations took of each root and of the serials within it. */
+  rootUsed: ReadonlyMap<number, string>;
 }
 
 export interface PartnerEnd { partner: string; document: string; at: string; mark: number; quantity: string }
@@ -36,25 +36,31 @@ export interface TraceFindings {
   content: Map<number, string> | null;
   events: (TracedEvent & { lines: { mark: number; place: string | null; quantity: string }[] })[];
   ends: { customers: PartnerEnd[]; onHand: PlaceEnd[]; scrapped: ScrapEnd[]; suppliers: PartnerEnd[] };
-  balance: Balance;
+  /** Of each root, in their order. */
+  balances: (Balance & { mark: number })[];
 }
 
 /**
- * Works out the answer of a trace from what was read: levels, content, events in time order, ends and the root's balance.
- * Downstream the ends are those of every mark reached, and the suppliers those of the root; upstream it is the other way
+ * Works out the answer of a trace from what was read: levels, content, events in time order, ends and the balance of every root.
+ * Downstream the ends are those of every mark reached, and the suppliers those of the roots; upstream it is the other way
  * round, for what became of the rest of a component lot is another question.
  */
 export function traceFindings(material: TraceMaterial): TraceFindings {
-  const { direction, root, graph } = material;
-  const levels = walk(graph, [root], direction);
+  const { direction, roots, graph } = material;
+  const levels = walk(graph, roots, direction);
   const unitOf = new Map(material.marks.map((mark) => [mark.id, mark.unit]));
   const events = new Map(material.events.map((event) => [event.id, event]));
   const movementsOf = groupBy(material.movements, (movement) => movement.mark);
-  const rootMarks = new Set([root, ...graph.members.filter((member) => member.lot === root).map((member) => member.serial)]);
+  const membersOf = groupBy(graph.members, (member) => member.lot);
+  const ownOf = (root: number) => new Set([root, ...(membersOf.get(root) ?? []).map((member) => member.serial)]);
+  const rootMarks = new Set(roots.flatMap((root) => [...ownOf(root)]));
 
   const withKind = (mark: number) => (movementsOf.get(mark) ?? []).map((movement) => ({ kind: events.get(movement.event)!.kind, quantity: movement.quantity, undoes: events.get(movement.event)!.undoes }));
-  const rootMovements = [...rootMarks].flatMap(withKind);
-  const balance = massBalance(rootMovements, totalOf(material.stock.filter((row) => rootMarks.has(row.mark)).map((row) => row.quantity)), material.rootUsed);
+  const stockOf = groupBy(material.stock, (row) => row.mark);
+  const balances = roots.map((root) => {
+    const own = [...ownOf(root)];
+    return { mark: root, ...massBalance(own.flatMap(withKind), totalOf(own.flatMap((mark) => stockOf.get(mark) ?? []).map((row) => row.quantity)), material.rootUsed.get(root) ?? '0') };
+  });
 
   const downstream = direction === 'downstream';
   const endMarks = downstream ? null : rootMarks;       // null: all
@@ -70,11 +76,10 @@ export function traceFindings(material: TraceMaterial): TraceFindings {
   ends.customers = lessReturned(ends.customers, material.movements.flatMap((movement) => { const event = events.get(movement.event)!; return event.kind === 'return' ? [{ partner: event.partner ?? '', mark: movement.mark, quantity: movement.quantity }] : []; }));
   for (const row of material.stock) if (endMarks === null || endMarks.has(row.mark)) ends.onHand.push(row);
 
-  return { levels, content: downstream ? rootContent() : null, events: eventsWithLines(material, events), ends, balance };
+  return { levels, content: downstream ? rootContent() : null, events: eventsWithLines(material, events), ends, balances };
 
   function rootContent(): Map<number, string> {
     const totals = new Map<number, Quantity>();
-    const membersOf = groupBy(graph.members, (member) => member.lot);
     const totalOfMark = (mark: number): Quantity => {
       let known = totals.get(mark);
       if (!known) {
@@ -84,7 +89,7 @@ export function traceFindings(material: TraceMaterial): TraceFindings {
       }
       return known;
     };
-    const content = contentOf(graph, new Map([[root, totalOfMark(root)]]), totalOfMark, (mark) => unitOf.get(mark) ?? '');
+    const content = contentOf(graph, new Map(roots.map((root) => [root, totalOfMark(root)])), totalOfMark, (mark) => unitOf.get(mark) ?? '');
     // Many marks share one amount: write each out once.
     const written = new Map<Quantity, string>();
     const write = (amount: Quantity): string => {

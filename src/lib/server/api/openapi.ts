@@ -78,6 +78,20 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'get', path: '/marks', summary: 'Marks by product, lot, serial or text', query: schemas.MarksQuery, answer: schemas.MarkPage },
   { method: 'get', path: '/marks/{id}/follow-ups', summary: 'Dates downstream that were computed from one to be amended, and what they would be', query: schemas.FollowUpsQuery, answer: anything },
   { method: 'get', path: '/stock', summary: 'What is on hand', query: schemas.StockQuery, answer: schemas.StockPage },
+  { method: 'post', path: '/trace-roots', summary: 'What a starting point of a trace means: numbers, a document, a partner, a place or station and time, a product and range; kept as a set', body: schemas.TraceStart, answer: anything },
+  { method: 'get', path: '/recalls', summary: 'Recall cases and drills', answer: anything },
+  { method: 'post', path: '/recalls', summary: 'Open a recall case or a drill', body: schemas.NewRecall, answer: anything, booking: true },
+  { method: 'get', path: '/recalls/{number}', summary: 'A case with its scope, frozen and compared with now, notices, answers and signatures', answer: anything },
+  { method: 'put', path: '/recalls/{number}/suspects', summary: 'Add suspects', body: schemas.RecallSuspects, answer: anything },
+  { method: 'put', path: '/recalls/{number}/scope', summary: 'Decide the scope, or widen it by what came since', answer: anything },
+  { method: 'put', path: '/recalls/{number}/hold', summary: 'Hold everything of the scope that lies here; needs an Idempotency-Key', answer: anything },
+  { method: 'put', path: '/recalls/{number}/notices', summary: 'Write to the customers of the scope', body: schemas.RecallNotices, answer: anything },
+  { method: 'put', path: '/recalls/{number}/answers', summary: 'Keep what customers answered; needs an Idempotency-Key', body: schemas.RecallAnswers, answer: anything },
+  { method: 'put', path: '/recalls/{number}/signature', summary: 'Sign a case off with the password again', body: schemas.RecallSignature, answer: anything },
+  { method: 'put', path: '/recalls/{number}/closing', summary: 'Close a case: reconciled, or with a reason', body: schemas.RecallClosing, answer: anything },
+  { method: 'put', path: '/recalls/{number}/related', summary: 'Name another case as related', body: schemas.RecallRelated, answer: anything },
+  { method: 'get', path: '/recalls/{number}/file', summary: 'The case file as PDF, or with format=xlsx as a workbook', answer: anything },
+  { method: 'get', path: '/recalls/{number}/notices/{id}', summary: 'A letter as it was sent, as PDF', answer: anything },
   { method: 'get', path: '/trace', summary: 'The whole trace of one mark', query: schemas.TraceQuery, answer: schemas.Trace }
 ];
 

@@ -4,6 +4,7 @@ import { CHOICE_RULES } from '../../core/allocation/propose.ts';
 import { LIMIT_KINDS } from '../../core/quality/spec.ts';
 import { LABEL_SIZES, LABEL_SYMBOLS, type LabelSize } from '../../core/labels/label.ts';
 import { ANSWERS, ASKED, CHECKPOINTS, EXPIRY_RULES, FACT_KINDS, MADE_RULES, RETEST_RULES, SITUATIONS, type Checkpoint, type Situation } from '../../core/marking/plan.ts';
+import { OUTCOMES } from '../../core/recall/reconcile.ts';
 import { READ_MODES } from '../../core/floor/step.ts';
 import { ROLES } from '../../core/access/rights.ts';
 
@@ -299,3 +300,21 @@ export const Verdict = z.object({
   /** Numbers of the sheet that stand on somebody else's draft too. */
   drafts: z.array(z.object({ number: z.string(), who: z.string() })).optional()
 }).meta({ id: 'Verdict' });
+
+const moment = z.union([day, instant]).optional();
+export const TraceStart = z.discriminatedUnion('by', [
+  z.strictObject({ by: z.literal('numbers'), numbers: z.array(z.string().max(300)).min(1).max(100_001), product: code.optional() }),
+  z.strictObject({ by: z.literal('document'), document: text.min(1) }),
+  z.strictObject({ by: z.literal('partner'), partner: code, from: moment, to: moment }),
+  z.strictObject({ by: z.literal('place'), place: code, from: moment, to: moment }),
+  z.strictObject({ by: z.literal('product'), product: code, first: z.string().max(60).optional(), last: z.string().max(60).optional(), madeFrom: moment, madeTo: moment })
+]).meta({ id: 'TraceStart' });
+
+const markIds = z.array(z.int().min(1)).min(1).max(100_000).meta({ description: 'Ids of lots and serials' });
+export const NewRecall = z.strictObject({ title: name, hazard: z.string().trim().min(1).max(4000), request: z.string().trim().max(4000).default(''), mock: z.boolean().default(false), targetMinutes: z.int().min(1).max(10_000).nullish(), marks: markIds, why: z.string().trim().max(1000).default('') }).meta({ id: 'NewRecall' });
+export const RecallSuspects = z.strictObject({ marks: markIds, why: z.string().trim().max(1000).default('') });
+export const RecallNotices = z.strictObject({ partners: z.array(code).max(5000).optional() });
+export const RecallAnswers = z.strictObject({ answers: z.array(z.strictObject({ partner: code, mark: z.int().min(1), outcome: z.enum(OUTCOMES), quantity, note: z.string().trim().max(2000).default('') })).min(1).max(20_000) });
+export const RecallSignature = z.strictObject({ password: z.string().max(1000) });
+export const RecallClosing = z.strictObject({ reason: z.string().trim().max(2000).optional() });
+export const RecallRelated = z.strictObject({ other: code });

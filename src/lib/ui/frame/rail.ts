@@ -6,6 +6,7 @@ export const RAIL: readonly { name: string; href: string; key: string }[] = [
   { name: 'Ship', href: '/ship', key: 's' },
   { name: 'On hand', href: '/on-hand', key: 'o' },
   { name: 'Trace', href: '/trace', key: 'a' },
+  { name: 'Recall', href: '/recall', key: 'c' },
   { name: 'Quality', href: '/quality', key: 'q' },
   { name: 'Setup', href: '/setup', key: 'u' }
 ];

@@ -71,6 +71,7 @@
       <div class="acts">
         <a class="act main" href="/trace/{mark.id}?direction=upstream">◂ Where from</a>
         <a class="act main" href="/trace/{mark.id}?direction=downstream">Where to ▸</a>
+        {#if data.mayRecall}<a class="act" href="/recall/new?mark={mark.id}">Recall …</a>{/if}
         {#if data.unnumbered && data.mayIdentify}<a class="act" href="/identify?product={encodeURIComponent(mark.product)}">Give numbers</a>{/if}
         {#if data.madeFrom.length > 0 && mark.kind !== 'bulk'}<a class="act" href="/marks/{mark.id}/as-built">As built</a>{/if}
         {#if mark.kind !== 'bulk'}<a class="act" href="/labels?mark={mark.id}">Label</a>{/if}

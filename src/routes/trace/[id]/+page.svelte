@@ -6,7 +6,9 @@
   import { outlineOf } from '$lib/core/genealogy/outline';
   import { layOutRiver, type RiverNode } from '$lib/core/genealogy/river';
   import { quantity, totalOf } from '$lib/core/quantity/quantity';
-  import { sayDayShort } from '$lib/core/calendar/say-day';
+  import { goto } from '$app/navigation';
+  import { daysBetween, daysLater } from '$lib/core/calendar/day';
+  import { sayDay, sayDayShort } from '$lib/core/calendar/say-day';
   import { keys } from '$lib/ui/frame/keys.svelte';
   import Tag from '$lib/ui/mark/Tag.svelte';
   import { count, dayOfInstant, sayInstant, sayQuantity } from '$lib/ui/say';
@@ -20,7 +22,8 @@
   const eventById = $derived(new Map(trace.events.map((event) => [event.id, event])));
   const unitOf = (product: string) => data.products[product]?.unit ?? '';
   const nameOf = (mark: { number: string | null; product: string }) => mark.number ?? `${mark.product}, unmarked`;
-  const title = $derived(nameOf(root));
+  const many = $derived(trace.roots.length > 1);
+  const title = $derived(data.setTitle ?? nameOf(root));
 
   let view = $state(untrack(() => data.view));
   let chosen = $state<Chosen>(null);
@@ -43,15 +46,37 @@
     for (const { lot, serial } of trace.graph.members) totals.set(lot, (totals.get(lot) ?? 0) + (totals.get(serial) ?? 0));
     return { totals, bornOf };
   });
-  const river = $derived(layOutRiver({ direction: trace.direction, root: root.id, marks: trace.marks, graph: trace.graph, ends: trace.ends, totals: births.totals, bornOf: births.bornOf }));
+  const river = $derived(layOutRiver({ direction: trace.direction, roots: trace.roots.map((one) => one.id), marks: trace.marks, graph: trace.graph, ends: trace.ends, totals: births.totals, bornOf: births.bornOf }));
   const outline = $derived(outlineOf(trace.graph, root.id, trace.direction, 3000));
 
   const deepest = $derived(Math.max(...trace.marks.map((mark) => mark.level)));
   const customers = $derived([...new Set(trace.ends.customers.map((end) => end.partner))]);
+  /** Balances of all roots together; where they are counted in different units only whether they close. */
+  const balance = $derived.by(() => { const sum = (pick: 'in' | 'onHand' | 'used' | 'shipped' | 'scrapped' | 'corrected') => totalOf(trace.balances.map((one) => one[pick])); return { in: sum('in'), onHand: sum('onHand'), used: sum('used'), shipped: sum('shipped'), scrapped: sum('scrapped'), corrected: sum('corrected'), open: totalOf(trace.balances.map((one) => quantity(one.open).abs().toFixed())) }; });
+  const unclosed = $derived(trace.balances.filter((one) => one.open !== '0'));
   const accounted = $derived.by(() => {
-    const whole = quantity(trace.balance.in).plus(trace.balance.corrected);
-    return whole.isZero() ? (trace.balance.open === '0' ? '100' : '0') : whole.minus(quantity(trace.balance.open).abs()).div(whole).times(100).toDecimalPlaces(1).toString();
+    const whole = quantity(balance.in).plus(balance.corrected);
+    return whole.isZero() ? (balance.open === '0' ? '100' : '0') : whole.minus(balance.open).div(whole).times(100).toDecimalPlaces(1, 1).toString();
   });
+  // The slider goes over the days of the trace; letting it go asks anew, as it stood on that day.
+  const firstDay = $derived(trace.events[0] ? dayOfInstant(trace.events[0].at) : data.today);
+  let slid = $state<number | null>(null);
+  const sliderAt = $derived(slid ?? (data.until ? Math.max(0, daysBetween(firstDay, data.until.slice(0, 10))) : daysBetween(firstDay, data.today)));
+  async function asOf(days: number): Promise<void> {
+    const url = new URL(page.url);
+    const day = daysLater(firstDay, days);
+    if (day >= data.today) url.searchParams.delete('until');
+    else url.searchParams.set('until', day);
+    await goto(url, { keepFocus: true, noScroll: true });
+    slid = null;
+  }
+  async function without(product: string): Promise<void> {
+    const url = new URL(page.url);
+    const next = data.without.products.includes(product) ? data.without.products.filter((one) => one !== product) : [...data.without.products, product];
+    if (next.length > 0) url.searchParams.set('without', next.join(','));
+    else url.searchParams.delete('without');
+    await goto(url, { keepFocus: true, noScroll: true });
+  }
   const perLevel = $derived(Array.from({ length: deepest }, (_, index) => {
     const level = trace.marks.filter((mark) => mark.level === index + 1);
     return `${level.length} ${[...new Set(level.map((mark) => mark.product))].slice(0, 3).join(', ')}`;
@@ -61,7 +86,7 @@
   const summary = $derived.by(() => {
     const arrow = trace.direction === 'downstream' ? ' → ' : ' ← ';
     const end = trace.direction === 'downstream' ? count(customers.length, 'customer') : count(new Set(trace.ends.suppliers.map((one) => one.partner)).size, 'supplier');
-    return `${[`1 ${root.kind === 'bulk' ? 'product' : root.kind}`, ...perLevel, end].join(arrow)} · ${count(trace.events.length, 'event')} · as it stands now`;
+    return `${[many ? count(trace.roots.length, 'lot or serial', 'lots and serials') : `1 ${root.kind === 'bulk' ? 'product' : root.kind}`, ...perLevel, end].join(arrow)} · ${count(trace.events.length, 'event')} · ${data.until ? `as it stood at the end of ${sayDay(data.until.slice(0, 10))}` : 'as it stands now'}${data.without.products.length > 0 ? ` · not into ${data.without.products.join(', ')}` : ''}`;
   });
 
   function numbers(ids: readonly number[]): string {
@@ -138,6 +163,7 @@
     URL.revokeObjectURL(link.href);
   }
 
+  const savedBy = (format: string): string => { const query = new URLSearchParams({ format, direction: trace.direction }); if (data.until) query.set('until', data.until.slice(0, 10)); if (data.without.products.length > 0) query.set('without', data.without.products.join(',')); return query.toString(); };
   $effect(() => {
     keys.screen = [
       { key: '1', says: 'river', act: () => show('river') }, { key: '2', says: 'outline', act: () => show('outline') }, { key: '3', says: 'table', act: () => show('table') }
@@ -145,8 +171,8 @@
     return () => { keys.screen = []; };
   });
   const BALANCE = $derived([
-    { says: 'came in or made', value: trace.balance.in }, { says: 'on hand', value: trace.balance.onHand, good: true }, { says: 'used in builds', value: trace.balance.used },
-    { says: 'shipped as such', value: trace.balance.shipped }, { says: 'scrapped', value: trace.balance.scrapped }, { says: 'corrected', value: trace.balance.corrected }
+    { says: 'came in or made', value: balance.in }, { says: 'on hand', value: balance.onHand, good: true }, { says: 'used in builds', value: balance.used },
+    { says: 'shipped as such', value: balance.shipped }, { says: 'scrapped', value: balance.scrapped }, { says: 'corrected', value: balance.corrected }
   ]);
   const contentOut = $derived(trace.direction === 'downstream' ? totalOf(trace.ends.customers.map((end) => { const mark = byId.get(end.mark)!; const whole = births.totals.get(end.mark) || 1; return quantity(mark.content ?? '0').times(end.quantity).div(whole).toDecimalPlaces(6).toFixed(); })) : '0');
 </script>
@@ -156,20 +182,21 @@
   {#snippet sheet()}
     <div class="head">
       <div>
-        <h1><a class="number" href="/marks/{root.id}">{title}</a> · {data.products[root.product]?.name}, {root.kind === 'bulk' ? 'kept by quantity' : root.kind}</h1>
+        <h1>{#if many}{title}: {count(trace.roots.length, 'lot or serial', 'lots and serials')}{:else}<a class="number" href="/marks/{root.id}">{title}</a> · {data.products[root.product]?.name}, {root.kind === 'bulk' ? 'kept by quantity' : root.kind}{/if}</h1>
         <p class="soft small">{summary}</p>
         <div class="views" role="tablist" aria-label="View">
           {#each ['river', 'outline', 'table'] as const as one (one)}<button role="tab" aria-selected={view === one} onclick={() => show(one)}>{one[0]!.toUpperCase() + one.slice(1)}</button>{/each}
         </div>
       </div>
       <div class="ways">
-        <a class="act" class:main={trace.direction === 'upstream'} aria-current={trace.direction === 'upstream' ? 'true' : undefined} href="/trace/{root.id}?direction=upstream&view={view}">◂ Upstream</a>
-        <a class="act" class:main={trace.direction === 'downstream'} aria-current={trace.direction === 'downstream' ? 'true' : undefined} href="/trace/{root.id}?direction=downstream&view={view}">Downstream ▸</a>
+        <a class="act" class:main={trace.direction === 'upstream'} aria-current={trace.direction === 'upstream' ? 'true' : undefined} href="/trace/{data.at}?direction=upstream&view={view}">◂ Upstream</a>
+        <a class="act" class:main={trace.direction === 'downstream'} aria-current={trace.direction === 'downstream' ? 'true' : undefined} href="/trace/{data.at}?direction=downstream&view={view}">Downstream ▸</a>
       </div>
     </div>
 
     {#if view === 'river'}
       <River {river} root={root.id} {describe} {chosen} onchoose={(next) => (chosen = JSON.stringify(next) === JSON.stringify(chosen) ? null : next)} />
+      <div class="slider"><label>As it stood on <input type="range" min="0" max={Math.max(1, daysBetween(firstDay, data.today))} value={sliderAt} oninput={(event) => (slid = Number(event.currentTarget.value))} onchange={(event) => asOf(Number(event.currentTarget.value))} aria-valuetext={sayDay(daysLater(firstDay, sliderAt))} /></label><b>{daysLater(firstDay, sliderAt) >= data.today ? 'today' : sayDay(daysLater(firstDay, sliderAt))}</b>{#if data.until}<button class="act quiet" onclick={() => asOf(daysBetween(firstDay, data.today))}>back to now</button>{/if}</div>
       <div class="timeline" role="group" aria-label="Time line of every event" tabindex="-1">
         <ol>
           {#each trace.events as event (event.id)}
@@ -212,7 +239,7 @@
               <tr><td class="number">{mark.level}</td><td><b class="number">{mark.product}</b> <span class="soft">{data.products[mark.product]?.name}</span></td>
                 <td><a class="number" href="/marks/{mark.id}">{nameOf(mark)}</a>{#if mark.lot}<span class="small soft"> lot {mark.lot}</span>{/if}</td><td class:stop={mark.state !== 'usable'}>{mark.state === 'usable' ? '' : mark.state}</td>
                 <td class="right"><span class="number">{sayQuantity(mark.onHand)}</span> <span class="small soft">{unitOf(mark.product)}</span></td>
-                {#if trace.direction === 'downstream'}<td class="right number">{sayQuantity(mark.content ?? '0')}</td>{/if}
+                {#if trace.direction === 'downstream'}<td class="right number">{mark.content === undefined ? '–' : sayQuantity(mark.content)}</td>{/if}
                 <td class="small">{(wentTo.get(mark.id) ?? []).join(' · ')}</td></tr>
             {/each}
           </tbody>
@@ -225,12 +252,13 @@
   {#snippet margin()}
     <div class="aside">
       <section>
-        <h2>Mass balance of {root.kind === 'bulk' ? 'this product' : `this ${root.kind}`}</h2>
+        <h2>Mass balance of {many ? `these ${trace.roots.length}` : root.kind === 'bulk' ? 'this product' : `this ${root.kind}`}</h2>
         <dl>
           {#each BALANCE as { says, value, good } (says)}<div><dt>{says}</dt><dd class="number" class:good={good && value !== '0'}>{sayQuantity(value)}</dd></div>{/each}
-          <div class="open"><dt>open</dt><dd class="number" class:good={trace.balance.open === '0'} class:stop={trace.balance.open !== '0'}>{sayQuantity(trace.balance.open)}</dd></div>
+          <div class="open"><dt>open</dt><dd class="number" class:good={balance.open === '0'} class:stop={balance.open !== '0'}>{sayQuantity(balance.open)}</dd></div>
         </dl>
-        <p class="small soft">in {unitOf(root.product)}{trace.balance.open === '0' ? '. It closes.' : '. It does not close: a link or a count is missing.'}</p>
+        <p class="small soft">in {many && new Set(trace.roots.map((one) => unitOf(one.product))).size > 1 ? 'units of each' : unitOf(root.product)}{balance.open === '0' ? '. It closes.' : '. It does not close: a link or a count is missing.'}</p>
+        {#if many && unclosed.length > 0}<ul class="small">{#each unclosed.slice(0, 8) as one (one.mark)}<li><a class="number" href="/marks/{one.mark}">{nameOf(byId.get(one.mark)!)}</a> {sayQuantity(one.open)} open</li>{/each}</ul>{/if}
       </section>
       {#if picked}
         <section class="picked">
@@ -243,6 +271,7 @@
           {#if picked.marks.length === 1 && picked.marks[0] !== root.id}<p><a href="/trace/{picked.marks[0]}?direction={trace.direction}">Trace on from here</a></p>{/if}
         </section>
       {:else if view === 'river'}<p class="small soft">Choose a stone or a ribbon to see the events that prove it.</p>{/if}
+      {#if trace.marks.length > trace.roots.length || data.without.products.length > 0}<section><h2>Not into</h2><div class="skips">{#each [...new Set([...trace.marks.filter((mark) => mark.level > 0).map((mark) => mark.product), ...data.without.products])].slice(0, 14) as product (product)}<button aria-pressed={data.without.products.includes(product)} onclick={() => without(product)}>{product}</button>{/each}</div></section>{/if}
       {#if trace.direction === 'downstream'}
         <section>
           <h2>Where it went</h2>
@@ -279,7 +308,7 @@
       <span class="figure"><b>{deepest}</b> {deepest === 1 ? 'level' : 'levels'}</span>
       <span class="figure"><b>{trace.marks.length - 1}</b> marks in it</span>
     {/if}
-    <button class="act end" onclick={saveTable}>Save as CSV</button>
+    <span class="end">{#if data.mayRecall && trace.direction === 'downstream'}<a class="act danger" href="/recall/new?{many ? `set=${data.at.slice(1)}` : `mark=${root.id}`}">Recall …</a>{/if}<details class="save"><summary class="act">Save as</summary><span><button class="act quiet" onclick={saveTable}>CSV of the table</button>{#each ['xlsx', 'json', 'epcis'] as format (format)}<a class="act quiet" href="/api/v1/trace-files/{data.at}?{savedBy(format)}">{format === 'xlsx' ? 'workbook' : format === 'json' ? 'JSON' : 'EPCIS 2.0'}</a>{/each}</span></details></span>
   {/snippet}
 </Working>
 
@@ -309,6 +338,8 @@
   .picked { border-left: 3px solid var(--brass); padding-left: 12px; display: grid; gap: 6px; } .picked li { padding: 3px 0; } .marks { display: grid; gap: 6px; }
   .ends li { padding: 5px 0; border-bottom: 1px solid #e6dfd1; }
   .figure { font-size: 14px; color: var(--ink-soft); } .figure b { font-size: 23px; color: var(--ink); margin-right: 3px; }
-  .end { margin-left: auto; }
+  .end { margin-left: auto; display: inline-flex; gap: 10px; align-items: center; } .save { position: relative; } .save summary { list-style: none; } .save > span { position: absolute; right: 0; bottom: 46px; background: var(--panel); border: 1px solid var(--line-strong); display: grid; justify-items: start; padding: 6px; z-index: 6; }
+  .slider { display: flex; gap: 12px; align-items: center; padding: 6px 16px 0; font-size: 13px; border-top: 1px solid var(--line); } .slider label { display: flex; gap: 10px; align-items: center; flex: 1; max-width: 640px; color: var(--ink-soft); } .slider input { flex: 1; accent-color: var(--brass); }
+  .skips { display: flex; flex-wrap: wrap; gap: 6px; } .skips button { border: 1px solid var(--line-strong); background: var(--panel); padding: 2px 8px; cursor: pointer; font-size: 13px; } .skips [aria-pressed='true'] { text-decoration: line-through; color: var(--ink-soft); background: var(--paper-deep); }
   @media (max-width: 700px) { .head { flex-direction: column; } .ways { padding-bottom: 10px; } }
 </style>
