@@ -2,6 +2,7 @@
   import { daysBetween } from '$lib/core/calendar/day';
   import { sayDay, sayDayShort, sayDistance } from '$lib/core/calendar/say-day';
   import Tag from '$lib/ui/mark/Tag.svelte';
+  import Trend from '$lib/ui/Trend.svelte';
   import { count, dayOfInstant, sayQuantity, sayTime } from '$lib/ui/say';
 
   let { data } = $props();
@@ -73,6 +74,8 @@
           <li><Tag kind={mark.kind} number={mark.number} under="{mark.product} · {sayQuantity(mark.onHand)} {mark.unit}" href="/marks/{mark.id}" /><p class="small soft"><b class:stop={mark.expires < data.today}>{mark.expires < data.today ? 'expired ' : ''}{sayDistance(mark.expires, data.today)}</b><br />{sayDay(mark.expires)}</p></li>
         {:else}<li class="none">Nothing on hand expires soon.</li>{/each}
       </ul>
+      <h2><a href="/loose-ends">Loose ends over time</a></h2>
+      <Trend points={data.trend} />
       {#if data.drafts.length > 0}
         <h2>Your drafts</h2>
         <ul>{#each data.drafts as draft (draft.sheet)}<li class="draft"><a class="number" href={hrefOf(draft.sheet)}>{draft.sheet}</a> <span class="small soft">kept {sayTime(draft.keptAt)}</span></li>{/each}</ul>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
+  import { readDay } from '$lib/core/calendar/read-day';
   import { messagesOf, send } from '$lib/ui/api';
   import Tag from '$lib/ui/mark/Tag.svelte';
   import { count, sayQuantity } from '$lib/ui/say';
@@ -16,14 +17,26 @@
   let found = $state.raw<Found | null>(null);
   const set = (key: string) => (event: Event & { currentTarget: HTMLInputElement | HTMLTextAreaElement | HTMLSelectElement }) => { given = { ...given, [key]: event.currentTarget.value }; };
   const part = (key: string) => (given[key]?.trim() ? { [key]: given[key]!.trim() } : {});
+  /** A day as people write it, with a time of day here where one is given; as it stands where it cannot be read, which the answer then says. */
+  const moment = (key: string) => {
+    const text = given[key]?.trim() ?? '';
+    if (text === '') return {};
+    const [, day = text, time] = /^(.*?)[ T]+(\d{1,2}:\d{2})$/.exec(text) ?? [];
+    const read = readDay(day) ?? day;
+    const at = time === undefined ? null : new Date(`${read}T${time.padStart(5, '0')}:00`);
+    return { [key]: at && !Number.isNaN(at.getTime()) ? at.toISOString() : read };
+  };
+
+  let records = $state({ from: '', to: '', number: '' });
+  const recordsQuery = $derived(['from', 'to', 'number'].flatMap((key) => { const text = records[key as keyof typeof records].trim(); const value = key === 'number' ? text : text && (readDay(text) ?? text); return value ? [`&${key}=${encodeURIComponent(value)}`] : []; }).join(''));
 
   async function find(product?: string): Promise<void> {
     busy = true;
     const body = way === 'numbers' ? { by: way, numbers: (given.numbers ?? '').split(/[\r\n\t,;]+/).map((one) => one.trim()).filter(Boolean), ...(product ? { product } : {}) }
       : way === 'document' ? { by: way, document: given.document?.trim() ?? '' }
-        : way === 'partner' ? { by: way, partner: given.partner ?? Object.keys(data.partners)[0] ?? '', ...part('from'), ...part('to') }
-          : way === 'place' ? { by: way, place: given.place ?? data.spots[0]?.code ?? '', ...part('from'), ...part('to') }
-            : { by: way, product: given.product?.trim() ?? '', ...part('first'), ...part('last'), ...part('madeFrom'), ...part('madeTo') };
+        : way === 'partner' ? { by: way, partner: given.partner ?? Object.keys(data.partners)[0] ?? '', ...moment('from'), ...moment('to') }
+          : way === 'place' ? { by: way, place: given.place ?? data.spots[0]?.code ?? '', ...moment('from'), ...moment('to') }
+            : { by: way, product: given.product?.trim() ?? '', ...part('first'), ...part('last'), ...moment('madeFrom'), ...moment('madeTo') };
     const reply = await send<Found>('POST', '/api/v1/trace-roots', body);
     busy = false;
     refused = reply.ok ? [] : messagesOf(reply.refusal);
@@ -46,8 +59,8 @@
       {:else if way === 'place'}<label class="stack">place or station<select class="field" value={given.place ?? data.spots[0]?.code} onchange={set('place')}>{#each data.spots as place (place.code)}<option value={place.code}>{place.name}</option>{/each}</select></label>
       {:else}<label class="stack">product<input class="field number" list="trace-products" value={given.product ?? ''} oninput={set('product')} /></label><datalist id="trace-products">{#each Object.entries(data.products) as [code, product] (code)}<option value={code}>{product.name}</option>{/each}</datalist>
         <label class="stack">from number<input class="field number" value={given.first ?? ''} oninput={set('first')} /></label><label class="stack">to number<input class="field number" value={given.last ?? ''} oninput={set('last')} /></label>
-        <label class="stack">made or received from<input class="field" type="date" value={given.madeFrom ?? ''} oninput={set('madeFrom')} /></label><label class="stack">to<input class="field" type="date" value={given.madeTo ?? ''} oninput={set('madeTo')} /></label>{/if}
-      {#if way === 'partner' || way === 'place'}<label class="stack">from<input class="field" type={way === 'place' ? 'datetime-local' : 'date'} value={given.fromTyped ?? ''} oninput={(event) => { const text = event.currentTarget.value; given = { ...given, fromTyped: text, from: text.includes('T') ? new Date(text).toISOString() : text }; }} /></label><label class="stack">to<input class="field" type={way === 'place' ? 'datetime-local' : 'date'} value={given.toTyped ?? ''} oninput={(event) => { const text = event.currentTarget.value; given = { ...given, toTyped: text, to: text.includes('T') ? new Date(text).toISOString() : text }; }} /></label>{/if}
+        <label class="stack">made or received from<input class="field number when" placeholder="yyyy-mm-dd" value={given.madeFrom ?? ''} oninput={set('madeFrom')} /></label><label class="stack">to<input class="field number when" placeholder="yyyy-mm-dd" value={given.madeTo ?? ''} oninput={set('madeTo')} /></label>{/if}
+      {#if way === 'partner' || way === 'place'}<label class="stack">from<input class="field number when" placeholder={way === 'place' ? 'yyyy-mm-dd hh:mm' : 'yyyy-mm-dd'} value={given.from ?? ''} oninput={set('from')} /></label><label class="stack">to<input class="field number when" placeholder={way === 'place' ? 'yyyy-mm-dd hh:mm' : 'yyyy-mm-dd'} value={given.to ?? ''} oninput={set('to')} /></label>{/if}
     </div>
     <div class="go"><span class="ways" role="radiogroup" aria-label="Which way"><button type="button" role="radio" aria-checked={direction === 'upstream'} onclick={() => (direction = 'upstream')}>◂ Where from</button><button type="button" role="radio" aria-checked={direction === 'downstream'} onclick={() => (direction = 'downstream')}>Where to ▸</button></span><button class="act main" disabled={busy}>Find</button><a class="act quiet" href="/trace/common">Units in trouble: what do they share?</a></div>
   </form>
@@ -73,12 +86,17 @@
       {:else}<p class="soft">No mark has been booked yet. Receive goods, and they can be traced from that moment.</p>{/each}
     </div>
   </section>
+  <section class="records"><h2>Records to hand out</h2>
+    <div class="fields"><label class="stack">from<input class="field number when" placeholder="yyyy-mm-dd" bind:value={records.from} /></label><label class="stack">to<input class="field number when" placeholder="yyyy-mm-dd" bind:value={records.to} /></label><label class="stack">only this lot or serial<input class="field number" bind:value={records.number} maxlength="60" /></label>
+      <span class="links"><a class="act" href="/api/v1/exports/record-sheet?format=xlsx{recordsQuery}">Record sheet</a><a class="act quiet" href="/api/v1/exports/record-sheet?format=csv{recordsQuery}">as CSV</a><a class="act" href="/api/v1/exports/ledger?format=xlsx{recordsQuery}">Ledger</a><a class="act quiet" href="/api/v1/exports/ledger?format=csv{recordsQuery}">as CSV</a><a class="act quiet" href="/api/v1/exports/ledger?as=epcis{recordsQuery}">as EPCIS 2.0</a></span></div>
+    <p class="small soft">The record sheet has the key data elements of receiving, transformation and shipping, a row for each lot or serial of an event.</p></section>
 </div>
 
 <style>
   .screen { padding: 22px 26px; display: grid; gap: 16px; align-content: start; background: var(--paper); min-height: 100%; }
   form { background: var(--panel); border: 1px solid var(--line); display: grid; gap: 12px; padding: 0 16px 14px; } .way { display: flex; flex-wrap: wrap; gap: 2px; margin: 0 -16px; padding: 0 8px; border-bottom: 1px solid var(--line); } .way button { border: 0; background: none; padding: 11px 12px; cursor: pointer; border-bottom: 3px solid transparent; color: var(--ink-soft); } .way [aria-selected='true'] { color: var(--ink); font-weight: 600; border-bottom-color: var(--brass); }
-  .fields { display: flex; flex-wrap: wrap; gap: 12px; } .wide { flex: 1; min-width: 260px; } textarea.field { height: auto; padding-top: 8px; field-sizing: content; max-height: 220px; } .go { display: flex; flex-wrap: wrap; gap: 12px; align-items: center; }
+  .fields { display: flex; flex-wrap: wrap; gap: 12px; } .when { width: 180px; } .wide { flex: 1; min-width: 260px; } textarea.field { height: auto; padding-top: 8px; field-sizing: content; max-height: 220px; } .go { display: flex; flex-wrap: wrap; gap: 12px; align-items: center; }
   .ways { display: inline-flex; border: 1px solid var(--line-strong); } .ways button { border: 0; background: var(--panel); padding: 0 14px; min-height: 38px; font-weight: 600; color: var(--ink-soft); cursor: pointer; } .ways [aria-checked='true'] { background: var(--ink); color: #fff; }
+  .records { display: grid; gap: 8px; } .links { display: flex; flex-wrap: wrap; gap: 8px; align-items: end; }
   .tags { display: grid; grid-template-columns: repeat(auto-fill, minmax(220px, 1fr)); gap: 10px; margin-top: 8px; } .said { background: var(--amber); padding: 6px 12px; font-size: 14px; margin-bottom: 6px; } .head { display: flex; justify-content: space-between; gap: 12px; align-items: center; flex-wrap: wrap; }
 </style>

@@ -66,7 +66,7 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/api/v1/checks/[kind]': 'read',
   '/api/v1/marks': 'read',
   '/api/v1/stock': 'read',
-  '/api/v1/trace': 'read', '/api/v1/trace-roots': 'trace',
+  '/api/v1/trace': 'read', '/api/v1/trace-roots': 'trace', '/api/v1/epcis/capture': 'capture', '/api/v1/epcis/events': 'read', '/api/v1/common-sources': 'trace', '/trace/common': 'read', '/loose-ends': 'read', '/api/v1/trace-files/[id]': 'read',
   '/api/v1/recalls': { GET: 'read', POST: 'recall' }, '/api/v1/recalls/[number]': 'read', '/api/v1/recalls/[number]/[act]': { PUT: 'recall' }, '/api/v1/recalls/[number]/file': 'read', '/api/v1/recalls/[number]/notices/[id]': 'read',
   '/recall': 'read', '/recall/[number]': 'read', '/recall/new': 'recall',
   '/api/v1/drafts/[sheet]': { GET: 'read', PUT: 'draft', DELETE: 'draft' },

@@ -3,6 +3,7 @@ import type { Db } from '../db/client.ts';
 import { readBuildGaps, type BuildGap } from './build-gaps.ts';
 import { trimZeros } from './mark-record.ts';
 import { listOrders, type OrderSummary } from './orders.ts';
+import { readTrend } from './loose-ends.ts';
 import { readSerialsLater } from './sales.ts';
 import { readUnnumbered, type Unnumbered } from './unnumbered.ts';
 
@@ -16,6 +17,8 @@ export interface TodayScreen {
   unnumbered: Unnumbered[]; atDock: number;
   /** Sales orders whose serials are named later. */
   serialsLater: Awaited<ReturnType<typeof readSerialsLater>>;
+  /** How many loose ends there were day by day. */
+  trend: { day: string; count: number }[];
   /** Builds with parts that nobody named. */
   gaps: BuildGap[];
 }
@@ -47,7 +50,7 @@ export async function readToday(db: Db, today: string, personId: number): Promis
   const drafts = await db<{ sheet: string; kept_at: Date }[]>`SELECT sheet, kept_at FROM draft WHERE person_id = ${personId} ORDER BY kept_at DESC LIMIT 5`;
   const [dock] = await db<{ count: number }[]>`SELECT count(*)::int AS count FROM stock s JOIN place c ON c.id = s.place_id WHERE c.kind = 'dock' AND s.quantity > 0`;
   return {
-    receive, build, ship, unnumbered: await readUnnumbered(db), gaps: await readBuildGaps(db), serialsLater: await readSerialsLater(db), atDock: dock!.count, held: await readHeld(db), expiring: trim(expiring),
+    receive, build, ship, unnumbered: await readUnnumbered(db), gaps: await readBuildGaps(db), serialsLater: await readSerialsLater(db), trend: await readTrend(db, 30), atDock: dock!.count, held: await readHeld(db), expiring: trim(expiring),
     lately: lately.map((row) => ({ ...row, at: row.at.toISOString() })), drafts: drafts.map((row) => ({ sheet: row.sheet, keptAt: row.kept_at.toISOString() }))
   };
 }

@@ -79,7 +79,7 @@
             <path d={shape(said.shape)} />
             {#if said.shape === 'lot'}<circle cx="11" cy={NODE.height / 2} r="3.6" />{/if}
             <text class="title" class:mono={said.shape !== 'end' && said.shape !== 'here'} x={said.shape === 'lot' ? 21 : 11} y="18">{short(said.title, said.shape === 'end' || said.shape === 'here' ? 24 : 18)}</text>
-            <text class="under" x={said.shape === 'lot' ? 21 : 11} y="34">{short(said.under, 27)}{said.state === 'held' ? ' · HELD' : said.state === 'rejected' ? ' · REJECTED' : ''}</text>
+            <text class="under" x={said.shape === 'lot' ? 21 : 11} y="34">{short(said.under, said.state === 'held' ? 18 : said.state === 'rejected' ? 14 : 27)}{said.state === 'held' ? ' · HELD' : said.state === 'rejected' ? ' · REJECTED' : ''}</text>
           </g>
         {/each}
       </g>

@@ -79,9 +79,9 @@
       </section>
 
       <section class="step"><h2><span class="no">3</span> What lies here <span>{hereCount}</span></h2>
-        <div class="tags">{#each page.here.slice(0, 18) as one (`${one.id} ${one.place}`)}<Tag kind={one.kind} number={one.number} under="{sayQuantity(one.quantity)} {one.unit} · {one.place}" state={one.standing} href="/marks/{one.id}" />{:else}<p class="soft">Nothing of it lies here.</p>{/each}</div>
-        {#if page.here.length > 18}<p class="small soft">and {page.here.length - 18} more, all in the case file</p>{/if}
         {#if live && usable > 0}<button class="act" class:danger={!page.mock} disabled={busy} onclick={() => act('hold', {}, (answer: { held: number; unnumbered: string[] }) => (page.mock ? `Drill: ${answer.held} would have been held.` : `✓ ${answer.held} held in one booking.`) + (answer.unnumbered.length > 0 ? ` ${answer.unnumbered.join(', ')} without number cannot be held: set it aside by hand.` : ''))}>{page.mock ? 'Say what would be held' : `Hold ${count(usable, 'lot or serial', 'lots and serials')}`}</button>{:else if hereCount > 0 && !page.mock}<p class="good small">✓ Nothing of it can be used or shipped.</p>{/if}
+        <div class="tags">{#each page.here.slice(0, 12) as one (`${one.id} ${one.place}`)}<Tag kind={one.kind} number={one.number} under="{sayQuantity(one.quantity)} {one.unit} · {one.place}" state={one.standing} href="/marks/{one.id}" />{:else}<p class="soft">Nothing of it lies here.</p>{/each}</div>
+        {#if page.here.length > 12}<p class="small soft">and {page.here.length - 12} more, all in the case file</p>{/if}
       </section>
 
       <section class="step"><h2><span class="no">4</span> Customers <span>{page.customers.length}</span></h2>
@@ -115,7 +115,7 @@
   {/snippet}
   {#snippet margin()}
     <div class="aside">
-      <section><h2>Accounted for</h2><p class="figure"><b>{percent(page.standing.part)} %</b></p><EffectivenessChart customers={page.standing.customers.map((one) => ({ name: page.customers.find((other) => other.partner === one.partner)?.name ?? one.partner, returned: Number(one.returned), destroyed: Number(one.destroyed), writtenOff: Number(one.writtenOff), open: Number(one.open) }))} />
+      <section class="narrow"><h2>Accounted for</h2><p class="figure"><b>{percent(page.standing.part)} %</b></p><EffectivenessChart customers={page.standing.customers.map((one) => ({ name: page.customers.find((other) => other.partner === one.partner)?.name ?? one.partner, returned: Number(one.returned), destroyed: Number(one.destroyed), writtenOff: Number(one.writtenOff), open: Number(one.open) }))} />
         <p class="visually-hidden">{page.standing.customers.map((one) => `${one.partner}: ${percent(one.part)} per cent`).join('; ')}</p></section>
       <section><h2>What was done</h2><ol class="log">{#each page.log.toReversed().slice(0, 14) as one, index (index)}<li><span class="small soft">{sayInstant(one.at)} · {one.who}</span><br />{one.says}</li>{/each}</ol></section>
     </div>
@@ -138,6 +138,7 @@
   .step { display: grid; gap: 8px; border-top: 2px solid var(--ink); padding-top: 8px; } .step h2 { display: flex; gap: 10px; align-items: baseline; font-size: 16px; color: var(--ink); } .step h2 span:last-child:not(.no) { font-weight: 400; color: var(--ink-soft); font-size: 14px; } .no { font-family: var(--mono); color: var(--brass); }
   .hazard { white-space: pre-line; } .tags { display: grid; grid-template-columns: repeat(auto-fill, minmax(200px, 1fr)); gap: 8px; } .balance { display: block; } .since { background: var(--amber); padding: 8px 12px; } .done { background: var(--sea-pale); color: var(--sea); padding: 8px 12px; font-weight: 600; } .step > button { justify-self: start; }
   .acts { display: flex; flex-wrap: wrap; gap: 10px; align-items: center; } .scroll { overflow-x: auto; } .amount { width: 84px; height: 34px; text-align: right; } .note { flex: 1; min-width: 180px; height: 36px; } .answers > td { background: var(--brass-pale); } td { vertical-align: middle !important; }
+  .narrow { min-width: 0; }
   .ways li { padding: 2px 0 2px 14px; border-left: 3px solid var(--rust); margin-bottom: 4px; } .relate { display: flex; gap: 8px; align-items: center; } .relate .field { height: 34px; width: 130px; }
-  .aside { display: grid; gap: 18px; } .log li { padding: 6px 0; border-bottom: 1px solid var(--line); font-size: 14px; } .figure { font-size: 14px; color: var(--ink-soft); } .figure b { font-size: 23px; color: var(--ink); } .figure b.stop { color: var(--rust); } .end { margin-left: auto; display: inline-flex; gap: 10px; }
+  .aside { display: grid; grid-template-columns: minmax(0, 1fr); gap: 18px; } .log li { padding: 6px 0; border-bottom: 1px solid var(--line); font-size: 14px; } .figure { font-size: 14px; color: var(--ink-soft); } .figure b { font-size: 23px; color: var(--ink); } .figure b.stop { color: var(--rust); } .end { margin-left: auto; display: inline-flex; gap: 10px; }
 </style>

@@ -272,6 +272,12 @@
         </section>
       {:else if view === 'river'}<p class="small soft">Choose a stone or a ribbon to see the events that prove it.</p>{/if}
       {#if trace.marks.length > trace.roots.length || data.without.products.length > 0}<section><h2>Not into</h2><div class="skips">{#each [...new Set([...trace.marks.filter((mark) => mark.level > 0).map((mark) => mark.product), ...data.without.products])].slice(0, 14) as product (product)}<button aria-pressed={data.without.products.includes(product)} onclick={() => without(product)}>{product}</button>{/each}</div></section>{/if}
+      {#if data.outside.length > 0}
+        <section><h2>Told by other firms <span>{data.outside.length}</span></h2>
+          <ul class="ends">{#each data.outside.slice(0, 12) as event (event.id)}<li><b>{event.bizStep?.replaceAll('_', ' ') ?? event.type}</b> <span class="outside">outside</span><br /><span class="small soft">{sayInstant(event.at)}{event.sender ? ` · ${event.sender}` : ''}{event.location ? ` · ${event.location.split('/').slice(-2).join('/')}` : ''}</span><br /><span class="small">{#each event.names.slice(0, 5) as name, index (`${name.role} ${name.epc}`)}{index > 0 ? ', ' : ''}<span class="number" title={name.epc}>{name.role === 'input' ? '← ' : name.role === 'output' ? '→ ' : ''}{decodeURIComponent(name.epc.split(/[/:]/).slice(-1)[0] ?? '')}</span>{name.quantity ? ` (${name.quantity}${name.uom ? ` ${name.uom}` : ''})` : ''}{/each}{event.names.length > 5 ? ` and ${event.names.length - 5} more` : ''}</span></li>{/each}</ul>
+          {#if data.outside.length > 12}<p class="small soft">and {data.outside.length - 12} more, all in the EPCIS file</p>{/if}
+        </section>
+      {/if}
       {#if trace.direction === 'downstream'}
         <section>
           <h2>Where it went</h2>
@@ -340,6 +346,7 @@
   .figure { font-size: 14px; color: var(--ink-soft); } .figure b { font-size: 23px; color: var(--ink); margin-right: 3px; }
   .end { margin-left: auto; display: inline-flex; gap: 10px; align-items: center; } .save { position: relative; } .save summary { list-style: none; } .save > span { position: absolute; right: 0; bottom: 46px; background: var(--panel); border: 1px solid var(--line-strong); display: grid; justify-items: start; padding: 6px; z-index: 6; }
   .slider { display: flex; gap: 12px; align-items: center; padding: 6px 16px 0; font-size: 13px; border-top: 1px solid var(--line); } .slider label { display: flex; gap: 10px; align-items: center; flex: 1; max-width: 640px; color: var(--ink-soft); } .slider input { flex: 1; accent-color: var(--brass); }
+  .outside { background: var(--slate-pale); padding: 0 6px; font-size: 12px; }
   .skips { display: flex; flex-wrap: wrap; gap: 6px; } .skips button { border: 1px solid var(--line-strong); background: var(--panel); padding: 2px 8px; cursor: pointer; font-size: 13px; } .skips [aria-pressed='true'] { text-decoration: line-through; color: var(--ink-soft); background: var(--paper-deep); }
   @media (max-width: 700px) { .head { flex-direction: column; } .ways { padding-bottom: 10px; } }
 </style>

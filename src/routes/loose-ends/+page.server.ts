@@ -1,0 +1,10 @@
+import type { PageServerLoad } from './$types';
+import { db } from '$lib/server/db/client';
+import { keepAudit, LOOSE_ENDS, readTrend } from '$lib/server/reading/loose-ends';
+import { today } from '$lib/server/today';
+
+/** The audit is run anew each time it is looked at. */
+export const load: PageServerLoad = async () => {
+  const audit = await keepAudit(db(), today());
+  return { ...audit, kinds: LOOSE_ENDS, trend: await readTrend(db()), today: today() };
+};
