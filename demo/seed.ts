@@ -16,6 +16,7 @@ import { printLabels } from '../src/lib/server/documents/label-jobs.ts';
 import { PARTNERS, PEOPLE, PLACES, PLANS, PRODUCTS, ROUTE, SCHEMES, SITES } from './company.ts';
 import { walkFloor } from './floor.ts';
 import { seedQuality } from './quality.ts';
+import { seedRecall } from './recall.ts';
 import { seedShipping } from './shipping.ts';
 import { bookYear } from './year.ts';
 
@@ -76,6 +77,7 @@ export async function seedDemo(sql: Sql, { now, password }: { now: Date; passwor
   await putBill(sql, 'TN150', { ...jacket, validFrom: daysLater(day, -1), note: 'Webbing named for the batch.', parts: jacket.parts.map((part) => (part.product === 'WEB-40' ? { ...part, follow: 'batch' as const } : part)) }, actors.get('wilf')!.personId);
   await seedQuality(sql, actors, now);
   await seedShipping(sql, actors, now);
+  await seedRecall(sql, actors, now);
   const latest = await sql<{ id: number }[]>`SELECT m.id FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = 'TN150' ORDER BY m.id DESC LIMIT 6`;
   await printLabels(sql, actors.get('tomas')!, { marks: latest.map((row) => row.id), symbol: 'datamatrix', size: '70x40', copies: 1, target: 'printer' });
 }

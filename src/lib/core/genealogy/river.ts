@@ -15,6 +15,8 @@ export interface RiverMaterial {
   ends: { customers: readonly RiverEnd[]; suppliers: readonly RiverEnd[]; onHand: readonly { mark: number; place: string; quantity: string }[]; scrapped: readonly { mark: number; quantity: string; document: string }[] };
   /** Event by which a mark came to be, for folding siblings. */
   bornOf: ReadonlyMap<number, number>;
+  /** Keys of bundles that are opened: their marks stand one by one. */
+  opened?: ReadonlySet<string>;
 }
 
 export interface RiverNode {
@@ -54,12 +56,13 @@ export function layOutRiver(material: RiverMaterial): River {
   const nodeOfMark = foldMarks(material, columnOf, nodes);
   const weights = downstream ? contentWeights(material) : equalWeights(material);
   const ribbons = new Map<string, Ribbon>();
+  const proving = new Map<Ribbon, Set<number>>(), ending = new Map<RiverNode, Set<number>>();
   const flow = (from: string, to: string, weight: number, event: number | null) => {
     if (from === to) return;
     const key = `${from}\n${to}`;
     const ribbon = ribbons.get(key) ?? { from, to, weight: 0, events: [], path: { x1: 0, y1: 0, x2: 0, y2: 0, width: 0, via: [] } };
     ribbon.weight += weight;
-    if (event !== null && !ribbon.events.includes(event)) ribbon.events.push(event);
+    if (event !== null) seen(proving, ribbon, event, ribbon.events);
     ribbons.set(key, ribbon);
   };
   for (const link of weights.links) {
@@ -69,7 +72,7 @@ export function layOutRiver(material: RiverMaterial): River {
   const end = (kind: RiverNode['kind'], of: string, column: number, mark: number, amount: number, document: string | null, rightwards: boolean) => {
     const key = `${kind} ${of}`;
     const node = nodes.get(key) ?? { key, kind, column, marks: [], of, quantity: 0, documents: [], x: 0, y: 0 };
-    if (!node.marks.includes(mark)) node.marks.push(mark);
+    seen(ending, node, mark, node.marks);
     node.quantity += amount;
     if (document !== null && !node.documents.includes(document)) node.documents.push(document);
     nodes.set(key, node);
@@ -126,13 +129,15 @@ function foldMarks(material: RiverMaterial, columnOf: (level: number) => number,
   const perLevel = new Map<number, number>();
   for (const mark of material.marks) {
     const key = `${mark.level} ${mark.product} ${mark.state} ${material.bornOf.get(mark.id) ?? 0}`;
-    groups.set(key, [...(groups.get(key) ?? []), mark]);
+    const group = groups.get(key);
+    if (group) group.push(mark);
+    else groups.set(key, [mark]);
     perLevel.set(mark.level, (perLevel.get(mark.level) ?? 0) + 1);
   }
   const nodeOf = new Map<number, string>();
   for (const [key, marks] of groups) {
     const crowded = perLevel.get(marks[0]!.level)! > CROWDED;
-    const fold = marks.length > (crowded ? 2 : FOLD);
+    const fold = marks.length > (crowded ? 2 : FOLD) && !material.opened?.has(`bundle ${key}`);
     for (const part of fold ? [marks] : marks.map((mark) => [mark])) {
       const nodeKey = fold ? `bundle ${key}` : `mark ${part[0]!.id}`;
       nodes.set(nodeKey, {
@@ -143,6 +148,15 @@ function foldMarks(material: RiverMaterial, columnOf: (level: number) => number,
     }
   }
   return nodeOf;
+}
+
+/** Adds a value to a list once; ten thousand of them are not searched for each. */
+function seen<K>(sets: Map<K, Set<number>>, key: K, value: number, list: number[]): void {
+  let set = sets.get(key);
+  if (!set) sets.set(key, (set = new Set(list)));
+  if (set.has(value)) return;
+  set.add(value);
+  list.push(value);
 }
 
 interface Weights { of: Map<number, number>; links: { from: number; to: number; weight: number; event: number }[] }
@@ -167,7 +181,7 @@ function contentWeights({ marks, graph, totals }: RiverMaterial): Weights {
 function equalWeights({ marks, graph, roots }: RiverMaterial): Weights {
   const begins = new Set(roots);
   const into = new Map<number, { from: number; event: number }[]>();
-  const push = (to: number, from: number, event: number) => into.set(to, [...(into.get(to) ?? []), { from, event }]);
+  const push = (to: number, from: number, event: number) => { const list = into.get(to); if (list) list.push({ from, event }); else into.set(to, [{ from, event }]); };
   for (const { event, inputs, outputs } of graph.transformations) for (const output of outputs) for (const input of inputs) push(output.mark, input.mark, event);
   for (const { lot, serial, event } of graph.members) push(serial, lot, event);
   for (const { component, host, event } of graph.fittings) push(host, component, event);
@@ -190,7 +204,7 @@ function drawRibbons(nodes: readonly RiverNode[], ribbons: readonly Ribbon[], wh
   for (const ribbon of ribbons) ribbon.path.width = Math.max(THINNEST, Math.min(1, ribbon.weight / (whole || 1)) * WIDEST);
   const stack = (side: 'from' | 'to', other: 'from' | 'to', x: 'x1' | 'x2', y: 'y1' | 'y2', offset: number) => {
     const groups = new Map<string, Ribbon[]>();
-    for (const ribbon of ribbons) groups.set(ribbon[side], [...(groups.get(ribbon[side]) ?? []), ribbon]);
+    for (const ribbon of ribbons) { const group = groups.get(ribbon[side]); if (group) group.push(ribbon); else groups.set(ribbon[side], [ribbon]); }
     // Where a ribbon heads for: its nearest lane, or the stone at its other end.
     const heading = (ribbon: Ribbon): number => (side === 'from' ? ribbon.path.via[0] : ribbon.path.via.at(-1))?.y ?? byKey.get(ribbon[other])!.y;
     for (const [key, group] of groups) {

@@ -25,12 +25,13 @@ describe('rights of routes', () => {
     }
   });
 
+  // A question about a trace may be too long for an address; it changes nothing but to keep its own list of marks.
   it('an auditor reads all and changes nothing', () => {
     const changing = endpoints.filter((route) => route.path.endsWith('+server.ts')).flatMap(({ path, id }) => [...readFileSync(path, 'utf8').matchAll(/export const (POST|PUT|PATCH|DELETE)\b/g)].map(([, method]) => ({ id, method: method! })))
-      .filter(({ id }) => !['/sign-out', '/api/v1/sign-in', '/api/v1/checks/[kind]'].includes(id));
+      .filter(({ id }) => !['/sign-out', '/api/v1/sign-in', '/api/v1/checks/[kind]', '/api/v1/trace-roots', '/api/v1/common-sources'].includes(id));
     expect(changing.length).toBeGreaterThan(10);
     for (const { id, method } of changing) expect(mayDo(['auditor'], needOf(id, method) as Right), `${method} ${id}`).toBe(false);
-    for (const { id } of endpoints) if (!['/orders/new', '/orders/import', '/setup/products/import', '/setup/people'].includes(id)) expect(['nobody', 'read'].includes(String(needOf(id, 'GET'))) || !endpoints.some((route) => route.id === id && /export const GET|\+page/.test(route.path)), id).toBe(true);
+    for (const { id } of endpoints) if (!['/orders/new', '/orders/import', '/setup/products/import', '/setup/people', '/recall/new'].includes(id)) expect(['nobody', 'read'].includes(String(needOf(id, 'GET'))) || !endpoints.some((route) => route.id === id && /export const GET|\+page/.test(route.path)), id).toBe(true);
   });
 
   it('every operation of the API document is a route', () => {

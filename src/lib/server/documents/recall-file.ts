@@ -91,8 +91,9 @@ export async function caseFilePdf(page: RecallPage): Promise<Uint8Array> {
     paper.y += 15;
     for (const row of customer.rows) line(row.number ?? row.product, `${row.product} · ${row.document}, ${sayDay(row.day)}`, `${row.quantity} ${row.unit}`);
   }
-  heading(paper, `Here (${new Set(page.here.map((one) => one.id)).size})`);
-  for (const one of page.here) line(one.number ?? one.product, `${one.product} · ${one.placeName} · ${one.standing}`, `${one.quantity} ${one.unit}`, one.standing === 'usable');
+  const here = page.hereThen ?? page.here;
+  heading(paper, `Here${page.hereThen ? ' when the scope was decided' : ''} (${new Set(here.map((one) => one.id)).size})`);
+  for (const one of here) line(one.number ?? one.product, `${one.product} · ${one.placeName} · ${one.standing}`, `${one.quantity} ${one.unit}`, one.standing === 'usable');
   if (page.change.shipments.length > 0) { heading(paper, 'Shipped since the scope was decided'); for (const customer of page.changeRows) for (const row of customer.rows) line(row.number ?? row.product, `${customer.name} · ${row.document}, ${sayDay(row.day)}`, `${row.quantity} ${row.unit}`, true); }
   heading(paper, 'What was done');
   for (const one of page.log) { paper.space(15); writeAt(doc, at(one.at), left, paper.y, { points: 8, colour: SOFT }); writeAt(doc, fitted(doc, `${one.says} (${one.who})`, right - left - mm(40)), left + mm(40), paper.y); paper.y += 13; }
@@ -110,7 +111,7 @@ export async function caseFileXlsx(page: RecallPage): Promise<Uint8Array> {
     ['Suspects', ['product', 'number', 'state', 'why', 'came in', 'here', 'used', 'shipped', 'scrapped', 'corrected', 'open'], page.suspects.map((one) => { const balance = page.balances.find((row) => row.mark === one.id); return [one.product, one.number ?? '', one.standing, one.why, balance?.in ?? '', balance?.onHand ?? '', balance?.used ?? '', balance?.shipped ?? '', balance?.scrapped ?? '', balance?.corrected ?? '', balance?.open ?? '']; })],
     ['Customers', ['customer', 'name', 'product', 'number', 'document', 'day', 'quantity', 'unit'], page.customers.flatMap((customer) => customer.rows.map((row) => [customer.partner, customer.name, row.product, row.number ?? '', row.document, row.day, row.quantity, row.unit]))],
     ['Standing', ['customer', 'had', 'returned', 'destroyed', 'written off', 'open', 'notified'], page.standing.customers.map((one) => [one.partner, one.had, one.returned, one.destroyed, one.writtenOff, one.open, one.notified ? 'yes' : 'no'])],
-    ['Here', ['product', 'number', 'place', 'quantity', 'unit', 'state'], page.here.map((one) => [one.product, one.number ?? '', one.place, one.quantity, one.unit, one.standing])],
+    ['Here', ['product', 'number', 'place', 'quantity', 'unit', 'state'], (page.hereThen ?? page.here).map((one) => [one.product, one.number ?? '', one.place, one.quantity, one.unit, one.standing])],
     ['Answers', ['when', 'customer', 'product', 'number', 'outcome', 'quantity', 'unit', 'note', 'taken by'], page.answers.map((one) => [one.toldAt, one.partner, one.product, one.number ?? '', one.outcome, one.quantity, one.unit, one.note, one.who])],
     ['What was done', ['when', 'who', 'what'], page.log.map((one) => [one.at, one.who, one.says])]
   ];

@@ -18,7 +18,9 @@ export interface RecallPage {
   related: { number: string; title: string }[];
   /** What the scope would be, or since the decision what it was then. */
   customers: CustomerGoods[];
+  /** What lies here now; and since the decision what lay here then. */
   here: (ScopeMark & { place: string; placeName: string; quantity: string })[];
+  hereThen: RecallPage['here'] | null;
   /** All marks that hold something of the suspects. */
   reached: number;
   balances: { mark: number; in: string; onHand: string; used: string; shipped: string; scrapped: string; corrected: string; open: string }[];
@@ -72,20 +74,21 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
   ]);
   const frozen = row.decided_at !== null;
   const customers = frozen ? frozenCustomers.map((one) => ({ ...one, quantity: trimZeros(one.quantity) })) : live.customers;
-  const here = frozen ? frozenHere.map((one) => ({ ...one, quantity: trimZeros(one.quantity) })) : live.here;
-  const change: ScopeChange = frozen ? scopeChange({ customers, here: new Set(here.map((one) => one.mark)), marks: new Set([...customers.map((one) => one.mark), ...ids]) }, { customers: live.customers, here: new Set(live.here.map((one) => one.mark)) }) : { shipments: [], here: [] };
-  const marks = await readScopeMarks(sql, [...new Set([...ids, ...customers.map((one) => one.mark), ...here.map((one) => one.mark), ...change.shipments.map((one) => one.mark), ...live.here.map((one) => one.mark)])]);
-  const places = new Map((await sql<{ id: number; code: string; name: string }[]>`SELECT p.id, p.code, s.name || ', ' || p.name AS name FROM place p JOIN site s ON s.id = p.site_id WHERE p.id = ANY(${[...new Set(here.map((one) => one.placeId))]})`).map((one) => [one.id, one]));
+  const hereThen = frozenHere.map((one) => ({ ...one, quantity: trimZeros(one.quantity) }));
+  const change: ScopeChange = frozen ? scopeChange({ customers, here: new Set(hereThen.map((one) => one.mark)), marks: new Set([...customers.map((one) => one.mark), ...ids]) }, { customers: live.customers, here: new Set(live.here.map((one) => one.mark)) }) : { shipments: [], here: [] };
+  const marks = await readScopeMarks(sql, [...new Set([...ids, ...customers.map((one) => one.mark), ...hereThen.map((one) => one.mark), ...change.shipments.map((one) => one.mark), ...live.here.map((one) => one.mark)])]);
+  const places = new Map((await sql<{ id: number; code: string; name: string }[]>`SELECT p.id, p.code, s.name || ', ' || p.name AS name FROM place p JOIN site s ON s.id = p.site_id WHERE p.id = ANY(${[...new Set([...live.here, ...hereThen].map((one) => one.placeId))]})`).map((one) => [one.id, one]));
   const told = answers.map(({ told_at, ...one }) => ({ ...one, quantity: trimZeros(one.quantity), toldAt: told_at.toISOString() }));
   const standing = standingOf(customers, told, new Set(notices.map((one) => one.partner)));
   const usable = new Set(live.here.filter((one) => marks.get(one.mark)?.standing === 'usable').map((one) => one.mark)).size;
+  const lying = (one: { mark: number; placeId: number; quantity: string }) => ({ ...marks.get(one.mark)!, place: places.get(one.placeId)?.code ?? '', placeName: places.get(one.placeId)?.name ?? '', quantity: one.quantity });
   const minutes = row.decided_at ? Math.round((row.decided_at.getTime() - row.opened_at.getTime()) / 6000) / 10 : row.closed_at ? null : Math.round((now.getTime() - row.opened_at.getTime()) / 6000) / 10;
   const target = row.target_minutes ?? 240;
   return {
     id: row.id, number: row.number, title: row.title, mock: row.mock, hazard: row.hazard, request: row.request, targetMinutes: row.target_minutes, openedAt: row.opened_at.toISOString(), openedBy: row.opened,
     decidedAt: row.decided_at?.toISOString() ?? null, decidedBy: row.decided, closedAt: row.closed_at?.toISOString() ?? null, closedBy: row.closed, closingReason: row.closing_reason,
     suspects: suspects.map((one) => ({ ...marks.get(one.mark)!, why: one.why })), related: [...related],
-    customers: await withDocuments(sql, customers, marks), here: here.map((one) => ({ ...marks.get(one.mark)!, place: places.get(one.placeId)?.code ?? '', placeName: places.get(one.placeId)?.name ?? '', quantity: one.quantity })),
+    customers: await withDocuments(sql, customers, marks), here: live.here.map(lying), hereThen: frozen ? hereThen.map(lying) : null,
     reached: live.marks.length, balances: trace?.balances ?? [], standing, change, changeRows: await withDocuments(sql, change.shipments, marks),
     notices: notices.map(({ sent_at, ...one }) => ({ ...one, sentAt: sent_at.toISOString() })), answers: told,
     signatures: signatures.map((one) => ({ who: one.who, at: one.at.toISOString() })), log: log.map((one) => ({ ...one, at: one.at.toISOString() })),

@@ -12,14 +12,16 @@
     describe: (node: RiverNode) => { title: string; under: string; shape: 'lot' | 'serial' | 'bulk' | 'end' | 'here'; state: string };
     chosen: Chosen;
     onchoose: (chosen: Chosen) => void;
+    /** A bundle is to be opened, or folded again. */
+    onopen?: (key: string) => void;
   }
-  let { river, root, describe, chosen, onchoose }: Props = $props();
+  let { river, root, describe, chosen, onchoose, onopen }: Props = $props();
 
   let zoom = $state(1);
   let box: HTMLDivElement;
   let wide = $state(900);
   let tall = $state(500);
-  const PAD = 16, HEAD = 28;
+  const PAD = 16, HEAD = 28, LEADING_OUT = 120;
   const link = linkHorizontal<[[number, number], [number, number]], [number, number]>().source(([from]) => from).target(([, to]) => to);
   /** A curve from stop to stop, level through each lane. */
   function path({ x1, y1, x2, y2, via }: RibbonPath): string {
@@ -48,7 +50,28 @@
     const right = kind === 'serial' ? Array.from({ length: 7 }, (_, i) => `L${w - (i % 2 ? 0 : 4)} ${((i + 1) * h) / 8}`).join('') + `L${w - 4} ${h}` : `L${w} ${h}`;
     return `M8 0L${kind === 'serial' ? w - 4 : w} 0${right}L8 ${h}L0 ${h - 8}L0 8Z`;
   }
+  // Only what is in view is drawn, and a little beyond: ten thousand stones would be a page of their own.
+  let top = $state(0), left = $state(0);
+  const shift = $derived(HEAD + Math.max(0, ((tall - 6) / scale - river.height - HEAD - 2 * PAD) / 2.6) + PAD);
+  const view = $derived({ from: (top - 300) / scale - shift, to: (top + tall + 300) / scale - shift, left: (left - 400) / scale - PAD, right: (left + wide + 400) / scale - PAD });
+  const nodes = $derived(river.nodes.length <= 300 ? river.nodes : river.nodes.filter((node) => node.y + NODE.height >= view.from && node.y <= view.to && node.x + NODE.width >= view.left && node.x <= view.right));
+  /** Ribbons in view are drawn; of those that only lead out of it a sample, as thousands of hair lines are one grey. */
+  const ribbons = $derived.by(() => {
+    if (river.ribbons.length <= 600) return river.ribbons;
+    const shown = new Set(nodes.map((node) => node.key));
+    const whole: typeof river.ribbons = [], half: typeof river.ribbons = [];
+    for (const ribbon of river.ribbons) {
+      const from = shown.has(ribbon.from), to = shown.has(ribbon.to);
+      if (from && to) whole.push(ribbon);
+      else if (from || to) half.push(ribbon);
+    }
+    const every = Math.max(1, Math.ceil(half.length / LEADING_OUT));
+    return [...whole, ...half.filter((_, index) => index % every === 0)];
+  });
+  let frame = 0;
+  function scrolled(): void { if (!frame) frame = requestAnimationFrame(() => { frame = 0; top = box.scrollTop; left = box.scrollLeft; }); }
   function key(event: KeyboardEvent, value: Chosen): void {
+    if (event.key === 'o' && value?.kind === 'node' && value.key.startsWith('bundle ')) { event.preventDefault(); onopen?.(value.key); return; }
     if (event.key === 'Enter' || event.key === ' ') { event.preventDefault(); onchoose(value); }
     if (event.key === 'Escape') onchoose(null);
   }
@@ -60,21 +83,21 @@
   const short = (text: string, most: number) => (text.length > most ? `${text.slice(0, most - 1)}…` : text);
 </script>
 
-<div class="river" bind:this={box} bind:clientWidth={wide} bind:clientHeight={tall}>
+<div class="river" bind:this={box} onscroll={scrolled} bind:clientWidth={wide} bind:clientHeight={tall}>
   <svg width={Math.max(wide - 4, (river.width + 2 * PAD) * scale)} height={Math.max(tall - 6, (river.height + HEAD + 2 * PAD) * scale)} role="group" aria-label="The trace drawn from suppliers at the left to customers at the right">
     <g transform="scale({scale}) translate({PAD} {PAD})">
       {#each river.columns as column, index (index)}<text class="column" x={index * NODE.column} y="8">{column}</text>{/each}
       <g transform="translate(0 {HEAD + Math.max(0, ((tall - 6) / scale - river.height - HEAD - 2 * PAD) / 2.6)})">
-        {#each river.ribbons as ribbon (`${ribbon.from}\n${ribbon.to}`)}
+        {#each ribbons as ribbon (`${ribbon.from}\n${ribbon.to}`)}
           {@const isChosen = chosen?.kind === 'ribbon' && chosen.from === ribbon.from && chosen.to === ribbon.to}
           <path class="ribbon" class:chosen={isChosen} class:dim={joined && !(joined.has(ribbon.from) && joined.has(ribbon.to))} d={path(ribbon.path)} stroke-width={ribbon.path.width} />
           <path class="grip" d={path(ribbon.path)} stroke-width={Math.max(10, ribbon.path.width)} role="button" tabindex="-1" aria-label="What went this way" onclick={() => onchoose({ kind: 'ribbon', from: ribbon.from, to: ribbon.to })} onkeydown={(event) => key(event, { kind: 'ribbon', from: ribbon.from, to: ribbon.to })} />
         {/each}
-        {#each river.nodes as node (node.key)}
+        {#each nodes as node (node.key)}
           {@const said = describe(node)}
           <g class="node {said.shape} {said.state}" class:root={node.marks.includes(root) && node.kind === 'mark'} class:chosen={chosen?.kind === 'node' && chosen.key === node.key} class:dim={joined && !joined.has(node.key)}
             transform="translate({node.x} {node.y})" role="button" tabindex="0" aria-pressed={chosen?.kind === 'node' && chosen.key === node.key} aria-label="{said.title}, {said.under}{said.state === 'usable' || said.state === '' ? '' : `, ${said.state}`}"
-            onclick={() => onchoose({ kind: 'node', key: node.key })} onkeydown={(event) => key(event, { kind: 'node', key: node.key })}>
+            onclick={() => onchoose({ kind: 'node', key: node.key })} ondblclick={() => { if (node.kind === 'bundle') onopen?.(node.key); }} onkeydown={(event) => key(event, { kind: 'node', key: node.key })}>
             {#if node.kind === 'bundle'}<path class="behind" d={shape(said.shape)} transform="translate(4 -4)" />{/if}
             <path d={shape(said.shape)} />
             {#if said.shape === 'lot'}<circle cx="11" cy={NODE.height / 2} r="3.6" />{/if}

@@ -4,8 +4,10 @@
   import { untrack } from 'svelte';
   import { bringsIn } from '$lib/core/genealogy/mass-balance';
   import { outlineOf } from '$lib/core/genealogy/outline';
-  import { layOutRiver, type RiverNode } from '$lib/core/genealogy/river';
+  import type { RiverNode } from '$lib/core/genealogy/river';
+  import { DrawnRiver } from '$lib/ui/trace/drawn-river.svelte';
   import { quantity, totalOf } from '$lib/core/quantity/quantity';
+  import { browser } from '$app/environment';
   import { goto } from '$app/navigation';
   import { daysBetween, daysLater } from '$lib/core/calendar/day';
   import { sayDay, sayDayShort } from '$lib/core/calendar/say-day';
@@ -46,7 +48,13 @@
     for (const { lot, serial } of trace.graph.members) totals.set(lot, (totals.get(lot) ?? 0) + (totals.get(serial) ?? 0));
     return { totals, bornOf };
   });
-  const river = $derived(layOutRiver({ direction: trace.direction, roots: trace.roots.map((one) => one.id), marks: trace.marks, graph: trace.graph, ends: trace.ends, totals: births.totals, bornOf: births.bornOf }));
+  let opened = $state.raw<ReadonlySet<string>>(new Set());
+  const material = $derived({ direction: trace.direction, roots: trace.roots.map((one) => one.id), marks: trace.marks, graph: trace.graph, ends: trace.ends, totals: births.totals, bornOf: births.bornOf , opened });
+  const drawn = new DrawnRiver();
+  const EMPTY = { nodes: [], ribbons: [], columns: [], width: 0, height: 0 };
+  const river = $derived(drawn.current ?? (browser ? null : DrawnRiver.small(material)) ?? untrack(() => DrawnRiver.small(material)) ?? EMPTY);
+  $effect(() => { const next = material; untrack(() => drawn.draw(next)); });
+  $effect(() => () => drawn.stop());
   const outline = $derived(outlineOf(trace.graph, root.id, trace.direction, 3000));
 
   const deepest = $derived(Math.max(...trace.marks.map((mark) => mark.level)));
@@ -195,7 +203,8 @@
     </div>
 
     {#if view === 'river'}
-      <River {river} root={root.id} {describe} {chosen} onchoose={(next) => (chosen = JSON.stringify(next) === JSON.stringify(chosen) ? null : next)} />
+      {#if drawn.working}<p class="drawing small" role="status">Drawing {count(trace.marks.length, 'mark')} …</p>{/if}
+      <River {river} root={root.id} {describe} {chosen} onopen={(key) => { opened = new Set([...opened].includes(key) ? [...opened].filter((one) => one !== key) : [...opened, key]); chosen = null; }} onchoose={(next) => (chosen = JSON.stringify(next) === JSON.stringify(chosen) ? null : next)} />
       <div class="slider"><label>As it stood on <input type="range" min="0" max={Math.max(1, daysBetween(firstDay, data.today))} value={sliderAt} oninput={(event) => (slid = Number(event.currentTarget.value))} onchange={(event) => asOf(Number(event.currentTarget.value))} aria-valuetext={sayDay(daysLater(firstDay, sliderAt))} /></label><b>{daysLater(firstDay, sliderAt) >= data.today ? 'today' : sayDay(daysLater(firstDay, sliderAt))}</b>{#if data.until}<button class="act quiet" onclick={() => asOf(daysBetween(firstDay, data.today))}>back to now</button>{/if}</div>
       <div class="timeline" role="group" aria-label="Time line of every event" tabindex="-1">
         <ol>
@@ -264,13 +273,15 @@
         <section class="picked">
           <h2>Selected</h2>
           <p><b>{picked.heading}</b></p>
+          {#if chosen?.kind === 'node' && chosen.key.startsWith('bundle ')}<button class="act quiet" onclick={() => { opened = new Set([...opened, (chosen as { key: string }).key]); chosen = null; }}>Open the bundle of {picked.marks.length}</button>{/if}
           <ul>{#each picked.events.slice(0, 6) as event (event.id)}<li><a href="/events/{event.id}"><b>{event.kind}</b> <span class="number">{event.document}</span></a><br /><span class="small soft">{sayInstant(event.at)}{event.partner ? ` · ${data.partners[event.partner] ?? event.partner}` : ''}</span></li>{/each}</ul>
           {#if picked.events.length > 6}<p class="small soft">and {count(picked.events.length - 6, 'more event', 'more events')}</p>{/if}
           <div class="marks">{#each picked.marks.slice(0, 6) as id (id)}{@const mark = byId.get(id)!}<Tag kind={mark.kind} number={mark.number} under={mark.content && mark.content !== '0' ? `holds ${sayQuantity(mark.content)} ${unitOf(root.product)}` : mark.product} state={mark.state} href="/marks/{mark.id}" />{/each}</div>
           {#if picked.marks.length > 6}<p class="small soft">and {count(picked.marks.length - 6, 'more mark', 'more marks')}; the table has them all</p>{/if}
           {#if picked.marks.length === 1 && picked.marks[0] !== root.id}<p><a href="/trace/{picked.marks[0]}?direction={trace.direction}">Trace on from here</a></p>{/if}
         </section>
-      {:else if view === 'river'}<p class="small soft">Choose a stone or a ribbon to see the events that prove it.</p>{/if}
+      {:else if view === 'river'}<p class="small soft">Choose a stone or a ribbon to see the events that prove it; open a bundle with a double click or <kbd>o</kbd>.</p>{/if}
+      {#if opened.size > 0}<button class="act quiet" onclick={() => (opened = new Set())}>Fold {count(opened.size, 'opened bundle')}</button>{/if}
       {#if trace.marks.length > trace.roots.length || data.without.products.length > 0}<section><h2>Not into</h2><div class="skips">{#each [...new Set([...trace.marks.filter((mark) => mark.level > 0).map((mark) => mark.product), ...data.without.products])].slice(0, 14) as product (product)}<button aria-pressed={data.without.products.includes(product)} onclick={() => without(product)}>{product}</button>{/each}</div></section>{/if}
       {#if data.outside.length > 0}
         <section><h2>Told by other firms <span>{data.outside.length}</span></h2>
@@ -347,6 +358,7 @@
   .end { margin-left: auto; display: inline-flex; gap: 10px; align-items: center; } .save { position: relative; } .save summary { list-style: none; } .save > span { position: absolute; right: 0; bottom: 46px; background: var(--panel); border: 1px solid var(--line-strong); display: grid; justify-items: start; padding: 6px; z-index: 6; }
   .slider { display: flex; gap: 12px; align-items: center; padding: 6px 16px 0; font-size: 13px; border-top: 1px solid var(--line); } .slider label { display: flex; gap: 10px; align-items: center; flex: 1; max-width: 640px; color: var(--ink-soft); } .slider input { flex: 1; accent-color: var(--brass); }
   .outside { background: var(--slate-pale); padding: 0 6px; font-size: 12px; }
+  .drawing { padding: 6px 18px; color: var(--ink-soft); }
   .skips { display: flex; flex-wrap: wrap; gap: 6px; } .skips button { border: 1px solid var(--line-strong); background: var(--panel); padding: 2px 8px; cursor: pointer; font-size: 13px; } .skips [aria-pressed='true'] { text-decoration: line-through; color: var(--ink-soft); background: var(--paper-deep); }
   @media (max-width: 700px) { .head { flex-direction: column; } .ways { padding-bottom: 10px; } }
 </style>
