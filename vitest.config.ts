@@ -4,7 +4,7 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'unit', include: ['src/**/*.test.ts'], exclude: ['src/**/*.db.test.ts'], environment: 'node' } },
+      { test: { name: 'unit', include: ['src/**/*.test.ts'], exclude: ['src/**/*.db.test.ts'], environment: 'node', testTimeout: 30_000 } },
       {
         test: {
           name: 'database', include: ['src/**/*.db.test.ts', 'demo/**/*.db.test.ts', 'scripts/**/*.db.test.ts'], environment: 'node',

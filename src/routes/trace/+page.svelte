@@ -30,6 +30,20 @@
   let records = $state({ from: '', to: '', number: '' });
   const recordsQuery = $derived(['from', 'to', 'number'].flatMap((key) => { const text = records[key as keyof typeof records].trim(); const value = key === 'number' ? text : text && (readDay(text) ?? text); return value ? [`&${key}=${encodeURIComponent(value)}`] : []; }).join(''));
 
+  let file = $state.raw<File | null>(null);
+  let foreignSaid = $state('');
+  let foreignRefused = $state.raw<string[]>([]);
+  /** Takes in another firm's events: traces go on through them. */
+  async function capture(): Promise<void> {
+    foreignSaid = '';
+    let value: unknown;
+    try { value = JSON.parse(await file!.text()); } catch { foreignRefused = [`${file!.name} is no JSON. Ask for EPCIS 2.0 as JSON.`]; return; }
+    const reply = await send<{ events: number; fresh: number; known: number; foreign: string[] }>('POST', '/api/v1/epcis/capture', value);
+    foreignRefused = reply.ok ? [] : reply.refusal.errors.slice(0, 12).map((one) => `${one.path ? `${one.path}: ` : ''}${one.message}`);
+    if (!reply.ok && foreignRefused.length === 0) foreignRefused = messagesOf(reply.refusal);
+    if (reply.ok) foreignSaid = `✓ ${count(reply.body.fresh, 'event')} taken in${reply.body.known > 0 ? `, ${reply.body.known} were known` : ''}${reply.body.foreign.length > 0 ? `; ${count(reply.body.foreign.length, 'identifier is', 'identifiers are')} of no product of ours` : ''}.`;
+  }
+
   async function find(product?: string): Promise<void> {
     busy = true;
     const body = way === 'numbers' ? { by: way, numbers: (given.numbers ?? '').split(/[\r\n\t,;]+/).map((one) => one.trim()).filter(Boolean), ...(product ? { product } : {}) }
@@ -89,6 +103,8 @@
   <section class="records"><h2>Records to hand out</h2>
     <div class="fields"><label class="stack">from<input class="field number when" placeholder="yyyy-mm-dd" bind:value={records.from} /></label><label class="stack">to<input class="field number when" placeholder="yyyy-mm-dd" bind:value={records.to} /></label><label class="stack">only this lot or serial<input class="field number" bind:value={records.number} maxlength="60" /></label>
       <span class="links"><a class="act" href="/api/v1/exports/record-sheet?format=xlsx{recordsQuery}">Record sheet</a><a class="act quiet" href="/api/v1/exports/record-sheet?format=csv{recordsQuery}">as CSV</a><a class="act" href="/api/v1/exports/ledger?format=xlsx{recordsQuery}">Ledger</a><a class="act quiet" href="/api/v1/exports/ledger?format=csv{recordsQuery}">as CSV</a><a class="act quiet" href="/api/v1/exports/ledger?as=epcis{recordsQuery}">as EPCIS 2.0</a></span></div>
+    <form class="foreign" onsubmit={(event) => { event.preventDefault(); void capture(); }}><label class="stack">what another firm sent, EPCIS 2.0 JSON<input class="field" type="file" accept=".json,.jsonld,application/json,application/ld+json" onchange={(event) => (file = event.currentTarget.files?.[0] ?? null)} /></label><button class="act" disabled={!file}>Take it in</button></form>
+    {#each foreignRefused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}{#if foreignSaid}<p class="good" role="status">{foreignSaid}</p>{/if}
     <p class="small soft">The record sheet has the key data elements of receiving, transformation and shipping, a row for each lot or serial of an event.</p></section>
 </div>
 
@@ -97,6 +113,7 @@
   form { background: var(--panel); border: 1px solid var(--line); display: grid; gap: 12px; padding: 0 16px 14px; } .way { display: flex; flex-wrap: wrap; gap: 2px; margin: 0 -16px; padding: 0 8px; border-bottom: 1px solid var(--line); } .way button { border: 0; background: none; padding: 11px 12px; cursor: pointer; border-bottom: 3px solid transparent; color: var(--ink-soft); } .way [aria-selected='true'] { color: var(--ink); font-weight: 600; border-bottom-color: var(--brass); }
   .fields { display: flex; flex-wrap: wrap; gap: 12px; } .when { width: 180px; } .wide { flex: 1; min-width: 260px; } textarea.field { height: auto; padding-top: 8px; field-sizing: content; max-height: 220px; } .go { display: flex; flex-wrap: wrap; gap: 12px; align-items: center; }
   .ways { display: inline-flex; border: 1px solid var(--line-strong); } .ways button { border: 0; background: var(--panel); padding: 0 14px; min-height: 38px; font-weight: 600; color: var(--ink-soft); cursor: pointer; } .ways [aria-checked='true'] { background: var(--ink); color: #fff; }
+  .foreign { display: flex; flex-wrap: wrap; gap: 10px; align-items: end; background: none; border: 0; padding: 0; } .foreign .field { padding-top: 8px; }
   .records { display: grid; gap: 8px; } .links { display: flex; flex-wrap: wrap; gap: 8px; align-items: end; }
   .tags { display: grid; grid-template-columns: repeat(auto-fill, minmax(220px, 1fr)); gap: 10px; margin-top: 8px; } .said { background: var(--amber); padding: 6px 12px; font-size: 14px; margin-bottom: 6px; } .head { display: flex; justify-content: space-between; gap: 12px; align-items: center; flex-wrap: wrap; }
 </style>

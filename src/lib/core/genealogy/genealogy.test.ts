@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest';
 import { formatQuantity, quantity, total, ZERO } from '../quantity/quantity.ts';
 import { contentOf } from './content.ts';
 import { linksOf, type Direction, type Graph, type Transformation } from './graph.ts';
-import { everCameIn, massBalance } from './mass-balance.ts';
+import { everCameIn, massBalance, openCauses } from './mass-balance.ts';
 import { outlineOf } from './outline.ts';
 import { anyAcyclicLedger, anyGraph } from './testing/random-ledger.ts';
 import { contentLeft, traceFindings, type TraceMaterial } from './trace.ts';
@@ -135,5 +135,25 @@ describe('the findings', () => {
     expect(findings.ends.suppliers).toEqual([{ partner: 'SUP', document: 'R', at: '2026-01-01T00:00:00Z', mark: 1, quantity: '10' }]);
     expect(findings.content!.get(2)).toBe('4');
     expect(findings.balances[0]!.open).toBe('0');
+  });
+});
+
+describe('why a balance is open', () => {
+  const moves: [string, string][] = [['receive', '10'], ['build', '-4']];
+  const movements = moves.map(([kind, quantity]) => ({ kind, quantity }));
+  it('is said in words: a build that names nothing, a use that nothing took, stock that is not there', () => {
+    expect(openCauses(movements, '6', '4')).toEqual([]);
+    expect(openCauses(movements, '6', '1')).toEqual(['3 went into builds that do not say what into']);
+    expect(openCauses(movements, '6', '5')).toEqual(['1 are named as used, and no booking took them']);
+    expect(openCauses(movements, '5.5', '4')).toEqual(['0.5 should lie here and do not']);
+    expect(openCauses([...movements, { kind: 'reversal', quantity: '4', undoes: 'build' }], '10', '0')).toEqual([]);
+  });
+  it('is never silent where the balance is open, nor loud where it closes (property)', () => {
+    fc.assert(fc.property(fc.integer({ min: 0, max: 50 }), fc.integer({ min: 0, max: 50 }), fc.integer({ min: 0, max: 50 }), (built, used, here) => {
+      const rows = [{ kind: 'receive', quantity: '100' }, ...(built > 0 ? [{ kind: 'build', quantity: `-${built}` }] : [])];
+      const causes = openCauses(rows, String(here), String(used));
+      if (massBalance(rows, String(here), String(used)).open !== '0') expect(causes.length).toBeGreaterThan(0);
+      if (causes.length === 0) expect(massBalance(rows, String(here), String(used)).open).toBe('0');
+    }));
   });
 });

@@ -45,3 +45,21 @@ export function massBalance(movements: Iterable<KindOfMovement>, onHand: string,
   const show = (value: Quantity) => formatQuantity(value);
   return { in: show(sums.in), onHand: show(quantity(onHand)), used: show(quantity(used)), shipped: show(sums.shipped), scrapped: show(sums.scrapped), corrected: show(sums.corrected), open: show(open) };
 }
+
+/**
+ * Why a balance is open, in words: what moved and what was tied together disagree, or what moved and what lies here. Empty where it closes.
+ * @param movements all movements of the mark, signed
+ */
+export function openCauses(movements: Iterable<KindOfMovement>, onHand: string, used: string): string[] {
+  let moved = ZERO, out = ZERO;
+  for (const { kind, quantity: amount, undoes } of movements) {
+    moved = moved.plus(amount);
+    const tied = MAKES.has(kind) || (kind === 'reversal' && undoes != null && MAKES.has(undoes));
+    if (tied && kind !== 'receive' && (kind === 'reversal' ? !amount.startsWith('-') : amount.startsWith('-'))) out = out.minus(amount);
+  }
+  const unnamed = out.minus(used), missing = moved.minus(onHand);
+  return [
+    ...(unnamed.gt(0) ? [`${formatQuantity(unnamed)} went into builds that do not say what into`] : unnamed.lt(0) ? [`${formatQuantity(unnamed.abs())} are named as used, and no booking took them`] : []),
+    ...(missing.isZero() ? [] : [`${formatQuantity(missing.abs())} ${missing.gt(0) ? 'should lie here and do not' : 'lie here and never came'}`])
+  ];
+}

@@ -3,7 +3,7 @@ import type { MarkKind } from '../ledger/snapshot.ts';
 import { formatQuantity, quantity, totalOf, ZERO, type Quantity } from '../quantity/quantity.ts';
 import { contentOf } from './content.ts';
 import type { Direction, Graph } from './graph.ts';
-import { everCameIn, massBalance, type Balance } from './mass-balance.ts';
+import { everCameIn, massBalance, openCauses, type Balance } from './mass-balance.ts';
 import { walk } from './walk.ts';
 
 export interface TracedMark { id: number; kind: MarkKind; unit: string }
@@ -37,7 +37,7 @@ export interface TraceFindings {
   events: (TracedEvent & { lines: { mark: number; place: string | null; quantity: string }[] })[];
   ends: { customers: PartnerEnd[]; onHand: PlaceEnd[]; scrapped: ScrapEnd[]; suppliers: PartnerEnd[] };
   /** Of each root, in their order. */
-  balances: (Balance & { mark: number })[];
+  balances: (Balance & { mark: number; /** Why it is open, in words. */ causes: string[] })[];
 }
 
 /**
@@ -59,7 +59,9 @@ export function traceFindings(material: TraceMaterial): TraceFindings {
   const stockOf = groupBy(material.stock, (row) => row.mark);
   const balances = roots.map((root) => {
     const own = [...ownOf(root)];
-    return { mark: root, ...massBalance(own.flatMap(withKind), totalOf(own.flatMap((mark) => stockOf.get(mark) ?? []).map((row) => row.quantity)), material.rootUsed.get(root) ?? '0') };
+    const moved = own.flatMap(withKind), here = totalOf(own.flatMap((mark) => stockOf.get(mark) ?? []).map((row) => row.quantity)), used = material.rootUsed.get(root) ?? '0';
+    const balance = massBalance(moved, here, used);
+    return { mark: root, ...balance, causes: balance.open === '0' ? [] : openCauses(moved, here, used) };
   });
 
   const downstream = direction === 'downstream';

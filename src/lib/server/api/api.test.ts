@@ -80,7 +80,7 @@ describe('the API document', () => {
     }
   });
   it('knows its parameters and has every schema it refers to', () => {
-    expect(document.paths['/trace']!.get!.parameters.map((parameter) => [parameter.name, parameter.required])).toEqual([['product', true], ['lot', false], ['serial', false], ['direction', true]]);
+    expect(document.paths['/trace']!.get!.parameters.map((parameter) => [parameter.name, parameter.required])).toEqual([['product', true], ['lot', false], ['serial', false], ['direction', true], ['until', false], ['without', false], ['skip', false]]);
     for (const [, name] of JSON.stringify(document).matchAll(/#\/components\/schemas\/(\w+)/g)) expect(document.components.schemas).toHaveProperty(name!);
   });
 });

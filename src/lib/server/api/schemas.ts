@@ -270,7 +270,7 @@ export const ImportQuery = z.object({ mode: z.enum(['check', 'write', 'write-goo
 export const ExportQuery = z.object({ format: z.enum(['csv', 'xlsx']).default('csv'), product: code.optional(), from: day.optional(), to: day.optional(), number: code.optional() });
 export const FollowUpsQuery = z.object({ made: z.union([day, z.literal('')]).optional(), expires: z.union([day, z.literal('')]).optional() });
 export const IdentityQuery = z.object({ to: z.enum(['none', 'lot', 'serial', 'serial-in-lot']) });
-export const TraceQuery = z.object({ product: text.min(1), lot: text.optional(), serial: text.optional(), direction: z.enum(['upstream', 'downstream']) });
+export const TraceQuery = z.object({ product: text.min(1), lot: text.optional(), serial: text.optional(), direction: z.enum(['upstream', 'downstream']), until: z.union([day, instant]).optional().meta({ description: 'As it stood then' }), without: z.string().max(2000).optional().meta({ description: 'Products not gone into, commas between' }), skip: z.string().max(200).optional().meta({ description: 'Kinds of event not gone through' }) });
 
 const record = z.object({
   id: z.number(), product: z.string(), kind: z.enum(['lot', 'serial', 'bulk']), number: z.string().nullable(), lot: z.string().optional(),
@@ -283,12 +283,13 @@ export const StockPage = z.object({ rows: z.array(z.object({ mark: MarkRecord, p
 const partnerEnd = z.object({ partner: z.string(), document: z.string(), at: z.string(), mark: z.number(), quantity: z.string() });
 const placeEnd = z.object({ mark: z.number(), place: z.string(), quantity: z.string() });
 export const Trace = z.object({
-  root: MarkRecord, direction: z.enum(['upstream', 'downstream']),
+  root: MarkRecord, roots: z.array(MarkRecord), direction: z.enum(['upstream', 'downstream']),
   marks: z.array(record.extend({ level: z.number(), content: z.string().optional() })),
   links: z.array(z.object({ type: z.enum(['made', 'member', 'fitted']), from: z.number(), to: z.number(), transformation: z.number().optional(), event: z.number() })),
   events: z.array(z.object({ id: z.number(), kind: z.string(), document: z.string(), partner: z.string().optional(), at: z.string(), lines: z.array(z.object({ mark: z.number(), place: z.string().nullable(), quantity: z.string() })) })),
   ends: z.object({ customers: z.array(partnerEnd), onHand: z.array(placeEnd), scrapped: z.array(placeEnd.extend({ document: z.string(), at: z.string() })), suppliers: z.array(partnerEnd) }),
-  balance: z.object({ in: z.string(), onHand: z.string(), used: z.string(), shipped: z.string(), scrapped: z.string(), corrected: z.string(), open: z.string() })
+  balance: z.object({ in: z.string(), onHand: z.string(), used: z.string(), shipped: z.string(), scrapped: z.string(), corrected: z.string(), open: z.string() }),
+  balances: z.array(z.object({ mark: z.number(), in: z.string(), onHand: z.string(), used: z.string(), shipped: z.string(), scrapped: z.string(), corrected: z.string(), open: z.string(), causes: z.array(z.string()) }))
 }).meta({ id: 'Trace' });
 export const ProblemDocument = z.object({
   type: z.string(), title: z.string(), status: z.number(), detail: z.string().optional(),

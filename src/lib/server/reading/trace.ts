@@ -16,7 +16,7 @@ export interface TraceAnswer {
   events: TraceFindings['events'];
   ends: TraceFindings['ends'];
   /** Of the first root; `balances` has them all. */
-  balance: Omit<TraceFindings['balances'][number], 'mark'>;
+  balance: Omit<TraceFindings['balances'][number], 'mark' | 'causes'>;
   balances: TraceFindings['balances'];
 }
 
@@ -42,7 +42,7 @@ export async function traceMarks(sql: Sql, roots: readonly number[], direction: 
       .map((record) => ({ ...record, level: findings.levels.get(record.id)!, ...(content ? { content: content.get(record.id) ?? '0' } : {}) }))
       .sort((a, b) => a.level - b.level || a.id - b.id);
     const { events, ends, balances } = findings;
-    const { mark: _, ...balance } = balances[0]!;
+    const { mark: _, causes: __, ...balance } = balances[0]!;
     return { root: recordOf.get(material.roots[0]!)!, roots: material.roots.map((root) => recordOf.get(root)!), direction, marks, graph: material.graph, events, ends, balance, balances };
   }) as TraceDrawing | null;
 }

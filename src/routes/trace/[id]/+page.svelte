@@ -266,7 +266,8 @@
           {#each BALANCE as { says, value, good } (says)}<div><dt>{says}</dt><dd class="number" class:good={good && value !== '0'}>{sayQuantity(value)}</dd></div>{/each}
           <div class="open"><dt>open</dt><dd class="number" class:good={balance.open === '0'} class:stop={balance.open !== '0'}>{sayQuantity(balance.open)}</dd></div>
         </dl>
-        <p class="small soft">in {many && new Set(trace.roots.map((one) => unitOf(one.product))).size > 1 ? 'units of each' : unitOf(root.product)}{balance.open === '0' ? '. It closes.' : '. It does not close: a link or a count is missing.'}</p>
+        <p class="small soft">in {many && new Set(trace.roots.map((one) => unitOf(one.product))).size > 1 ? 'units of each' : unitOf(root.product)}{balance.open === '0' ? '. It closes.' : '. It does not close.'}</p>
+        {#each trace.balances.flatMap((one) => one.causes.map((cause) => ({ cause, mark: one.mark }))).slice(0, 6) as { cause, mark } (`${mark} ${cause}`)}<p class="small stop">{many ? `${nameOf(byId.get(mark)!)}: ` : ''}{cause}.</p>{/each}
         {#if many && unclosed.length > 0}<ul class="small">{#each unclosed.slice(0, 8) as one (one.mark)}<li><a class="number" href="/marks/{one.mark}">{nameOf(byId.get(one.mark)!)}</a> {sayQuantity(one.open)} open</li>{/each}</ul>{/if}
       </section>
       {#if picked}
