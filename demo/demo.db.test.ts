@@ -2,6 +2,11 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { randomBytes } from 'node:crypto';
 import { connect, type Sql } from '../src/lib/server/db/client.ts';
 import { reconcile } from '../src/lib/server/db/reconcile.ts';
+import { readLooseEnds } from '../src/lib/server/reading/loose-ends.ts';
+import { readPicksOf } from '../src/lib/server/reading/picks.ts';
+import { readRecall } from '../src/lib/server/reading/recall.ts';
+import { readReturns } from '../src/lib/server/reading/returns.ts';
+import { readSerialsLater } from '../src/lib/server/reading/sales.ts';
 import { findTraceRoot, traceMark } from '../src/lib/server/reading/trace.ts';
 import { copyTemplate } from '../src/lib/server/testing/copy-template.ts';
 import { withDatabase } from '../src/lib/server/testing/template.ts';
@@ -61,6 +66,29 @@ describe('the demo company', () => {
     // Nothing was made of it after it was held.
     const held = trace.events.find((event) => event.kind === 'hold')!;
     expect(trace.events.filter((event) => event.kind === 'build' && event.at > held.at && event.lines.some((line) => line.mark === trace.root.id))).toEqual([]);
+  });
+
+  it('ships: a pallet that left with its cartons, a list half picked, an order that names its serials later, a jacket that came back', async () => {
+    const [left] = await demo<{ units: number; pallets: number }[]>`SELECT count(*)::int AS units, count(*) FILTER (WHERE u.kind = 'pallet')::int AS pallets FROM unit_shipped s JOIN logistic_unit u ON u.id = s.unit_id`;
+    expect(left).toEqual({ units: 3, pallets: 1 });
+    expect((await readPicksOf(demo, 'SO-3325')).map((pick) => `${pick.number ?? 'any'} ${pick.picked}/${pick.quantity}, ${pick.packed} packed`)).toEqual(['RK1-108 5/8, 3 packed', 'any 0/1, 0 packed']);
+    expect(await readSerialsLater(demo)).toMatchObject([{ order: 'SO-3323', product: 'TN275', missing: '2' }]);
+    expect((await readReturns(demo)).map((row) => [row.product, row.state, row.gone])).toEqual([['TN150', 'held', false]]);
+  });
+
+  it('recalls the bobbin lot: four customers, letters out, the first answers in, and its trace accounts for all of it', async () => {
+    const page = (await readRecall(demo, 'RC-0001', NOW))!;
+    expect(page).toMatchObject({ suspects: [{ number: 'BOB-2511' }], balances: [{ open: '0' }], change: { shipments: [] } });
+    expect(page.customers).toHaveLength(4);
+    expect(page.notices).toHaveLength(4);
+    expect(Number(page.standing.returned)).toBeGreaterThan(0);
+    expect(page.hindrances.join()).toContain('are not accounted for');
+  });
+
+  it('has loose ends of its own, none of them an open balance', async () => {
+    const { counts } = await readLooseEnds(demo, NOW.toISOString().slice(0, 10));
+    expect(counts).toMatchObject({ 'balance open': 0, 'origin unknown': 0, 'serials to name': 1 });
+    expect(counts['number missing']).toBeGreaterThan(0);
   });
 
   it('is the same whenever it is seeded, but for the dates', async () => {

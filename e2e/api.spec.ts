@@ -170,3 +170,51 @@ test('the API document is OpenAPI 3.1 and names the schemas the routes check by'
   expect(body.required).toEqual(['document', 'supplier', 'lines']);
   expect(JSON.stringify(document)).not.toContain('$defs');
 });
+
+test('cartons, returns, recalls and other firms’ events over HTTP, as scripts do it', async ({ request }) => {
+  const code = fresh('HX');
+  await call(request, 'PUT', `products/${code}`, { name: 'scripted', unit: 'each', decimals: 0, made: false, marking: 'serial' });
+  await call(request, 'POST', 'receipts', { document: `${code}-R`, supplier: 'GANNET', lines: [{ product: code, place: 'QW-A1', quantity: '3', marks: ['1', '2', '3'].map((n) => ({ serial: `${code}-${n}` })) }] });
+  await call(request, 'PUT', `orders/sales/${code}`, { partner: 'SKARROW', due: '2026-12-31', lines: [{ product: code, quantity: '3' }] });
+
+  const key = `carton ${code}`;
+  const packed = await call(request, 'POST', 'packings', { document: code, lines: [{ product: code, serial: `${code}-1` }, { product: code, serial: `${code}-2` }] }, { 'idempotency-key': key });
+  expect(packed.status()).toBe(201);
+  const { units: [sscc], event } = await packed.json();
+  expect(event.kind).toBe('pack');
+  const again = await call(request, 'POST', 'packings', { document: code, lines: [{ product: code, serial: `${code}-1` }, { product: code, serial: `${code}-2` }] }, { 'idempotency-key': key });
+  expect([again.status(), (await again.json()).units]).toEqual([200, [sscc]]);
+  expect(await (await call(request, 'GET', `units/${sscc}`)).json()).toMatchObject({ kind: 'carton', order: code, contents: [{ quantity: '1' }, { quantity: '1' }] });
+  expect((await (await call(request, 'POST', 'shipments', { document: code, customer: 'SKARROW', lines: [{ product: code, marks: [{ serial: `${code}-1` }] }] })).json()).errors[0]).toMatchObject({ code: 'balance.open', message: expect.stringContaining(sscc) });
+  const shipped = await (await call(request, 'POST', 'shipments', { document: code, customer: 'SKARROW', units: [sscc] })).json();
+  expect(shipped.marks).toHaveLength(2);
+  expect((await call(request, 'GET', 'units/nothing')).status()).toBe(404);
+  expect((await call(request, 'POST', 'shipments', { document: code, customer: 'SKARROW' })).status()).toBe(400);
+  const label = await call(request, 'GET', `units/${sscc}/label`);
+  expect((await label.body()).subarray(0, 5).toString()).toBe('%PDF-');
+  const notice = await (await call(request, 'GET', `events/${shipped.event.id}/epcis`)).json();
+  expect(notice.epcisBody.eventList.map((one: { bizStep: string }) => one.bizStep)).toEqual(['packing', 'shipping']);
+
+  const back = await call(request, 'POST', 'returns', { document: `${code}-RT`, place: 'QW-QUAR', lines: [{ product: code, serial: `${code}-1` }, { product: code, serial: `${code}-3` }] });
+  expect(back.status()).toBe(422);
+  expect((await back.json()).errors).toMatchObject([{ code: 'stock.short', path: 'lines[1]', message: expect.stringContaining('was never shipped') }]);
+  expect((await call(request, 'POST', 'returns', { document: `${code}-RT`, place: 'QW-QUAR', lines: [{ product: code, serial: `${code}-1` }] })).status()).toBe(201);
+  const { marks: [second] } = await (await call(request, 'GET', `marks?product=${code}&serial=${code}-2`)).json();
+
+  const opened = await call(request, 'POST', 'recalls', { title: 'scripted', hazard: 'x', mock: true, marks: [second.id] });
+  expect(opened.status()).toBe(201);
+  const { number } = await opened.json();
+  expect((await call(request, 'PUT', `recalls/${number}/scope`, {})).status()).toBe(200);
+  expect(await (await call(request, 'GET', `recalls/${number}`)).json()).toMatchObject({ mock: true, customers: [{ partner: 'SKARROW' }], drill: { found: '100', passed: true } });
+  expect((await call(request, 'PUT', `recalls/${number}/signature`, { password: 'x' })).status()).toBe(403);
+  expect((await call(request, 'PUT', `recalls/${number}/dance`, {})).status()).toBe(404);
+
+  const document = { '@context': 'https://ref.gs1.org/standards/epcis/2.0.0/epcis-context.jsonld', type: 'EPCISDocument', schemaVersion: '2.0', creationDate: '2026-01-01T00:00:00Z', epcisBody: { eventList: [{ type: 'ObjectEvent', eventTime: '2026-01-01T00:00:00Z', eventTimeZoneOffset: '+00:00', action: 'OBSERVE', bizStep: 'shipping', epcList: [`https://id.earmark.example/product/${code}/serial/${code}-2`] }] } };
+  expect((await call(request, 'POST', 'epcis/capture', document)).status()).toBe(201);
+  expect([(await call(request, 'POST', 'epcis/capture', document)).status(), (await call(request, 'POST', 'epcis/capture', { ...document, '@context': 'https://elsewhere.example/' })).status()]).toEqual([200, 422]);
+  const page = await call(request, 'GET', `epcis/events?perPage=1&MATCH_anyEPC=${encodeURIComponent(document.epcisBody.eventList[0]!.epcList[0]!)}`);
+  expect(page.headers().link).toMatch(/nextPageToken=.*rel="next"/);
+  expect((await page.json()).epcisBody.queryResults.resultsBody.eventList).toMatchObject([{ 'earmark:outside': expect.any(String) }]);
+  const past = await (await call(request, 'GET', `trace?product=${code}&serial=${code}-2&direction=downstream&until=2026-01-01`)).json();
+  expect([past.balance.in, past.ends.customers]).toEqual(['0', []]);
+});
