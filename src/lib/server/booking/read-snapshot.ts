@@ -36,7 +36,7 @@ export async function readSnapshot(tx: Tx, wants: Wants, happenedAt: Date, onlyL
     readProducts(tx, wants.products), readPartners(tx, wants.partner), readPlaces(tx, wants.places, [])
   ]);
   const event = wants.event === undefined ? null : await readEvent(tx, wants.event, lock);
-  const [namedMarks, drawnLots, units] = await Promise.all([findMarks(tx, products, wants.marks), wants.lotsOf?.length ? lotsOnHand(tx, wants.lotsOf) : [], wants.units?.length ? readUnits(tx, wants.units, lock) : new Map<string, KnownUnit>()]);
+  const [namedMarks, drawnLots, units] = await Promise.all([findMarks(tx, products, wants.marks, lock), wants.lotsOf?.length ? lotsOnHand(tx, wants.lotsOf) : [], wants.units?.length ? readUnits(tx, wants.units, lock) : new Map<string, KnownUnit>()]);
   const asBuilt = wants.asBuilt ? await readAsBuilt(tx, namedMarks.map((mark) => mark.id)) : new Map<number, { mark: number; quantity: Quantity }[]>();
   const more = [...new Set([...drawnLots, ...[...units.values()].flatMap((unit) => [...unit.contents.keys()]), ...(event?.marks ?? []), ...[...asBuilt.values()].flatMap((parts) => parts.map((part) => part.mark))])];
   const known = new Set(namedMarks.map((mark) => mark.id));
@@ -177,19 +177,20 @@ function wantedKeys(products: ReadonlyMap<string, KnownProduct>, named: readonly
   };
 }
 
-async function findMarks(tx: Tx, products: ReadonlyMap<string, KnownProduct>, named: readonly NamedMarks[]): Promise<KnownMark[]> {
+/** @param onlyWhich where all else is read behind the lock: which marks they are, and no more */
+async function findMarks(tx: Tx, products: ReadonlyMap<string, KnownProduct>, named: readonly NamedMarks[], onlyWhich: boolean): Promise<KnownMark[]> {
   const wanted = wantedKeys(products, named);
   if (wanted.bulk.length === 0) return [];
   // Two branches, so that each has an index: an OR over both would read every mark of a product for every number.
   const rows = await tx<MarkRow[]>`
-    SELECT ${tx.unsafe(MARK_COLUMNS)}
+    SELECT ${onlyWhich ? tx`m.id, m.product_id, m.kind, m.number, m.lot_id` : tx.unsafe(MARK_COLUMNS)}
     FROM (
       SELECT m.* FROM unnest(${wanted.products}::bigint[], ${wanted.kinds}::text[], ${wanted.from}::int[], ${wanted.counts}::int[]) AS g (product_id, kind, first, count)
       CROSS JOIN LATERAL unnest((SELECT k FROM (SELECT string_to_array(${wanted.keys}, E'\\n') AS k OFFSET 0) one)[g.first : g.first + g.count - 1]) AS w (number_key)
       JOIN mark m ON m.product_id = g.product_id AND m.kind = g.kind AND m.number_key = w.number_key
       UNION ALL
       SELECT m.* FROM mark m WHERE m.kind = 'bulk' AND m.product_id = ANY(${wanted.bulk})
-    ) m JOIN event e ON e.id = m.birth_event`;
+    ) m ${onlyWhich ? tx`` : tx`JOIN event e ON e.id = m.birth_event`}`;
   return rows.map(asKnown);
 }
 

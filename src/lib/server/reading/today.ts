@@ -45,7 +45,7 @@ export async function readToday(db: Db, today: string, personId: number): Promis
     WHERE s.quantity > 0 AND m.expires_on <= ${daysLater(today, 30)} GROUP BY m.id, p.code, p.unit ORDER BY m.expires_on, m.number LIMIT 20`;
   const lately = await db<(Omit<TodayScreen['lately'][number], 'at'> & { at: Date })[]>`
     SELECT e.id, e.kind, e.document, t.name AS partner, e.happened_at AS at, w.name AS who,
-      (SELECT count(DISTINCT v.mark_id) FROM movement v WHERE v.event_id = e.id) + (SELECT count(*) FROM mark_change c WHERE c.event_id = e.id) AS marks
+      (SELECT count(DISTINCT v.mark_id) FROM movement v WHERE v.event_id = e.id) + (SELECT count(*) FROM packing k WHERE k.event_id = e.id) + (SELECT count(*) FROM mark_change c WHERE c.event_id = e.id) AS marks
     FROM event e JOIN person w ON w.id = e.booked_by LEFT JOIN partner t ON t.id = e.partner_id WHERE e.kind <> 'station' ORDER BY e.happened_at DESC, e.id DESC LIMIT 8`;
   const drafts = await db<{ sheet: string; kept_at: Date }[]>`SELECT sheet, kept_at FROM draft WHERE person_id = ${personId} ORDER BY kept_at DESC LIMIT 5`;
   const [dock] = await db<{ count: number }[]>`SELECT count(*)::int AS count FROM stock s JOIN place c ON c.id = s.place_id WHERE c.kind = 'dock' AND s.quantity > 0`;

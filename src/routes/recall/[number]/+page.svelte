@@ -44,6 +44,16 @@
     if (reply.ok) await invalidateAll();
     return reply.ok;
   }
+  let more = $state('');
+  let whyToo = $state('');
+  /** Adds suspects by their numbers; one that means several things, or nothing, is told and nothing is added. */
+  async function addSuspects(): Promise<void> {
+    const found = await send<{ marks: { id: number }[]; open: { number: string }[]; unknown: string[] }>('POST', '/api/v1/trace-roots', { by: 'numbers', numbers: more.split(/[\s,;]+/).filter(Boolean) });
+    if (!found.ok) { refused = messagesOf(found.refusal); return; }
+    const { marks, open, unknown } = found.body;
+    if (open.length + unknown.length > 0) { refused = [...unknown.map((one) => `There is no lot or serial ${one}. Check the number.`), ...open.map((one) => `${one.number} stands for several products. Open its own page and begin from there.`)]; return; }
+    if (await act('suspects', { marks: marks.map((one) => one.id), why: whyToo }, () => `✓ ${count(marks.length, 'suspect')} added. Look at the scope again.`)) { more = ''; whyToo = ''; }
+  }
   const goodsOf = (partner: string) => { const rows = page.customers.find((one) => one.partner === partner)!.rows; return [...new Map(rows.map((row) => [row.mark, row])).values()].map((row) => ({ ...row, had: rows.filter((one) => one.mark === row.mark).reduce((sum, one) => sum + Number(one.quantity), 0), told: page.answers.filter((one) => one.partner === partner && one.mark === row.mark) })); };
   async function answer(partner: string): Promise<void> {
     const answers = goodsOf(partner).flatMap((row) => OUTCOMES.flatMap((outcome) => { const quantity = typed[`${partner} ${row.mark} ${outcome}`]?.trim(); return quantity ? [{ partner, mark: row.mark, outcome, quantity, note: notes[partner] ?? '' }] : []; }));
@@ -66,13 +76,14 @@
 
       <section class="step"><h2><span class="no">1</span> Suspects <span>{page.suspects.length}</span></h2>
         <p class="hazard">{page.hazard}</p>
-        <div class="tags">{#each page.suspects.slice(0, 24) as one (one.id)}<Tag kind={one.kind} number={one.number} under="{one.product} {one.name}" state={one.standing} href="/marks/{one.id}" />{/each}</div>
+        <div class="tags">{#each page.suspects.slice(0, 24) as one (one.id)}<Tag kind={one.kind} number={one.number} under={one.product} state={one.standing} href="/marks/{one.id}" />{/each}</div>
         <p class="small">{#each page.balances.slice(0, 6) as balance (balance.mark)}{@const mark = page.suspects.find((one) => one.id === balance.mark)}<span class="balance"><b class="number">{mark?.number ?? mark?.product}</b>: {sayQuantity(balance.in)} came in, {sayQuantity(balance.onHand)} here, {sayQuantity(balance.used)} used, {sayQuantity(balance.shipped)} shipped, {sayQuantity(balance.scrapped)} scrapped: <b class:good={balance.open === '0'} class:stop={balance.open !== '0'}>{balance.open === '0' ? 'it closes' : `${sayQuantity(balance.open)} open`}</b></span>{/each}</p>
-        <span class="acts">{#if page.suspects.length === 1}<a class="act quiet" href="/trace/{page.suspects[0]!.id}?direction=downstream">See the trace</a>{/if}<a class="act quiet" href="/recall/new">Other suspects go into a case of their own</a></span>
+        <span class="acts">{#if page.suspects.length === 1}<a class="act quiet" href="/trace/{page.suspects[0]!.id}?direction=downstream">See the trace</a>{/if}</span>
+        {#if live}<form class="relate" onsubmit={(event) => { event.preventDefault(); void addSuspects(); }}><label class="small">suspected too <input class="field number wide" bind:value={more} maxlength="2000" placeholder="numbers" /></label><input class="field" bind:value={whyToo} maxlength="1000" placeholder="why" aria-label="Why these are suspected" /><button class="act quiet" disabled={!more.trim()}>Add to the case</button></form>{/if}
       </section>
 
       <section class="step"><h2><span class="no">2</span> Scope <span>{page.decidedAt ? `as of ${sayInstant(page.decidedAt)}` : 'as it is now, not decided'}</span></h2>
-        <p>{count(page.reached, 'lot or serial', 'lots and serials')} hold something of the suspects: <b>{count(page.customers.length, 'customer')}</b> {page.customers.length === 1 ? 'has' : 'have'} {sayQuantity(page.standing.had)} {units}, and {count(hereCount, 'lot or serial', 'lots and serials')} {hereCount === 1 ? 'lies' : 'lie'} here.</p>
+        <p>{count(page.reached, 'lot or serial', 'lots and serials')} hold something of the suspects: <b>{count(page.customers.length, 'customer')}</b> {page.customers.length === 1 ? 'has' : 'have'} {sayQuantity(page.standing.had)} ({units}) of it, and {count(hereCount, 'lot or serial', 'lots and serials')} {hereCount === 1 ? 'lies' : 'lie'} here.</p>
         {#if page.change.shipments.length > 0}<div class="since" role="status"><b>{count(page.change.shipments.length, 'more shipment', 'more shipments')} since the scope was decided:</b>{#each page.changeRows as customer (customer.partner)}<p class="small">{customer.name}: {#each customer.rows as row (`${row.mark} ${row.event}`)}<a class="number" href="/marks/{row.mark}">{row.number ?? row.product}</a> on <span class="number">{row.document}</span>, {sayDay(row.day)}; {/each}</p>{/each}</div>{/if}
         {#if page.change.here.length > 0}<p class="since small">{count(page.change.here.length, 'lot or serial', 'lots and serials')} came to lie here since.</p>{/if}
         {#if live && (!page.decidedAt || page.change.shipments.length > 0 || page.change.here.length > 0)}<button class="act main" disabled={busy} onclick={() => act('scope', {}, () => '✓ The scope is decided and kept as it is now.')}>{page.decidedAt ? 'Take them into the scope' : `Decide this scope: ${count(page.customers.length, 'customer')}, ${hereCount} here`}</button>{/if}
@@ -139,6 +150,6 @@
   .hazard { white-space: pre-line; } .tags { display: grid; grid-template-columns: repeat(auto-fill, minmax(200px, 1fr)); gap: 8px; } .balance { display: block; } .since { background: var(--amber); padding: 8px 12px; } .done { background: var(--sea-pale); color: var(--sea); padding: 8px 12px; font-weight: 600; } .step > button { justify-self: start; }
   .acts { display: flex; flex-wrap: wrap; gap: 10px; align-items: center; } .scroll { overflow-x: auto; } .amount { width: 84px; height: 34px; text-align: right; } .note { flex: 1; min-width: 180px; height: 36px; } .answers > td { background: var(--brass-pale); } td { vertical-align: middle !important; }
   .narrow { min-width: 0; }
-  .ways li { padding: 2px 0 2px 14px; border-left: 3px solid var(--rust); margin-bottom: 4px; } .relate { display: flex; gap: 8px; align-items: center; } .relate .field { height: 34px; width: 130px; }
+  .ways li { padding: 2px 0 2px 14px; border-left: 3px solid var(--rust); margin-bottom: 4px; } .relate { display: flex; gap: 8px; align-items: center; } .relate { flex-wrap: wrap; } .relate .field { height: 34px; width: 130px; } .relate .wide { width: 220px; }
   .aside { display: grid; grid-template-columns: minmax(0, 1fr); gap: 18px; } .log li { padding: 6px 0; border-bottom: 1px solid var(--line); font-size: 14px; } .figure { font-size: 14px; color: var(--ink-soft); } .figure b { font-size: 23px; color: var(--ink); } .figure b.stop { color: var(--rust); } .end { margin-left: auto; display: inline-flex; gap: 10px; }
 </style>
