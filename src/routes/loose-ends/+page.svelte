@@ -23,5 +23,5 @@
 <style>
   .screen { padding: 22px 26px; display: grid; gap: 16px; align-content: start; background: var(--paper); min-height: 100%; } .head { display: flex; flex-wrap: wrap; justify-content: space-between; gap: 16px; } .trend { width: 320px; max-width: 100%; }
   section { background: var(--panel); border: 1px solid var(--line); padding: 10px 16px; } h2 { display: flex; gap: 10px; font-size: 15px; color: var(--ink); } h2 span { font-weight: 400; color: var(--rust); } h2 .good { color: var(--sea); }
-  li { display: grid; grid-template-columns: minmax(0, 1.2fr) minmax(0, 1.6fr) 130px auto; gap: 12px; align-items: center; border-top: 1px solid var(--line); min-height: 42px; } @media (max-width: 800px) { li { grid-template-columns: 1fr; padding: 6px 0; } }
+  li { display: grid; grid-template-columns: minmax(0, 1.2fr) minmax(0, 1.6fr) 130px 190px; gap: 12px; align-items: center; border-top: 1px solid var(--line); min-height: 42px; } @media (max-width: 800px) { li { grid-template-columns: 1fr; padding: 6px 0; } }
 </style>

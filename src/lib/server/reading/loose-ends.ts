@@ -1,3 +1,4 @@
+import { sayDay } from '../../core/calendar/say-day.ts';
 import type { MarkKind } from '../../core/ledger/snapshot.ts';
 import type { Db, Sql } from '../db/client.ts';
 import { readBuildGaps } from './build-gaps.ts';
@@ -53,12 +54,12 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
   ]);
   const of = (kind: LooseEndKind, rows: readonly Row[], says: (row: Row) => string, href: (row: Row) => string, mend: string): LooseEnd[] => rows.map((row) => ({ kind, title: name(row), markKind: row.kind, says: says({ ...row, amount: trimZeros(row.amount) }), since: row.since, href: href(row), mend }));
   const ends: LooseEnd[] = [
-    ...unnumbered.map((row): LooseEnd => ({ kind: 'number missing', title: `${row.quantity} ${row.unit} ${row.product}`, markKind: null, says: `${row.placeName}${row.lot ? `, lot ${row.lot}` : ''}`, since: row.since, href: `/identify?product=${encodeURIComponent(row.product)}`, mend: 'Give numbers' })),
+    ...unnumbered.map((row): LooseEnd => ({ kind: 'number missing', title: `${row.quantity} ${row.unit === 'each' ? '' : `${row.unit} `}${row.product}`, markKind: null, says: `${row.placeName}${row.lot ? `, lot ${row.lot}` : ''}`, since: row.since, href: `/identify?product=${encodeURIComponent(row.product)}`, mend: 'Give numbers' })),
     ...gaps.map((row): LooseEnd => ({ kind: 'part missing', title: name(row), markKind: row.kind, says: `lacks ${row.component}: ${row.used} of ${row.wanted}, ${row.document}`, since: row.since, href: `/marks/${row.mark}/as-built`, mend: 'Put it in' })),
     ...of('no components', bare, () => 'nothing is known to have gone in', (row) => `/marks/${row.id}/as-built`, 'Put its parts in'),
     ...of('origin unknown', unknown, (row) => `${row.amount} ${row.unit} shipped`, (row) => `/trace/${row.id}?direction=upstream`, 'See its trace'),
     ...of('balance open', open, (row) => `${row.amount} ${row.unit} moved that no transformation says`, (row) => `/trace/${row.id}?direction=downstream`, 'See its trace'),
-    ...later.map((row): LooseEnd => ({ kind: 'serials to name', title: `${row.order}: ${row.missing} ${row.product}`, markKind: null, says: `${row.partner ?? ''}, due ${row.due}`, since: row.since, href: `/ship/${encodeURIComponent(row.order)}/choose`, mend: 'Name them' })),
+    ...later.map((row): LooseEnd => ({ kind: 'serials to name', title: `${row.order}: ${row.missing} ${row.product}`, markKind: null, says: `${row.partner ?? ''}, due ${sayDay(row.due)}`, since: row.since, href: `/ship/${encodeURIComponent(row.order)}/choose`, mend: 'Name them' })),
     ...of('expired on hand', expired, (row) => `${row.amount} ${row.unit} still here`, (row) => `/marks/${row.id}`, 'Hold or scrap it'),
     ...of('never used', unused, (row) => `${row.amount} ${row.unit} since it came`, (row) => `/marks/${row.id}`, 'Look at it')
   ];
