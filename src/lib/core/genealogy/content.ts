@@ -2,9 +2,9 @@ import { quantity, total, ZERO, type Quantity } from '../quantity/quantity.ts';
 import type { Graph, Transformation } from './graph.ts';
 
 /** Iterations allowed for lots that loop through rework; each carries the rest once more round the loop. */
-const MOST_ROUNDS = 500;
+const MOST_ROUNDS = 5000;
 const ALL = [quantity(1)];
-const CLOSE_ENOUGH = quantity('0.000000000001');
+const CLOSE_ENOUGH = quantity('0.000000000000000000000001');
 
 /**
  * How much of the root is inside each mark downstream, in the root's unit, by proportional mixing:

@@ -24,6 +24,8 @@ export interface TraceMaterial {
   stock: readonly { mark: number; place: string; quantity: string }[];
   /** What transformations took of each root and of the serials within it. */
   rootUsed: ReadonlyMap<number, string>;
+  /** The serials within root lots, those too that got their number out of the lot's own stock. */
+  rootSerials?: ReadonlyMap<number, readonly number[]>;
 }
 
 export interface PartnerEnd { partner: string; document: string; at: string; mark: number; quantity: string }
@@ -47,7 +49,7 @@ export interface TraceFindings {
  */
 export function traceFindings(material: TraceMaterial): TraceFindings {
   const { direction, roots, graph } = material;
-  const levels = walk(graph, roots, direction);
+  const levels = walk(graph, roots, direction, material.rootSerials);
   const unitOf = new Map(material.marks.map((mark) => [mark.id, mark.unit]));
   const events = new Map(material.events.map((event) => [event.id, event]));
   const movementsOf = groupBy(material.movements, (movement) => movement.mark);
@@ -92,11 +94,11 @@ export function traceFindings(material: TraceMaterial): TraceFindings {
       return known;
     };
     const content = contentOf(graph, new Map(roots.map((root) => [root, totalOfMark(root)])), totalOfMark, (mark) => unitOf.get(mark) ?? '');
-    // Many marks share one amount: write each out once.
+    // Many marks share one amount: write each out once. Rounded to twenty places first, what division cut off far behind cannot turn a half.
     const written = new Map<Quantity, string>();
     const write = (amount: Quantity): string => {
       let text = written.get(amount);
-      if (text === undefined) written.set(amount, (text = formatQuantity(amount.toDecimalPlaces(12))));
+      if (text === undefined) written.set(amount, (text = formatQuantity(amount.toDecimalPlaces(20).toDecimalPlaces(12))));
       return text;
     };
     return new Map([...content].map(([mark, amount]) => [mark, write(amount)]));

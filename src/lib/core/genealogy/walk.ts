@@ -5,10 +5,11 @@ import type { Direction, Graph } from './graph.ts';
  * Downstream: transformations a mark went into to their outputs, a lot to the serials within it, a component to its hosts.
  * Upstream is the mirror: a serial pulls in its lot but not its sister serials. A *root* lot also pulls in its own
  * serials when walked upstream, for its origin is theirs.
+ * @param serialsOf the serials within a root lot, where some are tied to it by a transformation and are no members of the graph
  * @returns the level (shortest distance in links) of every mark reached, roots at 0, in the order of the walk
  */
-export function walk(graph: Graph, roots: readonly number[], direction: Direction): Map<number, number> {
-  const next = direction === 'downstream' ? downstreamOf(graph) : upstreamOf(graph, new Set(roots));
+export function walk(graph: Graph, roots: readonly number[], direction: Direction, serialsOf: ReadonlyMap<number, readonly number[]> = new Map()): Map<number, number> {
+  const next = direction === 'downstream' ? downstreamOf(graph) : upstreamOf(graph, new Set(roots), serialsOf);
   const levels = new Map<number, number>(roots.map((root) => [root, 0]));
   const doneTransformations = new Set<number>();
   let frontier: number[] = [...roots];
@@ -47,7 +48,7 @@ function downstreamOf(graph: Graph): Adjacency {
   return { transformations, direct, through: (index) => graph.transformations[index]!.outputs.map((output) => output.mark) };
 }
 
-function upstreamOf(graph: Graph, roots: ReadonlySet<number>): Adjacency {
+function upstreamOf(graph: Graph, roots: ReadonlySet<number>, serialsOf: ReadonlyMap<number, readonly number[]>): Adjacency {
   const transformations = new Map<number, number[]>();
   const direct = new Map<number, number[]>();
   graph.transformations.forEach((transformation, index) => { for (const output of transformation.outputs) push(transformations, output.mark, index); });
@@ -55,6 +56,7 @@ function upstreamOf(graph: Graph, roots: ReadonlySet<number>): Adjacency {
     push(direct, serial, lot);
     if (roots.has(lot)) push(direct, lot, serial);
   }
+  for (const root of roots) for (const serial of serialsOf.get(root) ?? []) push(direct, root, serial);
   for (const { component, host } of graph.fittings) push(direct, host, component);
   return { transformations, direct, through: (index) => graph.transformations[index]!.inputs.map((input) => input.mark) };
 }

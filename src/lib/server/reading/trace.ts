@@ -1,5 +1,6 @@
 import { linksOf, type Direction, type Graph, type Link, type MadeMark, type UsedMark } from '../../core/genealogy/graph.ts';
 import { traceFindings, type TraceFindings, type TraceMaterial } from '../../core/genealogy/trace.ts';
+import { groupBy } from '../../core/group-by.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db, Sql, Tx } from '../db/client.ts';
 import { asMarkRecord, trimZeros, type MarkRecord, type MarkRecordRow } from './mark-record.ts';
@@ -77,18 +78,18 @@ export async function reach(db: Db, roots: number | readonly number[], direction
         SELECT n.node FROM reach r CROSS JOIN LATERAL (
           SELECT -i.transformation_id AS node FROM transformation_input i WHERE r.node > 0 AND i.mark_id = r.node AND ${holds(db, db`i.transformation_id`, cut)}
           UNION ALL SELECT o.mark_id FROM transformation_output o WHERE r.node < 0 AND o.transformation_id = -r.node ${goesInto(db, db`o.mark_id`, cut)}
-          UNION ALL SELECT m.id FROM mark m WHERE r.node > 0 AND m.lot_id = r.node ${bornBy(db, cut)}
+          UNION ALL SELECT m.id FROM mark m WHERE r.node > 0 AND m.lot_id = r.node ${bornBy(db, cut)} ${goesInto(db, db`m.id`, cut)}
           UNION ALL SELECT f.host_id FROM fitting f WHERE r.node > 0 AND f.component_id = r.node ${goesInto(db, db`f.host_id`, cut)}
         ) n)
       SELECT node FROM reach`
     : await db<{ node: number }[]>`
       WITH RECURSIVE reach (node) AS (
-        SELECT node FROM (SELECT unnest(${start}::bigint[]) UNION SELECT m.id FROM mark m WHERE m.lot_id = ANY(${start}::bigint[]) ${bornBy(db, cut)}) AS start (node)
+        SELECT node FROM (SELECT unnest(${start}::bigint[]) UNION SELECT m.id FROM mark m WHERE m.lot_id = ANY(${start}::bigint[]) ${bornBy(db, cut)} ${goesInto(db, db`m.id`, cut)}) AS start (node)
         UNION
         SELECT n.node FROM reach r CROSS JOIN LATERAL (
           SELECT -o.transformation_id AS node FROM transformation_output o WHERE r.node > 0 AND o.mark_id = r.node AND ${holds(db, db`o.transformation_id`, cut)}
           UNION ALL SELECT i.mark_id FROM transformation_input i WHERE r.node < 0 AND i.transformation_id = -r.node ${goesInto(db, db`i.mark_id`, cut)}
-          UNION ALL SELECT m.lot_id FROM mark m WHERE r.node > 0 AND m.id = r.node AND m.lot_id IS NOT NULL
+          UNION ALL SELECT m.lot_id FROM mark m WHERE r.node > 0 AND m.id = r.node AND m.lot_id IS NOT NULL ${goesInto(db, db`m.lot_id`, cut)}
           UNION ALL SELECT f.component_id FROM fitting f WHERE r.node > 0 AND f.host_id = r.node ${goesInto(db, db`f.component_id`, cut)}
         ) n)
       SELECT node FROM reach`;
@@ -130,7 +131,7 @@ async function readMaterial(tx: Tx, wanted: readonly number[], direction: Direct
       -- A serial that was given its number out of the lot's own stock is no member here: what it took is what the lot used.
       SELECT w.root, sum(i.quantity) AS used FROM (
         SELECT r AS root, r AS mark FROM unnest(${wanted as number[]}::bigint[]) r
-        UNION ALL SELECT m.lot_id, m.id FROM mark m WHERE m.lot_id = ANY(${wanted as number[]}::bigint[]) AND NOT EXISTS (SELECT FROM transformation_output o JOIN transformation_input x USING (transformation_id) WHERE o.mark_id = m.id AND x.mark_id = m.lot_id)
+        UNION ALL SELECT m.lot_id, m.id FROM mark m WHERE m.lot_id = ANY(${wanted as number[]}::bigint[]) AND NOT EXISTS (SELECT FROM transformation_output o JOIN transformation_input x USING (transformation_id) WHERE o.mark_id = m.id AND x.mark_id = m.lot_id AND ${holds(tx, tx`o.transformation_id`, { ...(until ? { until } : {}) })}) ${bornBy(tx, { ...(until ? { until } : {}) })}
       ) w JOIN transformation_input i ON i.mark_id = w.mark WHERE ${holds(tx, tx`i.transformation_id`, { ...(until ? { until } : {}) })} GROUP BY w.root`
   ]);
   if (marks.length === 0) return null;
@@ -143,8 +144,14 @@ async function readMaterial(tx: Tx, wanted: readonly number[], direction: Direct
     marks: marks.map(({ id, kind, unit }) => ({ id, kind, unit })),
     events: events.map((event) => ({ ...event, at: event.at.toISOString() })),
     rootUsed: new Map(used.map((row) => [row.root, row.used])),
+    rootSerials: groupSerials(marks, new Set(wanted)),
     records: marks.map(asMarkRecord)
   };
+}
+
+function groupSerials(marks: readonly { id: number; lot_id: number | null }[], roots: ReadonlySet<number>): Map<number, number[]> {
+  const within = marks.filter((mark) => mark.lot_id !== null && roots.has(mark.lot_id));
+  return new Map([...groupBy(within, (mark) => mark.lot_id!)].map(([lot, serials]) => [lot, serials.map((mark) => mark.id)]));
 }
 
 /** Puts the rows of the genealogy together; what was used or made outside the trace stays out of it. */
@@ -158,7 +165,7 @@ function graphOf(
   // A serial that was given its number out of its lot's own stock came by that transformation; it is not counted as a member as well.
   const lotOf = new Map(marks.map((mark) => [mark.id, mark.lot_id]));
   const numbered = new Set<number>();
-  for (const { inputs: from, outputs: to } of transformations.values()) if (from.length === 1) for (const { mark } of to) if (lotOf.get(mark) === from[0]!.mark) numbered.add(mark);
+  for (const { inputs: from, outputs: to } of transformations.values()) for (const { mark } of to) if (from.some((input) => input.mark === lotOf.get(mark))) numbered.add(mark);
   const members = marks.flatMap((mark) => (mark.lot_id !== null && reached.has(mark.lot_id) && !numbered.has(mark.id) ? [{ lot: mark.lot_id, serial: mark.id, event: mark.birth_event }] : []));
   // One of which a cut left only the one side passes nothing on.
   return { transformations: [...transformations.values()].filter((one) => one.inputs.length > 0 && one.outputs.length > 0), members, fittings };
