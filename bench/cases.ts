@@ -6,7 +6,8 @@ import { receive } from '../src/lib/server/booking/receive.ts';
 import { allotNumbers, putScheme } from '../src/lib/server/catalogue/numbering.ts';
 import { putPlan } from '../src/lib/server/catalogue/plans.ts';
 import type { Sql } from '../src/lib/server/db/client.ts';
-import { reach, spellOut, traceMark } from '../src/lib/server/reading/trace.ts';
+import { traceFigures } from '../src/lib/server/reading/trace.ts';
+import { reach } from '../src/lib/server/reading/trace-by-sql.ts';
 import { proposeMany } from './choosing.ts';
 import { buildMany, explodeMany } from './building.ts';
 import { compare, type Measured } from './measure.ts';
@@ -20,12 +21,12 @@ const RECEIPT = 10_000;
 /** Turns of a case that takes tens of milliseconds: what else the machine does weighs more on it. */
 const SHORT = 41;
 
-/** A full trace (walk, marks, links, events, ends, content, balance) against fetching the same rows by key. */
+/** A trace to its figures (levels, ends, balance, content), the index brought up to date first, against fetching the same rows by key. */
 async function trace(name: string, root: number, { app }: Bench): Promise<Measured> {
   const { marks, transformations } = await reach(app, root, 'downstream');
   const events = (await app<{ id: number }[]>`SELECT DISTINCT event_id AS id FROM movement WHERE mark_id = ANY(${marks})`).map((row) => row.id);
   return compare(name, marks.length,
-    async () => spellOut((await traceMark(app, root, 'downstream'))!),
+    async () => { if ((await traceFigures(app, [root], 'downstream'))!.marks.length !== marks.length) throw new Error('The trace is not what it should be.'); },
     () => app.begin('ISOLATION LEVEL REPEATABLE READ READ ONLY', async (tx) => {
       await tx`SELECT m.id, m.product_id, m.kind, m.number, m.lot_id, m.supplier_number, m.expires_on, m.state FROM mark m WHERE m.id = ANY(${marks})`;
       await tx`SELECT id, event_id FROM transformation WHERE id = ANY(${transformations})`;

@@ -75,6 +75,7 @@ async function main() {
     closing = true;
     console.log('Stopping …');
     if (server) await new Promise((done) => { server.close(done); server.closeIdleConnections(); setTimeout(() => { server.closeAllConnections(); }, 5000).unref(); });
+    await globalThis.earmarkStopEngines?.();
     await globalThis.earmarkClose?.();
     rmSync(running, { force: true });
     database.stop();
@@ -102,6 +103,7 @@ async function main() {
     process.env.EARMARK_APP_URL = database.appUrl;
     if (!process.env.EARMARK_APP_URL || process.env.EARMARK_APP_URL !== process.env.DATABASE_URL) delete process.env.DATABASE_URL;
     process.env.BODY_SIZE_LIMIT ??= '16M';
+    process.env.EARMARK_THREADS = resolve('build/threads');
     process.env.PROTOCOL_HEADER = 'x-forwarded-proto';
     ({ handler: application } = await import(pathToFileURL(resolve('build/handler.js')).href));
     server = createServer((request, response) => {

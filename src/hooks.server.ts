@@ -1,4 +1,4 @@
-import { redirect, type Handle, type HandleServerError } from '@sveltejs/kit';
+import { redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
 import { answering } from '$lib/server/api/answer';
 import { actorOfSession, actorOfToken } from '$lib/server/access/sign-in';
 import { needOf } from '$lib/server/access/route-rights';
@@ -6,6 +6,10 @@ import { SESSION_COOKIE } from '$lib/server/access/session-cookie';
 import { requireRight } from '$lib/server/booking/book';
 import { Problem } from '$lib/server/booking/problem';
 import { db } from '$lib/server/db/client';
+import { startApplicationEngine } from '$lib/server/trace-engine/engines';
+
+/** The index of the genealogy is packed beside the first requests; until it is there, SQL answers. */
+export const init: ServerInit = () => { startApplicationEngine(); };
 
 const HEADERS: Record<string, string> = {
   'x-content-type-options': 'nosniff',

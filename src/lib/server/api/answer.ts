@@ -13,6 +13,24 @@ export function problemResponse(problem: Problem): Response {
 export const jsonResponse = (body: string | object, status = 200): Response =>
   new Response(typeof body === 'string' ? body : JSON.stringify(body), { status, headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } });
 
+/** JSON that was written in pieces, sent as they are. */
+export const jsonPieces = (pieces: readonly Uint8Array[]): Response =>
+  new Response(streamOf(pieces), { headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } });
+
+/** Pieces as a stream, joined to some size first: thousands of small ones would cost more than their text. */
+export function streamOf(pieces: readonly Uint8Array[]): ReadableStream<Uint8Array> {
+  const JOINED = 1 << 18;
+  let next = 0;
+  return new ReadableStream({
+    pull(controller) {
+      if (next >= pieces.length) { controller.close(); return; }
+      const batch: Uint8Array[] = [];
+      for (let size = 0; next < pieces.length && size < JOINED; size += pieces[next++]!.length) batch.push(pieces[next]!);
+      controller.enqueue(batch.length === 1 ? batch[0]! : Buffer.concat(batch));
+    }
+  });
+}
+
 /**
  * Runs a handler and turns what it throws into an answer: a Problem as it stands; a database that does not answer as 503;
  * anything else as 500 with a reference, the particulars going to the log only.

@@ -3,7 +3,7 @@ import { groupBy } from '../../core/group-by.ts';
 import { billById, readBill } from '../catalogue/bills.ts';
 import type { Sql } from '../db/client.ts';
 import { trimZeros } from './mark-record.ts';
-import { reach } from './trace.ts';
+import { reach } from './trace-by-sql.ts';
 
 export interface AsBuiltAnswer extends AsBuilt { mark: BuiltMark; onHand: string; zone: string }
 

@@ -3,7 +3,7 @@ import { effectivePlan, type MarkingPlan } from '../../core/marking/plan.ts';
 import type { MarkKind, Marking } from '../../core/ledger/snapshot.ts';
 import { presentPlan } from '../catalogue/present-plan.ts';
 import type { Db } from '../db/client.ts';
-import { reach } from './trace.ts';
+import { reach } from './trace-by-sql.ts';
 
 export interface FollowUp extends FollowedDate { product: string; kind: MarkKind; number: string; lot: string | null }
 

@@ -4,7 +4,8 @@ import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db, Sql } from '../db/client.ts';
 import { trimZeros } from './mark-record.ts';
-import { reach, traceMarks } from './trace.ts';
+import { reachedMarks, traceFigures } from './trace.ts';
+import { reach } from './trace-by-sql.ts';
 
 export interface RecallSummary { number: string; title: string; mock: boolean; state: 'open' | 'decided' | 'closed'; openedAt: string; decidedAt: string | null; closedAt: string | null; who: string; suspects: number; customers: number; had: string; done: string }
 
@@ -35,7 +36,8 @@ export interface RecallPage {
 
 /** Where the goods of these marks are now, at customers and here; the marks themselves included. */
 export async function liveScope(db: Db, suspects: readonly number[]): Promise<{ marks: number[]; customers: (ScopeRow & { partnerId: number })[]; here: { mark: number; placeId: number; quantity: string }[] }> {
-  const { marks } = await reach(db, suspects, 'downstream');
+  // Within a booking's transaction its own snapshot decides, and only SQL reads that.
+  const marks = 'savepoint' in db ? (await reach(db, suspects, 'downstream')).marks : await reachedMarks(db, suspects, 'downstream');
   const [customers, here] = await Promise.all([
     db<(ScopeRow & { partnerId: number })[]>`SELECT t.code AS partner, t.id AS "partnerId", s.mark_id AS mark, s.event_id AS event, s.quantity FROM sold s JOIN event e ON e.id = s.event_id JOIN partner t ON t.id = e.partner_id WHERE s.mark_id = ANY(${marks}) AND s.quantity > 0 ORDER BY t.code, s.event_id, s.mark_id`,
     db<{ mark: number; placeId: number; quantity: string }[]>`SELECT mark_id AS mark, place_id AS "placeId", quantity FROM stock WHERE mark_id = ANY(${marks}) AND quantity > 0 ORDER BY place_id, mark_id`
@@ -62,7 +64,7 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
   const suspects = await sql<{ mark: number; why: string }[]>`SELECT mark_id AS mark, why FROM recall_suspect WHERE case_id = ${row.id} ORDER BY mark_id`;
   const ids = suspects.map((one) => one.mark);
   const [live, trace, frozenCustomers, frozenHere, notices, answers, signatures, log, related] = await Promise.all([
-    liveScope(sql, ids), traceMarks(sql, ids, 'downstream'),
+    liveScope(sql, ids), traceFigures(sql, ids, 'downstream'),
     sql<ScopeRow[]>`SELECT t.code AS partner, s.mark_id AS mark, s.event_id AS event, s.quantity FROM recall_scope_customer s JOIN partner t ON t.id = s.partner_id WHERE s.case_id = ${row.id} ORDER BY t.code, s.event_id, s.mark_id`,
     sql<{ mark: number; placeId: number; quantity: string }[]>`SELECT mark_id AS mark, place_id AS "placeId", quantity FROM recall_scope_here WHERE case_id = ${row.id} ORDER BY place_id, mark_id`,
     sql<{ id: number; partner: string; name: string; sent_at: Date; who: string }[]>`SELECT n.id, t.code AS partner, t.name, n.sent_at, p.name AS who FROM recall_notice n JOIN partner t ON t.id = n.partner_id JOIN person p ON p.id = n.sent_by WHERE n.case_id = ${row.id} ORDER BY n.id`,

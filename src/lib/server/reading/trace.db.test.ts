@@ -4,7 +4,9 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { quantity, total } from '../../core/quantity/quantity.ts';
 import { correct } from '../booking/correct.ts';
 import { makeWorld, onHandByMovements, onHandByStock, type World } from '../testing/world.ts';
-import { findTraceRoot, reach, spellOut, traceMark, type TraceAnswer } from './trace.ts';
+import { randomBookings } from '../testing/random-bookings.ts';
+import { findTraceRoot, spellOut, traceMark, type TraceAnswer } from './trace.ts';
+import { reach } from './trace-by-sql.ts';
 
 let world: World;
 beforeAll(async () => { world = await makeWorld(); });
@@ -77,25 +79,7 @@ describe('a trace through all levels', () => {
 describe('against outside judges, on a ledger of a hundred random builds with loops', () => {
   let graph: DirectedGraph, ids: number[];
   beforeAll(async () => {
-    // A small generator of its own, so that the ledger is the same every time.
-    let seed = 20_261_123;
-    const next = (below: number) => (seed = (seed * 48_271) % 2_147_483_647) % below;
-    const lots = Array.from({ length: 14 }, (_, i) => `RL-${i}`);
-    await world.receive('LOT', lots.map((lot) => ({ lot, quantity: '1000' })), '14000');
-    const pool: { product: string; lot?: string; serial?: string }[] = lots.map((lot) => ({ product: 'LOT', lot }));
-    for (let n = 0; n < 100; n++) {
-      const inputs = Array.from({ length: 1 + next(3) }, () => pool[next(pool.length)]!).filter((row, at, all) => all.indexOf(row) === at).map((row) => ({ ...row, quantity: row.serial ? '1' : '0.125' }));
-      const outputs = next(3) === 0
-        ? [{ product: 'MADE', serial: `RS-${n}`, quantity: '1' }]
-        : [{ product: 'MADELOT', lot: `RM-${next(12)}`, quantity: '2' }, ...(next(2) ? [{ product: 'LOT', lot: `RL-${next(14)}`, quantity: '1' }] : [])];
-      try {
-        await world.build([{ outputs, inputs }]);
-      } catch { continue; }      // a serial already used up: the ledger refuses, the next build goes on
-      for (const output of outputs) {
-        const mark = { product: output.product, ...('serial' in output ? { serial: output.serial } : { lot: output.lot }) };
-        if (!pool.some((row) => row.lot === (mark as { lot?: string }).lot && row.serial === (mark as { serial?: string }).serial)) pool.push(mark);
-      }
-    }
+    await randomBookings(world, 100);
     graph = new DirectedGraph();
     ids = (await world.sql<{ id: number }[]>`SELECT id FROM mark`).map((row) => row.id);
     for (const id of ids) graph.addNode(id);

@@ -25,5 +25,5 @@ export async function writeTable(name: string, format: 'csv' | 'xlsx', columns: 
 }
 
 /** A written table, or any file, as an answer to download. */
-export const fileResponse = ({ body, type, name }: Written, inline = false): Response =>
-  new Response(body as Uint8Array<ArrayBuffer>, { headers: { 'content-type': type, 'content-disposition': `${inline ? 'inline' : 'attachment'}; filename="${name.replace(/[^\w.-]/g, '_')}"`, 'cache-control': 'no-store' } });
+export const fileResponse = ({ body, type, name }: Omit<Written, 'body'> & { body: Uint8Array | ReadableStream<Uint8Array> }, inline = false): Response =>
+  new Response(body as Uint8Array<ArrayBuffer> | ReadableStream<Uint8Array>, { headers: { 'content-type': type, 'content-disposition': `${inline ? 'inline' : 'attachment'}; filename="${name.replace(/[^\w.-]/g, '_')}"`, 'cache-control': 'no-store' } });

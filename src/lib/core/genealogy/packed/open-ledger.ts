@@ -88,6 +88,15 @@ export class OpenLedger {
   /** Fills `into` with a mark's entries, those that moved it before those that changed it. */
   entriesOf(mark: number, into: Column): void { into.clear(); this.word(this.base.moves[mark], into); if (this.moved.size > 0) append(this.moved.get(mark), into); }
 
+  /** Whether an event of a kind ever moved a mark. */
+  hasEntryOf(mark: number, kind: number): boolean {
+    const { moves, lists } = this.base, word = moves[mark] ?? 0;
+    const is = (entry: number) => this.entryPlace(entry) > 0 && this.eventKind(this.entryEvent(entry)) === kind;
+    if (word > 0 && word < IS_LIST && is(word - 1)) return true;
+    if (word >= IS_LIST) for (let at = word & ~IS_LIST, last = false; !last; at++) { last = lists[at]! >= IS_LIST; if (is(lists[at]! & ~IS_LIST)) return true; }
+    return this.moved.size > 0 && (this.moved.get(mark) ?? []).some(is);
+  }
+
   private word(word: number | undefined, into: Column): void {
     if (!word) return;
     if (word < IS_LIST) { into.push(word - 1); return; }

@@ -39,14 +39,15 @@ export class Walker {
 
   /**
    * Breadth first from the roots, every mark and node once, so loops end. Downstream: nodes a mark went into to their outputs. Upstream is the
-   * mirror, and a root lot pulls in the serials within it, for its origin is theirs.
+   * mirror, and a root lot pulls in the serials within it, for its origin is theirs; not with `pullIn: false`.
    */
-  walk(roots: readonly number[], direction: Direction, cut: PackedCut = NO_CUT): Reached {
+  walk(roots: readonly number[], direction: Direction, cut: PackedCut = NO_CUT, { pullIn = true } = {}): Reached {
     const { ledger, marks, node, list } = this;
     this.forget();
     const down = direction === 'downstream';
     const excluded = new Set(cut.withoutProducts);
-    const goesInto = (mark: number) => excluded.size === 0 || !excluded.has(ledger.productOf(mark));
+    // A lot and the serials within it are of one product: what holds for the one holds for the others.
+    const goesInto = (mark: number) => excluded.size === 0 || node.type === 'member' || !excluded.has(ledger.productOf(mark));
     const visit = (mark: number): void => {
       if (this.placeOf[mark] !== 0) return;
       marks.push(mark);
@@ -71,7 +72,7 @@ export class Walker {
           if (down) { for (let o = 0; o < node.outs; o++) { const other = node.outputs[node.outAt + o]!; if (goesInto(other)) visit(other); } }
           else for (let i = 0; i < node.ins; i++) { const other = node.inputs[node.inAt + i]!; if (goesInto(other)) visit(other); }
         }
-        if (!down && first) this.pullIn(mark, cut, visit, goesInto);
+        if (!down && first && pullIn) for (const serial of this.membersOf(mark, cut.until, true)) visit(serial);
       }
       from = to;
     }
@@ -102,11 +103,6 @@ export class Walker {
       for (let i = 0; i < this.second.ins; i++) if (this.second.inputs[this.second.inAt + i] === lot) return true;
     }
     return false;
-  }
-
-  /** The serials within a root lot, those that got their number out of it too. */
-  private pullIn(lot: number, cut: PackedCut, visit: (mark: number) => void, goesInto: (mark: number) => boolean): void {
-    for (const serial of this.membersOf(lot, cut.until, true)) if (goesInto(serial)) visit(serial);
   }
 
   /**
