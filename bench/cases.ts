@@ -6,37 +6,19 @@ import { receive } from '../src/lib/server/booking/receive.ts';
 import { allotNumbers, putScheme } from '../src/lib/server/catalogue/numbering.ts';
 import { putPlan } from '../src/lib/server/catalogue/plans.ts';
 import type { Sql } from '../src/lib/server/db/client.ts';
-import { traceFigures } from '../src/lib/server/reading/trace.ts';
-import { reach } from '../src/lib/server/reading/trace-by-sql.ts';
 import { proposeMany } from './choosing.ts';
 import { buildMany, explodeMany } from './building.ts';
 import { compare, type Measured } from './measure.ts';
 import { contend, shipMany } from './shipping.ts';
+import { bytes, commonSource, figures, growth, json, packAnew, start } from './tracing.ts';
 import type { BenchWorld } from './world.ts';
 
 /** `app`: the application's connection; `owner`: the owner's, for the bare side. */
-export interface Bench { app: Sql; owner: Sql; world: BenchWorld }
+export interface Bench { app: Sql; owner: Sql; world: BenchWorld; appUrl: string; ownerUrl: string; /** Where the index of the world is kept. */ indexFile: string }
 
 const RECEIPT = 10_000;
 /** Turns of a case that takes tens of milliseconds: what else the machine does weighs more on it. */
 const SHORT = 41;
-
-/** A trace to its figures (levels, ends, balance, content), the index brought up to date first, against fetching the same rows by key. */
-async function trace(name: string, root: number, { app }: Bench): Promise<Measured> {
-  const { marks, transformations } = await reach(app, root, 'downstream');
-  const events = (await app<{ id: number }[]>`SELECT DISTINCT event_id AS id FROM movement WHERE mark_id = ANY(${marks})`).map((row) => row.id);
-  return compare(name, marks.length,
-    async () => { if ((await traceFigures(app, [root], 'downstream'))!.marks.length !== marks.length) throw new Error('The trace is not what it should be.'); },
-    () => app.begin('ISOLATION LEVEL REPEATABLE READ READ ONLY', async (tx) => {
-      await tx`SELECT m.id, m.product_id, m.kind, m.number, m.lot_id, m.supplier_number, m.expires_on, m.state FROM mark m WHERE m.id = ANY(${marks})`;
-      await tx`SELECT id, event_id FROM transformation WHERE id = ANY(${transformations})`;
-      await tx`SELECT transformation_id, mark_id, quantity FROM transformation_input WHERE transformation_id = ANY(${transformations})`;
-      await tx`SELECT transformation_id, mark_id, quantity, share FROM transformation_output WHERE transformation_id = ANY(${transformations})`;
-      await tx`SELECT event_id, mark_id, place_id, quantity FROM movement WHERE mark_id = ANY(${marks})`;
-      await tx`SELECT id, kind, document, partner_id, happened_at FROM event WHERE id = ANY(${events})`;
-      await tx`SELECT mark_id, place_id, quantity FROM stock WHERE mark_id = ANY(${marks}) AND quantity > 0`;
-    }));
-}
 
 const BENCH_PLAN = { ...plainPlan('serial', { shelfLifeDays: 365 }), facts: [{ name: 'gross weight', kind: 'number' as const, unit: 'g', least: '100', most: '200', choices: [], required: true }, { name: 'certificate', kind: 'text' as const, unit: '', least: null, most: null, choices: [], required: true }] };
 const serialsOf = (side: string, turn: number, count: number) => { const run = randomBytes(3).toString('hex').toUpperCase(); return Array.from({ length: count }, (_, i) => `${side}-${turn}-${run}-${i}`); };
@@ -102,8 +84,14 @@ async function allotMany({ app, world }: Bench): Promise<Measured> {
 }
 
 export const CASES: Record<string, (bench: Bench) => Promise<Measured>> = {
-  'trace-1k': (bench) => trace('trace-1k', bench.world.small, bench),
-  'trace-50k': (bench) => trace('trace-50k', bench.world.hub, bench),
+  'index-packed': packAnew,
+  'trace-1k': (bench) => figures(bench, 'trace-1k', bench.world.small),
+  'trace-50k': (bench) => figures(bench, 'trace-50k', bench.world.hub),
+  'trace-json-50k': json,
+  'trace-growth': growth,
+  'index-start': start,
+  'index-bytes': bytes,
+  'common-source-1m': commonSource,
   'receive-10k': receiveMany,
   'check-10k': checkMany,
   'allot-10k': allotMany,

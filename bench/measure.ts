@@ -1,8 +1,9 @@
-export interface Measured { name: string; ratio: number; ours: number; theirs: number; unit: 'ms'; size: number }
+export interface Measured { name: string; ratio: number; ours: number; theirs: number; unit: 'ms' | 'bytes'; size: number }
 
 const median = (values: number[]): number => values.sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
 
-async function timed(run: () => Promise<unknown>): Promise<number> {
+/** Milliseconds a run takes. */
+export async function timed(run: () => Promise<unknown>): Promise<number> {
   const before = process.hrtime.bigint();
   await run();
   return Number(process.hrtime.bigint() - before) / 1e6;
@@ -18,6 +19,8 @@ export async function compare(name: string, size: number, ours: (turn: number) =
     const [x, y] = [await timed(() => ours(turn)), await timed(() => theirs(turn))];
     if (turn > 0) { a.push(x); b.push(y); }
   }
-  const [mine, other] = [median(a), median(b)];
-  return { name, ratio: Math.round((mine / other) * 100) / 100, ours: Math.round(mine * 10) / 10, theirs: Math.round(other * 10) / 10, unit: 'ms', size };
+  return measured(name, size, median(a), median(b));
 }
+
+export const measured = (name: string, size: number, ours: number, theirs: number): Measured =>
+  ({ name, ratio: Math.round((ours / theirs) * 100) / 100, ours: Math.round(ours * 10) / 10, theirs: Math.round(theirs * 10) / 10, unit: 'ms', size });

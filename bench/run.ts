@@ -9,6 +9,7 @@ import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { connect } from '../src/lib/server/db/client.ts';
 import { migrate, migrationsIn } from '../src/lib/server/db/migrate.ts';
+import { stopEngines } from '../src/lib/server/trace-engine/engines.ts';
 import { CASES } from './cases.ts';
 import type { Measured } from './measure.ts';
 import { generateWorld } from './world.ts';
@@ -37,11 +38,12 @@ try {
   console.log(` ${world.links.toLocaleString('en-GB')} links in ${Math.round((Date.now() - before) / 1000)} s`);
   const results: Measured[] = [];
   for (const name of names) {
-    const result = await CASES[name]!({ app, owner, world });
+    const result = await CASES[name]!({ app, owner, world, appUrl: cluster.appUrl, ownerUrl: cluster.ownerUrl, indexFile: join(folder, 'index', 'genealogy.idx') });
     results.push(result);
-    console.log(`${name.padEnd(14)} ratio ${result.ratio.toFixed(2).padStart(6)}   ours ${String(result.ours).padStart(8)} ms   theirs ${String(result.theirs).padStart(8)} ms   size ${result.size}`);
+    console.log(`${name.padEnd(14)} ratio ${result.ratio.toFixed(2).padStart(6)}   ours ${String(result.ours).padStart(8)} ${result.unit}   theirs ${String(result.theirs).padStart(8)} ${result.unit === 'ms' ? 'ms' : 'links'}   size ${result.size}`);
   }
   if (values.json) writeFileSync(values.json, `${JSON.stringify(results, null, 2)}\n`);
+  await stopEngines();
   await app.end();
   await owner.end();
 } finally {
