@@ -165,8 +165,10 @@ describe('the standing audit', () => {
     await world.build([{ outputs: [{ product: 'MADE', serial: 'BARE', quantity: '1' }], inputs: [] }]);
     await world.ship([{ product: 'MADE', marks: [{ serial: 'BARE' }] }]);
     await world.receive('LOT', [{ lot: 'OLD', expires: '2020-01-01' }], '3');
-    const [event] = await world.sql<{ id: number }[]>`INSERT INTO event (kind, document, happened_at, booked_by) VALUES ('build', 'BROKEN', now(), ${world.actor.personId}) RETURNING id`;
-    await world.sql`INSERT INTO movement (event_id, mark_id, place_id, quantity) SELECT ${event!.id}, m.id, s.place_id, -1 FROM mark m JOIN stock s ON s.mark_id = m.id AND s.quantity > 0 WHERE m.number = 'WELL'`;
+    await world.sql.begin(async (tx) => {
+      const [event] = await tx<{ id: number }[]>`INSERT INTO event (kind, document, happened_at, booked_by) VALUES ('build', 'BROKEN', now(), ${world.actor.personId}) RETURNING id`;
+      await tx`INSERT INTO movement (event_id, mark_id, place_id, quantity) SELECT ${event!.id}, m.id, s.place_id, -1 FROM mark m JOIN stock s ON s.mark_id = m.id AND s.quantity > 0 WHERE m.number = 'WELL'`;
+    });
     const audit = await keepAudit(world.sql, day);
     const of = (kind: string) => audit.ends.filter((end) => end.kind === kind).map((end) => `${end.title}: ${end.says}`);
     expect(of('origin unknown')).toEqual(['BARE of MADE: 1 each shipped']);

@@ -9,6 +9,7 @@ import { goodsReturn } from '../booking/return.ts';
 import { makeWorld, type World } from '../testing/world.ts';
 import { randomBookings } from '../testing/random-bookings.ts';
 import { withDatabase } from '../testing/template.ts';
+import { readBySql, readCommonSources } from '../reading/common-source.ts';
 import { reachedMarks, spellOut, traceFigures, traceJson, traceMarks, type TraceAnswer, type TraceCut, type TraceDrawing } from '../reading/trace.ts';
 import { reach, traceBySql } from '../reading/trace-by-sql.ts';
 import { NoIndex, TraceEngine } from './engine.ts';
@@ -90,6 +91,20 @@ describe('the index answers what SQL answers', () => {
       expect(Object.fromEntries(Array.from(figures.marks, (mark, n) => [mark, figures.contents[figures.content![n]!]]))).toEqual(Object.fromEntries(sql.marks.map((mark) => [mark.id, mark.content])));
       expect(figures.balances).toEqual(sql.balances);
       expect(new Set(await reachedMarks(world.sql, [id], 'downstream'))).toEqual(new Set((await reach(world.sql, id, 'downstream')).marks));
+    }
+  });
+});
+
+describe('a common source by the index', () => {
+  it('is what SQL counts, whatever the population: marks, suppliers, place, person and day', async () => {
+    const serials = (await world.sql<{ id: number }[]>`SELECT id FROM mark WHERE kind = 'serial' AND number LIKE 'RS-%' ORDER BY id LIMIT 6`).map((row) => row.id);
+    await world.ship([{ product: 'MADE', place: 'LINE', marks: [{ serial: (await world.sql<{ number: string }[]>`SELECT m.number FROM mark m JOIN stock s ON s.mark_id = m.id AND s.quantity > 0 WHERE m.id = ANY(${serials})`)[0]!.number }] }]);
+    for (const population of ['product', 'shipped', (await ids()).slice(4, 40)] as const) {
+      for (const troubled of [serials.slice(0, 2), serials.slice(0, 4), serials]) {
+        const [index, sql] = [await readCommonSources(world.sql, troubled, population), await readBySql(world.sql, troubled, population)];
+        expect(index.sources.map((one) => one.key).sort()).toEqual(sql.sources.map((one) => one.key).sort());
+        expect(index).toEqual(sql);
+      }
     }
   });
 });

@@ -85,7 +85,7 @@ export function materialOf({ rows }: SmallLedger, roots: readonly number[], dire
   const live = rows.transformations.filter((tie) => !gone.has(tie.id));
   const lotOf = new Map(rows.marks.filter((row) => row.lot > 0).map((row) => [row.id, row.lot]));
   const text = (micro: bigint) => sayMicro(micro);
-  const share = (value: bigint | null) => (value === null ? null : `0.${String(value).padStart(12, '0')}`);
+  const share = (value: bigint | null) => (value === null ? null : `${value / 1_000_000_000_000n}.${String(value % 1_000_000_000_000n).padStart(12, '0')}`);
   const whole: Graph = {
     transformations: live.map((tie) => ({ id: tie.id, event: tie.event, inputs: tie.inputs.map((row) => ({ mark: row.mark, quantity: text(row.quantity) })), outputs: tie.outputs.map((row) => ({ mark: row.mark, quantity: text(row.quantity), share: share(row.share) })) })),
     members: rows.marks.filter((row) => row.lot > 0).map((row) => ({ lot: row.lot, serial: row.id, event: row.birth })),
