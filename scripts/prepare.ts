@@ -5,6 +5,7 @@ import { fileURLToPath } from 'node:url';
 import { seedDemo } from '../demo/seed.ts';
 import { ROLES } from '../src/lib/core/access/rights.ts';
 import { hashPassword, secretHash } from '../src/lib/server/access/password.ts';
+import { forgetForeignTransactions } from '../src/lib/server/db/after-restore.ts';
 import { connect, type Sql } from '../src/lib/server/db/client.ts';
 import { migrate, migrationsIn } from '../src/lib/server/db/migrate.ts';
 
@@ -34,6 +35,8 @@ const sql = connect(url, { max: 4 });
 try {
   const applied = await migrate(sql, migrationsIn(MIGRATIONS));
   if (applied.length > 0) console.log(`Database brought up to date: ${applied.length} migration${applied.length === 1 ? '' : 's'}.`);
+  const restored = await forgetForeignTransactions(sql);
+  if (restored > 0) console.log(`The ledger came from a backup of another database: ${restored} event${restored === 1 ? '' : 's'} made ready for the index.`);
   const seed = process.env.EARMARK_SEED ?? 'demo';
   const [some] = await sql`SELECT 1 FROM person WHERE login <> 'system' LIMIT 1`;
   if (!some && seed === 'demo') {

@@ -8,6 +8,7 @@ import { reverse } from '../booking/reverse.ts';
 import { goodsReturn } from '../booking/return.ts';
 import { makeWorld, type World } from '../testing/world.ts';
 import { randomBookings } from '../testing/random-bookings.ts';
+import { forgetForeignTransactions } from '../db/after-restore.ts';
 import { withDatabase } from '../testing/template.ts';
 import { readBySql, readCommonSources } from '../reading/common-source.ts';
 import { reachedMarks, spellOut, traceFigures, traceJson, traceMarks, type TraceAnswer, type TraceCut, type TraceDrawing } from '../reading/trace.ts';
@@ -208,6 +209,40 @@ describe('it starts from what was kept, and only from what is good', () => {
     writeFileSync(file(), other, 'latin1');
     expect((await start()).status().from).toBe('ledger');
     for (const id of (await ids()).slice(0, 10)) await sameAsSql([id], 'upstream');
+  });
+});
+
+describe('a backup put in the ledger’s place', () => {
+  it('is noticed at the next question: the database answers it, and the index is made anew', async () => {
+    const engine = engineOf(world.sql)!, [root] = await ids();
+    await sameAsSql([root!], 'downstream');
+    // What a restore leaves: the last event is another one than the index knows. Past the application, as its owner.
+    await world.owner.begin(async (tx) => {
+      await tx`ALTER TABLE event DISABLE TRIGGER append_only`;
+      await tx`UPDATE event SET booked_at = booked_at + interval '1 second' WHERE id = (SELECT max(id) FROM event)`;
+      await tx`ALTER TABLE event ENABLE TRIGGER append_only`;
+    });
+    await sameAsSql([root!], 'downstream');
+    await expect.poll(() => engine.status().state).toBe('ready');
+    expect(engine.status().from).toBe('ledger');
+    await sameAsSql([root!], 'upstream');
+  });
+
+  it('with transactions of another cluster: none is missed or counted twice, and they are made this one’s at the next start', async () => {
+    const [root] = await ids();
+    await world.owner.begin(async (tx) => {
+      await tx`ALTER TABLE event DISABLE TRIGGER append_only`;
+      await tx`UPDATE event SET booked_xid = '4000000000000' WHERE id % 2 = 0`;
+      await tx`ALTER TABLE event ENABLE TRIGGER append_only`;
+    });
+    await stopEngine(world.sql);
+    await startEngine(world.sql, { url, file: null, threads: 1 }).ready;
+    await more(4);
+    for (const id of (await ids()).slice(0, 20)) await sameAsSql([id], 'downstream');
+    const [{ count }] = await world.owner<[{ count: number }]>`SELECT count(*)::int AS count FROM event WHERE booked_xid = '4000000000000'`;
+    expect(await forgetForeignTransactions(world.owner)).toBe(count);
+    expect(await forgetForeignTransactions(world.owner)).toBe(0);
+    await sameAsSql([root!], 'downstream');
   });
 });
 

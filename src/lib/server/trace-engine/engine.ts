@@ -5,7 +5,7 @@ import { bytesOf, type PackedLedger } from '../../core/genealogy/packed/packed-l
 import type { Sql, Tx } from '../db/client.ts';
 import type { LoaderReply, LoaderTask } from './loader-thread.ts';
 import type { FromReader, JsonParts, Question, SourcesQuestion, SourcesReply, ToReader, TraceQuestion, TraceReply } from './messages.ts';
-import { readBooked, type Names } from './read-booked.ts';
+import { AnotherLedger, readBooked, type Anchor, type Booked, type Names } from './read-booked.ts';
 import { readSnapshotText, sees, type Snapshot } from './snapshot.ts';
 import { startThread } from './threads.ts';
 
@@ -49,6 +49,7 @@ export class TraceEngine {
   /** The snapshot the ledger was packed in, and the last one it was brought up to date with. */
   private packed: Snapshot | null = null;
   private upTo: Snapshot | null = null;
+  private anchor: Anchor | null = null;
   private since: Since[] = [];
   private added = 0;
   private links = 0;
@@ -71,10 +72,14 @@ export class TraceEngine {
     return { state: this.state, reason: this.reason, from: this.from, bytes: this.ledger ? bytesOf(this.ledger) : 0, links: this.links, added: this.added, readers: this.readers.length, packing: this.loader !== null };
   }
 
-  /** Packs the ledger, or opens the one kept in the file. @returns when it answers, or is off */
-  async start(sql: Sql): Promise<void> {
+  /**
+   * Packs the ledger, or opens the one kept in the file.
+   * @param sql where a kept one is compared with the ledger; null to read the ledger whatever is kept
+   * @returns when it answers, or is off
+   */
+  async start(sql: Sql | null): Promise<void> {
     try {
-      await this.load(sql, true);
+      await this.load(sql, sql !== null);
     } catch (error) {
       this.turnOff((error as Error).message);
     }
@@ -117,14 +122,27 @@ export class TraceEngine {
   }
 
   private async bringUpToDate(tx: Tx): Promise<void> {
-    const { snapshot, rows, names, xids } = await readBooked(tx, this.upTo!, this.packed!);
+    const { snapshot, rows, names, xids, anchor } = await this.readSince(tx);
     this.upTo = snapshot;
+    this.anchor = anchor;
     if (rows.events.length === 0) return;
     this.since.push({ rows, names, xids });
     this.added += countOf(rows);
     this.learn(names);
     this.tell({ do: 'add', rows, names });
     if (this.added > this.most && !this.loader) void this.packAnew();
+  }
+
+  private async readSince(tx: Tx): Promise<Booked> {
+    try {
+      return await readBooked(tx, this.upTo!, this.packed!, this.anchor);
+    } catch (error) {
+      if (!(error instanceof AnotherLedger)) throw error;
+      console.error('The ledger is another one than the index was made of; it is read anew.');
+      this.state = 'starting';
+      void this.start(null);
+      throw new NoIndex(error.message);
+    }
   }
 
   private async packAnew(): Promise<void> {
@@ -152,9 +170,9 @@ export class TraceEngine {
       this.names = loaded.names;
       this.learn(loaded.names);
       this.packed = packed;
-      this.upTo ??= packed;
+      if (this.state === 'starting') { this.upTo = packed; this.anchor = loaded.anchor; this.since = []; }
       // What was added to the old one and is not in the new one yet.
-      this.since = this.since.filter((one) => [...one.xids.values()].some((xid) => !sees(packed, xid)));
+      else this.since = this.since.filter((one) => [...one.xids.values()].some((xid) => !sees(packed, xid)));
       this.added = this.since.reduce((sum, one) => sum + countOf(one.rows), 0);
       this.from = from;
       while (this.readers.length < this.threads) this.readers.push(this.startReader());
@@ -166,10 +184,11 @@ export class TraceEngine {
   private opening(): ToReader { return { do: 'open', ledger: this.ledger!, names: this.names, since: this.since.map(({ rows, names }) => ({ rows, names })) }; }
 
   /** Whether a kept index is of this ledger as it once was, and not so old that reading all anew is quicker. */
-  private async fits(sql: Sql, { last, snapshot }: { last: { id: number; bookedAt: string; xid: string } | null; snapshot: string }): Promise<boolean> {
+  private async fits(sql: Sql, { anchor, snapshot }: { anchor: Anchor | null; snapshot: string }): Promise<boolean> {
+    if (!anchor) return false;
     const kept = readSnapshotText(snapshot);
     const [row] = await sql<{ xmax: string; same: boolean; since: number }[]>`
-      SELECT pg_snapshot_xmax(pg_current_snapshot())::text AS xmax, ${last === null} OR EXISTS (SELECT FROM event WHERE id = ${last?.id ?? 0} AND booked_at::text = ${last?.bookedAt ?? ''} AND booked_xid::text = ${last?.xid ?? ''}) AS same,
+      SELECT pg_snapshot_xmax(pg_current_snapshot())::text AS xmax, EXISTS (SELECT FROM event WHERE id = ${anchor.id} AND booked_at::text = ${anchor.bookedAt} AND booked_xid::text = ${anchor.xid}) AS same,
         (SELECT count(*)::int FROM (SELECT FROM event WHERE booked_xid >= ${String(kept.xmin)}::xid8 LIMIT ${MOST_SINCE_KEPT + 1}) e) AS since`;
     return BigInt(row!.xmax) >= kept.xmax && row!.same && row!.since <= MOST_SINCE_KEPT;
   }

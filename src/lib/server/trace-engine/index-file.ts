@@ -1,9 +1,9 @@
-import { closeSync, fsyncSync, mkdirSync, openSync, readSync, renameSync, rmSync, writeSync } from 'node:fs';
+import { closeSync, fsyncSync, mkdirSync, openSync, readSync, renameSync, writeSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { crc32 } from 'node:zlib';
 import { arraysOf, type PackedLedger } from '../../core/genealogy/packed/packed-ledger.ts';
-import type { LastEvent, LoadedLedger } from './load-ledger.ts';
-import type { Names } from './read-booked.ts';
+import type { LoadedLedger } from './load-ledger.ts';
+import type { Anchor, Names } from './read-booked.ts';
 
 // A kept index: "EARMARKI", the length of the header (8 bytes, little endian), the header as JSON, then every array, each from a place that 8 divides.
 const MAGIC = 'EARMARKI';
@@ -12,12 +12,12 @@ const VERSION = 1;
 
 const KINDS = { Uint8Array, Uint16Array, Uint32Array, Float64Array, BigInt64Array } as const;
 interface Part { name: string; kind: keyof typeof KINDS; length: number; at: number; crc: number }
-interface Header { version: number; snapshot: string; last: LastEvent | null; names: Names; numbers: Record<string, number>; parts: Part[] }
+interface Header { version: number; snapshot: string; anchor: Anchor | null; names: Names; numbers: Record<string, number>; parts: Part[] }
 
 const padded = (bytes: number): number => Math.ceil(bytes / 8) * 8;
 
 /** Writes a packed ledger so that the next start need not read the ledger; whole or not at all. */
-export function writeIndexFile(path: string, { ledger, names, snapshot, last }: Omit<LoadedLedger, 'rows'>): void {
+export function writeIndexFile(path: string, { ledger, names, snapshot, anchor }: Omit<LoadedLedger, 'rows'>): void {
   const arrays = arraysOf(ledger);
   const parts: Part[] = [];
   let at = 0;
@@ -27,7 +27,7 @@ export function writeIndexFile(path: string, { ledger, names, snapshot, last }: 
     at += padded(array.byteLength);
   }
   const numbers = Object.fromEntries(Object.entries(ledger).filter((entry): entry is [string, number] => typeof entry[1] === 'number'));
-  const header = Buffer.from(JSON.stringify({ version: VERSION, snapshot, last, names, numbers, parts } satisfies Header));
+  const header = Buffer.from(JSON.stringify({ version: VERSION, snapshot, anchor, names, numbers, parts } satisfies Header));
   mkdirSync(dirname(path), { recursive: true });
   const draft = `${path}.new`;
   const file = openSync(draft, 'w', 0o600);
@@ -67,16 +67,13 @@ export function readIndexFile(path: string): Omit<LoadedLedger, 'rows'> | null {
       if (readAll(file, bytes, start + part.at) < bytes.length || crc32(bytes) !== part.crc) return null;
       ledger[part.name] = new (Kind as new (buffer: ArrayBufferLike) => unknown)(buffer);
     }
-    return { ledger: ledger as unknown as PackedLedger, names: header.names, snapshot: header.snapshot, last: header.last };
+    return { ledger: ledger as unknown as PackedLedger, names: header.names, snapshot: header.snapshot, anchor: header.anchor };
   } catch {
     return null;
   } finally {
     closeSync(file);
   }
 }
-
-/** Takes a kept index away, where it is no use. */
-export const dropIndexFile = (path: string): void => { rmSync(path, { force: true }); };
 
 // The operating system reads and writes two gigabytes at most at a time.
 const PIECE = 1 << 28;

@@ -2,11 +2,9 @@ import { LedgerPacker } from '../../core/genealogy/packed/pack-ledger.ts';
 import { eventKindCode, type PackedLedger } from '../../core/genealogy/packed/packed-ledger.ts';
 import type { Sql, Tx } from '../db/client.ts';
 import { copyRows } from './copy-rows.ts';
-import type { Names } from './read-booked.ts';
+import type { Anchor, Names } from './read-booked.ts';
 
-/** The last event that was packed: by it a kept index is known to belong to this ledger. */
-export interface LastEvent { id: number; bookedAt: string; xid: string }
-export interface LoadedLedger { ledger: PackedLedger; names: Names; /** `pg_current_snapshot()` it was read in. */ snapshot: string; last: LastEvent | null; rows: number }
+export interface LoadedLedger { ledger: PackedLedger; names: Names; /** `pg_current_snapshot()` it was read in. */ snapshot: string; anchor: Anchor | null; rows: number }
 
 /** The ledger would take more than it may. */
 export class TooLarge extends Error {}
@@ -51,11 +49,11 @@ export async function loadLedger(sql: Sql, limit: number): Promise<LoadedLedger>
     rows += await copyRows(tx, LEDGER_QUERIES.movement, (row) => packer.movement(row.int(0), row.int(1), row.int(2), row.numeric(3, 6)));
     rows += await copyRows(tx, LEDGER_QUERIES.change, (row) => packer.change(row.int(0), row.int(1)));
     rows += await copyRows(tx, LEDGER_QUERIES.takenBack, (row) => packer.takenBack(row.int(0), row.int(1)));
-    const [units, places, [last]] = await Promise.all([
+    const [units, places, [anchor]] = await Promise.all([
       tx<{ id: number; unit: string }[]>`SELECT id, unit FROM product`, tx<{ id: number; code: string }[]>`SELECT id, code FROM place`,
-      tx<LastEvent[]>`SELECT id, booked_at::text AS "bookedAt", booked_xid::text AS xid FROM event ORDER BY id DESC LIMIT 1`
+      tx<Anchor[]>`SELECT id, booked_at::text AS "bookedAt", booked_xid::text AS xid FROM event ORDER BY id DESC LIMIT 1`
     ]);
-    return { ledger: packer.finish(shared), names: { units: units.map((row) => [row.id, row.unit]), places: places.map((row) => [row.id, row.code]) }, snapshot, last: last ?? null, rows };
+    return { ledger: packer.finish(shared), names: { units: units.map((row) => [row.id, row.unit]), places: places.map((row) => [row.id, row.code]) }, snapshot, anchor: anchor ?? null, rows };
   }) as LoadedLedger;
 }
 

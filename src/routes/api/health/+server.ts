@@ -1,11 +1,12 @@
 import { db } from '$lib/server/db/client';
 import { jsonResponse } from '$lib/server/api/answer';
+import { engineOf } from '$lib/server/trace-engine/engines';
 
-/** 200 only when the database answers. */
+/** 200 only when the database answers. `index` says whether traces are answered from memory (`ready`) or from the database (`starting`, `off`). */
 export const GET = async () => {
   try {
     await Promise.race([db()`SELECT 1`, new Promise((_, fail) => setTimeout(() => fail(new Error('late')), 3000).unref())]);
-    return jsonResponse({ status: 'up' });
+    return jsonResponse({ status: 'up', index: engineOf(db())?.status().state ?? 'off' });
   } catch {
     return jsonResponse({ status: 'down', message: 'The database does not answer.' }, 503);
   }

@@ -8,6 +8,9 @@
   let given = $state(untrack(() => ({ ...data.company })));
   let refused = $state.raw<string[]>([]);
   let kept = $state(false);
+  /** How traces are answered, for whoever looks after this installation. */
+  const traces = $derived(!data.index || data.index.state === 'off' ? `Traces are read from the database${data.index?.reason ? `: ${data.index.reason}` : '.'}` : data.index.state === 'starting' ? 'The ledger is being read into memory; until then traces are read from the database.'
+    : `Traces are answered from memory: ${data.index.links.toLocaleString('en-GB')} links in ${Math.max(1, Math.round(data.index.bytes / 1_048_576)).toLocaleString('en-GB')} MB, ${data.index.added.toLocaleString('en-GB')} rows booked since it was packed, up to date at every question.`);
   const prefixIsGood = $derived(/^[0-9]{6,12}$/.test(given.gs1Prefix));
   async function keep(): Promise<void> {
     const reply = await send('PUT', '/api/v1/company', given);
@@ -29,6 +32,7 @@
     {#if kept}<p class="good" role="status">✓ Kept.</p>{/if}
     {#if data.mayEdit}<div><Button size="field" disabled={!prefixIsGood || !given.name.trim()} onclick={keep}>Keep</Button></div>{/if}
   </div>
+  <p class="soft small installation">{traces}</p>
 </div>
 
-<style>.form { display: grid; gap: 16px; max-width: 520px; margin-top: 16px; }</style>
+<style>.installation { margin-top: 32px; max-width: 520px; } .form { display: grid; gap: 16px; max-width: 520px; margin-top: 16px; }</style>
