@@ -22,21 +22,25 @@ const MICROS_A_DAY = 86_400_000_000;
  */
 export function packedSources(walker: Walker, troubled: readonly number[], population: PackedPopulation, most: number): { population: number; sources: PackedSource[] } {
   const { ledger } = walker;
-  const isTroubled = new Set(troubled);
+  const isTroubled = new Uint8Array(ledger.markBound);
+  for (const mark of troubled) isTroubled[mark] = 1;
   const candidates = shared(walker, troubled, most);
   const heldBy = setsOf(walker, candidates.map((one) => one.mark));
-  const counts = { set: [0], origin: [0], entry: [0] }, illOf = { set: [0], origin: [0], entry: [0] };
-  const bump = (list: number[], at: number): void => { while (list.length <= at) list.push(0); list[at]!++; };
+  // How many units have each set of sources, each set of suppliers, and each entry that brought them in; entries from 1 on, 0 is none.
+  const bounds = { set: heldBy.sets.pool.length, origin: ledger.originBound, entry: ledger.entryBound + 1 };
+  const counter = () => ({ set: new Uint32Array(bounds.set), origin: new Uint32Array(bounds.origin), entry: new Uint32Array(bounds.entry) });
+  const counts = counter(), illOf = counter();
   let units = 0;
-  const entries = new Column(16);
   const take = (mark: number): void => {
     units++;
-    const set = heldBy.set[mark] ?? 0, origin = ledger.originOf(mark), entry = 1 + firstIn(mark);
-    const ill = isTroubled.has(mark);
-    bump(counts.set, set);
-    bump(counts.origin, origin);
-    bump(counts.entry, entry);
-    if (ill) { bump(illOf.set, set); bump(illOf.origin, origin); bump(illOf.entry, entry); }
+    const set = heldBy.set[mark]!, origin = ledger.originOf(mark), entry = 1 + ledger.firstIn(mark);
+    counts.set[set]!++;
+    counts.origin[origin]!++;
+    counts.entry[entry]!++;
+    if (isTroubled[mark] === 0) return;
+    illOf.set[set]!++;
+    illOf.origin[origin]!++;
+    illOf.entry[entry]!++;
   };
   eachUnit();
 
@@ -44,14 +48,14 @@ export function packedSources(walker: Walker, troubled: readonly number[], popul
   const holding = new Array<number>(candidates.length).fill(0);
   counts.set.forEach((count, set) => { if (count > 0) for (const candidate of heldBy.sets.members(set)) holding[candidate]! += count; });
   candidates.forEach((one, n) => { sources.push({ kind: 'mark', id: one.mark, troubled: one.troubled, population: Math.max(one.troubled, holding[n]!) }); });
-  const spread = (kind: PackedSource['kind'], all: readonly number[], ill: readonly number[], idsOf: (at: number) => Iterable<number>): void => {
+  const spread = (kind: PackedSource['kind'], all: Uint32Array, ill: Uint32Array, idsOf: (at: number) => Iterable<number>): void => {
     const sums = new Map<number, { troubled: number; population: number }>();
     all.forEach((count, at) => {
       if (count === 0) return;
       for (const id of idsOf(at)) {
         const sum = sums.get(id) ?? { troubled: 0, population: 0 };
         sum.population += count;
-        sum.troubled += ill[at] ?? 0;
+        sum.troubled += ill[at]!;
         sums.set(id, sum);
       }
     });
@@ -66,18 +70,12 @@ export function packedSources(walker: Walker, troubled: readonly number[], popul
 
   function eachUnit(): void {
     if (typeof population !== 'string') { for (const mark of new Set([...population, ...troubled])) if (ledger.markWord(mark) > 0) take(mark); return; }
-    const words = new Set(troubled.map((mark) => ledger.markWord(mark)).filter((word) => word > 0 && word % 4 !== BULK));
+    const words = troubled.map((mark) => ledger.markWord(mark)).filter((word) => word > 0 && word % 4 !== BULK);
+    const wanted = new Uint8Array(words.reduce((largest, word) => Math.max(largest, word), 0) + 1);
+    for (const word of words) wanted[word] = 1;
     for (let mark = 1; mark < ledger.markBound; mark++) {
-      if (!words.has(ledger.markWord(mark))) continue;
-      if (population === 'product' || isTroubled.has(mark) || ledger.hasEntryOf(mark, SHIP)) take(mark);
+      if (wanted[ledger.markWord(mark)] === 1 && (population === 'product' || isTroubled[mark] === 1 || ledger.hasEntryOf(mark, SHIP))) take(mark);
     }
-  }
-
-  /** The entry that first brought a mark in; -1 where none did. */
-  function firstIn(mark: number): number {
-    ledger.entriesOf(mark, entries);
-    for (let n = 0; n < entries.length; n++) if (ledger.entryPlace(entries.data[n]!) > 0 && ledger.micro(ledger.entryQuantity(entries.data[n]!)) > 0n) return entries.data[n]!;
-    return -1;
   }
 }
 

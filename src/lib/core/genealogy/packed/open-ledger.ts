@@ -47,7 +47,11 @@ export class OpenLedger {
   private readonly originSets: OriginSets;
   private largest: number;
 
+  /** Whether each packed quantity adds. */
+  private readonly positive: Uint8Array;
+
   constructor(readonly base: PackedLedger) {
+    this.positive = Uint8Array.from(base.quantities, (micro) => (micro > 0n ? 1 : 0));
     this.largest = base.marks.length - 1;
     this.takenBack = new Map(Array.from(base.reversed, (tie, n) => [tie, base.reversedBy[n]!]));
     this.originSets = new OriginSets(base.origins);
@@ -56,6 +60,9 @@ export class OpenLedger {
   /** One past the largest mark, and past the last node: what a thread's own arrays must have room for. */
   get markBound(): number { return this.largest + 1; }
   get nodeBound(): number { return this.base.shape.length + this.nodes.length; }
+  /** One past the last entry, and past the last place of a set of suppliers. */
+  get entryBound(): number { return (this.base.entries.length + this.entries.length) / 3; }
+  get originBound(): number { return this.originSets.pool.length; }
   /** Rows added since it was packed. */
   added = 0;
 
@@ -91,11 +98,32 @@ export class OpenLedger {
   /** Whether an event of a kind ever moved a mark. */
   hasEntryOf(mark: number, kind: number): boolean {
     const { moves, lists } = this.base, word = moves[mark] ?? 0;
-    const is = (entry: number) => this.entryPlace(entry) > 0 && this.eventKind(this.entryEvent(entry)) === kind;
-    if (word > 0 && word < IS_LIST && is(word - 1)) return true;
-    if (word >= IS_LIST) for (let at = word & ~IS_LIST, last = false; !last; at++) { last = lists[at]! >= IS_LIST; if (is(lists[at]! & ~IS_LIST)) return true; }
-    return this.moved.size > 0 && (this.moved.get(mark) ?? []).some(is);
+    if (word > 0 && word < IS_LIST) { if (this.moves(word - 1, kind)) return true; }
+    else if (word >= IS_LIST) for (let at = word & ~IS_LIST; ; at++) {
+      const value = lists[at]!;
+      if (this.moves(value & ~IS_LIST, kind)) return true;
+      if (value >= IS_LIST) break;
+    }
+    if (this.moved.size > 0) for (const entry of this.moved.get(mark) ?? []) if (this.moves(entry, kind)) return true;
+    return false;
   }
+
+  private moves(entry: number, kind: number): boolean { return this.eventKind(this.entryEvent(entry)) === kind && this.entryPlace(entry) > 0; }
+
+  /** The entry that first brought a mark in; -1 where none did. */
+  firstIn(mark: number): number {
+    const { moves, lists } = this.base, word = moves[mark] ?? 0;
+    if (word > 0 && word < IS_LIST) { if (this.bringsIn(word - 1)) return word - 1; }
+    else if (word >= IS_LIST) for (let at = word & ~IS_LIST; ; at++) {
+      const value = lists[at]!;
+      if (this.bringsIn(value & ~IS_LIST)) return value & ~IS_LIST;
+      if (value >= IS_LIST) break;
+    }
+    if (this.moved.size > 0) for (const entry of this.moved.get(mark) ?? []) if (this.bringsIn(entry)) return entry;
+    return -1;
+  }
+
+  private bringsIn(entry: number): boolean { const code = this.entryQuantity(entry); return code < this.positive.length ? this.positive[code] === 1 : this.micro(code) > 0n; }
 
   private word(word: number | undefined, into: Column): void {
     if (!word) return;
