@@ -9,6 +9,7 @@ import type { Actor } from '../access/actor.ts';
 import { draftNumbers } from '../../core/marking/draft-numbers.ts';
 import type { Sql, Tx } from '../db/client.ts';
 import { onOtherDrafts } from '../drafts.ts';
+import { answerMarks } from './answer-marks.ts';
 import { readMarkRecords, type MarkRecord } from '../reading/mark-record.ts';
 import { Problem } from './problem.ts';
 import { readSnapshot } from './read-snapshot.ts';
@@ -62,21 +63,25 @@ export async function book<Request extends Circumstances>(sql: Sql, kind: Bookin
         const planning = tx`SET LOCAL plan_cache_mode = force_generic_plan`.execute();
         planning.catch(() => {});
         await tx`SELECT pg_advisory_xact_lock(hashtextextended(${`${actor.personId} ${key}`}, 0))`;
+        // An id for the event, taken while nobody waits yet.
+        const reserving = tx<[{ id: number }]>`SELECT nextval('event_id_seq') AS id`.execute();
+        reserving.catch(() => {});
         const [before] = await tx<{ answer: string; request_hash: Uint8Array }[]>`SELECT answer, request_hash FROM booking_key WHERE person_id = ${actor.personId} AND key = ${key}`;
         if (before) {
           if (Buffer.compare(before.request_hash, hash) !== 0) throw new Problem(409, 'This idempotency key was used for another booking', [{ code: 'key.used', path: 'Idempotency-Key', number: shown(key), message: 'Send each booking under a key of its own; send the same key only with the very same booking.' }]);
           return { answer: before.answer, fresh: false };
         }
-        const { decision, happenedAt } = await decideIn(tx, kind, request);
+        const { decision, happenedAt, snapshot } = await decideIn(tx, kind, request);
         if (!decision.ok) throw refusal(decision.faults);
         const eventKind = kind.eventKind(request);
         const document = request.document.trim();
-        const { eventId, bookedAt, units, with: [marks] } = await writeRows(tx, { kind: eventKind, document, reference: request.reference?.trim() || null, happenedAt, bookedBy: actor.personId, reason: request.reason?.trim() || null }, decision.rows,
-          (id, ids) => Promise.all([readMarkRecords(tx, ids), kind.after?.(tx, id, decision.rows)]));
-        const body: BookedAnswer = { event: { id: eventId, kind: eventKind, document, bookedAt: bookedAt.toISOString() }, marks, ...(units.length > 0 ? { units } : {}) };
-        const answer = JSON.stringify(body);
-        await tx`INSERT INTO booking_key (person_id, key, request_hash, event_id, answer) VALUES (${actor.personId}, ${key}, ${hash}, ${eventId}, ${answer})`;
-        return { answer, fresh: true };
+        const known = decision.rows.newUnits.length > 0 ? null : answerMarks(snapshot, decision.rows);
+        const keep = (eventId: number, bookedAt: Date, marks: MarkRecord[], units: string[]): Promise<string> => keepAnswer(tx, actor, key, hash, { event: { id: eventId, kind: eventKind, document, bookedAt: bookedAt.toISOString() }, marks, ...(units.length > 0 ? { units } : {}) });
+        const [{ id: reserved }] = await reserving;
+        const { eventId, bookedAt, units, with: [marks, kept] } = await writeRows(tx, { kind: eventKind, document, reference: request.reference?.trim() || null, happenedAt, bookedBy: actor.personId, reason: request.reason?.trim() || null }, decision.rows, reserved,
+          // Where the answer is known it is kept while the movements are still being written.
+          (id, ids, booked) => Promise.all([known ?? readMarkRecords(tx, ids), known && booked.then((at) => keep(id, at, known, [])), kind.after?.(tx, id, decision.rows)]));
+        return { answer: kept ?? await keep(eventId, bookedAt, marks, units), fresh: true };
       }) as { answer: string; fresh: boolean };
     } catch (error) {
       const code = (error as { code?: string }).code ?? '';
@@ -85,6 +90,13 @@ export async function book<Request extends Circumstances>(sql: Sql, kind: Bookin
       await new Promise((go) => setTimeout(go, Math.random() * 15 * attempt));
     }
   }
+}
+
+/** Keeps the answer under the booking's key, and gives its text. */
+async function keepAnswer(tx: Tx, actor: Actor, key: string, hash: Buffer, body: BookedAnswer): Promise<string> {
+  const answer = JSON.stringify(body);
+  await tx`INSERT INTO booking_key (person_id, key, request_hash, event_id, answer) VALUES (${actor.personId}, ${key}, ${hash}, ${body.event.id}, ${answer})`.execute();
+  return answer;
 }
 
 /**
@@ -106,14 +118,14 @@ const rightFor = <Request extends { document: string }>(kind: BookingKind<Reques
 
 interface Verdict { faults: Fault[]; notes: Note[]; /** Numbers of the sheet that stand on somebody else's draft too, as `PRODUCT kind NUMBER`. */ drafts: { number: string; who: string }[] }
 
-async function decideIn<Request extends Circumstances>(tx: Tx, kind: BookingKind<Request>, request: Request, onlyLooking = false): Promise<{ decision: Decision; happenedAt: Date }> {
+async function decideIn<Request extends Circumstances>(tx: Tx, kind: BookingKind<Request>, request: Request, onlyLooking = false): Promise<{ decision: Decision; happenedAt: Date; snapshot: Snapshot }> {
   const happenedAt = request.at === undefined ? new Date() : new Date(request.at);
   const document = readNumber(request.document);
   const snapshot = await readSnapshot(tx, kind.wants(request), happenedAt, onlyLooking);
   const decision = kind.decide(snapshot, request);
-  if (document.ok) return { decision, happenedAt };
+  if (document.ok) return { decision, happenedAt, snapshot };
   const fault: Fault = { code: 'number.malformed', path: 'document', number: shown(request.document), message: `Document ${shown(request.document)} cannot be used: ${document.why}.` };
-  return { decision: { ok: false, faults: [fault, ...(decision.ok ? [] : decision.faults)], notes: decision.notes }, happenedAt };
+  return { decision: { ok: false, faults: [fault, ...(decision.ok ? [] : decision.faults)], notes: decision.notes }, happenedAt, snapshot };
 }
 
 export function refusal(faults: readonly Fault[]): Problem {

@@ -11,6 +11,7 @@ import { readVerdicts } from '../reading/verdicts.ts';
 import { billById } from '../catalogue/bills.ts';
 import { readOneDate, readPacked, readSales, readUnits } from './read-packed.ts';
 import type { Tx } from '../db/client.ts';
+import { idList } from '../db/id-list.ts';
 
 /** Numbers no mark can have are not asked for; the decision tells of them. */
 const askable = (text: string | undefined): text is string => text !== undefined && keyOfNumber(text) !== null;
@@ -197,7 +198,7 @@ async function findMarks(tx: Tx, products: ReadonlyMap<string, KnownProduct>, na
 async function readMarks(tx: Tx, ids: readonly number[]): Promise<KnownMark[]> {
   const rows = await tx<MarkRow[]>`
     SELECT ${tx.unsafe(MARK_COLUMNS)}
-    FROM mark m JOIN event e ON e.id = m.birth_event WHERE m.id = ANY(${ids as number[]})`;
+    FROM mark m JOIN event e ON e.id = m.birth_event WHERE m.id = ANY(${idList(ids)}::text::bigint[])`;
   return rows.map(asKnown);
 }
 
@@ -209,7 +210,7 @@ const asKnown = (row: MarkRow): KnownMark => ({
 async function readStock(tx: Tx, ids: readonly number[], lock: boolean): Promise<{ mark_id: number; place_id: number; quantity: string }[]> {
   if (ids.length === 0) return [];
   const rows = await tx<{ mark_id: number; place_id: number; quantity: string }[]>`
-    SELECT mark_id, place_id, quantity FROM stock WHERE mark_id = ANY(${ids as number[]}) ORDER BY mark_id, place_id ${lock ? tx`FOR UPDATE` : tx``}`;
+    SELECT mark_id, place_id, quantity FROM stock WHERE mark_id = ANY(${idList(ids)}::text::bigint[]) ORDER BY mark_id, place_id ${lock ? tx`FOR UPDATE` : tx``}`;
   return rows.filter((row) => Number(row.quantity) !== 0);
 }
 
@@ -285,7 +286,7 @@ async function readGone(tx: Tx, ids: readonly number[]): Promise<Map<number, Gon
 async function readPromised(tx: Tx, ids: readonly number[], at: Date): Promise<Map<number, { order: string; partner: string | null; quantity: Quantity }[]>> {
   const rows = await tx<{ mark: number; order: string; partner: string | null; quantity: string }[]>`
     SELECT r.mark_id AS mark, o.number AS order, t.name AS partner, r.quantity FROM reservation r JOIN trade_order o ON o.id = r.order_id LEFT JOIN partner t ON t.id = o.partner_id
-    WHERE r.mark_id = ANY(${ids as number[]}) AND o.closed_at IS NULL AND coalesce(r.until, 'infinity') >= ${at}::date`;
+    WHERE r.mark_id = ANY(${idList(ids)}::text::bigint[]) AND o.closed_at IS NULL AND coalesce(r.until, 'infinity') >= ${at}::date`;
   return new Map([...groupBy(rows, (row) => row.mark)].map(([mark, list]) => [mark, list.map(({ order, partner, quantity: amount }) => ({ order, partner, quantity: quantity(amount) }))]));
 }
 

@@ -1,5 +1,6 @@
 import { makeSscc } from '../../core/gs1/sscc.ts';
 import type { MovementRow, Rows, TransformationRow } from '../../core/ledger/booking.ts';
+import { idList } from '../db/id-list.ts';
 import type { Tx } from '../db/client.ts';
 
 export interface EventRow {
@@ -15,13 +16,16 @@ export interface EventRow {
  * Writes the rows of a decided booking: one statement per table, whatever the number of rows. No decisions here.
  * Numbers given on the way are an event of their own, of kind identify, just before.
  * All statements are sent one behind the other without waiting: the stock is locked meanwhile, and others wait for it.
- * @param alongside what else is asked in the same breath, once the event's id and the real ids of the marks it answers with are known
+ * @param reserved an id taken for the event beforehand; where the booking makes nothing that needs an id it costs no round trip of its own
+ * @param alongside what else is asked in the same breath, once the event's id, the real ids of the marks it answers with and, a little later, when it was booked are known
  * @returns the event's id, when it was booked, the SSCCs of new cartons and pallets, and what was asked alongside
  */
-export async function writeRows<T>(tx: Tx, event: EventRow, rows: Rows, alongside: (eventId: number, markIds: number[]) => Promise<T>): Promise<{ eventId: number; bookedAt: Date; units: string[]; with: T }> {
+export async function writeRows<T>(tx: Tx, event: EventRow, rows: Rows, reserved: number, alongside: (eventId: number, markIds: number[], bookedAt: Promise<Date>) => Promise<T>): Promise<{ eventId: number; bookedAt: Date; units: string[]; with: T }> {
   const identifies = rows.identified.movements.length > 0, scraps = rows.scrapped !== null;
-  const [ids] = await tx<{ event: number; before: number | null; after: number | null; marks: number[]; transformations: number[] }[]>`
-    SELECT CASE WHEN ${identifies} THEN nextval('event_id_seq') END AS before, nextval('event_id_seq') AS event, CASE WHEN ${scraps} THEN nextval('event_id_seq') END AS after,
+  const needsIds = identifies || scraps || rows.newMarks.length + rows.transformations.length > 0;
+  // Numbers given on the way come before the booking, and so do their ids.
+  const [ids] = !needsIds ? [{ event: reserved, before: null, after: null, marks: [], transformations: [] }] : await tx<{ event: number; before: number | null; after: number | null; marks: number[]; transformations: number[] }[]>`
+    SELECT CASE WHEN ${identifies} THEN nextval('event_id_seq') END AS before, CASE WHEN ${identifies} THEN nextval('event_id_seq') ELSE ${reserved}::bigint END AS event, CASE WHEN ${scraps} THEN nextval('event_id_seq') END AS after,
       ARRAY(SELECT nextval('mark_id_seq') FROM generate_series(1, ${rows.newMarks.length}::int)) AS marks,
       ARRAY(SELECT nextval('transformation_id_seq') FROM generate_series(1, ${rows.transformations.length + rows.identified.transformations.length}::int)) AS transformations`;
   const { event: eventId, before, after } = ids!;
@@ -81,7 +85,7 @@ export async function writeRows<T>(tx: Tx, event: EventRow, rows: Rows, alongsid
     sent.push(tx`INSERT INTO returned (event_id, mark_id, shipment_id, quantity)
       SELECT ${eventId}::bigint, m, s, sum(q) FROM unnest(${rows.returned.map((row) => real(row.mark))}::bigint[], ${rows.returned.map((row) => row.shipmentId)}::bigint[], ${rows.returned.map((row) => row.quantity.toFixed())}::numeric[]) AS t (m, s, q) GROUP BY m, s`.execute());
   }
-  const asked = alongside(eventId, rows.answer.map(real));
+  const asked = alongside(eventId, rows.answer.map(real), booked);
   await Promise.all([...sent, asked]);
   return { eventId, bookedAt: await booked, units: await units, with: await asked };
 }
@@ -132,6 +136,6 @@ async function writeMovements(tx: Tx, eventId: number, list: readonly MovementRo
   if (list.length === 0) return;
   const costed = list.some((row) => row.unitCost !== undefined);
   await tx`INSERT INTO movement (event_id, mark_id, place_id, quantity ${costed ? tx`, unit_cost` : tx``})
-    SELECT ${eventId}::bigint, * FROM unnest(${list.map((row) => real(row.mark))}::bigint[], ${list.map((row) => row.placeId)}::bigint[], ${list.map((row) => row.quantity.toFixed())}::numeric[]
+    SELECT ${eventId}::bigint, * FROM unnest(${idList(list.map((row) => real(row.mark)))}::text::bigint[], ${idList(list.map((row) => row.placeId))}::text::bigint[], ${`{${list.map((row) => row.quantity.toFixed()).join(',')}}`}::text::numeric[]
       ${costed ? tx`, ${list.map((row) => row.unitCost?.toFixed() ?? null)}::numeric[]` : tx``})`.execute();
 }

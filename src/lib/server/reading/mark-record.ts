@@ -2,6 +2,7 @@ import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
 import type { FactValues } from '../../core/marking/facts.ts';
 import { formatQuantity, quantity } from '../../core/quantity/quantity.ts';
 import type { Db } from '../db/client.ts';
+import { idList } from '../db/id-list.ts';
 
 /** One lot, serial or bulk mark as the API and the screens show it. Quantities are decimal strings. */
 export interface MarkRecord {
@@ -50,7 +51,7 @@ export async function readMarkRecords(db: Db, ids: readonly number[]): Promise<M
   const rows = await db<MarkRecordRow[]>`
     SELECT ${recordColumns(db)},
       coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0) AS on_hand
-    FROM unnest(${ids as number[]}::bigint[]) WITH ORDINALITY AS w (id, at)
+    FROM unnest(${idList(ids)}::text::bigint[]) WITH ORDINALITY AS w (id, at)
     JOIN mark m ON m.id = w.id JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id ORDER BY w.at`;
   return rows.map(asMarkRecord);
 }

@@ -5,6 +5,7 @@ import type { PackedCut } from '../../core/genealogy/packed/packed-walk.ts';
 import type { TraceFindings } from '../../core/genealogy/trace.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Sql, Tx } from '../db/client.ts';
+import { idList } from '../db/id-list.ts';
 import type { TraceEngine } from '../trace-engine/engine.ts';
 import type { WalkedMarks } from '../trace-engine/messages.ts';
 import { asMarkRecord, type MarkRecord, type MarkRecordRow } from './mark-record.ts';
@@ -122,16 +123,15 @@ type TracedMarkRow = Omit<MarkRecordRow, 'on_hand'>;
 
 /** The marks' own data, state as it was at an instant where one is given. */
 async function readMarks(tx: Tx, ids: Uint32Array, until: Date | undefined): Promise<TracedMarkRow[]> {
-  const list = `{${ids.join(',')}}`;
   return [...await tx<TracedMarkRow[]>`
     SELECT m.id, p.code AS product, m.kind, m.number, l.number AS lot, m.supplier_number, m.expires_on,
       ${until ? tx`coalesce((SELECT c.old_value FROM mark_change c JOIN event e ON e.id = c.event_id WHERE c.mark_id = m.id AND c.field = 'state' AND e.happened_at > ${until} ORDER BY c.id LIMIT 1), m.state) AS state` : tx`m.state`}
-    FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE m.id = ANY(${list}::text::bigint[])`];
+    FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE m.id = ANY(${idList(ids)}::text::bigint[])`];
 }
 
 async function readEvents(tx: Tx, ids: ArrayLike<number>): Promise<Map<number, EventRow>> {
   if (ids.length === 0) return new Map();
-  const rows = await tx<(Omit<EventRow, 'at'> & { at: Date })[]>`SELECT e.id, e.kind, e.document, t.code AS partner, e.happened_at AS at FROM event e LEFT JOIN partner t ON t.id = e.partner_id WHERE e.id = ANY(${`{${Array.from(ids).join(',')}}`}::text::bigint[])`;
+  const rows = await tx<(Omit<EventRow, 'at'> & { at: Date })[]>`SELECT e.id, e.kind, e.document, t.code AS partner, e.happened_at AS at FROM event e LEFT JOIN partner t ON t.id = e.partner_id WHERE e.id = ANY(${idList(ids)}::text::bigint[])`;
   return new Map(rows.map((row) => [row.id, { ...row, at: row.at.toISOString() }]));
 }
 
