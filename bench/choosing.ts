@@ -26,7 +26,7 @@ export async function proposeMany({ app, owner, world }: Bench): Promise<Measure
       let picked = 0;
       codes.forEach((code, at) => {
         const lines = Array.from({ length: LINES / PRODUCTS }, (_, line) => ({ line: at * 100 + line, wanted: String(30 + line) }));
-        const here: Offered[] = offers.get(code)!.map((offer) => ({ ...offer, verdict: null }));
+        const here: Offered[] = offers.get(code)!;
         for (const line of propose(lines, here, 'first expired', NO_WISHES, DAY).lines) picked += line.picks.length;
       });
       if (picked < LINES) throw new Error('The proposal is not what it should be.');

@@ -1,6 +1,7 @@
 import { daysBetween } from '../calendar/day.ts';
 import { formatQuantity, quantity, ZERO, type Quantity } from '../quantity/quantity.ts';
 import { soonestFirst } from './fefo.ts';
+import { LazyOrder } from './lazy-order.ts';
 
 /** How lots are chosen: what expires soonest, what came in first, or as few lots as will do. */
 export const CHOICE_RULES = ['first expired', 'first in', 'fewest lots'] as const;
@@ -64,30 +65,30 @@ function freeOf(offered: Offered): Quantity {
  * Time grows with lots and lines together, not with their product: whole orders of thousands of lines propose in one go.
  */
 export function propose(lines: readonly WantedLine[], offers: readonly Offered[], rule: ChoiceRule, wishes: Wishes, day: string): OrderProposal {
-  const why = new Map<number, Reason>();
-  // What is free is worked out for the few that are drawn on, not for a hundred thousand that are only looked at.
+  // Why each may not go, by its place among the offers: a hundred thousand that are only looked at need no look-ups.
+  const unfitFor: (Reason | null)[] = new Array<Reason | null>(offers.length);
+  let noneIsEnough = false;
+  // What is free is worked out for the few that are drawn on.
   const drawn = new Map<number, Quantity>();
-  const free = { get: (id: number): Quantity => drawn.get(id) ?? freeOf(offerOf.get(id)!), set: (id: number, left: Quantity) => drawn.set(id, left) };
-  const offerOf = new Map(offers.map((offered) => [offered.id, offered]));
+  const free = { get: (offered: Offered): Quantity => drawn.get(offered.id) ?? freeOf(offered), set: (offered: Offered, left: Quantity) => drawn.set(offered.id, left) };
   const fit: Offered[] = [];
-  for (const offered of offers) {
-    const reason = unfit(offered, wishes, day);
-    if (reason) why.set(offered.id, reason);
-    else if (offered.promised !== '0' && freeOf(offered).lte(0)) why.set(offered.id, 'promised');
-    else { why.set(offered.id, 'not needed'); fit.push(offered); }
+  for (let place = 0; place < offers.length; place++) {
+    const offered = offers[place]!;
+    const reason = unfit(offered, wishes, day) ?? (offered.promised !== '0' && freeOf(offered).lte(0) ? 'promised' : null);
+    unfitFor[place] = reason;
+    if (!reason) fit.push(offered);
   }
-  fit.sort(ORDER[rule]);
+  const order = new LazyOrder(fit, ORDER[rule]);
   const byNumber = lines.some((line) => line.named !== undefined) ? new Map(fit.map((offered) => [offered.number.toUpperCase(), offered])) : new Map<string, Offered>();
   let first = 0;       // all before it are used up
   const proposed = lines.map((line): ProposedLine => {
     const picks: ProposedLine['picks'] = [];
     let open = quantity(line.wanted);
     const take = (offered: Offered, most: Quantity): void => {
-      const there = free.get(offered.id);
+      const there = free.get(offered);
       const part = there.lt(most) ? there : most;
       if (part.lte(0)) return;
-      free.set(offered.id, there.minus(part));
-      why.set(offered.id, 'taken');
+      free.set(offered, there.minus(part));
       picks.push({ id: offered.id, number: offered.number, quantity: formatQuantity(part) });
       open = open.minus(part);
     };
@@ -95,23 +96,23 @@ export function propose(lines: readonly WantedLine[], offers: readonly Offered[]
       const named = byNumber.get(line.named.trim().toUpperCase());
       if (named) take(named, open);
     } else if (wishes.oneLot) {
-      const whole = fit.find((offered) => free.get(offered.id).gte(open));
+      const whole = order.all().find((offered) => free.get(offered).gte(open));
       if (whole) take(whole, open);
-      else for (const offered of fit) if (why.get(offered.id) === 'not needed') why.set(offered.id, 'not enough for one lot');
+      else noneIsEnough = true;
     } else if (rule === 'fewest lots') {
       // The largest first takes the fewest; the last of them is the one that fits closest, the soonest to expire among those alike.
-      const bySize = fit.filter((offered) => free.get(offered.id).gt(0)).sort((a, b) => free.get(b.id).cmp(free.get(a.id)));
+      const bySize = order.all().filter((offered) => free.get(offered).gt(0)).sort((a, b) => free.get(b).cmp(free.get(a)));
       for (const offered of bySize) {
         if (open.lte(0)) break;
-        const enough = bySize.filter((other) => free.get(other.id).gte(open));
+        const enough = bySize.filter((other) => free.get(other).gte(open));
         const last = enough.at(-1);
-        take(last ? enough.filter((other) => free.get(other.id).eq(free.get(last.id))).sort(ORDER[rule])[0]! : offered, open);
+        take(last ? enough.filter((other) => free.get(other).eq(free.get(last))).sort(ORDER[rule])[0]! : offered, open);
       }
     } else {
-      while (first < fit.length && free.get(fit[first]!.id).lte(0)) first++;
-      for (let at = first; at < fit.length && open.gt(0); at++) take(fit[at]!, open);
+      while (first < order.length && free.get(order.at(first)!).lte(0)) first++;
+      for (let at = first; at < order.length && open.gt(0); at++) take(order.at(at)!, open);
     }
     return { line: line.line, picks, short: formatQuantity(open.gt(0) ? open : ZERO) };
   });
-  return { lines: proposed, considered: offers.map((offered) => ({ id: offered.id, free: offered.promised === '0' && !drawn.has(offered.id) ? offered.onHand : formatQuantity(free.get(offered.id)), why: why.get(offered.id)! })) };
+  return { lines: proposed, considered: offers.map((offered, place) => ({ id: offered.id, free: offered.promised === '0' && !drawn.has(offered.id) ? offered.onHand : formatQuantity(free.get(offered)), why: unfitFor[place] ?? (drawn.has(offered.id) ? 'taken' : noneIsEnough ? 'not enough for one lot' : 'not needed') })) };
 }

@@ -15,23 +15,35 @@ export interface ProposalAnswer { rule: ChoiceRule; wishes: Record<string, Wishe
 
 interface OfferRow { id: number; product: string; kind: Choice['kind']; number: string; lot: string | null; state: Offered['state']; expires: string | null; since: string; onHand: string; life: number | null; promised: string; place: string }
 
-/** Everything of these products that lies anywhere, with what of it is promised to other orders. */
-export async function readOffers(db: Db, products: readonly string[], orderId: number | null, day: string): Promise<OfferRow[]> {
-  const rows = await db<OfferRow[]>`
-    SELECT m.id, p.code AS product, m.kind, coalesce(m.number, p.code) AS number, l.number AS lot, CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state, coalesce(m.expires_on, l.expires_on) AS expires,
-      e.happened_at::date AS since, s.quantity AS "onHand", c.code AS place, p.shelf_life_days AS life, coalesce(r.promised, 0) AS promised
-    FROM product p JOIN mark m ON m.product_id = p.id JOIN stock s ON s.mark_id = m.id AND s.quantity > 0 JOIN place c ON c.id = s.place_id JOIN event e ON e.id = m.birth_event LEFT JOIN mark l ON l.id = m.lot_id
-      LEFT JOIN (SELECT r.mark_id, sum(r.quantity) AS promised
-        FROM reservation r JOIN trade_order o ON o.id = r.order_id WHERE o.closed_at IS NULL AND coalesce(r.until, 'infinity') >= ${day} AND r.order_id IS DISTINCT FROM ${orderId} GROUP BY r.mark_id) r ON r.mark_id = m.id
-    WHERE upper(p.code) = ANY(${products.map(numberKey)})`;
+/** Everything of these products that lies anywhere, with what of it is promised to other orders; verdicts are still to be given. */
+export async function readOffers(db: Db, products: readonly string[], orderId: number | null, day: string): Promise<(OfferRow & { verdict: Offered['verdict'] })[]> {
+  const codes = products.map(numberKey);
+  // What a product says of all its lots, and the few promises, are read beside: a hundred thousand rows need not repeat them.
+  const [rows, ofProducts, promises] = await Promise.all([
+    db<{ id: number; product: number; kind: Choice['kind']; number: string | null; lot: string | null; state: Offered['state']; expires: string | null; since: string; onHand: string; place: string }[]>`
+      SELECT m.id, m.product_id AS product, m.kind, m.number, l.number AS lot, CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state, coalesce(m.expires_on, l.expires_on) AS expires,
+        e.happened_at::date AS since, s.quantity AS "onHand", c.code AS place
+      FROM mark m JOIN stock s ON s.mark_id = m.id AND s.quantity > 0 JOIN place c ON c.id = s.place_id JOIN event e ON e.id = m.birth_event LEFT JOIN mark l ON l.id = m.lot_id
+      WHERE m.product_id = ANY(ARRAY(SELECT id FROM product WHERE upper(code) = ANY(${codes})))`,
+    db<{ id: number; code: string; life: number | null }[]>`SELECT id, code, shelf_life_days AS life FROM product WHERE upper(code) = ANY(${codes})`,
+    db<{ mark: number; promised: string }[]>`
+      SELECT r.mark_id AS mark, sum(r.quantity) AS promised FROM reservation r JOIN trade_order o ON o.id = r.order_id JOIN mark m ON m.id = r.mark_id
+      WHERE m.product_id = ANY(ARRAY(SELECT id FROM product WHERE upper(code) = ANY(${codes}))) AND o.closed_at IS NULL AND coalesce(r.until, 'infinity') >= ${day} AND r.order_id IS DISTINCT FROM ${orderId} GROUP BY r.mark_id`
+  ]);
+  const productOf = new Map(ofProducts.map((row) => [row.id, row])), promisedOf = new Map(promises.map((row) => [row.mark, trimZeros(row.promised)]));
   // One row for each place it lies at: put together here, as nearly all lie at one.
-  const offers = new Map<number, OfferRow>();
+  const offers = new Map<number, OfferRow & { verdict: Offered['verdict'] }>();
   for (const row of rows) {
-    row.onHand = trimZeros(row.onHand);
-    row.promised = trimZeros(row.promised);
-    const before = offers.get(row.id);
-    if (!before) { offers.set(row.id, row); continue; }
-    before.onHand = totalOf([before.onHand, row.onHand]);
+    const before = offers.get(row.id), onHand = trimZeros(row.onHand);
+    if (!before) {
+      const product = productOf.get(row.product)!;
+      offers.set(row.id, {
+        id: row.id, product: product.code, kind: row.kind, number: row.number ?? product.code, lot: row.lot, state: row.state, expires: row.expires, since: row.since, onHand, place: row.place, life: product.life,
+        promised: promisedOf.size === 0 ? '0' : (promisedOf.get(row.id) ?? '0'), verdict: null
+      });
+      continue;
+    }
+    before.onHand = totalOf([before.onHand, onHand]);
     if (row.place < before.place) before.place = row.place;
   }
   return [...offers.values()];
@@ -65,7 +77,8 @@ export async function readProposal(db: Db, number: string, rule: ChoiceRule, nam
   const byProduct = groupBy(offers, (offer) => offer.product), promisedOf = groupBy(promises, (promise) => promise.mark);
   const answers = products.map((code) => {
     const lines: WantedLine[] = order.lines.filter((line) => line.product === code && line.left !== '0').map((line) => ({ line: line.line, wanted: line.left, ...(named[line.line] ? { named: named[line.line]! } : {}) }));
-    const here: Offered[] = (byProduct.get(code) ?? []).map((offer) => ({ ...offer, verdict: verdicts.get(offer.id)?.verdict ?? null }));
+    const judged = byProduct.get(code) ?? [];
+    const here: Offered[] = verdicts.size === 0 ? judged : judged.map((offer) => ({ ...offer, verdict: verdicts.get(offer.id)?.verdict ?? null }));
     return { code, ...propose(lines, here, rule, wishes.get(code)!, day) };
   });
   const offerOf = new Map(offers.map((offer) => [offer.id, offer]));
