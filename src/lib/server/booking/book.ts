@@ -62,10 +62,9 @@ export async function book<Request extends Circumstances>(sql: Sql, kind: Bookin
         // A booking's statements are the same every time: planned once and not anew for its values, a third of a millisecond each, while others wait for its locks.
         const planning = tx`SET LOCAL plan_cache_mode = force_generic_plan`.execute();
         planning.catch(() => {});
-        await tx`SELECT pg_advisory_xact_lock(hashtextextended(${`${actor.personId} ${key}`}, 0))`;
-        // An id for the event, taken while nobody waits yet.
-        const reserving = tx<[{ id: number }]>`SELECT nextval('event_id_seq') AS id`.execute();
-        reserving.catch(() => {});
+        // Sent in one breath and worked off in this order: the key is looked up when its lock is held. An id for the event is taken while nobody waits yet.
+        const locking = tx`SELECT pg_advisory_xact_lock(hashtextextended(${`${actor.personId} ${key}`}, 0))`.execute(), reserving = tx<[{ id: number }]>`SELECT nextval('event_id_seq') AS id`.execute();
+        for (const sent of [locking, reserving]) sent.catch(() => {});
         const [before] = await tx<{ answer: string; request_hash: Uint8Array }[]>`SELECT answer, request_hash FROM booking_key WHERE person_id = ${actor.personId} AND key = ${key}`;
         if (before) {
           if (Buffer.compare(before.request_hash, hash) !== 0) throw new Problem(409, 'This idempotency key was used for another booking', [{ code: 'key.used', path: 'Idempotency-Key', number: shown(key), message: 'Send each booking under a key of its own; send the same key only with the very same booking.' }]);

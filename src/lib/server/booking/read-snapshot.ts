@@ -123,6 +123,7 @@ async function readProducts(tx: Tx, codes: readonly string[]): Promise<Map<strin
 }
 
 async function readPlaces(tx: Tx, codes: readonly string[], ids: readonly number[]): Promise<Map<string, KnownPlace>> {
+  if (codes.length === 0 && ids.length === 0) return new Map();
   const rows = await tx<KnownPlace[]>`
     SELECT p.id, p.code, p.name, s.name AS site, s.zone FROM place p JOIN site s ON s.id = p.site_id
     WHERE upper(p.code) = ANY(${distinct(codes)}) OR p.id = ANY(${ids as number[]}) ORDER BY p.id`;
