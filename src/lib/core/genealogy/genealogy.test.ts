@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { DirectedGraph } from 'graphology';
+import { Matrix, solve } from 'ml-matrix';
 import { bfsFromNode } from 'graphology-traversal';
 import { describe, expect, it } from 'vitest';
 import { formatQuantity, quantity, total, ZERO } from '../quantity/quantity.ts';
@@ -78,6 +79,26 @@ describe('content', () => {
     const of = (graph: Graph) => { const content = contentOf(graph, new Map([[1, quantity(10)]]), () => quantity(10), (mark) => (mark === 2 ? 'kg' : 'each')); return [2, 3].map((mark) => formatQuantity(content.get(mark)!)); };
     expect(of(made(['0.9', '0.1']))).toEqual(['9', '1']);
     expect(of(made([null, null]))).toEqual(['5', '5']);
+  });
+
+  // Outside judge: the same balance of every mark as a system of linear equations, solved by ml-matrix (LU decomposition, in floating point).
+  it('is what a linear solve finds, on graphs with loops (property)', () => {
+    fc.assert(fc.property(anyGraph, fc.nat(), ({ marks, graph }, pick) => {
+      const root = (pick % marks) + 1, whole = 12;
+      const reached = new Set(walk(graph, [root], 'downstream').keys());
+      const within: Graph = {
+        transformations: graph.transformations.map((tie) => ({ ...tie, inputs: tie.inputs.filter((row) => reached.has(row.mark)), outputs: tie.outputs.filter((row) => reached.has(row.mark)) })).filter((tie) => tie.inputs.length > 0 && tie.outputs.length > 0),
+        members: graph.members.filter((row) => reached.has(row.lot)), fittings: graph.fittings.filter((row) => reached.has(row.component))
+      };
+      const ties = [...within.transformations, ...within.members.map((row) => ({ inputs: [{ mark: row.lot }], outputs: [{ mark: row.serial }] })), ...within.fittings.map((row) => ({ inputs: [{ mark: row.component }], outputs: [{ mark: row.host }] }))];
+      // content(o) − Σ content(i) · used / total / outputs = 0 for every mark but the root; the root keeps what it has.
+      const a = Matrix.eye(marks, marks), b = Matrix.zeros(marks, 1);
+      b.set(root - 1, 0, whole);
+      for (const tie of ties) for (const output of tie.outputs) if (output.mark !== root) for (const input of tie.inputs) a.set(output.mark - 1, input.mark - 1, a.get(output.mark - 1, input.mark - 1) - 1 / whole / tie.outputs.length);
+      const solved = solve(a, b);
+      const content = contentOf(within, new Map([[root, quantity(whole)]]), () => quantity(whole), () => 'each');
+      for (let mark = 1; mark <= marks; mark++) expect(Number(content.get(mark) ?? 0)).toBeCloseTo(solved.get(mark - 1, 0), 9);
+    }), { numRuns: 500 });
   });
 
   it('ends and is conserved where lots loop through rework', () => {
