@@ -145,7 +145,7 @@ describe('the findings', () => {
       direction: 'downstream', roots: [1], rootUsed: new Map([[1, '4']]),
       marks: [{ id: 1, kind: 'lot', unit: 'kg' }, { id: 2, kind: 'serial', unit: 'each' }],
       graph: { members: [], fittings: [], transformations: [{ id: 1, event: 2, inputs: [{ mark: 1, quantity: '4' }], outputs: [{ mark: 2, quantity: '1', share: null }] }] },
-      events: [{ id: 3, kind: 'ship', document: 'S', partner: 'CUS', at: '2026-03-01T00:00:00Z' }, { id: 1, kind: 'receive', document: 'R', partner: 'SUP', at: '2026-01-01T00:00:00Z' }, { id: 2, kind: 'build', document: 'B', partner: null, at: '2026-02-01T00:00:00Z' }, { id: 4, kind: 'hold', document: 'H', partner: null, at: '2026-02-02T00:00:00Z' }],
+      events: [{ id: 3, kind: 'ship', document: 'S', partner: 'CUS', at: '2026-03-01T00:00:00Z', by: 'Somebody' }, { id: 1, kind: 'receive', document: 'R', partner: 'SUP', at: '2026-01-01T00:00:00Z', by: 'Somebody' }, { id: 2, kind: 'build', document: 'B', partner: null, at: '2026-02-01T00:00:00Z', by: 'Somebody' }, { id: 4, kind: 'hold', document: 'H', partner: null, at: '2026-02-02T00:00:00Z', by: 'Somebody' }],
       movements: [{ event: 1, mark: 1, place: 'D', quantity: '10' }, { event: 2, mark: 1, place: 'D', quantity: '-4' }, { event: 2, mark: 2, place: 'D', quantity: '1' }, { event: 3, mark: 2, place: 'D', quantity: '-1' }],
       changes: [{ event: 4, mark: 1 }], stock: [{ mark: 1, place: 'D', quantity: '6' }]
     };

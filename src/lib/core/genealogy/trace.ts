@@ -9,7 +9,7 @@ import { walk } from './walk.ts';
 export interface TracedMark { id: number; kind: MarkKind; unit: string }
 export interface TracedMovement { event: number; mark: number; place: string; quantity: string }
 /** `at` is an instant in ISO form. */
-export interface TracedEvent { id: number; kind: string; document: string; partner: string | null; at: string; /** The kind a reversal took back. */ undoes?: string | null }
+export interface TracedEvent { id: number; kind: string; document: string; partner: string | null; at: string; /** Who booked it. */ by: string; /** The kind a reversal took back. */ undoes?: string | null }
 
 /** Everything read from the ledger around the roots. */
 export interface TraceMaterial {

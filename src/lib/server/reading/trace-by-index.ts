@@ -11,7 +11,7 @@ import type { WalkedMarks } from '../trace-engine/messages.ts';
 import { asMarkRecord, type MarkRecord, type MarkRecordRow } from './mark-record.ts';
 import type { TraceCut, TraceDrawing, TraceFigures } from './trace.ts';
 
-interface EventRow { id: number; kind: string; document: string; partner: string | null; at: string }
+interface EventRow { id: number; kind: string; document: string; partner: string | null; at: string; by: string }
 
 /** One snapshot for the index and for what is read beside it. */
 const inSnapshot = <T>(sql: Sql, work: (tx: Tx) => Promise<T>): Promise<T> => sql.begin('ISOLATION LEVEL REPEATABLE READ READ ONLY', work) as Promise<T>;
@@ -37,7 +37,7 @@ export async function figuresByIndex(sql: Sql, engine: TraceEngine, roots: reado
     const { walked, figures } = await (await engine.ask(tx, { about: 'trace', roots: [...roots], direction, cut: within, want: 'figures' })).reply;
     if (walked.roots === 0) return null;
     const events = await readEvents(tx, eventsOfEnds(figures!));
-    return { roots: walked.roots, marks: walked.marks, levels: levelsOf(walked), content: figures!.content, contents: figures!.contents, ends: endsOf(engine, figures!, events), balances: figures!.balances };
+    return { roots: walked.roots, marks: walked.marks, levels: levelsOf(walked), product: walked.products, content: figures!.content, contents: figures!.contents, ends: endsOf(engine, figures!, events), balances: figures!.balances };
   });
 }
 
@@ -131,7 +131,7 @@ async function readMarks(tx: Tx, ids: Uint32Array, until: Date | undefined): Pro
 
 async function readEvents(tx: Tx, ids: ArrayLike<number>): Promise<Map<number, EventRow>> {
   if (ids.length === 0) return new Map();
-  const rows = await tx<(Omit<EventRow, 'at'> & { at: Date })[]>`SELECT e.id, e.kind, e.document, t.code AS partner, e.happened_at AS at FROM event e LEFT JOIN partner t ON t.id = e.partner_id WHERE e.id = ANY(${idList(ids)}::text::bigint[])`;
+  const rows = await tx<(Omit<EventRow, 'at'> & { at: Date })[]>`SELECT e.id, e.kind, e.document, t.code AS partner, e.happened_at AS at, w.name AS by FROM event e JOIN person w ON w.id = e.booked_by LEFT JOIN partner t ON t.id = e.partner_id WHERE e.id = ANY(${idList(ids)}::text::bigint[])`;
   return new Map(rows.map((row) => [row.id, { ...row, at: row.at.toISOString() }]));
 }
 

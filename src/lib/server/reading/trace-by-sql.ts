@@ -94,8 +94,8 @@ async function readMaterial(tx: Tx, wanted: readonly number[], direction: Direct
     tx<{ event: number; mark: number; place: string; quantity: string }[]>`
       SELECT v.event_id AS event, v.mark_id AS mark, p.code AS place, v.quantity FROM movement v JOIN place p ON p.id = v.place_id ${until ? tx`JOIN event e ON e.id = v.event_id` : tx``} WHERE v.mark_id = ANY(${ids}) ${by(tx`e.happened_at`)} ORDER BY v.id`,
     tx<{ event: number; mark: number }[]>`SELECT DISTINCT c.event_id AS event, c.mark_id AS mark FROM mark_change c ${until ? tx`JOIN event e ON e.id = c.event_id` : tx``} WHERE c.mark_id = ANY(${ids}) ${by(tx`e.happened_at`)}`,
-    tx<{ id: number; kind: string; document: string; partner: string | null; at: Date; undoes: string | null }[]>`
-      SELECT e.id, e.kind, e.document, t.code AS partner, e.happened_at AS at, (SELECT u.kind FROM event u WHERE u.id = e.reverses_id) AS undoes FROM event e LEFT JOIN partner t ON t.id = e.partner_id
+    tx<{ id: number; kind: string; document: string; partner: string | null; at: Date; by: string; undoes: string | null }[]>`
+      SELECT e.id, e.kind, e.document, t.code AS partner, e.happened_at AS at, w.name AS by, (SELECT u.kind FROM event u WHERE u.id = e.reverses_id) AS undoes FROM event e JOIN person w ON w.id = e.booked_by LEFT JOIN partner t ON t.id = e.partner_id
       WHERE e.id IN (SELECT event_id FROM movement WHERE mark_id = ANY(${ids}) UNION SELECT event_id FROM mark_change WHERE mark_id = ANY(${ids})) ${by(tx`e.happened_at`)}`,
     until ? tx<{ mark: number; place: string; quantity: string }[]>`
       SELECT v.mark_id AS mark, p.code AS place, sum(v.quantity) AS quantity FROM movement v JOIN event e ON e.id = v.event_id JOIN place p ON p.id = v.place_id WHERE v.mark_id = ANY(${ids}) AND e.happened_at <= ${until} GROUP BY v.mark_id, p.code HAVING sum(v.quantity) > 0 ORDER BY v.mark_id, p.code`

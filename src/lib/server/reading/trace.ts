@@ -29,6 +29,8 @@ export interface TraceDrawing extends Omit<TraceAnswer, 'links'> { graph: Graph 
 /** The figures of a trace without the marks' own data: ids in the order of the walk, roots first, `levels` and `content` beside them. */
 export interface TraceFigures {
   roots: number; marks: ArrayLike<number>; levels: ArrayLike<number>;
+  /** Product of each mark, by id. */
+  product: ArrayLike<number>;
   /** Content of each mark as a place in `contents`; null upstream, and where products are left out. */
   content: ArrayLike<number> | null; contents: readonly string[];
   ends: TraceFindings['ends']; balances: TraceFindings['balances'];
@@ -47,9 +49,24 @@ export const traceMark = (sql: Sql, root: number, direction: Direction, cut: Tra
 
 /** The figures alone: what a coordinator on the telephone asks for first. */
 export const traceFigures = (sql: Sql, roots: readonly number[], direction: Direction, cut: TraceCut = {}): Promise<TraceFigures | null> =>
-  byIndexOr(sql, (engine) => figuresByIndex(sql, engine, roots, direction, cut), async () => figuresOf(await traceBySql(sql, roots, direction, cut)));
+  byIndexOr(sql, (engine) => figuresByIndex(sql, engine, roots, direction, cut), async () => figuresOf(sql, await traceBySql(sql, roots, direction, cut)));
 
-/** The marks a trace reaches, roots first, and how many transformations it goes through. */
+/**
+ * A trace for a screen: drawn where it has at most so many marks, its figures alone where it has more.
+ * @returns null where none of the marks is there
+ */
+export const traceForScreen = (sql: Sql, roots: readonly number[], direction: Direction, cut: TraceCut, most: number): Promise<{ drawn: TraceDrawing } | { large: TraceFigures } | null> =>
+  byIndexOr(sql, async (engine) => {
+    const large = await figuresByIndex(sql, engine, roots, direction, cut);
+    if (!large || large.marks.length > most) return large && { large };
+    const drawn = await drawByIndex(sql, engine, roots, direction, cut);
+    return drawn && { drawn };
+  }, async () => {
+    const drawn = await traceBySql(sql, roots, direction, cut);
+    return drawn && (drawn.marks.length > most ? { large: (await figuresOf(sql, drawn))! } : { drawn });
+  });
+
+/** The marks a trace reaches, roots first. */
 export const reachedMarks = (sql: Sql, roots: readonly number[], direction: Direction): Promise<number[]> =>
   byIndexOr(sql, (engine) => marksByIndex(sql, engine, roots, direction), async () => (await reach(sql, roots, direction)).marks);
 
@@ -76,12 +93,13 @@ async function byIndexOr<T>(sql: Sql, byIndex: (engine: NonNullable<ReturnType<t
   }
 }
 
-function figuresOf(trace: TraceDrawing | null): TraceFigures | null {
+async function figuresOf(sql: Sql, trace: TraceDrawing | null): Promise<TraceFigures | null> {
   if (!trace) return null;
+  const products = new Map((await sql<{ id: number; code: string }[]>`SELECT id, code FROM product`).map((row) => [row.code, row.id]));
   const { marks, ends, balances, roots } = trace;
   const contents = [...new Set(marks.map((mark) => mark.content ?? '0'))], placeOf = new Map(contents.map((text, place) => [text, place]));
   return {
-    roots: roots.length, marks: marks.map((mark) => mark.id), levels: marks.map((mark) => mark.level), ends, balances,
+    roots: roots.length, marks: marks.map((mark) => mark.id), product: marks.map((mark) => products.get(mark.product)!), levels: marks.map((mark) => mark.level), ends, balances,
     content: marks.some((mark) => mark.content !== undefined) ? marks.map((mark) => placeOf.get(mark.content ?? '0')!) : null, contents
   };
 }

@@ -15,7 +15,7 @@ export interface SourcesQuestion { about: 'sources'; troubled: number[]; populat
 export type Question = TraceQuestion | SourcesQuestion;
 
 /** Marks in the order of the walk, roots first, with where each level begins. */
-export interface WalkedMarks { roots: number; marks: Uint32Array; levelStarts: number[]; /** Transformations gone through. */ transformations: number }
+export interface WalkedMarks { roots: number; marks: Uint32Array; levelStarts: number[]; /** Product id of each mark. */ products: Uint32Array }
 /** Parts of an answer that are JSON text already: links; and the lines of each event, from `start`. */
 export interface JsonParts { links: Uint8Array; lines: Uint8Array; start: Uint32Array; events: Uint32Array }
 export interface TraceReply { walked: WalkedMarks; figures: PackedFigures | null; graph: PackedGraph | null; lines: PackedLines | null }

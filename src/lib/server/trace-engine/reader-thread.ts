@@ -32,7 +32,7 @@ function trace(id: number, { roots, direction, cut, want }: TraceQuestion, open:
   const reached = open.walk(roots, direction, cut);
   const { marks, levelStarts } = reached;
   const rootCount = levelStarts[1] ?? 0;
-  const walked = { roots: rootCount, marks: marks.data.slice(0, marks.length), levelStarts: [...levelStarts], transformations: reached.nodes.length };
+  const walked = { roots: rootCount, marks: marks.data.slice(0, marks.length), levelStarts: [...levelStarts], products: Uint32Array.from({ length: marks.length }, (_, place) => open.ledger.productOf(marks.data[place]!)) };
   const figures = want === 'marks' ? null : packedFigures(open, reached, rootCount, direction, cut, unitNumber);
   const graph = want === 'drawing' ? packedGraph(open.ledger, reached) : null;
   const lines = want === 'drawing' ? packedLines(open.ledger, reached, cut) : null;

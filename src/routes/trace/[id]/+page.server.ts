@@ -4,12 +4,15 @@ import { mayDo } from '$lib/core/access/rights';
 import { db } from '$lib/server/db/client';
 import { readOutside } from '$lib/server/epcis/outside';
 import { readNames } from '$lib/server/reading/catalogue';
-import { traceMarks } from '$lib/server/reading/trace';
+import { summarise } from '$lib/core/genealogy/large-trace';
+import { traceForScreen, type TraceFigures } from '$lib/server/reading/trace';
 import { readCut } from '$lib/server/reading/trace-cut';
 import { readSet } from '$lib/server/reading/trace-roots';
 import { rowId } from '$lib/server/row-id';
 
 const VIEWS = ['river', 'outline', 'table'] as const;
+/** Most marks that are drawn one by one; of more a screen shows what they come to. */
+const MOST_DRAWN = 20_000;
 
 /** One mark by its id, or a kept set of them as `s12`. */
 export const load: PageServerLoad = async ({ params, url, locals }) => {
@@ -18,9 +21,22 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   const set = setId === null ? null : await readSet(db(), setId);
   const id = setId === null ? rowId(params.id) : null;
   const cut = readCut(url);
-  const trace = set ? await traceMarks(db(), set.marks, direction, cut) : id !== null ? await traceMarks(db(), [id], direction, cut) : null;
-  if (!trace) error(404, 'There is no such mark. Scan its number above.');
+  const roots = set?.marks ?? (id !== null ? [id] : []);
+  const found = roots.length > 0 ? await traceForScreen(db(), roots, direction, cut, MOST_DRAWN) : null;
+  if (!found) error(404, 'There is no such mark. Scan its number above.');
   const view = VIEWS.find((one) => one === url.searchParams.get('view')) ?? 'river';
-  const outside = await readOutside(db(), trace.marks.map((mark) => mark.id), direction);
-  return { trace, outside, view, setTitle: set?.title ?? null, at: params.id, until: cut.until?.toISOString() ?? null, without: { products: [...(cut.withoutProducts ?? [])], kinds: [...(cut.withoutKinds ?? [])] }, mayRecall: mayDo(locals.actor!.roles, 'recall'), ...(await readNames(db())) };
+  const trace = 'drawn' in found ? found.drawn : null;
+  const outside = trace ? await readOutside(db(), trace.marks.map((mark) => mark.id), direction) : [];
+  const names = await readNames(db());
+  return {
+    trace, large: 'large' in found ? await largeOf(found.large, names.products) : null, most: MOST_DRAWN, direction, outside, view, setTitle: set?.title ?? null, at: params.id, until: cut.until?.toISOString() ?? null, without: { products: [...(cut.withoutProducts ?? [])], kinds: [...(cut.withoutKinds ?? [])] }, mayRecall: mayDo(locals.actor!.roles, 'recall'), ...names
+  };
 };
+
+/** What a large trace comes to, and what its first root is called. */
+async function largeOf(figures: TraceFigures, products: Record<string, { name: string; unit: string }>) {
+  const codeOf = new Map((await db()<{ id: number; code: string }[]>`SELECT id, code FROM product`).map((row) => [row.id, row.code]));
+  const [root] = await db()<{ id: number; kind: string; number: string | null; product: string }[]>`SELECT m.id, m.kind, m.number, p.code AS product FROM mark m JOIN product p ON p.id = m.product_id WHERE m.id = ${figures.marks[0]!}`;
+  const { product, number, kind, id } = root!;
+  return { ...summarise(figures, Array.from(figures.product, (one) => codeOf.get(one) ?? '')), title: number ?? `${product}, unmarked`, rootId: id, rootUnit: products[product]?.unit ?? '', rootName: `${products[product]?.name ?? product}, ${kind === 'bulk' ? 'kept by quantity' : kind}` };
+}

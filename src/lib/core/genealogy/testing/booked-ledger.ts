@@ -110,7 +110,7 @@ export function materialOf({ rows }: SmallLedger, roots: readonly number[], dire
     direction, roots, graph, movements, rootUsed,
     marks: rows.marks.filter((row) => reached.has(row.id)).map((row) => ({ id: row.id, kind: row.kind === 2 ? 'serial' : 'lot', unit: unitOfProduct(row.product) })),
     changes: rows.movements.filter((row) => reached.has(row.mark) && row.place === 0).map((row) => ({ event: row.event, mark: row.mark })),
-    events: rows.events.filter((row) => touched.has(row.id)).map((row) => ({ id: row.id, kind: EVENT_KINDS[row.kind]!, document: `D-${row.id}`, partner: row.partner > 0 ? String(row.partner) : null, at: String(row.at).padStart(6, '0'), undoes: row.undoes > 0 ? EVENT_KINDS[row.undoes]! : null })),
+    events: rows.events.filter((row) => touched.has(row.id)).map((row) => ({ id: row.id, kind: EVENT_KINDS[row.kind]!, document: `D-${row.id}`, partner: row.partner > 0 ? String(row.partner) : null, at: String(row.at).padStart(6, '0'), by: 'Somebody', undoes: row.undoes > 0 ? EVENT_KINDS[row.undoes]! : null })),
     stock: [...sums].filter(([, micro]) => micro > 0n).map(([key, micro]) => ({ mark: Number(key.split(' ')[0]), place: key.split(' ')[1]!, quantity: text(micro) })),
     rootSerials: new Map(roots.map((root) => [root, rows.marks.filter((row) => row.lot === root).map((row) => row.id)]))
   };
