@@ -14,6 +14,7 @@ const onlyPictures = process.argv.includes('--pictures');
 const CHROMIUM = '/usr/bin/chromium';
 let passed = 0, failed = 0;
 let cluster, folder, running;
+const beside = new Set();
 
 function run(command, args, env = {}) {
   return new Promise((done) => {
@@ -22,10 +23,17 @@ function run(command, args, env = {}) {
   });
 }
 
-/** A check that passes or fails as a whole. */
+/** A check that passes or fails as a whole; what it says is kept until it ends, so that several may run at once. */
 async function check(name, command, args) {
-  console.log(`\n── ${name}`);
-  if ((await run(command, args)) === 0) passed++;
+  const { code, said } = await new Promise((done) => {
+    const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'] });
+    beside.add(child);
+    let said = '';
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => { said += chunk; });
+    child.on('exit', (code) => { beside.delete(child); done({ code: code ?? 1, said }); });
+  });
+  console.log(`\n── ${name}\n${said.trimEnd()}`);
+  if (code === 0) passed++;
   else { failed++; console.log(`${name} failed`); }
 }
 
@@ -48,7 +56,7 @@ function cleanUp() {
   try { cluster?.stop(); } catch { /* it was killed by its own test */ }
   if (folder) rmSync(folder, { recursive: true, force: true });
 }
-for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => { running?.kill(signal); cleanUp(); process.exit(1); });
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => { running?.kill(signal); for (const child of beside) child.kill(signal); cleanUp(); process.exit(1); });
 
 try {
   installPackages();
@@ -56,8 +64,8 @@ try {
   folder = mkdtempSync(join(tmpdir(), 'earmark-test-'));
   chmodSync(folder, 0o755);       // the user postgres must get through
   if (!onlyPictures) {
-    await check('lint', 'npx', ['eslint', '.', '--max-warnings', '0']);
-    await check('types', 'npm', ['run', '--silent', 'check']);
+    // Each of them takes one core: two at a time.
+    await Promise.all([check('lint', 'npx', ['eslint', '.', '--max-warnings', '0']), check('types', 'npm', ['run', '--silent', 'check'])]);
     await vitest('unit');
   }
   buildIfStale();

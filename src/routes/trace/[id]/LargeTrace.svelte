@@ -15,6 +15,8 @@
   const accounted = $derived.by(() => { const whole = quantity(sum('in')).plus(sum('corrected')); return whole.isZero() ? (open === '0' ? '100' : '0') : whole.minus(open).div(whole).times(100).toDecimalPlaces(1, 1).toString(); });
   const said = (goods: readonly Goods[]) => goods.slice(0, 4).map((one) => `${sayQuantity(one.quantity)} ${data.products[one.product]?.unit ?? ''} ${one.product}`).join(', ') + (goods.length > 4 ? ` and ${goods.length - 4} more` : '');
   const partners = $derived(down ? large.customers : large.suppliers);
+  /** Products beyond those of the roots: leaving a root's own out would leave nothing. */
+  const others = $derived([...new Set([...large.rows.map((row) => row.product), ...data.without.products])].filter((product) => !large.rows.some((row) => row.level === 0 && row.product === product)));
   const mostMarks = $derived(Math.max(...large.rows.map((row) => row.marks)));
 </script>
 
@@ -23,7 +25,7 @@
   {#snippet sheet()}
     <div class="head">
       <div>
-        <h1>{data.setTitle ?? large.title}{#if large.roots > 1}: {count(large.roots, 'lot or serial', 'lots and serials')}{:else} · {large.rootName}{/if}</h1>
+        <h1>{#if large.roots > 1}{data.setTitle ?? large.title}: {count(large.roots, 'lot or serial', 'lots and serials')}{:else}<a class="number" href="/marks/{large.rootId}">{large.title}</a> · {large.rootName}{/if}</h1>
         <p class="soft small">{count(large.marks, 'mark')} on {count(large.levels, 'level')}, {partners.length} {down ? (partners.length === 1 ? 'customer' : 'customers') : partners.length === 1 ? 'supplier' : 'suppliers'}{data.until ? ' · as it stood then' : ' · as it stands now'}{data.without.products.length > 0 ? ` · not into ${data.without.products.join(', ')}` : ''}</p>
       </div>
       <div class="ways">
@@ -31,7 +33,7 @@
         <a class="act" class:main={down} href="/trace/{data.at}?direction=downstream">Downstream ▸</a>
       </div>
     </div>
-    <p class="why">More than the {sayQuantity(String(data.most))} marks that are drawn one by one. Here is what they come to; leave products out at the right to draw the rest, or take every mark as a file.</p>
+    <p class="why">More than the {sayQuantity(String(data.most))} marks that are drawn one by one. Here is what they come to{others.length > 0 ? '; leave products out at the right to draw the rest, or' : ';'} take every mark as a file.</p>
     <div class="scroll">
       <table class="plain">
         <thead><tr><th scope="col">Level</th><th scope="col">Product</th><th scope="col" class="right">Marks</th><th scope="col"><span class="visually-hidden">Share of the largest</span></th><th scope="col" class="right">{down ? 'With customers' : ''}</th><th scope="col" class="right">{down ? 'Here' : ''}</th><th scope="col" class="right">{down ? 'Scrapped' : ''}</th></tr></thead>
@@ -70,9 +72,9 @@
         <p class="small soft">in {large.roots > 1 ? 'units of each' : large.rootUnit}. {open === '0' ? 'It closes.' : 'It does not close.'}</p>
         {#each large.balances.flatMap((one) => one.causes).slice(0, 6) as cause, index (index)}<p class="small stop">{cause}.</p>{/each}
       </section>
-      <section><h2>Not into</h2>
-        <div class="skips">{#each [...new Set([...large.rows.filter((row) => row.level > 0).map((row) => row.product), ...data.without.products])] as product (product)}<button aria-pressed={data.without.products.includes(product)} onclick={() => narrower('without', data.without.products, product)}>{product}</button>{/each}</div>
-      </section>
+      {#if others.length > 0}<section><h2>Not into</h2>
+        <div class="skips">{#each others as product (product)}<button aria-pressed={data.without.products.includes(product)} onclick={() => narrower('without', data.without.products, product)}>{product}</button>{/each}</div>
+      </section>{/if}
     </div>
   {/snippet}
   {#snippet tally()}
@@ -85,6 +87,7 @@
 </Working>
 
 <style>
+  h1 a { color: var(--ink); text-decoration: none; } h1 a:hover { text-decoration: underline; }
   .head { display: flex; justify-content: space-between; gap: 16px; padding: 12px 18px; border-bottom: 1px solid var(--line); }
   .ways { display: flex; gap: 8px; flex: none; align-items: start; }
   .why { padding: 10px 18px; background: var(--brass-pale); font-size: 14px; }
