@@ -2,8 +2,7 @@ import { bfsFromNode } from 'graphology-traversal';
 import { DirectedGraph } from 'graphology';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { quantity, total } from '../../core/quantity/quantity.ts';
-import { correct } from '../booking/correct.ts';
-import { makeWorld, onHandByMovements, onHandByStock, type World } from '../testing/world.ts';
+import { bookThroughLevels, makeWorld, onHandByMovements, onHandByStock, type World } from '../testing/world.ts';
 import { randomBookings } from '../testing/random-bookings.ts';
 import { findTraceRoot, spellOut, traceMark, type TraceAnswer } from './trace.ts';
 import { reach } from './trace-by-sql.ts';
@@ -19,15 +18,7 @@ async function trace(product: string, mark: { lot?: string; serial?: string }, d
 const names = (answer: TraceAnswer) => answer.marks.map((mark) => `${mark.level} ${mark.number ?? mark.product}`);
 
 describe('a trace through all levels', () => {
-  beforeAll(async () => {
-    await world.receive('KG', [{ lot: 'RESIN', supplierNumber: 'X-1' }], '10');
-    await world.receive('SIL', [{ lot: 'CYL', serial: 'C1' }, { lot: 'CYL', serial: 'C2' }, { lot: 'CYL', serial: 'C3' }]);
-    await world.receive('BULK', [], '100');
-    await world.build([{ outputs: [{ product: 'MADELOT', lot: 'SHELL', quantity: '4' }], inputs: [{ product: 'KG', lot: 'RESIN', quantity: '6' }] }]);
-    await world.build(['C1', 'C2'].map((serial, n) => ({ outputs: [{ product: 'MADE', serial: `U${n + 1}`, quantity: '1' }], inputs: [{ product: 'MADELOT', lot: 'SHELL', quantity: '1' }, { product: 'SIL', serial, quantity: '1' }, { product: 'BULK', quantity: '2' }] })));
-    await world.ship([{ product: 'MADE', place: 'LINE', marks: [{ serial: 'U1' }] }, { product: 'KG', place: 'DOCK', marks: [{ lot: 'RESIN', quantity: '1.5' }] }]);
-    await world.book(correct, { document: 'SC', kind: 'scrap', reason: 'cracked', lines: [{ product: 'MADELOT', lot: 'SHELL', place: 'LINE', quantity: '1' }] });
-  });
+  beforeAll(async () => { await bookThroughLevels(world); });
 
   it('downstream: levels, ends, content and a balance that closes', async () => {
     const answer = await trace('KG', { lot: 'RESIN' }, 'downstream');

@@ -6,6 +6,7 @@ import type { Marking } from '../../core/ledger/snapshot.ts';
 import type { Actor } from '../access/actor.ts';
 import { book, type BookedAnswer, type BookingKind, type Circumstances } from '../booking/book.ts';
 import { build } from '../booking/build.ts';
+import { correct } from '../booking/correct.ts';
 import { Problem } from '../booking/problem.ts';
 import { receive } from '../booking/receive.ts';
 import { ship } from '../booking/ship.ts';
@@ -74,6 +75,17 @@ export async function makeWorld({ max = 24 } = {}): Promise<World> {
       await maintenance.end();
     }
   };
+}
+
+/** Goods through all levels: received, made into a lot, that into units with serial parts and stock by quantity; some shipped, some scrapped. */
+export async function bookThroughLevels(world: World): Promise<void> {
+  await world.receive('KG', [{ lot: 'RESIN', supplierNumber: 'X-1' }], '10');
+  await world.receive('SIL', [{ lot: 'CYL', serial: 'C1' }, { lot: 'CYL', serial: 'C2' }, { lot: 'CYL', serial: 'C3' }]);
+  await world.receive('BULK', [], '100');
+  await world.build([{ outputs: [{ product: 'MADELOT', lot: 'SHELL', quantity: '4' }], inputs: [{ product: 'KG', lot: 'RESIN', quantity: '6' }] }]);
+  await world.build(['C1', 'C2'].map((serial, n) => ({ outputs: [{ product: 'MADE', serial: `U${n + 1}`, quantity: '1' }], inputs: [{ product: 'MADELOT', lot: 'SHELL', quantity: '1' }, { product: 'SIL', serial, quantity: '1' }, { product: 'BULK', quantity: '2' }] })));
+  await world.ship([{ product: 'MADE', place: 'LINE', marks: [{ serial: 'U1' }] }, { product: 'KG', place: 'DOCK', marks: [{ lot: 'RESIN', quantity: '1.5' }] }]);
+  await world.book(correct, { document: 'SC', kind: 'scrap', reason: 'cracked', lines: [{ product: 'MADELOT', lot: 'SHELL', place: 'LINE', quantity: '1' }] });
 }
 
 /** On hand by an independent sum over movements, as `product number place quantity`, without using the stock table. */

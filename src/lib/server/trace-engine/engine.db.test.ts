@@ -2,11 +2,10 @@ import { mkdtempSync, openSync, readFileSync, rmSync, truncateSync, writeFileSyn
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { correct } from '../booking/correct.ts';
 import { quality } from '../booking/quality.ts';
 import { reverse } from '../booking/reverse.ts';
 import { goodsReturn } from '../booking/return.ts';
-import { makeWorld, type World } from '../testing/world.ts';
+import { bookThroughLevels, makeWorld, type World } from '../testing/world.ts';
 import { randomBookings } from '../testing/random-bookings.ts';
 import { forgetForeignTransactions } from '../db/after-restore.ts';
 import { withDatabase } from '../testing/template.ts';
@@ -39,13 +38,7 @@ beforeAll(async () => {
   world = await makeWorld();
   folder = mkdtempSync(join(tmpdir(), 'earmark-index-'));
   url = withDatabase(process.env.EARMARK_TEST_APP_URL!, (world.sql as unknown as { options: { database: string } }).options.database);
-  await world.receive('KG', [{ lot: 'RESIN', supplierNumber: 'X-1' }], '10');
-  await world.receive('SIL', [{ lot: 'CYL', serial: 'C1' }, { lot: 'CYL', serial: 'C2' }, { lot: 'CYL', serial: 'C3' }]);
-  await world.receive('BULK', [], '100');
-  await world.build([{ outputs: [{ product: 'MADELOT', lot: 'SHELL', quantity: '4' }], inputs: [{ product: 'KG', lot: 'RESIN', quantity: '6' }] }]);
-  await world.build(['C1', 'C2'].map((serial, n) => ({ outputs: [{ product: 'MADE', serial: `U${n + 1}`, quantity: '1' }], inputs: [{ product: 'MADELOT', lot: 'SHELL', quantity: '1' }, { product: 'SIL', serial, quantity: '1' }, { product: 'BULK', quantity: '2' }] })));
-  await world.ship([{ product: 'MADE', place: 'LINE', marks: [{ serial: 'U1' }] }, { product: 'KG', place: 'DOCK', marks: [{ lot: 'RESIN', quantity: '1.5' }] }]);
-  await world.book(correct, { document: 'SC', kind: 'scrap', reason: 'cracked', lines: [{ product: 'MADELOT', lot: 'SHELL', place: 'LINE', quantity: '1' }] });
+  await bookThroughLevels(world);
   more = await randomBookings(world, 50);
   await startEngine(world.sql, { url, file: file(), threads: 2 }).ready;
 });
@@ -183,6 +176,8 @@ describe('it starts from what was kept, and only from what is good', () => {
     await stopEngine(world.sql);
     const { engine, ready } = startEngine(world.sql, { url, file: file(), threads: 1 });
     await ready;
+    // The thread that read the ledger keeps it in the file before it ends.
+    await expect.poll(() => engine.status().packing, { timeout: 30_000 }).toBe(false);
     return engine;
   };
 
@@ -223,7 +218,7 @@ describe('a backup put in the ledger’s place', () => {
       await tx`ALTER TABLE event ENABLE TRIGGER append_only`;
     });
     await sameAsSql([root!], 'downstream');
-    await expect.poll(() => engine.status().state).toBe('ready');
+    await expect.poll(() => engine.status().state, { timeout: 30_000 }).toBe('ready');
     expect(engine.status().from).toBe('ledger');
     await sameAsSql([root!], 'upstream');
   });
@@ -253,7 +248,7 @@ describe('it gives way and comes back', () => {
     await ready;
     const [root] = await ids();
     for (let n = 0; n < 6; n++) { await more(4); await sameAsSql([root!], 'downstream'); }
-    await expect.poll(() => engine.status().packing, { timeout: 20_000 }).toBe(false);
+    await expect.poll(() => engine.status().packing, { timeout: 30_000 }).toBe(false);
     expect(engine.status().added).toBeLessThan(200);
     for (const id of await ids()) await sameAsSql([id], id % 2 ? 'upstream' : 'downstream');
   });
@@ -265,7 +260,7 @@ describe('it gives way and comes back', () => {
     await Promise.all([...readers].map((reader) => reader.worker.terminate()));
     expect(settled(await asked)).toEqual(settled(await traceBySql(world.sql, [root!], 'downstream')));
     await sameAsSql([root!], 'upstream');
-    await expect.poll(async () => (await world.sql.begin((tx) => engine.ask(tx, { about: 'trace', roots: [root!], direction: 'upstream', cut: {}, want: 'marks' }))).reply).toBeTruthy();
+    await expect.poll(async () => (await world.sql.begin((tx) => engine.ask(tx, { about: 'trace', roots: [root!], direction: 'upstream', cut: {}, want: 'marks' }))).reply, { timeout: 30_000 }).toBeTruthy();
     expect(engine.status().readers).toBe(2);
   });
 

@@ -7,40 +7,28 @@ CREATE INDEX event_booked_xid ON event (booked_xid) INCLUDE (id);      -- the in
 CREATE INDEX fitting_from ON fitting (from_event);                     -- the same for fittings
 
 -- All rows of a booking come in the transaction of their event, so whoever sees the event sees all of it and nothing is added to it later.
-CREATE FUNCTION comes_with_its_event() RETURNS trigger LANGUAGE plpgsql SECURITY DEFINER SET search_path = public AS $$
-BEGIN
-  IF EXISTS (SELECT FROM (SELECT DISTINCT event_id FROM new_rows) n JOIN event e ON e.id = n.event_id WHERE e.booked_xid <> pg_current_xact_id()) THEN
-    RAISE EXCEPTION 'rows of % are booked with their event, not later', TG_TABLE_NAME USING ERRCODE = 'check_violation', CONSTRAINT = 'comes_with_its_event';
-  END IF;
-  RETURN NULL;
-END $$;
-CREATE FUNCTION mark_comes_with_its_event() RETURNS trigger LANGUAGE plpgsql SECURITY DEFINER SET search_path = public AS $$
-BEGIN
-  IF EXISTS (SELECT FROM (SELECT DISTINCT birth_event FROM new_rows) n JOIN event e ON e.id = n.birth_event WHERE e.booked_xid <> pg_current_xact_id()) THEN
-    RAISE EXCEPTION 'a mark is born in the booking of its event, not later' USING ERRCODE = 'check_violation', CONSTRAINT = 'comes_with_its_event';
-  END IF;
-  RETURN NULL;
-END $$;
-CREATE FUNCTION side_comes_with_its_event() RETURNS trigger LANGUAGE plpgsql SECURITY DEFINER SET search_path = public AS $$
-BEGIN
-  IF EXISTS (SELECT FROM (SELECT DISTINCT transformation_id FROM new_rows) n JOIN transformation t ON t.id = n.transformation_id JOIN event e ON e.id = t.event_id WHERE e.booked_xid <> pg_current_xact_id()) THEN
-    RAISE EXCEPTION 'what went into a transformation and came out of it is booked with it, not later' USING ERRCODE = 'check_violation', CONSTRAINT = 'comes_with_its_event';
-  END IF;
-  RETURN NULL;
-END $$;
-CREATE FUNCTION fitting_comes_with_its_event() RETURNS trigger LANGUAGE plpgsql SECURITY DEFINER SET search_path = public AS $$
-BEGIN
-  IF EXISTS (SELECT FROM (SELECT DISTINCT from_event FROM new_rows) n JOIN event e ON e.id = n.from_event WHERE e.booked_xid <> pg_current_xact_id()) THEN
-    RAISE EXCEPTION 'a fitting is booked with its event, not later' USING ERRCODE = 'check_violation', CONSTRAINT = 'comes_with_its_event';
-  END IF;
-  RETURN NULL;
-END $$;
+-- One function for each way a row names its event: a plan kept for each, as these run with every booking.
 DO $$
 DECLARE
-  row record;
+  way record;
+  name text;
 BEGIN
-  FOR row IN SELECT * FROM (VALUES ('movement', 'comes_with_its_event'), ('mark_change', 'comes_with_its_event'), ('transformation', 'comes_with_its_event'), ('transformation_reversed', 'comes_with_its_event'),
-    ('mark', 'mark_comes_with_its_event'), ('transformation_input', 'side_comes_with_its_event'), ('transformation_output', 'side_comes_with_its_event'), ('fitting', 'fitting_comes_with_its_event')) v (name, runs) LOOP
-    EXECUTE format('CREATE TRIGGER comes_with_its_event AFTER INSERT ON %I REFERENCING NEW TABLE AS new_rows FOR EACH STATEMENT EXECUTE FUNCTION %I()', row.name, row.runs);
+  FOR way IN SELECT * FROM (VALUES
+    ('comes_with_its_event', 'event e ON e.id = n.event_id', 'event_id', ARRAY['movement', 'mark_change', 'transformation', 'transformation_reversed']),
+    ('is_born_with_its_event', 'event e ON e.id = n.birth_event', 'birth_event', ARRAY['mark']),
+    ('is_fitted_with_its_event', 'event e ON e.id = n.from_event', 'from_event', ARRAY['fitting']),
+    ('is_tied_with_its_event', 'transformation t ON t.id = n.transformation_id JOIN event e ON e.id = t.event_id', 'transformation_id', ARRAY['transformation_input', 'transformation_output'])
+  ) v (runs, joins, column_name, tables) LOOP
+    EXECUTE format($f$
+      CREATE FUNCTION %I() RETURNS trigger LANGUAGE plpgsql SECURITY DEFINER SET search_path = public AS $body$
+      BEGIN
+        IF EXISTS (SELECT FROM (SELECT DISTINCT %I FROM new_rows) n JOIN %s WHERE e.booked_xid <> pg_current_xact_id()) THEN
+          RAISE EXCEPTION 'rows of %% are booked with their event, not later', TG_TABLE_NAME USING ERRCODE = 'check_violation', CONSTRAINT = 'comes_with_its_event';
+        END IF;
+        RETURN NULL;
+      END $body$ $f$, way.runs, way.column_name, way.joins);
+    FOREACH name IN ARRAY way.tables LOOP
+      EXECUTE format('CREATE TRIGGER comes_with_its_event AFTER INSERT ON %I REFERENCING NEW TABLE AS new_rows FOR EACH STATEMENT EXECUTE FUNCTION %I()', name, way.runs);
+    END LOOP;
   END LOOP;
 END $$;
