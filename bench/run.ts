@@ -4,18 +4,18 @@
 //   --json FILE    also writes [{ name, ratio, ours, theirs, unit, size }]
 import { chmodSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { join, resolve } from 'node:path';
+import { pathToFileURL } from 'node:url';
 import { parseArgs } from 'node:util';
 import { connect } from '../src/lib/server/db/client.ts';
 import { migrate, migrationsIn } from '../src/lib/server/db/migrate.ts';
 import { stopEngines } from '../src/lib/server/trace-engine/engines.ts';
 import { CASES } from './cases.ts';
 import type { Measured } from './measure.ts';
-import { generateWorld } from './world.ts';
+import { generateWorld, MIGRATIONS } from './world.ts';
 
 interface Cluster { ownerUrl: string; appUrl: string; stop: () => void }
-const { startCluster, anyFreePort } = await import(fileURLToPath(new URL('../scripts/cluster.mjs', import.meta.url))) as { startCluster: (options: object) => Promise<Cluster>; anyFreePort: () => Promise<number> };
+const { startCluster, anyFreePort } = await import(/* @vite-ignore */ pathToFileURL(resolve('scripts/cluster.mjs')).href) as { startCluster: (options: object) => Promise<Cluster>; anyFreePort: () => Promise<number> };
 
 const { values } = parseArgs({ options: { links: { type: 'string', default: '1000000' }, only: { type: 'string' }, json: { type: 'string' } } });
 const names = values.only?.split(',') ?? Object.keys(CASES);
@@ -31,7 +31,7 @@ chmodSync(folder, 0o755);
 const cluster = await startCluster({ folder, port: await anyFreePort() });
 try {
   const owner = connect(cluster.ownerUrl, { max: 2 }), app = connect(cluster.appUrl, { max: 32, role: 'earmark_app' });
-  await migrate(owner, migrationsIn(fileURLToPath(new URL('../src/lib/server/db/migrations/', import.meta.url))));
+  await migrate(owner, migrationsIn(MIGRATIONS));
   process.stdout.write(`Making a world of about ${size.toLocaleString('en-GB')} links …`);
   const before = Date.now();
   const world = await generateWorld(owner, size);

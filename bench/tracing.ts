@@ -1,5 +1,4 @@
 import { rmSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
 import { arraysOf } from '../src/lib/core/genealogy/packed/packed-ledger.ts';
 import { connect } from '../src/lib/server/db/client.ts';
 import { migrate, migrationsIn } from '../src/lib/server/db/migrate.ts';
@@ -12,7 +11,7 @@ import { readIndexFile } from '../src/lib/server/trace-engine/index-file.ts';
 import { LEDGER_QUERIES } from '../src/lib/server/trace-engine/load-ledger.ts';
 import type { Bench } from './cases.ts';
 import { compare, measured, timed, type Measured } from './measure.ts';
-import { generateWorld, PER_SUBLOT } from './world.ts';
+import { generateWorld, MIGRATIONS, PER_SUBLOT } from './world.ts';
 
 /** Fetching the rows of a trace by key, as whoever knew them all already would. */
 async function byKey(bench: Bench, root: number): Promise<{ size: number; fetch: () => Promise<unknown> }> {
@@ -63,7 +62,7 @@ export async function growth(bench: Bench): Promise<Measured> {
   const at = (url: string) => Object.assign(new URL(url), { pathname: '/earmark_small' }).toString();
   const small = connect(at(bench.ownerUrl), { max: 2 }), app = connect(at(bench.appUrl), { max: 4, role: 'earmark_app' });
   try {
-    await migrate(small, migrationsIn(fileURLToPath(new URL('../src/lib/server/db/migrations/', import.meta.url))));
+    await migrate(small, migrationsIn(MIGRATIONS));
     const world = await generateWorld(small, 100_000);
     await startEngine(app, { url: at(bench.appUrl), file: null }).ready;
     const ask = async (sql: typeof app, root: number) => { if ((await traceFigures(sql, [root], 'downstream'))!.marks.length !== PER_SUBLOT + 2) throw new Error('The trace is not what it should be.'); };

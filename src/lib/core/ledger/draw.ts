@@ -1,22 +1,21 @@
-import { formatQuantity, total, ZERO, type Quantity } from '../quantity/quantity.ts';
+import { formatQuantity, ONE, total, ZERO, type Quantity } from '../quantity/quantity.ts';
 import type { MarkRef } from './booking.ts';
 import { codeKey, type KnownPlace, type Snapshot } from './snapshot.ts';
 
+const NOWHERE: ReadonlyMap<string, Quantity> = new Map();
+
 /** What is still there while a booking is decided: stock less what earlier rows took, plus what earlier groups made. */
 export class Availability {
-  private readonly left = new Map<MarkRef, Map<string, Quantity>>();
+  /** Of marks that rows took from or added to; never changed in place, as ten thousand serials share what they left behind. */
+  private readonly left = new Map<MarkRef, ReadonlyMap<string, Quantity>>();
 
   constructor(private readonly snapshot: Snapshot) {}
 
-  private at(mark: MarkRef): Map<string, Quantity> {
-    let places = this.left.get(mark);
-    if (!places) this.left.set(mark, (places = new Map(this.snapshot.stock.get(mark) ?? [])));
-    return places;
-  }
+  private at(mark: MarkRef): ReadonlyMap<string, Quantity> { return this.left.get(mark) ?? this.snapshot.stock.get(mark) ?? NOWHERE; }
 
   add(mark: MarkRef, place: KnownPlace, amount: Quantity): void {
-    const places = this.at(mark);
-    places.set(codeKey(place.code), (places.get(codeKey(place.code)) ?? ZERO).plus(amount));
+    const places = this.at(mark), code = codeKey(place.code);
+    this.left.set(mark, new Map(places).set(code, (places.get(code) ?? ZERO).plus(amount)));
   }
 
   /** How much lies at one place, or everywhere. */
@@ -34,7 +33,24 @@ export class Availability {
    * @returns the takings by place, or null where there is not enough; then nothing was taken
    */
   take(mark: MarkRef, amount: Quantity, only: KnownPlace | null, first: KnownPlace | null): { place: KnownPlace; quantity: Quantity }[] | null {
+    return (amount === ONE && only === null ? this.takeSerial(mark) : null) ?? this.takeAny(mark, amount, only, first);
+  }
+
+  /** By far the most rows of a long sheet: one unit, which lies at one place and leaves nothing there. Null where it is not so simple. */
+  private takeSerial(mark: MarkRef): { place: KnownPlace; quantity: Quantity }[] | null {
     const places = this.at(mark);
+    if (places.size !== 1) return null;
+    for (const [code, here] of places) {
+      const place = here === ONE ? this.snapshot.places.get(code) : undefined;
+      if (!place) return null;
+      this.left.set(mark, NOWHERE);
+      return [{ place, quantity: here }];
+    }
+    return null;
+  }
+
+  private takeAny(mark: MarkRef, amount: Quantity, only: KnownPlace | null, first: KnownPlace | null): { place: KnownPlace; quantity: Quantity }[] | null {
+    const places = this.at(mark), rank = (code: string) => (first && code === codeKey(first.code) ? 0 : 1);
     const codes = only ? [codeKey(only.code)] : [...places.keys()].sort((a, b) => rank(a) - rank(b) || (a < b ? -1 : 1));
     const takings: { place: KnownPlace; quantity: Quantity }[] = [];
     let open = amount;
@@ -47,9 +63,9 @@ export class Availability {
       open = open.minus(part);
     }
     if (open.gt(0)) return null;
-    for (const { place, quantity } of takings) places.set(codeKey(place.code), places.get(codeKey(place.code))!.minus(quantity));
+    const left = new Map(places);
+    for (const { place, quantity } of takings) left.set(codeKey(place.code), left.get(codeKey(place.code))!.minus(quantity));
+    this.left.set(mark, left);
     return takings;
-
-    function rank(code: string): number { return first && code === codeKey(first.code) ? 0 : 1; }
   }
 }

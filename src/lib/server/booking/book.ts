@@ -59,12 +59,11 @@ export async function book<Request extends Circumstances>(sql: Sql, kind: Bookin
   for (let attempt = 1; ; attempt++) {
     try {
       return await sql.begin(async (tx) => {
-        // A booking's statements are the same every time: planned once and not anew for its values, a third of a millisecond each, while others wait for its locks.
-        const planning = tx`SET LOCAL plan_cache_mode = force_generic_plan`.execute();
-        planning.catch(() => {});
-        // Sent in one breath and worked off in this order: the key is looked up when its lock is held. An id for the event is taken while nobody waits yet.
-        const locking = tx`SELECT pg_advisory_xact_lock(hashtextextended(${`${actor.personId} ${key}`}, 0))`.execute(), reserving = tx<[{ id: number }]>`SELECT nextval('event_id_seq') AS id`.execute();
-        for (const sent of [locking, reserving]) sent.catch(() => {});
+        // Sent in one breath and worked off in this order: the key is looked up when its lock is held. A booking's statements are the same every time, so they are planned
+        // once and not anew for its values, a third of a millisecond each, while others wait for its locks. An id for the event is taken while nobody waits yet.
+        const beginning = tx<[{ reserved: number }]>`
+          SELECT set_config('plan_cache_mode', 'force_generic_plan', true), pg_advisory_xact_lock(hashtextextended(${`${actor.personId} ${key}`}, 0)), nextval('event_id_seq') AS reserved`.execute();
+        beginning.catch(() => {});
         const [before] = await tx<{ answer: string; request_hash: Uint8Array }[]>`SELECT answer, request_hash FROM booking_key WHERE person_id = ${actor.personId} AND key = ${key}`;
         if (before) {
           if (Buffer.compare(before.request_hash, hash) !== 0) throw new Problem(409, 'This idempotency key was used for another booking', [{ code: 'key.used', path: 'Idempotency-Key', number: shown(key), message: 'Send each booking under a key of its own; send the same key only with the very same booking.' }]);
@@ -76,7 +75,7 @@ export async function book<Request extends Circumstances>(sql: Sql, kind: Bookin
         const document = request.document.trim();
         const known = decision.rows.newUnits.length > 0 ? null : answerMarks(snapshot, decision.rows);
         const keep = (eventId: number, bookedAt: Date, marks: MarkRecord[], units: string[]): Promise<string> => keepAnswer(tx, actor, key, hash, { event: { id: eventId, kind: eventKind, document, bookedAt: bookedAt.toISOString() }, marks, ...(units.length > 0 ? { units } : {}) });
-        const [{ id: reserved }] = await reserving;
+        const [{ reserved }] = await beginning;
         const { eventId, bookedAt, units, with: [marks, kept] } = await writeRows(tx, { kind: eventKind, document, reference: request.reference?.trim() || null, happenedAt, bookedBy: actor.personId, reason: request.reason?.trim() || null }, decision.rows, reserved,
           // Where the answer is known it is kept while the movements are still being written.
           (id, ids, booked) => Promise.all([known ?? readMarkRecords(tx, ids), known && booked.then((at) => keep(id, at, known, [])), kind.after?.(tx, id, decision.rows)]));

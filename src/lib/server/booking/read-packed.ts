@@ -4,7 +4,6 @@ import type { KnownProduct, KnownUnit, Sale } from '../../core/ledger/snapshot.t
 import { quantity, type Quantity } from '../../core/quantity/quantity.ts';
 import { readWishes } from '../reading/proposal.ts';
 import type { Tx } from '../db/client.ts';
-import { idList } from '../db/id-list.ts';
 
 /**
  * Cartons and pallets by SSCC with what is in them, those on a pallet named included. Locked in the order of their ids, so that two who pack
@@ -26,14 +25,6 @@ export async function readUnits(tx: Tx, named: readonly string[], lock: boolean)
   ]);
   const inside = groupBy(contents, (row) => row.unit);
   return new Map(units.map((unit) => [unit.sscc, { ...unit, contents: new Map((inside.get(unit.id) ?? []).map((row) => [row.mark, quantity(row.quantity)])) }]));
-}
-
-/** What of these marks is in cartons that have not left. */
-export async function readPacked(tx: Tx, ids: readonly number[]): Promise<Map<number, { sscc: string; quantity: Quantity }[]>> {
-  if (ids.length === 0) return new Map();
-  const rows = await tx<{ mark: number; sscc: string; quantity: string }[]>`
-    SELECT c.mark_id AS mark, u.sscc, c.quantity FROM unit_content c JOIN logistic_unit u ON u.id = c.unit_id WHERE c.mark_id = ANY(${idList(ids)}::text::bigint[]) AND c.quantity > 0 AND NOT c.shipped ORDER BY u.id`;
-  return new Map([...groupBy(rows, (row) => row.mark)].map(([mark, list]) => [mark, list.map((row) => ({ sscc: row.sscc, quantity: quantity(row.quantity) }))]));
 }
 
 /** Products of which this customer wants one expiry date in a carton. */

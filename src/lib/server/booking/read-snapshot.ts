@@ -4,14 +4,15 @@ import { codeKey, indexMarks, markGroup, markKey, type MarkIndex, type Gone, typ
 import type { FactValues } from '../../core/marking/facts.ts';
 import { effectivePlan, type MarkingPlan } from '../../core/marking/plan.ts';
 import { keyOfNumber, numberKey } from '../../core/numbers/number.ts';
-import { quantity, type Quantity } from '../../core/quantity/quantity.ts';
+import { ONE, quantity, type Quantity } from '../../core/quantity/quantity.ts';
 import { groupBy } from '../../core/group-by.ts';
 import { limitsFor, readSpecs } from '../catalogue/specs.ts';
 import { readVerdicts } from '../reading/verdicts.ts';
 import { billById } from '../catalogue/bills.ts';
-import { readOneDate, readPacked, readSales, readUnits } from './read-packed.ts';
+import { readOneDate, readSales, readUnits } from './read-packed.ts';
 import type { Tx } from '../db/client.ts';
 import { idList } from '../db/id-list.ts';
+import { together } from '../db/together.ts';
 
 /** Numbers no mark can have are not asked for; the decision tells of them. */
 const askable = (text: string | undefined): text is string => text !== undefined && keyOfNumber(text) !== null;
@@ -32,9 +33,8 @@ const MARK_COLUMNS = 'm.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m
 export async function readSnapshot(tx: Tx, wants: Wants, happenedAt: Date, onlyLooking = false): Promise<Snapshot> {
   const lock = wants.draws && !onlyLooking;
   // Sent one behind the other without waiting: what does not depend on another answer costs no round trip of its own. The order is locked first.
-  const [order, products, partners, named] = await Promise.all([
-    wants.order && askable(wants.order.number) ? readOrder(tx, wants.order.kind, wants.order.number, !onlyLooking) : null,
-    readProducts(tx, wants.products), readPartners(tx, wants.partner), readPlaces(tx, wants.places, [])
+  const [order, { products, partners, places: named }] = await Promise.all([
+    wants.order && askable(wants.order.number) ? readOrder(tx, wants.order.kind, wants.order.number, !onlyLooking) : null, readNamedThings(tx, wants)
   ]);
   const event = wants.event === undefined ? null : await readEvent(tx, wants.event, lock);
   const [namedMarks, drawnLots, units] = await Promise.all([findMarks(tx, products, wants.marks, lock), wants.lotsOf?.length ? lotsOnHand(tx, wants.lotsOf) : [], wants.units?.length ? readUnits(tx, wants.units, lock) : new Map<string, KnownUnit>()]);
@@ -54,20 +54,16 @@ export async function readSnapshot(tx: Tx, wants: Wants, happenedAt: Date, onlyL
     wants.packed && order?.partner ? readOneDate(tx, order.partner, allProducts) : new Set<number>(), wants.sales ? readSales(tx, ids) : new Map()
   ]);
   // From here on others wait for this stock: only what they too change is read behind the lock, sent with it in one breath.
-  const [stock, reread, promised, packed] = await Promise.all([
-    readStock(tx, ids, lock), lock || lotIds.length > 0 ? readMarks(tx, lock ? [...ids, ...lotIds] : lotIds) : [], wants.promises ? readPromised(tx, ids, happenedAt) : new Map(), wants.packed ? readPacked(tx, ids) : new Map()
+  const [stock, reread, { promised, packed }] = await Promise.all([
+    readStock(tx, ids, lock), lock || lotIds.length > 0 ? readMarks(tx, lock ? [...ids, ...lotIds] : lotIds) : [], readBespoken(tx, ids, wants, happenedAt)
   ]);
   const fresh = lock ? reread.filter((mark) => read.has(mark.id)) : found, lots = reread.filter((mark) => !read.has(mark.id));
   const cameTo = [...new Set(stock.map((row) => row.place_id))].filter((id) => ![...placesThere.values(), ...named.values()].some((place) => place.id === id));
-  const places = new Map([...named, ...placesThere, ...(cameTo.length > 0 ? await readPlaces(tx, [], cameTo) : [])]);
+  const places = new Map([...named, ...placesThere, ...(cameTo.length > 0 ? await readPlaces(tx, cameTo) : [])]);
   const marks = indexMarks(fresh);
 
   const codeById = new Map([...places.values()].map((place) => [place.id, codeKey(place.code)]));
-  const byMark = new Map<number, Map<string, Quantity>>();
-  for (const row of stock) {
-    if (!byMark.has(row.mark_id)) byMark.set(row.mark_id, new Map());
-    byMark.get(row.mark_id)!.set(codeById.get(row.place_id)!, quantity(row.quantity));
-  }
+  const byMark = stockByMark(stock, codeById);
   const [first] = places.values();
   const serialsGone = wants.draws ? fresh.filter((mark) => (mark.kind === 'serial' || event !== null) && !byMark.has(mark.id)).map((mark) => mark.id) : [];
   const gone = await readGone(tx, serialsGone);
@@ -77,6 +73,20 @@ export async function readSnapshot(tx: Tx, wants: Wants, happenedAt: Date, onlyL
     marksById: new Map([...fresh, ...lots].map((mark) => [mark.id, mark])),
     stock: byMark, asBuilt, event: event?.known ?? null, elsewhere: elsewhereOf, named: namedOutputs, gone, promised, offSpec, costs, units, packed, oneDate, sales
   };
+}
+
+/** Stock by mark and place. Serials lie one at a place: those of one place share what says so, and ten thousand of them make one map. */
+function stockByMark(stock: readonly { mark_id: number; place_id: number; quantity: string }[], codeById: ReadonlyMap<number, string>): Map<number, ReadonlyMap<string, Quantity>> {
+  const byMark = new Map<number, ReadonlyMap<string, Quantity>>(), oneAt = new Map<number, ReadonlyMap<string, Quantity>>();
+  for (const row of stock) {
+    const code = codeById.get(row.place_id)!, before = byMark.get(row.mark_id);
+    if (!before && row.quantity === '1.000000') {
+      let one = oneAt.get(row.place_id);
+      if (!one) oneAt.set(row.place_id, (one = new Map([[code, ONE]])));
+      byMark.set(row.mark_id, one);
+    } else byMark.set(row.mark_id, new Map(before ?? []).set(code, quantity(row.quantity)));
+  }
+  return byMark;
 }
 
 async function readOrder(tx: Tx, kind: string, number: string, lock: boolean): Promise<KnownOrder | null> {
@@ -108,12 +118,26 @@ interface ProductRow {
   plan_version: number | null; plan: MarkingPlan | null; units: { name: string; holds: string }[] | null; net_weight_kg: string | null;
 }
 
-async function readProducts(tx: Tx, codes: readonly string[]): Promise<Map<string, KnownProduct>> {
-  const rows = await tx<ProductRow[]>`
-    SELECT p.id, p.code, p.name, p.unit, p.decimals, p.marking, p.shelf_life_days, p.warranty_months, p.net_weight_kg, v.id AS plan_version, v.body AS plan,
+/** The products, the partner and the places a request names. */
+async function readNamedThings(tx: Tx, wants: Wants): Promise<{ products: Map<string, KnownProduct>; partners: Map<string, KnownPartner>; places: Map<string, KnownPlace> }> {
+  const places = distinct(wants.places);
+  const rows = await together<{ product: ProductRow; partner: KnownPartner; place: KnownPlace }>(tx, {
+    product: productsNamed(tx, wants.products), partner: wants.partner !== null && askable(wants.partner) ? tx`SELECT id, code, name, supplier, customer FROM partner WHERE upper(code) = ${codeKey(wants.partner)}` : null,
+    place: places.length > 0 ? tx`SELECT p.id, p.code, p.name, s.name AS site, s.zone FROM place p JOIN site s ON s.id = p.site_id WHERE upper(p.code) = ANY(${places}) ORDER BY p.id` : null
+  });
+  const byCode = <T extends { code: string }>(list: readonly T[]) => new Map(list.map((row) => [codeKey(row.code), row]));
+  return { products: asProducts(rows.product), partners: byCode(rows.partner), places: byCode(rows.place) };
+}
+
+const readProducts = async (tx: Tx, codes: readonly string[]): Promise<Map<string, KnownProduct>> => asProducts(await tx<ProductRow[]>`${productsNamed(tx, codes)}`);
+
+const productsNamed = (tx: Tx, codes: readonly string[]) => tx`
+    SELECT p.id, p.code, p.name, p.unit, p.decimals, p.marking, p.shelf_life_days, p.warranty_months, p.net_weight_kg::text, v.id AS plan_version, v.body AS plan,
       (SELECT json_agg(json_build_object('name', u.name, 'holds', u.holds::text)) FROM product_unit u WHERE u.product_id = p.id) AS units
     FROM product p LEFT JOIN LATERAL (SELECT id, body FROM marking_plan_version WHERE plan_id = p.plan_id ORDER BY version DESC LIMIT 1) v ON true
     WHERE upper(p.code) = ANY(${distinct(codes)})`;
+
+function asProducts(rows: readonly ProductRow[]): Map<string, KnownProduct> {
   return new Map(rows.map((row) => [codeKey(row.code), {
     id: row.id, code: row.code, name: row.name, unit: row.unit, decimals: row.decimals, marking: row.marking, planVersion: row.plan_version,
     plan: effectivePlan(row.plan, row.marking, { shelfLifeDays: row.shelf_life_days, warrantyMonths: row.warranty_months }),
@@ -122,11 +146,10 @@ async function readProducts(tx: Tx, codes: readonly string[]): Promise<Map<strin
   }]));
 }
 
-async function readPlaces(tx: Tx, codes: readonly string[], ids: readonly number[]): Promise<Map<string, KnownPlace>> {
-  if (codes.length === 0 && ids.length === 0) return new Map();
+async function readPlaces(tx: Tx, ids: readonly number[]): Promise<Map<string, KnownPlace>> {
   const rows = await tx<KnownPlace[]>`
     SELECT p.id, p.code, p.name, s.name AS site, s.zone FROM place p JOIN site s ON s.id = p.site_id
-    WHERE upper(p.code) = ANY(${distinct(codes)}) OR p.id = ANY(${ids as number[]}) ORDER BY p.id`;
+    WHERE p.id = ANY(${ids as number[]}) ORDER BY p.id`;
   return new Map(rows.map((row) => [codeKey(row.code), row]));
 }
 
@@ -136,12 +159,6 @@ async function readPlacesOf(tx: Tx, marks: readonly number[], ids: readonly numb
   const rows = await tx<KnownPlace[]>`
     SELECT p.id, p.code, p.name, s.name AS site, s.zone FROM place p JOIN site s ON s.id = p.site_id
     WHERE p.id = ANY(${ids as number[]}) OR p.id IN (SELECT t.place_id FROM stock t WHERE t.mark_id = ANY(${marks as number[]})) ORDER BY p.id`;
-  return new Map(rows.map((row) => [codeKey(row.code), row]));
-}
-
-async function readPartners(tx: Tx, code: string | null): Promise<Map<string, KnownPartner>> {
-  if (code === null || !askable(code)) return new Map();
-  const rows = await tx<KnownPartner[]>`SELECT id, code, name, supplier, customer FROM partner WHERE upper(code) = ${codeKey(code)}`;
   return new Map(rows.map((row) => [codeKey(row.code), row]));
 }
 
@@ -283,12 +300,17 @@ async function readGone(tx: Tx, ids: readonly number[]): Promise<Map<number, Gon
   return new Map(rows.map(({ mark, ...gone }) => [mark, gone]));
 }
 
-/** What of these marks is promised to orders and still counts. */
-async function readPromised(tx: Tx, ids: readonly number[], at: Date): Promise<Map<number, { order: string; partner: string | null; quantity: Quantity }[]>> {
-  const rows = await tx<{ mark: number; order: string; partner: string | null; quantity: string }[]>`
-    SELECT r.mark_id AS mark, o.number AS order, t.name AS partner, r.quantity FROM reservation r JOIN trade_order o ON o.id = r.order_id LEFT JOIN partner t ON t.id = o.partner_id
-    WHERE r.mark_id = ANY(${idList(ids)}::text::bigint[]) AND o.closed_at IS NULL AND coalesce(r.until, 'infinity') >= ${at}::date`;
-  return new Map([...groupBy(rows, (row) => row.mark)].map(([mark, list]) => [mark, list.map(({ order, partner, quantity: amount }) => ({ order, partner, quantity: quantity(amount) }))]));
+/** What of these marks is promised to orders and still counts, and what of them is in cartons that have not left. */
+async function readBespoken(tx: Tx, ids: readonly number[], wants: Wants, at: Date): Promise<Pick<Snapshot, 'promised' | 'packed'>> {
+  const list = idList(ids);
+  const rows = ids.length === 0 ? { promised: [], packed: [] } : await together<{ promised: { mark: number; order: string; partner: string | null; quantity: string }; packed: { mark: number; sscc: string; quantity: string } }>(tx, {
+    promised: !wants.promises ? null : tx`
+      SELECT r.mark_id AS mark, o.number AS order, t.name AS partner, r.quantity::text FROM reservation r JOIN trade_order o ON o.id = r.order_id LEFT JOIN partner t ON t.id = o.partner_id
+      WHERE r.mark_id = ANY(${list}::text::bigint[]) AND o.closed_at IS NULL AND coalesce(r.until, 'infinity') >= ${at}::date`,
+    packed: !wants.packed ? null : tx`SELECT c.mark_id AS mark, u.sscc, c.quantity::text FROM unit_content c JOIN logistic_unit u ON u.id = c.unit_id WHERE c.mark_id = ANY(${list}::text::bigint[]) AND c.quantity > 0 AND NOT c.shipped ORDER BY u.id`
+  });
+  const exact = <T extends { mark: number; quantity: string }>(of: readonly T[]) => new Map([...groupBy(of, (row) => row.mark)].map(([mark, some]) => [mark, some.map(({ mark: _, quantity: amount, ...row }) => ({ ...row, quantity: quantity(amount) }))]));
+  return { promised: exact(rows.promised), packed: exact(rows.packed) };
 }
 
 /** Which of these marks do not conform to what counts for this customer, and why. */
