@@ -1,7 +1,7 @@
 import { groupBy } from '../../core/group-by.ts';
 import { readSscc } from '../../core/gs1/sscc.ts';
 import type { KnownProduct, KnownUnit, Sale } from '../../core/ledger/snapshot.ts';
-import { quantity, type Quantity } from '../../core/quantity/quantity.ts';
+import { quantity } from '../../core/quantity/quantity.ts';
 import { readWishes } from '../reading/proposal.ts';
 import type { Tx } from '../db/client.ts';
 
