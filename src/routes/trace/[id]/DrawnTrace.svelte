@@ -7,7 +7,6 @@
   import type { RiverNode } from '$lib/core/genealogy/river';
   import { DrawnRiver } from '$lib/ui/trace/drawn-river.svelte';
   import { quantity, totalOf } from '$lib/core/quantity/quantity';
-  import { browser } from '$app/environment';
   import { goto } from '$app/navigation';
   import { daysBetween, daysLater } from '$lib/core/calendar/day';
   import { sayDay, sayDayShort } from '$lib/core/calendar/say-day';
@@ -55,7 +54,7 @@
   const material = $derived({ direction: trace.direction, roots: trace.roots.map((one) => one.id), marks: trace.marks, graph: trace.graph, ends: trace.ends, totals: births.totals, bornOf: births.bornOf , opened });
   const drawn = new DrawnRiver();
   const EMPTY = { nodes: [], ribbons: [], columns: [], width: 0, height: 0 };
-  const river = $derived(drawn.current ?? (browser ? null : DrawnRiver.small(material)) ?? untrack(() => DrawnRiver.small(material)) ?? EMPTY);
+  const river = $derived(drawn.shown(material) ?? EMPTY);
   $effect(() => { const next = material; untrack(() => drawn.draw(next)); });
   $effect(() => () => drawn.stop());
   const outline = $derived(outlineOf(trace.graph, root.id, trace.direction, 3000));
