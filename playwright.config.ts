@@ -5,8 +5,8 @@ const port = process.env.PORT ?? '4173';
 /** The application served from a fresh demo database (e2e/serve.mjs); Debian's Chromium; no request leaves the machine. */
 export default defineConfig({
   testDir: 'e2e',
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  timeout: 240_000,
+  expect: { timeout: 30_000 },
   workers: 1,
   forbidOnly: !!process.env.CI,
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [['list'], ['json']] : [['list']],
@@ -22,5 +22,5 @@ export default defineConfig({
     { name: 'browser', testMatch: /.*\.spec\.ts/ },
     { name: 'pictures', testMatch: /pictures\.ts/ }
   ],
-  webServer: { command: 'node e2e/serve.mjs', url: `http://localhost:${port}/api/health`, timeout: 120_000, gracefulShutdown: { signal: 'SIGTERM', timeout: 15_000 } }
+  webServer: { command: 'node e2e/serve.mjs', url: `http://localhost:${port}/api/health`, timeout: 400_000, gracefulShutdown: { signal: 'SIGTERM', timeout: 15_000 } }
 });

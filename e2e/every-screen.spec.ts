@@ -19,7 +19,7 @@ async function axe(page: Page): Promise<string[]> {
 }
 
 test('axe finds nothing on any screen, none scrolls sideways at 1024, and no request leaves the machine', async ({ page, context, request }) => {
-  test.setTimeout(400_000);
+  test.setTimeout(1_200_000);
   const outside: string[] = [], broken: string[] = [];
   context.on('request', (asked) => { if (!/^(http:\/\/localhost:|data:|blob:)/.test(asked.url())) outside.push(asked.url()); });
   context.on('weberror', (error) => broken.push(error.error().message));

@@ -23,7 +23,7 @@ async function start(env: Record<string, string>): Promise<Started> {
   child.stderr.on('data', (chunk) => { output += chunk; });
   const ended = new Promise<number>((done) => child.on('exit', (code) => done(code ?? -1)));
   const url = `http://127.0.0.1:${port}`;
-  for (let i = 0; i < 400; i++) {
+  for (let i = 0; i < 1800; i++) {
     if (await fetch(`${url}/api/health`).then((reply) => reply.ok, () => false)) return { output: () => output, url, stop: () => { child.kill('SIGTERM'); return ended; } };
     if (child.exitCode !== null) break;
     await new Promise((go) => setTimeout(go, 100));
@@ -33,7 +33,7 @@ async function start(env: Record<string, string>): Promise<Started> {
 /** Starts what must refuse to start, and gives what it says. */
 function refuses(env: Record<string, string>): string {
   const { DATABASE_URL: _, ...clean } = process.env;
-  const result = spawnSync(process.execPath, [START], { env: { ...clean, EARMARK_SEED: 'none', ...env }, encoding: 'utf8', timeout: 60_000 });
+  const result = spawnSync(process.execPath, [START], { env: { ...clean, EARMARK_SEED: 'none', ...env }, encoding: 'utf8', timeout: 180_000 });
   expect(result.status).toBe(1);
   return (result.stdout + result.stderr).trim();
 }

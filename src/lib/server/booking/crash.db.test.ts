@@ -42,7 +42,7 @@ async function startServer(): Promise<void> {
     stdio: 'ignore',
     env: { ...process.env, PORT: String(port), EARMARK_DATA: join(folder, 'served'), DATABASE_URL: cluster.ownerUrl, EARMARK_APP_URL: cluster.appUrl, EARMARK_SEED: 'none', EARMARK_TOKEN: TOKEN }
   });
-  for (let i = 0; i < 300; i++) {
+  for (let i = 0; i < 1500; i++) {
     if (await fetch(`http://127.0.0.1:${port}/api/health`).then((reply) => reply.ok, () => false)) return;
     await new Promise((go) => setTimeout(go, 100));
   }

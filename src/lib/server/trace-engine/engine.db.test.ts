@@ -177,7 +177,7 @@ describe('it starts from what was kept, and only from what is good', () => {
     const { engine, ready } = startEngine(world.sql, { url, file: file(), threads: 1 });
     await ready;
     // The thread that read the ledger keeps it in the file before it ends.
-    await expect.poll(() => engine.status().packing, { timeout: 30_000 }).toBe(false);
+    await expect.poll(() => engine.status().packing, { timeout: 90_000 }).toBe(false);
     return engine;
   };
 
@@ -218,7 +218,7 @@ describe('a backup put in the ledger’s place', () => {
       await tx`ALTER TABLE event ENABLE TRIGGER append_only`;
     });
     await sameAsSql([root!], 'downstream');
-    await expect.poll(() => engine.status().state, { timeout: 30_000 }).toBe('ready');
+    await expect.poll(() => engine.status().state, { timeout: 90_000 }).toBe('ready');
     expect(engine.status().from).toBe('ledger');
     await sameAsSql([root!], 'upstream');
   });
@@ -248,7 +248,7 @@ describe('it gives way and comes back', () => {
     await ready;
     const [root] = await ids();
     for (let n = 0; n < 6; n++) { await more(4); await sameAsSql([root!], 'downstream'); }
-    await expect.poll(() => engine.status().packing, { timeout: 30_000 }).toBe(false);
+    await expect.poll(() => engine.status().packing, { timeout: 90_000 }).toBe(false);
     expect(engine.status().added).toBeLessThan(200);
     for (const id of await ids()) await sameAsSql([id], id % 2 ? 'upstream' : 'downstream');
   });
@@ -260,7 +260,7 @@ describe('it gives way and comes back', () => {
     await Promise.all([...readers].map((reader) => reader.worker.terminate()));
     expect(settled(await asked)).toEqual(settled(await traceBySql(world.sql, [root!], 'downstream')));
     await sameAsSql([root!], 'upstream');
-    await expect.poll(async () => (await world.sql.begin((tx) => engine.ask(tx, { about: 'trace', roots: [root!], direction: 'upstream', cut: {}, want: 'marks' }))).reply, { timeout: 30_000 }).toBeTruthy();
+    await expect.poll(async () => (await world.sql.begin((tx) => engine.ask(tx, { about: 'trace', roots: [root!], direction: 'upstream', cut: {}, want: 'marks' }))).reply, { timeout: 90_000 }).toBeTruthy();
     expect(engine.status().readers).toBe(2);
   });
 
