@@ -1,13 +1,12 @@
 import type { Direction } from '../../core/genealogy/graph.ts';
 import { graphOf } from '../../core/genealogy/packed/packed-drawing.ts';
 import type { PackedEnds, PackedFigures } from '../../core/genealogy/packed/packed-figures.ts';
-import type { PackedCut } from '../../core/genealogy/packed/packed-walk.ts';
+import { levelsOf, type PackedCut } from '../../core/genealogy/packed/packed-walk.ts';
 import type { TraceFindings } from '../../core/genealogy/trace.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Sql, Tx } from '../db/client.ts';
 import { idList } from '../db/id-list.ts';
 import type { TraceEngine } from '../trace-engine/engine.ts';
-import type { WalkedMarks } from '../trace-engine/messages.ts';
 import { asMarkRecord, type MarkRecord, type MarkRecordRow } from './mark-record.ts';
 import type { TraceCut, TraceDrawing, TraceFigures } from './trace.ts';
 
@@ -24,9 +23,10 @@ async function packedCut(sql: Sql, { until, withoutProducts, withoutKinds }: Tra
   return { ...(until ? { until: until.getTime() * 1000 - MICROS_1970_TO_2000 } : {}), ...(products ? { withoutProducts: products } : {}), ...(withoutKinds ? { withoutKinds } : {}) };
 }
 
-export async function marksByIndex(sql: Sql, engine: TraceEngine, roots: readonly number[], direction: Direction): Promise<number[]> {
+export async function marksByIndex(sql: Sql, engine: TraceEngine, roots: readonly number[], direction: Direction, cut: TraceCut = {}): Promise<number[]> {
+  const within = await packedCut(sql, cut);
   return await inSnapshot(sql, async (tx) => {
-    const { reply } = await engine.ask(tx, { about: 'trace', roots: [...roots], direction, cut: {}, want: 'marks' });
+    const { reply } = await engine.ask(tx, { about: 'trace', roots: [...roots], direction, cut: within, want: 'marks' });
     return [...(await reply).walked.marks];
   });
 }
@@ -111,12 +111,6 @@ const CLOSE = new TextEncoder().encode('}');
 /** A mark's record without its last bracket. */
 function recordJson(row: TracedMarkRow, onHand: string): string {
   return `{"id":${row.id},"product":${JSON.stringify(row.product)},"kind":"${row.kind}","number":${row.number === null ? 'null' : JSON.stringify(row.number)},"state":"${row.state}","onHand":"${onHand}"${row.lot === null ? '' : `,"lot":${JSON.stringify(row.lot)}`}${row.supplier_number === null ? '' : `,"supplierNumber":${JSON.stringify(row.supplier_number)}`}${row.expires_on === null ? '' : `,"expires":"${row.expires_on}"`}`;
-}
-
-function levelsOf({ marks, levelStarts }: WalkedMarks): Uint32Array {
-  const levels = new Uint32Array(marks.length);
-  levelStarts.forEach((start, level) => { levels.fill(level, start, levelStarts[level + 1] ?? marks.length); });
-  return levels;
 }
 
 type TracedMarkRow = Omit<MarkRecordRow, 'on_hand'>;

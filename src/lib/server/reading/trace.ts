@@ -57,8 +57,11 @@ export const traceFigures = (sql: Sql, roots: readonly number[], direction: Dire
  */
 export const traceForScreen = (sql: Sql, roots: readonly number[], direction: Direction, cut: TraceCut, most: number): Promise<{ drawn: TraceDrawing } | { large: TraceFigures } | null> =>
   byIndexOr(sql, async (engine) => {
-    const large = await figuresByIndex(sql, engine, roots, direction, cut);
-    if (!large || large.marks.length > most) return large && { large };
+    // Counted first: the figures of what is drawn come with its drawing.
+    if ((await marksByIndex(sql, engine, roots, direction, cut)).length > most) {
+      const large = await figuresByIndex(sql, engine, roots, direction, cut);
+      return large && { large };
+    }
     const drawn = await drawByIndex(sql, engine, roots, direction, cut);
     return drawn && { drawn };
   }, async () => {

@@ -17,7 +17,7 @@ interface Header { version: number; snapshot: string; anchor: Anchor | null; nam
 const padded = (bytes: number): number => Math.ceil(bytes / 8) * 8;
 
 /** Writes a packed ledger so that the next start need not read the ledger; whole or not at all. */
-export function writeIndexFile(path: string, { ledger, names, snapshot, anchor }: Omit<LoadedLedger, 'rows'>): void {
+export function writeIndexFile(path: string, { ledger, names, snapshot, anchor }: LoadedLedger): void {
   const arrays = arraysOf(ledger);
   const parts: Part[] = [];
   let at = 0;
@@ -47,7 +47,7 @@ export function writeIndexFile(path: string, { ledger, names, snapshot, anchor }
 }
 
 /** Reads a kept index into shared arrays; null where there is none, or it is of another version, cut short or damaged. */
-export function readIndexFile(path: string): Omit<LoadedLedger, 'rows'> | null {
+export function readIndexFile(path: string): LoadedLedger | null {
   let file: number;
   try { file = openSync(path, 'r'); } catch { return null; }
   try {

@@ -4,7 +4,7 @@ import type { Sql, Tx } from '../db/client.ts';
 import { copyRows } from './copy-rows.ts';
 import type { Anchor, Names } from './read-booked.ts';
 
-export interface LoadedLedger { ledger: PackedLedger; names: Names; /** `pg_current_snapshot()` it was read in. */ snapshot: string; anchor: Anchor | null; rows: number }
+export interface LoadedLedger { ledger: PackedLedger; names: Names; /** `pg_current_snapshot()` it was read in. */ snapshot: string; anchor: Anchor | null }
 
 /** The ledger would take more than it may. */
 export class TooLarge extends Error {}
@@ -36,24 +36,23 @@ export async function loadLedger(sql: Sql, limit: number): Promise<LoadedLedger>
     const least = await leastBytes(tx);
     if (least > limit) throw new TooLarge(`The ledger needs at least ${Math.ceil(least / 1_048_576)} MB as an index; ${Math.floor(limit / 1_048_576)} MB are allowed.`);
     const packer = new LedgerPacker();
-    let rows = 0;
     const kinds = new Map<string, number>([['', 0]]);
     const kindOf = (kind: string): number => { let code = kinds.get(kind); if (code === undefined) kinds.set(kind, (code = eventKindCode(kind))); return code; };
-    rows += await copyRows(tx, LEDGER_QUERIES.event, (row) => packer.bookedEvent(row.int(0), kindOf(row.text(1)), kindOf(row.text(2)), row.long(3), row.int(4), row.int(5)));
+    await copyRows(tx, LEDGER_QUERIES.event, (row) => packer.bookedEvent(row.int(0), kindOf(row.text(1)), kindOf(row.text(2)), row.long(3), row.int(4), row.int(5)));
     // lot, serial, bulk by their first letters.
-    rows += await copyRows(tx, LEDGER_QUERIES.mark, (row) => packer.mark(row.int(0), row.int(1), row.letter(2) === 108 ? 1 : row.letter(2) === 115 ? 2 : 3, row.int(3), row.int(4)));
-    rows += await copyRows(tx, LEDGER_QUERIES.transformation, (row) => packer.transformation(row.int(0), row.int(1)));
-    rows += await copyRows(tx, LEDGER_QUERIES.input, (row) => packer.input(row.int(0), row.int(1), row.numeric(2, 6)));
-    rows += await copyRows(tx, LEDGER_QUERIES.output, (row) => packer.output(row.int(0), row.int(1), row.numeric(2, 6), row.isNull(3) ? null : row.numeric(3, 12)));
-    rows += await copyRows(tx, LEDGER_QUERIES.fitting, (row) => packer.fitting(row.int(0), row.int(1), row.numeric(2, 6), row.int(3)));
-    rows += await copyRows(tx, LEDGER_QUERIES.movement, (row) => packer.movement(row.int(0), row.int(1), row.int(2), row.numeric(3, 6)));
-    rows += await copyRows(tx, LEDGER_QUERIES.change, (row) => packer.change(row.int(0), row.int(1)));
-    rows += await copyRows(tx, LEDGER_QUERIES.takenBack, (row) => packer.takenBack(row.int(0), row.int(1)));
+    await copyRows(tx, LEDGER_QUERIES.mark, (row) => packer.mark(row.int(0), row.int(1), row.letter(2) === 108 ? 1 : row.letter(2) === 115 ? 2 : 3, row.int(3), row.int(4)));
+    await copyRows(tx, LEDGER_QUERIES.transformation, (row) => packer.transformation(row.int(0), row.int(1)));
+    await copyRows(tx, LEDGER_QUERIES.input, (row) => packer.input(row.int(0), row.int(1), row.numeric(2, 6)));
+    await copyRows(tx, LEDGER_QUERIES.output, (row) => packer.output(row.int(0), row.int(1), row.numeric(2, 6), row.isNull(3) ? null : row.numeric(3, 12)));
+    await copyRows(tx, LEDGER_QUERIES.fitting, (row) => packer.fitting(row.int(0), row.int(1), row.numeric(2, 6), row.int(3)));
+    await copyRows(tx, LEDGER_QUERIES.movement, (row) => packer.movement(row.int(0), row.int(1), row.int(2), row.numeric(3, 6)));
+    await copyRows(tx, LEDGER_QUERIES.change, (row) => packer.change(row.int(0), row.int(1)));
+    await copyRows(tx, LEDGER_QUERIES.takenBack, (row) => packer.takenBack(row.int(0), row.int(1)));
     const [units, places, [anchor]] = await Promise.all([
       tx<{ id: number; unit: string }[]>`SELECT id, unit FROM product`, tx<{ id: number; code: string }[]>`SELECT id, code FROM place`,
       tx<Anchor[]>`SELECT id, booked_at::text AS "bookedAt", booked_xid::text AS xid FROM event ORDER BY id DESC LIMIT 1`
     ]);
-    return { ledger: packer.finish(shared), names: { units: units.map((row) => [row.id, row.unit]), places: places.map((row) => [row.id, row.code]) }, snapshot, anchor: anchor ?? null, rows };
+    return { ledger: packer.finish(shared), names: { units: units.map((row) => [row.id, row.unit]), places: places.map((row) => [row.id, row.code]) }, snapshot, anchor: anchor ?? null };
   }) as LoadedLedger;
 }
 

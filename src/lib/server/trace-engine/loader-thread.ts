@@ -5,7 +5,7 @@ import { readIndexFile, writeIndexFile } from './index-file.ts';
 import { loadLedger, TooLarge, type LoadedLedger } from './load-ledger.ts';
 
 export interface LoaderTask { url: string; /** Where the index is kept; null for nowhere. */ file: string | null; /** Whether a kept index will do. */ keptWillDo: boolean; limit: number }
-export type LoaderReply = { loaded: Omit<LoadedLedger, 'rows'>; from: 'file' | 'ledger' } | { failed: string; tooLarge: boolean };
+export type LoaderReply = { loaded: LoadedLedger; from: 'file' | 'ledger' } | { failed: string; tooLarge: boolean };
 
 const { url, file, keptWillDo, limit } = workerData as LoaderTask;
 const answer = (reply: LoaderReply): void => { parentPort!.postMessage(reply); };
@@ -16,7 +16,7 @@ try {
   else {
     const sql = connect(url, { max: 4, role: 'earmark_app' });
     try {
-      const { rows: _, ...loaded } = await loadLedger(sql, limit);
+      const loaded = await loadLedger(sql, limit);
       answer({ loaded, from: 'ledger' });
       // Kept beside: a start without it only takes longer.
       if (file !== null) try { writeIndexFile(file, loaded); } catch (error) { console.error(`The index could not be kept in ${file}: ${(error as Error).message}`); }

@@ -81,15 +81,15 @@ export class Walker {
   }
 
   /** Whether a node holds and is gone through. */
-  holds(id: number, node: LoadedNode, { until, withoutKinds }: PackedCut): boolean {
-    const { ledger } = this;
+  holds(id: number, node: LoadedNode, cut: PackedCut): boolean {
+    const { ledger } = this, { until, withoutKinds } = cut;
     if (node.type === 'made') {
       const by = ledger.takenBackBy(id);
       if (by > 0 && (until === undefined || ledger.eventAt(by) <= until)) return false;
       if (until !== undefined && ledger.eventAt(node.event) > until) return false;
       return !withoutKinds?.length || !withoutKinds.includes(EVENT_KINDS[ledger.eventKind(node.event)]!);
     }
-    if (node.type === 'member') return (until === undefined || ledger.eventAt(node.event) <= until) && !(node.numbered && this.cameOutOf(node.outputs[node.outAt]!, node.inputs[node.inAt]!, { ...(until === undefined ? {} : { until }), ...(withoutKinds ? { withoutKinds } : {}) }));
+    if (node.type === 'member') return (until === undefined || ledger.eventAt(node.event) <= until) && !(node.numbered && this.cameOutOf(node.outputs[node.outAt]!, node.inputs[node.inAt]!, cut));
     return true;
   }
 
@@ -147,9 +147,9 @@ export class Walker {
   }
 }
 
-/** Levels by place in `marks`. */
-export function levelsOf(reached: Reached): Uint32Array {
-  const levels = new Uint32Array(reached.marks.length);
-  reached.levelStarts.forEach((start, level) => { levels.fill(level, start, reached.levelStarts[level + 1] ?? reached.marks.length); });
+/** Levels by place in `marks`, from where each level begins. */
+export function levelsOf({ marks, levelStarts }: { marks: { length: number }; levelStarts: readonly number[] }): Uint32Array {
+  const levels = new Uint32Array(marks.length);
+  levelStarts.forEach((start, level) => { levels.fill(level, start, levelStarts[level + 1] ?? marks.length); });
   return levels;
 }

@@ -1,9 +1,8 @@
 import fc from 'fast-check';
-import { microOf, sayMicro } from '../packed/amounts.ts';
+import { sayMicro } from '../packed/amounts.ts';
 import type { BookedRows } from '../packed/booked-rows.ts';
 import { LedgerPacker } from '../packed/pack-ledger.ts';
 import { EVENT_KINDS, eventKindCode, type PackedLedger } from '../packed/packed-ledger.ts';
-import { everCameIn } from '../mass-balance.ts';
 import type { Direction, Graph } from '../graph.ts';
 import type { TraceMaterial } from '../trace.ts';
 import { walk } from '../walk.ts';
@@ -115,9 +114,3 @@ export function materialOf({ rows }: SmallLedger, roots: readonly number[], dire
     rootSerials: new Map(roots.map((root) => [root, rows.marks.filter((row) => row.lot === root).map((row) => row.id)]))
   };
 }
-
-/** All that came in of a mark by its movements; for checks of totals. */
-export const cameIn = ({ rows }: SmallLedger, mark: number): bigint => microOf(everCameIn(rows.movements.filter((row) => row.mark === mark && row.place > 0).map((row) => {
-  const event = rows.events[row.event - 1]!;
-  return { kind: EVENT_KINDS[event.kind]!, quantity: sayMicro(row.quantity), undoes: event.undoes > 0 ? EVENT_KINDS[event.undoes]! : null };
-})).toFixed());
