@@ -15,12 +15,25 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: '/usr/bin/chromium',
-      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync'
+      ]
     }
   },
   projects: [
     { name: 'browser', testMatch: /.*\.spec\.ts/ },
     { name: 'pictures', testMatch: /pictures\.ts/ }
   ],
-  webServer: { command: 'node e2e/serve.mjs', url: `http://localhost:${port}/api/health`, timeout: 400_000, gracefulShutdown: { signal: 'SIGTERM', timeout: 15_000 } }
+  webServer: {
+    command: 'node e2e/serve.mjs',
+    url: `http://localhost:${port}/api/health`,
+    timeout: 400_000,
+    gracefulShutdown: { signal: 'SIGTERM', timeout: 15_000 }
+  }
 });

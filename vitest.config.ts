@@ -4,11 +4,24 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'unit', include: ['src/**/*.test.ts'], exclude: ['src/**/*.db.test.ts'], environment: 'node', testTimeout: 120_000 } },
       {
         test: {
-          name: 'database', include: ['src/**/*.db.test.ts', 'demo/**/*.db.test.ts', 'scripts/**/*.db.test.ts'], environment: 'node',
-          globalSetup: ['src/lib/server/testing/template.ts'], testTimeout: 240_000, hookTimeout: 300_000, maxWorkers: 2
+          name: 'unit',
+          include: ['src/**/*.test.ts'],
+          exclude: ['src/**/*.db.test.ts'],
+          environment: 'node',
+          testTimeout: 120_000
+        }
+      },
+      {
+        test: {
+          name: 'database',
+          include: ['src/**/*.db.test.ts', 'demo/**/*.db.test.ts', 'scripts/**/*.db.test.ts'],
+          environment: 'node',
+          globalSetup: ['src/lib/server/testing/template.ts'],
+          testTimeout: 240_000,
+          hookTimeout: 300_000,
+          maxWorkers: 2
         }
       }
     ]

@@ -14,15 +14,53 @@ import { bytes, commonSource, figures, growth, json, packAnew, start } from './t
 import type { BenchWorld } from './world.ts';
 
 /** `app`: the application's connection; `owner`: the owner's, for the bare side. */
-export interface Bench { app: Sql; owner: Sql; world: BenchWorld; appUrl: string; ownerUrl: string; /** Where the index of the world is kept. */ indexFile: string }
+export interface Bench {
+  app: Sql;
+  owner: Sql;
+  world: BenchWorld;
+  appUrl: string;
+  ownerUrl: string;
+  /** Where the index of the world is kept. */ indexFile: string;
+}
 
 const RECEIPT = 10_000;
 /** Turns of a case that takes tens of milliseconds: what else the machine does weighs more on it. */
 const SHORT = 41;
 
-const BENCH_PLAN = { ...plainPlan('serial', { shelfLifeDays: 365 }), facts: [{ name: 'gross weight', kind: 'number' as const, unit: 'g', least: '100', most: '200', choices: [], required: true }, { name: 'certificate', kind: 'text' as const, unit: '', least: null, most: null, choices: [], required: true }] };
-const serialsOf = (side: string, turn: number, count: number) => { const run = randomBytes(3).toString('hex').toUpperCase(); return Array.from({ length: count }, (_, i) => `${side}-${turn}-${run}-${i}`); };
-const actorOf = (world: BenchWorld): Actor => ({ personId: world.person, login: 'bench', name: 'Bench', roles: ['coordinator'], via: 'token' });
+const BENCH_PLAN = {
+  ...plainPlan('serial', { shelfLifeDays: 365 }),
+  facts: [
+    {
+      name: 'gross weight',
+      kind: 'number' as const,
+      unit: 'g',
+      least: '100',
+      most: '200',
+      choices: [],
+      required: true
+    },
+    {
+      name: 'certificate',
+      kind: 'text' as const,
+      unit: '',
+      least: null,
+      most: null,
+      choices: [],
+      required: true
+    }
+  ]
+};
+const serialsOf = (side: string, turn: number, count: number) => {
+  const run = randomBytes(3).toString('hex').toUpperCase();
+  return Array.from({ length: count }, (_, i) => `${side}-${turn}-${run}-${i}`);
+};
+const actorOf = (world: BenchWorld): Actor => ({
+  personId: world.person,
+  login: 'bench',
+  name: 'Bench',
+  roles: ['coordinator'],
+  via: 'token'
+});
 
 /** The part that is received: marked by a plan with two facts and an expiry. */
 async function markedPart({ app, world }: Bench): Promise<void> {
@@ -31,56 +69,128 @@ async function markedPart({ app, world }: Bench): Promise<void> {
 }
 
 const receiptOf = (document: string, serials: readonly string[]) => ({
-  document, supplier: 'X', lines: [{ product: 'PART', place: 'P', quantity: String(serials.length), marks: serials.map((serial) => ({ serial, expires: '2030-06-30', facts: { 'gross weight': '133.5', certificate: 'MC-7103' } })) }]
+  document,
+  supplier: 'X',
+  lines: [
+    {
+      product: 'PART',
+      place: 'P',
+      quantity: String(serials.length),
+      marks: serials.map((serial) => ({
+        serial,
+        expires: '2030-06-30',
+        facts: { 'gross weight': '133.5', certificate: 'MC-7103' }
+      }))
+    }
+  ]
 });
 
 /** A receipt of 10,000 serials with dates and facts, decided and booked, against the bare insertion of the same event, marks, movements and stock. */
 async function receiveMany(bench: Bench): Promise<Measured> {
   const { app, owner, world } = bench;
   await markedPart(bench);
-  const facts = JSON.stringify({ 'gross weight': { value: '133.5', unit: 'g' }, certificate: { value: 'MC-7103' } });
-  return compare('receive-10k', RECEIPT,
-    (turn) => book(app, receive, actorOf(world), `bench ${turn} ${randomBytes(4).toString('hex')}`, receiptOf(`GR-${turn}`, serialsOf('OURS', turn, RECEIPT))),
+  const facts = JSON.stringify({
+    'gross weight': { value: '133.5', unit: 'g' },
+    certificate: { value: 'MC-7103' }
+  });
+  return compare(
+    'receive-10k',
+    RECEIPT,
+    (turn) =>
+      book(
+        app,
+        receive,
+        actorOf(world),
+        `bench ${turn} ${randomBytes(4).toString('hex')}`,
+        receiptOf(`GR-${turn}`, serialsOf('OURS', turn, RECEIPT))
+      ),
     (turn) => {
       const numbers = serialsOf('BARE', turn, RECEIPT);
       return owner.begin(async (tx) => {
         // The bare side keeps stock itself, so the trigger that does it for the application is not charged to it.
         await tx`ALTER TABLE movement DISABLE TRIGGER apply_movements`;
-        const [event] = await tx<{ id: number }[]>`INSERT INTO event (kind, document, happened_at, booked_by) VALUES ('receive', ${`BARE-${turn}`}, now(), ${world.person}) RETURNING id`;
-        const ids = (await tx<{ id: number }[]>`
+        const [event] = await tx<
+          { id: number }[]
+        >`INSERT INTO event (kind, document, happened_at, booked_by) VALUES ('receive', ${`BARE-${turn}`}, now(), ${world.person}) RETURNING id`;
+        const ids = (
+          await tx<{ id: number }[]>`
           INSERT INTO mark (product_id, kind, number, expires_on, facts, birth_event)
-          SELECT ${world.product}, 'serial', n, '2030-06-30'::date, f::jsonb, ${event!.id} FROM unnest(${numbers}::text[], ${numbers.map(() => facts)}::text[]) AS t (n, f) RETURNING id`).map((row) => row.id);
+          SELECT ${world.product}, 'serial', n, '2030-06-30'::date, f::jsonb, ${event!.id} FROM unnest(${numbers}::text[], ${numbers.map(() => facts)}::text[]) AS t (n, f) RETURNING id`
+        ).map((row) => row.id);
         await tx`INSERT INTO movement (event_id, mark_id, place_id, quantity) SELECT ${event!.id}, m, ${world.place}, 1 FROM unnest(${ids}::bigint[]) m`;
         await tx`INSERT INTO stock (mark_id, place_id, mark_kind, quantity) SELECT m, ${world.place}, 'serial', 1 FROM unnest(${ids}::bigint[]) m`;
         await tx`ALTER TABLE movement ENABLE TRIGGER apply_movements`;
       });
-    });
+    }
+  );
 }
 
 /** The verdict on a pasted column of 10,000 serials, one of which is on hand already, against one indexed look-up of the same numbers. */
 async function checkMany({ app, world }: Bench): Promise<Measured> {
   const numbers = serialsOf('COLUMN', 0, RECEIPT - 1).concat('UNIT-0-1');
   const [unit] = await app<{ id: number }[]>`SELECT id FROM product WHERE code = 'UNIT'`;
-  const receipt = { document: 'GR-CHECK', supplier: 'X', lines: [{ product: 'UNIT', place: 'P', quantity: String(RECEIPT), marks: numbers.map((serial) => ({ serial })) }] };
-  return compare('check-10k', RECEIPT,
-    async () => { if ((await check(app, receive, actorOf(world), receipt)).faults.length !== 1) throw new Error('The verdict is not the one it should be.'); },
-    async () => { await app`SELECT m.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m.expires_on, m.supplier_number FROM unnest(${numbers}::text[]) AS w (number) JOIN mark m ON m.product_id = ${unit!.id} AND m.kind = 'serial' AND m.number_key = upper(w.number)`; }, SHORT);
+  const receipt = {
+    document: 'GR-CHECK',
+    supplier: 'X',
+    lines: [
+      {
+        product: 'UNIT',
+        place: 'P',
+        quantity: String(RECEIPT),
+        marks: numbers.map((serial) => ({ serial }))
+      }
+    ]
+  };
+  return compare(
+    'check-10k',
+    RECEIPT,
+    async () => {
+      if ((await check(app, receive, actorOf(world), receipt)).faults.length !== 1)
+        throw new Error('The verdict is not the one it should be.');
+    },
+    async () => {
+      await app`SELECT m.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m.expires_on, m.supplier_number FROM unnest(${numbers}::text[]) AS w (number) JOIN mark m ON m.product_id = ${unit!.id} AND m.kind = 'serial' AND m.number_key = upper(w.number)`;
+    },
+    SHORT
+  );
 }
 
 const CLIENTS = 8;
 
 /** 10,000 numbers allotted from one scheme by 8 clients at once, against one client; no number comes twice. */
 async function allotMany({ app, world }: Bench): Promise<Measured> {
-  await putScheme(app, 'BENCH', { name: 'bench', reset: 'never', segments: [{ kind: 'text', text: 'B-' }, { kind: 'counter', width: 9, letters: false }, { kind: 'check', method: 'mod37-36' }] });
+  await putScheme(app, 'BENCH', {
+    name: 'bench',
+    reset: 'never',
+    segments: [
+      { kind: 'text', text: 'B-' },
+      { kind: 'counter', width: 9, letters: false },
+      { kind: 'check', method: 'mod37-36' }
+    ]
+  });
   await app`UPDATE product SET serial_scheme_id = (SELECT id FROM numbering_scheme WHERE code = 'BENCH') WHERE id = ${world.product}`;
   const seen = new Set<string>();
   const allot = async (count: number) => {
-    for (const number of (await allotNumbers(app, actorOf(world), randomBytes(8).toString('hex'), { product: 'PART', kind: 'serial', count }, new Date())).numbers) {
+    for (const number of (
+      await allotNumbers(
+        app,
+        actorOf(world),
+        randomBytes(8).toString('hex'),
+        { product: 'PART', kind: 'serial', count },
+        new Date()
+      )
+    ).numbers) {
       if (seen.has(number)) throw new Error(`${number} was given twice.`);
       seen.add(number);
     }
   };
-  return compare('allot-10k', RECEIPT, () => Promise.all(Array.from({ length: CLIENTS }, () => allot(RECEIPT / CLIENTS))), () => allot(RECEIPT), SHORT);
+  return compare(
+    'allot-10k',
+    RECEIPT,
+    () => Promise.all(Array.from({ length: CLIENTS }, () => allot(RECEIPT / CLIENTS))),
+    () => allot(RECEIPT),
+    SHORT
+  );
 }
 
 export const CASES: Record<string, (bench: Bench) => Promise<Measured>> = {

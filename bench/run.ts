@@ -14,15 +14,31 @@ import { CASES } from './cases.ts';
 import type { Measured } from './measure.ts';
 import { generateWorld, MIGRATIONS } from './world.ts';
 
-interface Cluster { ownerUrl: string; appUrl: string; stop: () => void }
-const { startCluster, anyFreePort } = await import(/* @vite-ignore */ pathToFileURL(resolve('scripts/cluster.mjs')).href) as { startCluster: (options: object) => Promise<Cluster>; anyFreePort: () => Promise<number> };
+interface Cluster {
+  ownerUrl: string;
+  appUrl: string;
+  stop: () => void;
+}
+const { startCluster, anyFreePort } = (await import(
+  /* @vite-ignore */ pathToFileURL(resolve('scripts/cluster.mjs')).href
+)) as { startCluster: (options: object) => Promise<Cluster>; anyFreePort: () => Promise<number> };
 
-const { values } = parseArgs({ options: { links: { type: 'string', default: '1000000' }, only: { type: 'string' }, json: { type: 'string' } } });
+const { values } = parseArgs({
+  options: {
+    links: { type: 'string', default: '1000000' },
+    only: { type: 'string' },
+    json: { type: 'string' }
+  }
+});
 const names = values.only?.split(',') ?? Object.keys(CASES);
 const unknown = names.filter((name) => !(name in CASES));
 const size = Number(values.links);
 if (unknown.length > 0 || !Number.isInteger(size) || size < 1) {
-  console.error(unknown.length > 0 ? `There is no case ${unknown.join(', ')}. There are: ${Object.keys(CASES).join(', ')}.` : `--links ${values.links} is no number of links.`);
+  console.error(
+    unknown.length > 0
+      ? `There is no case ${unknown.join(', ')}. There are: ${Object.keys(CASES).join(', ')}.`
+      : `--links ${values.links} is no number of links.`
+  );
   process.exit(2);
 }
 
@@ -30,17 +46,29 @@ const folder = mkdtempSync(join(tmpdir(), 'earmark-bench-'));
 chmodSync(folder, 0o755);
 const cluster = await startCluster({ folder, port: await anyFreePort() });
 try {
-  const owner = connect(cluster.ownerUrl, { max: 2 }), app = connect(cluster.appUrl, { max: 32, role: 'earmark_app' });
+  const owner = connect(cluster.ownerUrl, { max: 2 }),
+    app = connect(cluster.appUrl, { max: 32, role: 'earmark_app' });
   await migrate(owner, migrationsIn(MIGRATIONS));
   process.stdout.write(`Making a world of about ${size.toLocaleString('en-GB')} links …`);
   const before = Date.now();
   const world = await generateWorld(owner, size);
-  console.log(` ${world.links.toLocaleString('en-GB')} links in ${Math.round((Date.now() - before) / 1000)} s`);
+  console.log(
+    ` ${world.links.toLocaleString('en-GB')} links in ${Math.round((Date.now() - before) / 1000)} s`
+  );
   const results: Measured[] = [];
   for (const name of names) {
-    const result = await CASES[name]!({ app, owner, world, appUrl: cluster.appUrl, ownerUrl: cluster.ownerUrl, indexFile: join(folder, 'index', 'genealogy.idx') });
+    const result = await CASES[name]!({
+      app,
+      owner,
+      world,
+      appUrl: cluster.appUrl,
+      ownerUrl: cluster.ownerUrl,
+      indexFile: join(folder, 'index', 'genealogy.idx')
+    });
     results.push(result);
-    console.log(`${name.padEnd(14)} ratio ${result.ratio.toFixed(2).padStart(6)}   ours ${String(result.ours).padStart(8)} ${result.unit}   theirs ${String(result.theirs).padStart(8)} ${result.unit === 'ms' ? 'ms' : 'links'}   size ${result.size}`);
+    console.log(
+      `${name.padEnd(14)} ratio ${result.ratio.toFixed(2).padStart(6)}   ours ${String(result.ours).padStart(8)} ${result.unit}   theirs ${String(result.theirs).padStart(8)} ${result.unit === 'ms' ? 'ms' : 'links'}   size ${result.size}`
+    );
   }
   if (values.json) writeFileSync(values.json, `${JSON.stringify(results, null, 2)}\n`);
   await stopEngines();

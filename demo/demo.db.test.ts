@@ -19,7 +19,10 @@ const opened: { sql: Sql; name: string }[] = [];
 async function seeded(now: Date): Promise<Sql> {
   const name = `demo_${randomBytes(5).toString('hex')}`;
   await copyTemplate(maintenance, name);
-  const sql = connect(withDatabase(process.env.EARMARK_TEST_APP_URL!, name), { max: 4, role: 'earmark_app' });
+  const sql = connect(withDatabase(process.env.EARMARK_TEST_APP_URL!, name), {
+    max: 4,
+    role: 'earmark_app'
+  });
   opened.push({ sql, name });
   await seedDemo(sql, { now, password: 'a demo password' });
   return sql;
@@ -30,12 +33,16 @@ beforeAll(async () => {
   demo = await seeded(NOW);
 });
 afterAll(async () => {
-  for (const { sql, name } of opened) { await sql.end(); await maintenance.unsafe(`DROP DATABASE ${name} WITH (FORCE)`); }
+  for (const { sql, name } of opened) {
+    await sql.end();
+    await maintenance.unsafe(`DROP DATABASE ${name} WITH (FORCE)`);
+  }
   await maintenance.end();
 });
 
 describe('the demo company', () => {
-  it('is booked through the ledger and reconciles', async () => expect((await reconcile(demo)).breaks).toEqual([]));
+  it('is booked through the ledger and reconciles', async () =>
+    expect((await reconcile(demo)).breaks).toEqual([]));
 
   it('has its products, and thirty orders or more of each story', async () => {
     const [counts] = await demo<{ orders: number; open: number; marks: number }[]>`
@@ -49,36 +56,75 @@ describe('the demo company', () => {
 
   it('goes four levels down from a fabric roll and from a cylinder lot', async () => {
     const deepest = async (product: string) => {
-      const [row] = await demo<{ number: string }[]>`SELECT m.number FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = ${product} AND m.kind = 'lot' ORDER BY m.id LIMIT 1`;
-      const trace = await traceMark(demo, (await findTraceRoot(demo, product, row!.number, undefined))!, 'downstream');
-      return [...new Set(trace!.marks.sort((a, b) => a.level - b.level).map((mark) => mark.product))];
+      const [row] = await demo<
+        { number: string }[]
+      >`SELECT m.number FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = ${product} AND m.kind = 'lot' ORDER BY m.id LIMIT 1`;
+      const trace = await traceMark(
+        demo,
+        (await findTraceRoot(demo, product, row!.number, undefined))!,
+        'downstream'
+      );
+      return [
+        ...new Set(trace!.marks.sort((a, b) => a.level - b.level).map((mark) => mark.product))
+      ];
     };
     expect(await deepest('FAB-210')).toEqual(['FAB-210', 'PNL', 'BLD', 'TN150', 'TN275']);
-    expect((await deepest('CYL-33')).filter((code) => code !== 'RK-1' && code !== 'RK-6')).toEqual(['CYL-33', 'INF', 'TN150']);
+    expect((await deepest('CYL-33')).filter((code) => code !== 'RK-1' && code !== 'RK-6')).toEqual([
+      'CYL-33',
+      'INF',
+      'TN150'
+    ]);
   });
 
   it('has a held bobbin lot that reaches inflators, jackets and kits at four customers, and balances', async () => {
-    const trace = (await traceMark(demo, (await findTraceRoot(demo, 'BOB-S', 'BOB-2511', undefined))!, 'downstream'))!;
+    const trace = (await traceMark(
+      demo,
+      (await findTraceRoot(demo, 'BOB-S', 'BOB-2511', undefined))!,
+      'downstream'
+    ))!;
     expect(trace.root.state).toBe('held');
-    expect(new Set(trace.marks.map((mark) => mark.product))).toEqual(new Set(['BOB-S', 'INF', 'TN150', 'TN275', 'RK-1', 'RK-6']));
+    expect(new Set(trace.marks.map((mark) => mark.product))).toEqual(
+      new Set(['BOB-S', 'INF', 'TN150', 'TN275', 'RK-1', 'RK-6'])
+    );
     expect(new Set(trace.ends.customers.map((end) => end.partner)).size).toBe(4);
     expect(trace.balance.open).toBe('0');
     // Nothing was made of it after it was held.
     const held = trace.events.find((event) => event.kind === 'hold')!;
-    expect(trace.events.filter((event) => event.kind === 'build' && event.at > held.at && event.lines.some((line) => line.mark === trace.root.id))).toEqual([]);
+    expect(
+      trace.events.filter(
+        (event) =>
+          event.kind === 'build' &&
+          event.at > held.at &&
+          event.lines.some((line) => line.mark === trace.root.id)
+      )
+    ).toEqual([]);
   });
 
   it('ships: a pallet that left with its cartons, a list half picked, an order that names its serials later, a jacket that came back', async () => {
-    const [left] = await demo<{ units: number; pallets: number }[]>`SELECT count(*)::int AS units, count(*) FILTER (WHERE u.kind = 'pallet')::int AS pallets FROM unit_shipped s JOIN logistic_unit u ON u.id = s.unit_id`;
+    const [left] = await demo<
+      { units: number; pallets: number }[]
+    >`SELECT count(*)::int AS units, count(*) FILTER (WHERE u.kind = 'pallet')::int AS pallets FROM unit_shipped s JOIN logistic_unit u ON u.id = s.unit_id`;
     expect(left).toEqual({ units: 3, pallets: 1 });
-    expect((await readPicksOf(demo, 'SO-3325')).map((pick) => `${pick.number ?? 'any'} ${pick.picked}/${pick.quantity}, ${pick.packed} packed`)).toEqual(['RK1-108 5/8, 3 packed', 'any 0/1, 0 packed']);
-    expect(await readSerialsLater(demo)).toMatchObject([{ order: 'SO-3323', product: 'TN275', missing: '2' }]);
-    expect((await readReturns(demo)).map((row) => [row.product, row.state, row.gone])).toEqual([['TN150', 'held', false]]);
+    expect(
+      (await readPicksOf(demo, 'SO-3325')).map(
+        (pick) => `${pick.number ?? 'any'} ${pick.picked}/${pick.quantity}, ${pick.packed} packed`
+      )
+    ).toEqual(['RK1-108 5/8, 3 packed', 'any 0/1, 0 packed']);
+    expect(await readSerialsLater(demo)).toMatchObject([
+      { order: 'SO-3323', product: 'TN275', missing: '2' }
+    ]);
+    expect((await readReturns(demo)).map((row) => [row.product, row.state, row.gone])).toEqual([
+      ['TN150', 'held', false]
+    ]);
   });
 
   it('recalls the bobbin lot: four customers, letters out, the first answers in, and its trace accounts for all of it', async () => {
     const page = (await readRecall(demo, 'RC-0001', NOW))!;
-    expect(page).toMatchObject({ suspects: [{ number: 'BOB-2511' }], balances: [{ open: '0' }], change: { shipments: [] } });
+    expect(page).toMatchObject({
+      suspects: [{ number: 'BOB-2511' }],
+      balances: [{ open: '0' }],
+      change: { shipments: [] }
+    });
     expect(page.customers).toHaveLength(4);
     expect(page.notices).toHaveLength(4);
     expect(Number(page.standing.returned)).toBeGreaterThan(0);

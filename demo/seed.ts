@@ -21,7 +21,11 @@ import { seedShipping } from './shipping.ts';
 import { bookYear } from './year.ts';
 
 /** Product and quantity; in another unit, and with announced numbers, where so. */
-export type OrderedLine = [product: string, quantity: number, more?: { unit?: string; announced?: { lot?: string; serial?: string; expires?: string }[] }];
+export type OrderedLine = [
+  product: string,
+  quantity: number,
+  more?: { unit?: string; announced?: { lot?: string; serial?: string; expires?: string }[] }
+];
 
 /** What the year needs of the world: bookings and orders at a day, by the person whose work it is. */
 export interface Desk {
@@ -29,29 +33,77 @@ export interface Desk {
   name: (order: string, numbers: string[]) => Promise<void>;
   /** The calendar day so many days before the seeding. */
   day: (daysAgo: number) => string;
-  order: (kind: OrderKind, number: string, daysAgo: { placed: number; due: number }, partner: string | null, lines: OrderedLine[]) => Promise<void>;
-  book: <R extends Circumstances>(kind: BookingKind<R>, login: string, daysAgo: number, time: string, request: Omit<R, 'at'>) => Promise<void>;
+  order: (
+    kind: OrderKind,
+    number: string,
+    daysAgo: { placed: number; due: number },
+    partner: string | null,
+    lines: OrderedLine[]
+  ) => Promise<void>;
+  book: <R extends Circumstances>(
+    kind: BookingKind<R>,
+    login: string,
+    daysAgo: number,
+    time: string,
+    request: Omit<R, 'at'>
+  ) => Promise<void>;
 }
 
 /**
  * Sets the demo company up and books its year through the same code as real bookings. Deterministic but for the day it is
  * told: the same numbers, quantities and links every time, dates relative to `now`.
  */
-export async function seedDemo(sql: Sql, { now, password }: { now: Date; password: string }): Promise<void> {
+export async function seedDemo(
+  sql: Sql,
+  { now, password }: { now: Date; password: string }
+): Promise<void> {
   const hash = await hashPassword(password);
-  for (const { login, name, roles } of PEOPLE) await sql`INSERT INTO person (login, name, roles, password_hash) VALUES (${login}, ${name}, ${roles as string[]}, ${hash})`;
+  for (const { login, name, roles } of PEOPLE)
+    await sql`INSERT INTO person (login, name, roles, password_hash) VALUES (${login}, ${name}, ${roles as string[]}, ${hash})`;
   await sql`INSERT INTO site ${sql(SITES)}`;
   for (const { code, ...place } of PLACES) await putPlace(sql, code, place);
-  for (const { code, ...partner } of PARTNERS) await putPartner(sql, code, { supplier: false, customer: false, ...partner });
+  for (const { code, ...partner } of PARTNERS)
+    await putPartner(sql, code, { supplier: false, customer: false, ...partner });
   for (const { code, ...scheme } of SCHEMES) await putScheme(sql, code, scheme);
-  const actors = new Map((await sql<{ id: number; login: string; name: string; roles: Role[] }[]>`SELECT id, login, name, roles FROM person`)
-    .map((row): [string, Actor] => [row.login, { personId: row.id, login: row.login, name: row.name, roles: row.roles, via: 'session' }]));
-  for (const { code, name, plan } of PLANS) await putPlan(sql, actors.get('wilf')!, code, { name, ...plan });
+  const actors = new Map(
+    (
+      await sql<
+        { id: number; login: string; name: string; roles: Role[] }[]
+      >`SELECT id, login, name, roles FROM person`
+    ).map((row): [string, Actor] => [
+      row.login,
+      { personId: row.id, login: row.login, name: row.name, roles: row.roles, via: 'session' }
+    ])
+  );
+  for (const { code, name, plan } of PLANS)
+    await putPlan(sql, actors.get('wilf')!, code, { name, ...plan });
   const day = now.toISOString().slice(0, 10);
   for (const { code, components, ...product } of PRODUCTS) {
     await putProduct(sql, code, { decimals: 0, made: false, ...product });
     const marking = new Map(PRODUCTS.map((one) => [one.code, one.marking]));
-    if (components) await putBill(sql, code, { validFrom: daysLater(day, -400), batch: null, note: '', coProducts: [], parts: components.map(([component, quantity, more]) => ({ product: component, quantity, per: 'unit', scrapPercent: '0', follow: marking.get(component) === 'none' ? 'drawn' : 'unit', positions: [], alternates: [], revision: null, ...more })) }, actors.get('wilf')!.personId);
+    if (components)
+      await putBill(
+        sql,
+        code,
+        {
+          validFrom: daysLater(day, -400),
+          batch: null,
+          note: '',
+          coProducts: [],
+          parts: components.map(([component, quantity, more]) => ({
+            product: component,
+            quantity,
+            per: 'unit',
+            scrapPercent: '0',
+            follow: marking.get(component) === 'none' ? 'drawn' : 'unit',
+            positions: [],
+            alternates: [],
+            revision: null,
+            ...more
+          }))
+        },
+        actors.get('wilf')!.personId
+      );
   }
   await putRoute(sql, ROUTE.code, ROUTE);
   const today = day;
@@ -60,24 +112,57 @@ export async function seedDemo(sql: Sql, { now, password }: { now: Date; passwor
     day: (daysAgo) => daysLater(today, -daysAgo),
     order: async (kind, number, daysAgo, partner, lines) => {
       await putOrder(sql, actors.get('wilf')!, kind, number, {
-        partner, placed: daysLater(today, -daysAgo.placed), due: daysLater(today, -daysAgo.due), note: '',
-        lines: lines.map(([product, quantity, more]) => ({ product, quantity: String(quantity), ...more }))
+        partner,
+        placed: daysLater(today, -daysAgo.placed),
+        due: daysLater(today, -daysAgo.due),
+        note: '',
+        lines: lines.map(([product, quantity, more]) => ({
+          product,
+          quantity: String(quantity),
+          ...more
+        }))
       });
     },
-    name: async (order, numbers) => { await nameOutputs(sql, actors.get('wilf')!, order, { numbers }); },
+    name: async (order, numbers) => {
+      await nameOutputs(sql, actors.get('wilf')!, order, { numbers });
+    },
     book: async (kind, login, daysAgo, time, request) => {
       const at = `${daysLater(today, -daysAgo)}T${time}:00Z`;
-      await book(sql, kind, actors.get(login)!, `demo ${++count}`, { ...request, at: Date.parse(at) > now.getTime() ? now.toISOString() : at } as never);
+      await book(sql, kind, actors.get(login)!, `demo ${++count}`, {
+        ...request,
+        at: Date.parse(at) > now.getTime() ? now.toISOString() : at
+      } as never);
     }
   });
-  for (const [code, last] of Object.entries(counted)) await sql`INSERT INTO numbering_counter (scheme_id, period, last) SELECT id, '', ${last} FROM numbering_scheme WHERE code = ${code}`;
+  for (const [code, last] of Object.entries(counted))
+    await sql`INSERT INTO numbering_counter (scheme_id, period, last) SELECT id, '', ${last} FROM numbering_scheme WHERE code = ${code}`;
   await walkFloor(sql, actors.get('tomas')!.personId, now);
   // The jackets' bill was changed yesterday: the order that is open keeps the version it was entered with.
   const jacket = (await readBill(sql, 'TN150', { day }))!;
-  await putBill(sql, 'TN150', { ...jacket, validFrom: daysLater(day, -1), note: 'Webbing named for the batch.', parts: jacket.parts.map((part) => (part.product === 'WEB-40' ? { ...part, follow: 'batch' as const } : part)) }, actors.get('wilf')!.personId);
+  await putBill(
+    sql,
+    'TN150',
+    {
+      ...jacket,
+      validFrom: daysLater(day, -1),
+      note: 'Webbing named for the batch.',
+      parts: jacket.parts.map((part) =>
+        part.product === 'WEB-40' ? { ...part, follow: 'batch' as const } : part
+      )
+    },
+    actors.get('wilf')!.personId
+  );
   await seedQuality(sql, actors, now);
   await seedShipping(sql, actors, now);
   await seedRecall(sql, actors, now);
-  const latest = await sql<{ id: number }[]>`SELECT m.id FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = 'TN150' ORDER BY m.id DESC LIMIT 6`;
-  await printLabels(sql, actors.get('tomas')!, { marks: latest.map((row) => row.id), symbol: 'datamatrix', size: '70x40', copies: 1, target: 'printer' });
+  const latest = await sql<
+    { id: number }[]
+  >`SELECT m.id FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = 'TN150' ORDER BY m.id DESC LIMIT 6`;
+  await printLabels(sql, actors.get('tomas')!, {
+    marks: latest.map((row) => row.id),
+    symbol: 'datamatrix',
+    size: '70x40',
+    copies: 1,
+    target: 'printer'
+  });
 }

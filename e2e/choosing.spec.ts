@@ -2,12 +2,41 @@ import { expect, test } from '@playwright/test';
 import { alive, call, fresh, signIn } from './company';
 
 // Which lot goes to which customer: limits, a test and its second signature, the proposal with its reasons, a promise, the certificate.
-test('a lot is tested, signed, chosen for a customer with a stricter limit, promised, shipped and certified', async ({ page, request }) => {
-  const code = fresh('CH'), so = fresh('SO');
-  await call(request, 'PUT', `products/${code}`, { name: 'tested', unit: 'each', decimals: 0, made: false, marking: 'lot' });
-  await call(request, 'POST', 'receipts', { document: `${code}-R`, supplier: 'GANNET', lines: [{ product: code, place: 'QW-A1', quantity: '20', marks: [{ lot: `${code}-A`, quantity: '10', expires: '2031-01-01' }, { lot: `${code}-B`, quantity: '10', expires: '2032-01-01' }] }] });
-  await call(request, 'PUT', `orders/sales/${so}`, { partner: 'PILOTS', due: '2026-12-31', lines: [{ product: code, quantity: '4' }] });
-  const idOf = async (lot: string): Promise<number> => (await (await call(request, 'GET', `marks?product=${code}&lot=${lot}`)).json()).marks[0].id;
+test('a lot is tested, signed, chosen for a customer with a stricter limit, promised, shipped and certified', async ({
+  page,
+  request
+}) => {
+  const code = fresh('CH'),
+    so = fresh('SO');
+  await call(request, 'PUT', `products/${code}`, {
+    name: 'tested',
+    unit: 'each',
+    decimals: 0,
+    made: false,
+    marking: 'lot'
+  });
+  await call(request, 'POST', 'receipts', {
+    document: `${code}-R`,
+    supplier: 'GANNET',
+    lines: [
+      {
+        product: code,
+        place: 'QW-A1',
+        quantity: '20',
+        marks: [
+          { lot: `${code}-A`, quantity: '10', expires: '2031-01-01' },
+          { lot: `${code}-B`, quantity: '10', expires: '2032-01-01' }
+        ]
+      }
+    ]
+  });
+  await call(request, 'PUT', `orders/sales/${so}`, {
+    partner: 'PILOTS',
+    due: '2026-12-31',
+    lines: [{ product: code, quantity: '4' }]
+  });
+  const idOf = async (lot: string): Promise<number> =>
+    (await (await call(request, 'GET', `marks?product=${code}&lot=${lot}`)).json()).marks[0].id;
   const [a, b] = [await idOf(`${code}-A`), await idOf(`${code}-B`)];
 
   await test.step('quality sets limits, and stricter ones of a customer', async () => {
@@ -22,11 +51,20 @@ test('a lot is tested, signed, chosen for a customer with a stricter limit, prom
     await page.getByLabel('Unit of characteristic 1').fill('N');
     await page.getByRole('button', { name: 'Keep as version 1' }).click();
     await expect(page.getByText('✓ Kept as version 1.')).toBeVisible();
-    expect((await call(request, 'PUT', `products/${code}/spec?partner=PILOTS`, { limits: [{ name: 'force', kind: 'number', unit: 'N', least: '120' }] })).status()).toBe(201);
+    expect(
+      (
+        await call(request, 'PUT', `products/${code}/spec?partner=PILOTS`, {
+          limits: [{ name: 'force', kind: 'number', unit: 'N', least: '120' }]
+        })
+      ).status()
+    ).toBe(201);
   });
 
   await test.step('and tests both lots; a result that says nothing is refused and stays typed', async () => {
-    for (const [id, value] of [[a, '110'], [b, '130']] as const) {
+    for (const [id, value] of [
+      [a, '110'],
+      [b, '130']
+    ] as const) {
       await page.goto(`/marks/${id}`);
       await alive(page);
       await page.getByRole('button', { name: 'Record a test …' }).click();
@@ -34,7 +72,9 @@ test('a lot is tested, signed, chosen for a customer with a stricter limit, prom
       if (id === a) {
         await page.getByLabel('Unit of force').fill('kg');
         await page.getByRole('button', { name: 'Keep the test' }).click();
-        await expect(page.getByRole('alert')).toContainText('force is measured in N, and kg is given');
+        await expect(page.getByRole('alert')).toContainText(
+          'force is measured in N, and kg is given'
+        );
         await expect(page.getByLabel(/^force/)).toHaveValue('110');
         await page.getByLabel('Unit of force').fill('N');
       }
@@ -43,7 +83,12 @@ test('a lot is tested, signed, chosen for a customer with a stricter limit, prom
     }
     await page.goto('/quality');
     await alive(page);
-    await expect(page.getByRole('listitem').filter({ hasText: `${code}-A` }).getByRole('button', { name: 'Your own test' })).toBeDisabled();
+    await expect(
+      page
+        .getByRole('listitem')
+        .filter({ hasText: `${code}-A` })
+        .getByRole('button', { name: 'Your own test' })
+    ).toBeDisabled();
     await page.getByRole('button', { name: 'Sign out' }).click();
   });
 
@@ -59,7 +104,9 @@ test('a lot is tested, signed, chosen for a customer with a stricter limit, prom
     await page.goto(`/ship/${so}`);
     await alive(page);
     await page.getByRole('link', { name: 'Choose and promise …' }).click();
-    await expect(page.getByRole('row', { name: new RegExp(`${code}-A.*force 110 N is below 120`) })).toBeVisible();
+    await expect(
+      page.getByRole('row', { name: new RegExp(`${code}-A.*force 110 N is below 120`) })
+    ).toBeVisible();
     await expect(page.getByLabel(`Take of ${code}-B`)).toHaveValue('4');
     await page.getByRole('button', { name: 'Promise 1 to this order' }).click();
     await expect(page.getByText(`✓ 1 mark promised to ${so}.`)).toBeVisible();
@@ -70,7 +117,9 @@ test('a lot is tested, signed, chosen for a customer with a stricter limit, prom
 
   await test.step('what does not conform is refused on the sheet; what does is shipped and certified', async () => {
     await page.getByLabel('Lot, row 1').fill(`${code}-A`);
-    await expect(page.getByText(/does not conform: force 110 N is below 120/).first()).toBeVisible();
+    await expect(
+      page.getByText(/does not conform: force 110 N is below 120/).first()
+    ).toBeVisible();
     await page.getByLabel('Lot, row 1').fill(`${code}-B`);
     await expect(page.getByText('✓ on hand')).toBeVisible();
     await page.getByRole('button', { name: 'Ship 4' }).click();

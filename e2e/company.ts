@@ -18,17 +18,34 @@ export const alive = (page: Page): Promise<unknown> => page.locator('html[data-l
 
 let count = 0;
 /** Calls the API with the token; a new idempotency key each time unless one is given. */
-export const call = (request: APIRequestContext, method: string, path: string, data?: object, headers: Record<string, string> = {}) =>
-  request.fetch(`/api/v1/${path}`, { method, ...(data === undefined ? {} : { data }), headers: { authorization: `Bearer ${TOKEN}`, 'idempotency-key': `e2e ${Date.now()} ${++count}`, ...headers } });
+export const call = (
+  request: APIRequestContext,
+  method: string,
+  path: string,
+  data?: object,
+  headers: Record<string, string> = {}
+) =>
+  request.fetch(`/api/v1/${path}`, {
+    method,
+    ...(data === undefined ? {} : { data }),
+    headers: {
+      authorization: `Bearer ${TOKEN}`,
+      'idempotency-key': `e2e ${Date.now()} ${++count}`,
+      ...headers
+    }
+  });
 
 /** A code no other test uses. */
-export const fresh = (prefix: string): string => `${prefix}-${Date.now().toString(36).toUpperCase()}${(++count).toString(36).toUpperCase()}`;
+export const fresh = (prefix: string): string =>
+  `${prefix}-${Date.now().toString(36).toUpperCase()}${(++count).toString(36).toUpperCase()}`;
 
 /** Pastes text as from a spreadsheet into the focused field. */
 export async function paste(page: Page, text: string): Promise<void> {
   await page.evaluate((value) => {
     const data = new DataTransfer();
     data.setData('text/plain', value);
-    document.activeElement!.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+    document.activeElement!.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true })
+    );
   }, text);
 }

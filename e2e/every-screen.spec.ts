@@ -7,29 +7,105 @@ async function idOf(request: Parameters<typeof call>[0], query: string): Promise
 }
 
 async function screens(request: Parameters<typeof call>[0]): Promise<string[]> {
-  const lot = await idOf(request, 'product=BOB-S&lot=BOB-2511'), jacket = await idOf(request, 'product=TN150&serial=TN-004342');
+  const lot = await idOf(request, 'product=BOB-S&lot=BOB-2511'),
+    jacket = await idOf(request, 'product=TN150&serial=TN-004342');
   const unit = '095206010000000021';
-  return ['/', '/receive', '/receive/PO-2144', '/build/WO-858', '/build/WO-859', '/ship/SO-3322', '/on-hand', '/on-hand?q=CYL', `/marks/${lot}`, `/marks/${jacket}`, '/events/1', '/trace', `/trace/${lot}?direction=downstream`,
-    `/trace/${jacket}?direction=upstream&view=outline`, `/trace/${lot}?direction=downstream&view=table`, '/setup/products', '/setup/products/TN150', '/setup/partners', '/setup/places', '/setup/numbering', '/setup/plans', '/setup/plans?plan=COLD', '/setup/products/import', '/orders/new?kind=sales', '/orders/new?kind=purchase', '/orders/import?kind=purchase', '/receive/PO-2142', '/put-away', '/identify?product=HEAD-A', `/labels?mark=${jacket}`, '/labels/1', '/events/120', `/marks/${jacket}/as-built`, `/teardown/${jacket}`, `/repack?marks=${lot}`, '/setup/products/TN275/bill?quantity=20', '/setup/routes', '/build/floor', '/build/floor/stations/J-LEAK', '/build/WO-860', '/ship/SO-3321/choose', '/ship/SO-3325/pick', '/ship/SO-3325/pack', '/ship/backorders', `/units/${unit}`, '/returns', '/setup/company', '/recall', '/recall/new', '/recall/RC-0001', '/trace/common', '/loose-ends', '/quality', '/quality/products/TN150'];
+  return [
+    '/',
+    '/receive',
+    '/receive/PO-2144',
+    '/build/WO-858',
+    '/build/WO-859',
+    '/ship/SO-3322',
+    '/on-hand',
+    '/on-hand?q=CYL',
+    `/marks/${lot}`,
+    `/marks/${jacket}`,
+    '/events/1',
+    '/trace',
+    `/trace/${lot}?direction=downstream`,
+    `/trace/${jacket}?direction=upstream&view=outline`,
+    `/trace/${lot}?direction=downstream&view=table`,
+    '/setup/products',
+    '/setup/products/TN150',
+    '/setup/partners',
+    '/setup/places',
+    '/setup/numbering',
+    '/setup/plans',
+    '/setup/plans?plan=COLD',
+    '/setup/products/import',
+    '/orders/new?kind=sales',
+    '/orders/new?kind=purchase',
+    '/orders/import?kind=purchase',
+    '/receive/PO-2142',
+    '/put-away',
+    '/identify?product=HEAD-A',
+    `/labels?mark=${jacket}`,
+    '/labels/1',
+    '/events/120',
+    `/marks/${jacket}/as-built`,
+    `/teardown/${jacket}`,
+    `/repack?marks=${lot}`,
+    '/setup/products/TN275/bill?quantity=20',
+    '/setup/routes',
+    '/build/floor',
+    '/build/floor/stations/J-LEAK',
+    '/build/WO-860',
+    '/ship/SO-3321/choose',
+    '/ship/SO-3325/pick',
+    '/ship/SO-3325/pack',
+    '/ship/backorders',
+    `/units/${unit}`,
+    '/returns',
+    '/setup/company',
+    '/recall',
+    '/recall/new',
+    '/recall/RC-0001',
+    '/trace/common',
+    '/loose-ends',
+    '/quality',
+    '/quality/products/TN150'
+  ];
 }
 
 async function axe(page: Page): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
-  return violations.flatMap((violation) => violation.nodes.map((node) => `${violation.id}: ${node.target.join(' ')} (${node.failureSummary?.split('\n')[1]?.trim() ?? ''})`));
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .analyze();
+  return violations.flatMap((violation) =>
+    violation.nodes.map(
+      (node) =>
+        `${violation.id}: ${node.target.join(' ')} (${node.failureSummary?.split('\n')[1]?.trim() ?? ''})`
+    )
+  );
 }
 
-test('axe finds nothing on any screen, none scrolls sideways at 1024, and no request leaves the machine', async ({ page, context, request }) => {
+test('axe finds nothing on any screen, none scrolls sideways at 1024, and no request leaves the machine', async ({
+  page,
+  context,
+  request
+}) => {
   test.setTimeout(1_200_000);
-  const outside: string[] = [], broken: string[] = [];
-  context.on('request', (asked) => { if (!/^(http:\/\/localhost:|data:|blob:)/.test(asked.url())) outside.push(asked.url()); });
+  const outside: string[] = [],
+    broken: string[] = [];
+  context.on('request', (asked) => {
+    if (!/^(http:\/\/localhost:|data:|blob:)/.test(asked.url())) outside.push(asked.url());
+  });
   context.on('weberror', (error) => broken.push(error.error().message));
-  context.on('console', (message) => { if (message.type() === 'error') broken.push(message.text()); });
+  context.on('console', (message) => {
+    if (message.type() === 'error') broken.push(message.text());
+  });
   await page.goto('/sign-in');
   expect(await axe(page)).toEqual([]);
   await signIn(page, 'wilf');
   // Two tabs at once: axe takes a second or two of one core for each screen.
   const left = await screens(request);
-  await Promise.all([page, await context.newPage()].map(async (tab) => { for (let screen = left.shift(); screen !== undefined; screen = left.shift()) await look(tab, screen); }));
+  await Promise.all(
+    [page, await context.newPage()].map(async (tab) => {
+      for (let screen = left.shift(); screen !== undefined; screen = left.shift())
+        await look(tab, screen);
+    })
+  );
   expect(outside).toEqual([]);
   expect(broken).toEqual([]);
 
@@ -41,7 +117,19 @@ test('axe finds nothing on any screen, none scrolls sideways at 1024, and no req
     expect(await axe(page), screen).toEqual([]);
     await page.setViewportSize({ width: 1024, height: 768 });
     // A chart follows the width a frame or two later.
-    await expect.poll(() => page.evaluate(() => { const main = document.querySelector('main')!; return Math.max(document.documentElement.scrollWidth - window.innerWidth, main.scrollWidth - main.clientWidth); }), { message: `${screen} at 1024` }).toBeLessThanOrEqual(0);
+    await expect
+      .poll(
+        () =>
+          page.evaluate(() => {
+            const main = document.querySelector('main')!;
+            return Math.max(
+              document.documentElement.scrollWidth - window.innerWidth,
+              main.scrollWidth - main.clientWidth
+            );
+          }),
+        { message: `${screen} at 1024` }
+      )
+      .toBeLessThanOrEqual(0);
     await page.setViewportSize({ width: 1280, height: 800 });
   }
 });
@@ -65,11 +153,22 @@ test('people and the dialogs are as clean', async ({ page }) => {
 test('the dock screens work on a phone', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await signIn(page, 'wilf');
-  for (const screen of ['/', '/receive/PO-2142', '/receive/PO-2144', '/put-away', '/ship/SO-3322', '/ship/SO-3325/pick', '/build/WO-859']) {
+  for (const screen of [
+    '/',
+    '/receive/PO-2142',
+    '/receive/PO-2144',
+    '/put-away',
+    '/ship/SO-3322',
+    '/ship/SO-3325/pick',
+    '/build/WO-859'
+  ]) {
     await page.goto(screen);
     await alive(page);
     await page.waitForLoadState('networkidle');
-    expect(await page.evaluate(() => document.documentElement.scrollWidth), screen).toBeLessThanOrEqual(390);
+    expect(
+      await page.evaluate(() => document.documentElement.scrollWidth),
+      screen
+    ).toBeLessThanOrEqual(390);
     expect(await axe(page), screen).toEqual([]);
   }
   await expect(page.getByRole('button', { name: /^Book/ })).toBeInViewport();
@@ -96,11 +195,28 @@ test('the keyboard goes all the way', async ({ page }) => {
   await expect(page.getByRole('dialog', { name: 'Keys of this screen' })).toBeVisible();
 });
 
-test('a scan finds marks by our number, theirs and a GS1 symbol, orders, papers and partners', async ({ page, request }) => {
-  await call(request, 'PUT', 'products/TUBE', { name: 'oral tube', unit: 'each', decimals: 0, made: false, marking: 'lot', netWeightKg: '0.03', gtin: '09506000134352' });
+test('a scan finds marks by our number, theirs and a GS1 symbol, orders, papers and partners', async ({
+  page,
+  request
+}) => {
+  await call(request, 'PUT', 'products/TUBE', {
+    name: 'oral tube',
+    unit: 'each',
+    decimals: 0,
+    made: false,
+    marking: 'lot',
+    netWeightKg: '0.03',
+    gtin: '09506000134352'
+  });
   await signIn(page, 'noor');
   const scan = page.getByRole('combobox', { name: /Scan or type/ });
-  for (const [text, url] of [['tn-004342', /\/marks\//], ['SM/2511', /\/marks\//], [']d2010950600013435210T-79', /\/marks\//], ['PO-2144', /\/receive\/PO-2144/], ['H-31', /\/events\//]] as const) {
+  for (const [text, url] of [
+    ['tn-004342', /\/marks\//],
+    ['SM/2511', /\/marks\//],
+    [']d2010950600013435210T-79', /\/marks\//],
+    ['PO-2144', /\/receive\/PO-2144/],
+    ['H-31', /\/events\//]
+  ] as const) {
     await page.goto('/');
     await alive(page);
     await scan.fill(text);

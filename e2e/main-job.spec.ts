@@ -3,14 +3,57 @@ import { PASSWORD, alive, call, fresh, paste, signIn } from './company';
 
 // The main job through the real interface: receive, build unit by unit, ship, and trace both ways.
 test('from the dock to the customer and back', async ({ page, request }) => {
-  const [raw, part, unit, po, wo, so] = [fresh('RAW'), fresh('PART'), fresh('UNIT'), fresh('PO'), fresh('WO'), fresh('SO')];
-  await call(request, 'PUT', `products/${raw}`, { name: 'raw goods', unit: 'kg', decimals: 2, made: false, marking: 'lot' });
-  await call(request, 'PUT', `products/${part}`, { name: 'part', unit: 'each', decimals: 0, made: false, marking: 'serial' });
-  await call(request, 'PUT', `products/${unit}`, { name: 'finished unit', unit: 'each', decimals: 0, made: true, marking: 'serial', components: [{ product: raw, quantity: '0.5' }, { product: part, quantity: '1' }] });
+  const [raw, part, unit, po, wo, so] = [
+    fresh('RAW'),
+    fresh('PART'),
+    fresh('UNIT'),
+    fresh('PO'),
+    fresh('WO'),
+    fresh('SO')
+  ];
+  await call(request, 'PUT', `products/${raw}`, {
+    name: 'raw goods',
+    unit: 'kg',
+    decimals: 2,
+    made: false,
+    marking: 'lot'
+  });
+  await call(request, 'PUT', `products/${part}`, {
+    name: 'part',
+    unit: 'each',
+    decimals: 0,
+    made: false,
+    marking: 'serial'
+  });
+  await call(request, 'PUT', `products/${unit}`, {
+    name: 'finished unit',
+    unit: 'each',
+    decimals: 0,
+    made: true,
+    marking: 'serial',
+    components: [
+      { product: raw, quantity: '0.5' },
+      { product: part, quantity: '1' }
+    ]
+  });
   const due = new Date().toISOString().slice(0, 10);
-  await call(request, 'PUT', `orders/purchase/${po}`, { partner: 'PELLWORM', due, lines: [{ product: part, quantity: '3' }, { product: raw, quantity: '2' }] });
-  await call(request, 'PUT', `orders/work/${wo}`, { due, lines: [{ product: unit, quantity: '2' }] });
-  await call(request, 'PUT', `orders/sales/${so}`, { partner: 'SKARROW', due, lines: [{ product: unit, quantity: '1' }] });
+  await call(request, 'PUT', `orders/purchase/${po}`, {
+    partner: 'PELLWORM',
+    due,
+    lines: [
+      { product: part, quantity: '3' },
+      { product: raw, quantity: '2' }
+    ]
+  });
+  await call(request, 'PUT', `orders/work/${wo}`, {
+    due,
+    lines: [{ product: unit, quantity: '2' }]
+  });
+  await call(request, 'PUT', `orders/sales/${so}`, {
+    partner: 'SKARROW',
+    due,
+    lines: [{ product: unit, quantity: '1' }]
+  });
 
   await test.step('receive: paste serials, number a lot, book', async () => {
     await signIn(page, 'ines');
@@ -70,13 +113,20 @@ test('from the dock to the customer and back', async ({ page, request }) => {
     await page.keyboard.press('/');
     await page.keyboard.type(`${raw}-L`);
     await page.keyboard.press('Enter');
-    await expect(page.getByText('DN 777').or(page.getByRole('link', { name: 'Where to ▸' })).first()).toBeVisible();
+    await expect(
+      page
+        .getByText('DN 777')
+        .or(page.getByRole('link', { name: 'Where to ▸' }))
+        .first()
+    ).toBeVisible();
     await page.getByRole('link', { name: 'Where to ▸' }).click();
     await expect(page.getByLabel('Tally')).toContainText('100 % accounted for');
     await expect(page.getByText('It closes.')).toBeVisible();
     await expect(page.getByRole('button', { name: /Skarrow Ferries/ })).toBeVisible();
     await page.getByRole('tab', { name: 'Table' }).click();
-    await expect(page.getByRole('row', { name: new RegExp(`${unit}-B.*Skarrow Ferries, ${so}`) })).toBeVisible();
+    await expect(
+      page.getByRole('row', { name: new RegExp(`${unit}-B.*Skarrow Ferries, ${so}`) })
+    ).toBeVisible();
     await expect(page.getByRole('row', { name: new RegExp(`${unit}-A.*1 at `) })).toBeVisible();
     await page.getByRole('link', { name: `${unit}-B`, exact: true }).click();
     await page.getByRole('link', { name: '◂ Where from' }).click();
@@ -86,10 +136,23 @@ test('from the dock to the customer and back', async ({ page, request }) => {
   });
 });
 
-test('nothing typed is lost: not by a refusal, a reload, a lost session or a lost connection', async ({ page, request }) => {
+test('nothing typed is lost: not by a refusal, a reload, a lost session or a lost connection', async ({
+  page,
+  request
+}) => {
   const [product, po] = [fresh('KEEP'), fresh('PO')];
-  await call(request, 'PUT', `products/${product}`, { name: 'kept', unit: 'each', decimals: 0, made: false, marking: 'serial' });
-  await call(request, 'PUT', `orders/purchase/${po}`, { partner: 'PELLWORM', due: '2030-01-01', lines: [{ product, quantity: '5' }] });
+  await call(request, 'PUT', `products/${product}`, {
+    name: 'kept',
+    unit: 'each',
+    decimals: 0,
+    made: false,
+    marking: 'serial'
+  });
+  await call(request, 'PUT', `orders/purchase/${po}`, {
+    partner: 'PELLWORM',
+    due: '2030-01-01',
+    lines: [{ product, quantity: '5' }]
+  });
   await signIn(page, 'ines');
   await page.goto(`/receive/${po}`);
   await alive(page);
@@ -111,15 +174,29 @@ test('nothing typed is lost: not by a refusal, a reload, a lost session or a los
   await dialog.getByLabel('Password', { exact: true }).fill(PASSWORD);
   await dialog.getByRole('button', { name: 'Sign in' }).click();
   await expect(dialog).toBeHidden();
-  for (const n of [1, 2, 3]) await expect(page.getByLabel(`Serial, row ${n}`)).toHaveValue(`${product}-${n}`);
+  for (const n of [1, 2, 3])
+    await expect(page.getByLabel(`Serial, row ${n}`)).toHaveValue(`${product}-${n}`);
   await page.getByRole('button', { name: 'Book in 3' }).click();
   await expect(page.getByRole('heading', { name: `Booked in on ${po}` })).toBeVisible();
 });
 
-test('ten thousand serials are pasted, judged and booked, and only those in view are drawn', async ({ page, request }) => {
+test('ten thousand serials are pasted, judged and booked, and only those in view are drawn', async ({
+  page,
+  request
+}) => {
   const [product, po] = [fresh('MANY'), fresh('PO')];
-  await call(request, 'PUT', `products/${product}`, { name: 'many', unit: 'each', decimals: 0, made: false, marking: 'serial' });
-  await call(request, 'PUT', `orders/purchase/${po}`, { partner: 'PELLWORM', due: '2030-01-01', lines: [{ product, quantity: '10000' }] });
+  await call(request, 'PUT', `products/${product}`, {
+    name: 'many',
+    unit: 'each',
+    decimals: 0,
+    made: false,
+    marking: 'serial'
+  });
+  await call(request, 'PUT', `orders/purchase/${po}`, {
+    partner: 'PELLWORM',
+    due: '2030-01-01',
+    lines: [{ product, quantity: '10000' }]
+  });
   await signIn(page, 'ines');
   await page.goto(`/receive/${po}`);
   await alive(page);
@@ -133,10 +210,14 @@ test('ten thousand serials are pasted, judged and booked, and only those in view
   await page.getByLabel('Serial, row 10000').fill(`${product}-LAST`);
   await expect(page.getByLabel('Tally')).not.toContainText('fault', { timeout: 90_000 });
   await page.keyboard.press('Control+Enter');
-  await expect(page.getByRole('heading', { name: `Booked in on ${po}` })).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByRole('heading', { name: `Booked in on ${po}` })).toBeVisible({
+    timeout: 90_000
+  });
 });
 
-test('orders and a product are set up on screen, with what is wrong said at the field', async ({ page }) => {
+test('orders and a product are set up on screen, with what is wrong said at the field', async ({
+  page
+}) => {
   const [product, po] = [fresh('NEW'), fresh('PO')];
   await signIn(page, 'wilf');
   await page.goto('/setup/products/new');
@@ -145,7 +226,9 @@ test('orders and a product are set up on screen, with what is wrong said at the 
   await page.getByLabel('Name', { exact: true }).fill('set up on screen');
   await page.getByLabel('GTIN').fill('6291041500214');
   await page.getByRole('button', { name: `Keep ${product}` }).click();
-  await expect(page.getByText('is not 8, 12, 13 or 14 digits with a right check digit')).toBeVisible();
+  await expect(
+    page.getByText('is not 8, 12, 13 or 14 digits with a right check digit')
+  ).toBeVisible();
   await page.getByLabel('GTIN').fill('');
   await page.getByRole('button', { name: `Keep ${product}` }).click();
   await expect(page.getByText('✓ Kept.')).toBeVisible();
@@ -161,7 +244,10 @@ test('orders and a product are set up on screen, with what is wrong said at the 
   await expect(page.getByRole('heading', { name: new RegExp(po) })).toBeVisible();
 });
 
-test('a scheme makes the numbers of a receipt, and the grid fills down and takes back', async ({ page, request }) => {
+test('a scheme makes the numbers of a receipt, and the grid fills down and takes back', async ({
+  page,
+  request
+}) => {
   const [product, po, scheme] = [fresh('NUM'), fresh('PO'), fresh('SCH')];
   await signIn(page, 'wilf');
   await page.goto('/setup/numbering');
@@ -179,8 +265,20 @@ test('a scheme makes the numbers of a receipt, and the grid fills down and takes
   await page.getByRole('button', { name: `Keep ${scheme}` }).click();
   await expect(page.getByRole('cell', { name: `${scheme}-001` })).toBeVisible();
 
-  await call(request, 'PUT', `products/${product}`, { name: 'numbered', unit: 'each', decimals: 0, made: false, marking: 'serial-in-lot', shelfLifeDays: 100, serialScheme: scheme });
-  await call(request, 'PUT', `orders/purchase/${po}`, { partner: 'PELLWORM', due: '2030-01-01', lines: [{ product, quantity: '4' }] });
+  await call(request, 'PUT', `products/${product}`, {
+    name: 'numbered',
+    unit: 'each',
+    decimals: 0,
+    made: false,
+    marking: 'serial-in-lot',
+    shelfLifeDays: 100,
+    serialScheme: scheme
+  });
+  await call(request, 'PUT', `orders/purchase/${po}`, {
+    partner: 'PELLWORM',
+    due: '2030-01-01',
+    lines: [{ product, quantity: '4' }]
+  });
   await page.goto(`/receive/${po}`);
   await alive(page);
   await page.getByRole('button', { name: 'Make numbers' }).click();
@@ -197,8 +295,22 @@ test('a scheme makes the numbers of a receipt, and the grid fills down and takes
 
 test('what one line takes back does not land on another', async ({ page, request }) => {
   const [a, b, po] = [fresh('LA'), fresh('LB'), fresh('PO')];
-  for (const code of [a, b]) await call(request, 'PUT', `products/${code}`, { name: 'of two lines', unit: 'each', decimals: 0, made: false, marking: 'serial' });
-  await call(request, 'PUT', `orders/purchase/${po}`, { partner: 'PELLWORM', due: '2030-01-01', lines: [{ product: a, quantity: '3' }, { product: b, quantity: '3' }] });
+  for (const code of [a, b])
+    await call(request, 'PUT', `products/${code}`, {
+      name: 'of two lines',
+      unit: 'each',
+      decimals: 0,
+      made: false,
+      marking: 'serial'
+    });
+  await call(request, 'PUT', `orders/purchase/${po}`, {
+    partner: 'PELLWORM',
+    due: '2030-01-01',
+    lines: [
+      { product: a, quantity: '3' },
+      { product: b, quantity: '3' }
+    ]
+  });
   await signIn(page, 'ines');
   await page.goto(`/receive/${po}`);
   await alive(page);
@@ -213,10 +325,25 @@ test('what one line takes back does not land on another', async ({ page, request
   await expect(page.getByLabel('Serial, row 2')).toHaveValue(`${a}-2`);
 });
 
-test('quality holds a lot from its page, and it can no longer be shipped', async ({ page, request }) => {
+test('quality holds a lot from its page, and it can no longer be shipped', async ({
+  page,
+  request
+}) => {
   const [product, lot] = [fresh('HOLD'), fresh('LOT')];
-  await call(request, 'PUT', `products/${product}`, { name: 'to hold', unit: 'kg', decimals: 1, made: false, marking: 'lot' });
-  const booked = await (await call(request, 'POST', 'receipts', { document: fresh('GR'), supplier: 'GANNET', lines: [{ product, place: 'QW-A1', quantity: '5', marks: [{ lot }] }] })).json();
+  await call(request, 'PUT', `products/${product}`, {
+    name: 'to hold',
+    unit: 'kg',
+    decimals: 1,
+    made: false,
+    marking: 'lot'
+  });
+  const booked = await (
+    await call(request, 'POST', 'receipts', {
+      document: fresh('GR'),
+      supplier: 'GANNET',
+      lines: [{ product, place: 'QW-A1', quantity: '5', marks: [{ lot }] }]
+    })
+  ).json();
   await signIn(page, 'marit');
   await page.goto(`/marks/${booked.marks[0].id}`);
   await alive(page);
@@ -227,6 +354,10 @@ test('quality holds a lot from its page, and it can no longer be shipped', async
   await dialog.getByRole('button', { name: `Hold ${lot}` }).click();
   await expect(page.getByText('usable → held')).toBeVisible();
   await expect(page.getByText('“Smells of solvent.”')).toBeVisible();
-  const refused = await call(request, 'POST', 'shipments', { document: fresh('SH'), customer: 'SKARROW', lines: [{ product, place: 'QW-A1', marks: [{ lot, quantity: '1' }] }] });
+  const refused = await call(request, 'POST', 'shipments', {
+    document: fresh('SH'),
+    customer: 'SKARROW',
+    lines: [{ product, place: 'QW-A1', marks: [{ lot, quantity: '1' }] }]
+  });
   expect((await refused.json()).errors[0].code).toBe('mark.held');
 });

@@ -3,17 +3,32 @@ import { alive, call, signIn } from './company';
 
 // `npm run pictures`: one current picture of each main view in docs/screenshots, from the demo.
 test('pictures of the main views', async ({ page, request }) => {
-  const id = async (query: string): Promise<number> => (await (await call(request, 'GET', `marks?${query}`)).json()).marks[0].id;
-  const lot = await id('product=BOB-S&lot=BOB-2511'), jacket = await id('product=TN150&serial=TN-004342');
-  const take = async (name: string): Promise<void> => { await page.waitForTimeout(900); await page.screenshot({ path: `docs/screenshots/${name}.png` }); };
+  const id = async (query: string): Promise<number> =>
+    (await (await call(request, 'GET', `marks?${query}`)).json()).marks[0].id;
+  const lot = await id('product=BOB-S&lot=BOB-2511'),
+    jacket = await id('product=TN150&serial=TN-004342');
+  const take = async (name: string): Promise<void> => {
+    await page.waitForTimeout(900);
+    await page.screenshot({ path: `docs/screenshots/${name}.png` });
+  };
   await signIn(page, 'wilf');
   await take('today');
   await page.goto('/receive/PO-2142');
   await alive(page);
   await page.getByLabel('Serial, row 1').fill('C33-04298');
-  for (const serial of ['C33-04299', 'C33-04300', 'C33-04300', 'C33-04150']) { await page.keyboard.press('Enter'); await page.keyboard.type(serial); }
+  for (const serial of ['C33-04299', 'C33-04300', 'C33-04300', 'C33-04150']) {
+    await page.keyboard.press('Enter');
+    await page.keyboard.type(serial);
+  }
   await page.keyboard.press('Enter');
-  for (const [row, weight] of [[1, '133'], [2, '134'], [3, '132'], [4, '133'], [5, '127']] as const) await page.getByLabel(`Gross weight, g, row ${row}`).fill(weight);
+  for (const [row, weight] of [
+    [1, '133'],
+    [2, '134'],
+    [3, '132'],
+    [4, '133'],
+    [5, '127']
+  ] as const)
+    await page.getByLabel(`Gross weight, g, row ${row}`).fill(weight);
   await page.waitForTimeout(600);
   await page.getByLabel('Serial, row 4').focus();
   await take('receive');
@@ -54,8 +69,14 @@ test('pictures of the main views', async ({ page, request }) => {
   await page.goto('/ship/SO-3325/pack');
   await take('pack');
   await page.goto('/setup/plans?plan=COLD');
-  await page.getByRole('complementary', { name: 'Try it' }).getByLabel('lot must be given').fill('TF-1204');
-  await page.getByRole('complementary', { name: 'Try it' }).getByLabel(/arrival temperature/).fill('9.5');
+  await page
+    .getByRole('complementary', { name: 'Try it' })
+    .getByLabel('lot must be given')
+    .fill('TF-1204');
+  await page
+    .getByRole('complementary', { name: 'Try it' })
+    .getByLabel(/arrival temperature/)
+    .fill('9.5');
   await take('setup-plan');
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto('/receive/PO-2144');

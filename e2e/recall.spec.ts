@@ -2,14 +2,53 @@ import { expect, test } from '@playwright/test';
 import { alive, call, fresh, PASSWORD, signIn } from './company';
 
 // Somebody says a number: what it went into, who has it, all held, written to, answered, signed by two and closed.
-test('a lot is recalled: scope, hold, letters, answers to 100 %, two signatures, closed', async ({ page, request }) => {
-  const code = fresh('RC'), unit = fresh('RU');
-  await call(request, 'PUT', `products/${code}`, { name: 'suspect', unit: 'each', decimals: 0, made: false, marking: 'lot' });
-  await call(request, 'PUT', `products/${unit}`, { name: 'unit', unit: 'each', decimals: 0, made: true, marking: 'serial' });
-  const lot = `${code}-L`, serials = ['1', '2', '3'].map((n) => `${unit}-${n}`);
-  await call(request, 'POST', 'receipts', { document: `${code}-R`, supplier: 'GANNET', lines: [{ product: code, place: 'QW-A1', quantity: '10', marks: [{ lot, quantity: '10', supplierNumber: `${code}-THEIRS` }] }] });
-  await call(request, 'POST', 'builds', { document: `${code}-B`, place: 'QW-L2', groups: serials.map((serial) => ({ outputs: [{ product: unit, serial, quantity: '1' }], inputs: [{ product: code, lot, quantity: '1' }] })) });
-  await call(request, 'POST', 'shipments', { document: `${code}-S`, customer: 'SKARROW', lines: [{ product: unit, marks: [{ serial: serials[0] }, { serial: serials[1] }] }] });
+test('a lot is recalled: scope, hold, letters, answers to 100 %, two signatures, closed', async ({
+  page,
+  request
+}) => {
+  const code = fresh('RC'),
+    unit = fresh('RU');
+  await call(request, 'PUT', `products/${code}`, {
+    name: 'suspect',
+    unit: 'each',
+    decimals: 0,
+    made: false,
+    marking: 'lot'
+  });
+  await call(request, 'PUT', `products/${unit}`, {
+    name: 'unit',
+    unit: 'each',
+    decimals: 0,
+    made: true,
+    marking: 'serial'
+  });
+  const lot = `${code}-L`,
+    serials = ['1', '2', '3'].map((n) => `${unit}-${n}`);
+  await call(request, 'POST', 'receipts', {
+    document: `${code}-R`,
+    supplier: 'GANNET',
+    lines: [
+      {
+        product: code,
+        place: 'QW-A1',
+        quantity: '10',
+        marks: [{ lot, quantity: '10', supplierNumber: `${code}-THEIRS` }]
+      }
+    ]
+  });
+  await call(request, 'POST', 'builds', {
+    document: `${code}-B`,
+    place: 'QW-L2',
+    groups: serials.map((serial) => ({
+      outputs: [{ product: unit, serial, quantity: '1' }],
+      inputs: [{ product: code, lot, quantity: '1' }]
+    }))
+  });
+  await call(request, 'POST', 'shipments', {
+    document: `${code}-S`,
+    customer: 'SKARROW',
+    lines: [{ product: unit, marks: [{ serial: serials[0] }, { serial: serials[1] }] }]
+  });
   let number = '';
 
   await test.step('from the supplier’s number to the trace, and from the trace to a case', async () => {
@@ -33,7 +72,11 @@ test('a lot is recalled: scope, hold, letters, answers to 100 %, two signatures,
   await test.step('its scope is decided, and a later shipment is seen beside it', async () => {
     await page.getByRole('button', { name: 'Decide this scope: 1 customer, 2 here' }).click();
     await expect(page.getByRole('status')).toContainText('The scope is decided');
-    await call(request, 'POST', 'shipments', { document: `${code}-S2`, customer: 'GREYWATER', lines: [{ product: unit, marks: [{ serial: serials[2] }] }] });
+    await call(request, 'POST', 'shipments', {
+      document: `${code}-S2`,
+      customer: 'GREYWATER',
+      lines: [{ product: unit, marks: [{ serial: serials[2] }] }]
+    });
     await page.reload();
     await alive(page);
     await expect(page.getByText('1 more shipment since the scope was decided:')).toBeVisible();
@@ -46,19 +89,30 @@ test('a lot is recalled: scope, hold, letters, answers to 100 %, two signatures,
     await expect(page.getByText('✓ Nothing of it can be used or shipped.')).toBeVisible();
     await page.getByRole('button', { name: 'Write to 2 customers' }).click();
     await expect(page.getByRole('link', { name: /letter/ })).toHaveCount(2);
-    const letter = await page.request.get((await page.getByRole('link', { name: /letter/ }).first().getAttribute('href'))!);
+    const letter = await page.request.get(
+      (await page
+        .getByRole('link', { name: /letter/ })
+        .first()
+        .getAttribute('href'))!
+    );
     expect((await letter.body()).subarray(0, 5).toString()).toBe('%PDF-');
   });
 
   await test.step('answers beyond what they had are refused; all of them bring it to 100 %', async () => {
-    await page.getByRole('row', { name: /Greywater/ }).getByRole('button', { name: 'Answer …' }).click();
+    await page
+      .getByRole('row', { name: /Greywater/ })
+      .getByRole('button', { name: 'Answer …' })
+      .click();
     await page.getByLabel(`${serials[2]} returned`).fill('2');
     await page.getByRole('button', { name: 'Keep their answer' }).click();
     await expect(page.getByRole('alert')).toContainText('had 1 of');
     await page.getByLabel(`${serials[2]} returned`).fill('1');
     await page.getByRole('button', { name: 'Keep their answer' }).click();
     await expect(page.getByRole('status')).toContainText('1 answer of GREYWATER kept');
-    await page.getByRole('row', { name: /Skarrow/ }).getByRole('button', { name: 'Answer …' }).click();
+    await page
+      .getByRole('row', { name: /Skarrow/ })
+      .getByRole('button', { name: 'Answer …' })
+      .click();
     await page.getByRole('button', { name: 'All the rest returned' }).click();
     await page.getByRole('button', { name: 'Keep their answer' }).click();
     await expect(page.getByText('100 %')).toBeVisible();
@@ -80,7 +134,10 @@ test('a lot is recalled: scope, hold, letters, answers to 100 %, two signatures,
     await sign();
     await expect(page.getByText('✓ It reconciles.')).toBeVisible();
     await page.getByRole('button', { name: 'Close the case …' }).click();
-    await page.getByRole('dialog', { name: `Close ${number}` }).getByRole('button', { name: 'Close the case' }).click();
+    await page
+      .getByRole('dialog', { name: `Close ${number}` })
+      .getByRole('button', { name: 'Close the case' })
+      .click();
     await expect(page.getByText('It reconciles.').first()).toBeVisible();
     await expect(page.getByText(/^Closed .* by Marit/)).toBeVisible();
     const file = await page.request.get(`/api/v1/recalls/${number}/file`);
@@ -88,16 +145,55 @@ test('a lot is recalled: scope, hold, letters, answers to 100 %, two signatures,
   });
 });
 
-test('units in trouble lead to what they share; the trace goes back in time; loose ends say where they are mended', async ({ page, request }) => {
-  const code = fresh('CS'), unit = fresh('CU');
-  await call(request, 'PUT', `products/${code}`, { name: 'part', unit: 'each', decimals: 0, made: false, marking: 'lot' });
-  await call(request, 'PUT', `products/${unit}`, { name: 'unit', unit: 'each', decimals: 0, made: true, marking: 'serial' });
-  await call(request, 'POST', 'receipts', { document: `${code}-R`, supplier: 'GANNET', lines: [{ product: code, place: 'QW-A1', quantity: '200', marks: [{ lot: `${code}-ILL`, quantity: '100' }, { lot: `${code}-WELL`, quantity: '100' }] }] });
-  await call(request, 'POST', 'builds', { document: `${code}-B`, place: 'QW-L2', groups: Array.from({ length: 60 }, (_, n) => ({ outputs: [{ product: unit, serial: `${unit}-${n}`, quantity: '1' }], inputs: [{ product: code, lot: `${code}-${n < 9 ? 'ILL' : 'WELL'}`, quantity: '1' }] })) });
+test('units in trouble lead to what they share; the trace goes back in time; loose ends say where they are mended', async ({
+  page,
+  request
+}) => {
+  const code = fresh('CS'),
+    unit = fresh('CU');
+  await call(request, 'PUT', `products/${code}`, {
+    name: 'part',
+    unit: 'each',
+    decimals: 0,
+    made: false,
+    marking: 'lot'
+  });
+  await call(request, 'PUT', `products/${unit}`, {
+    name: 'unit',
+    unit: 'each',
+    decimals: 0,
+    made: true,
+    marking: 'serial'
+  });
+  await call(request, 'POST', 'receipts', {
+    document: `${code}-R`,
+    supplier: 'GANNET',
+    lines: [
+      {
+        product: code,
+        place: 'QW-A1',
+        quantity: '200',
+        marks: [
+          { lot: `${code}-ILL`, quantity: '100' },
+          { lot: `${code}-WELL`, quantity: '100' }
+        ]
+      }
+    ]
+  });
+  await call(request, 'POST', 'builds', {
+    document: `${code}-B`,
+    place: 'QW-L2',
+    groups: Array.from({ length: 60 }, (_, n) => ({
+      outputs: [{ product: unit, serial: `${unit}-${n}`, quantity: '1' }],
+      inputs: [{ product: code, lot: `${code}-${n < 9 ? 'ILL' : 'WELL'}`, quantity: '1' }]
+    }))
+  });
   await signIn(page, 'wilf');
   await page.goto('/trace/common');
   await alive(page);
-  await page.getByLabel(/serials or lots that were complained about/).fill([0, 2, 4, 6, 8].map((n) => `${unit}-${n}`).join('\n'));
+  await page
+    .getByLabel(/serials or lots that were complained about/)
+    .fill([0, 2, 4, 6, 8].map((n) => `${unit}-${n}`).join('\n'));
   await page.getByRole('button', { name: 'Look for what they share' }).click();
   await expect(page.getByText(/stands? out/).first()).toBeVisible();
   await expect(page.getByRole('row').nth(1)).toContainText(`${code}-ILL`);
@@ -117,55 +213,169 @@ test('units in trouble lead to what they share; the trace goes back in time; loo
   await expect(page.getByText('as it stood at the end of 1 Jan 2020')).toBeVisible();
   await page.goto('/loose-ends');
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Loose ends');
-  await expect(page.getByRole('link', { name: /Put its parts in|Give numbers/ }).first()).toBeVisible();
+  await expect(
+    page.getByRole('link', { name: /Put its parts in|Give numbers/ }).first()
+  ).toBeVisible();
 });
 
 // Times are printed, not asserted: the machine decides. What is asserted is that all of it is there and that only what is in view is drawn.
-test('a river of ten thousand marks is drawn in parts, opens its bundle and stays smooth', async ({ page, request }) => {
+test('a river of ten thousand marks is drawn in parts, opens its bundle and stays smooth', async ({
+  page,
+  request
+}) => {
   test.setTimeout(400_000);
-  const code = fresh('RV'), unit = fresh('RW');
-  await call(request, 'PUT', `products/${code}`, { name: 'root', unit: 'each', decimals: 0, made: false, marking: 'lot' });
-  await call(request, 'PUT', `products/${unit}`, { name: 'unit', unit: 'each', decimals: 0, made: true, marking: 'serial' });
-  await call(request, 'POST', 'receipts', { document: `${code}-R`, supplier: 'GANNET', lines: [{ product: code, place: 'QW-A1', quantity: '10000', marks: [{ lot: `${code}-L`, quantity: '10000' }] }] });
-  expect((await call(request, 'POST', 'builds', { document: `${code}-B`, place: 'QW-L2', groups: Array.from({ length: 10_000 }, (_, n) => ({ outputs: [{ product: unit, serial: `${unit}-${n}`, quantity: '1' }], inputs: [{ product: code, lot: `${code}-L`, quantity: '1' }] })) })).status()).toBe(201);
-  const { marks: [mark] } = await (await call(request, 'GET', `marks?product=${code}&lot=${code}-L`)).json();
+  const code = fresh('RV'),
+    unit = fresh('RW');
+  await call(request, 'PUT', `products/${code}`, {
+    name: 'root',
+    unit: 'each',
+    decimals: 0,
+    made: false,
+    marking: 'lot'
+  });
+  await call(request, 'PUT', `products/${unit}`, {
+    name: 'unit',
+    unit: 'each',
+    decimals: 0,
+    made: true,
+    marking: 'serial'
+  });
+  await call(request, 'POST', 'receipts', {
+    document: `${code}-R`,
+    supplier: 'GANNET',
+    lines: [
+      {
+        product: code,
+        place: 'QW-A1',
+        quantity: '10000',
+        marks: [{ lot: `${code}-L`, quantity: '10000' }]
+      }
+    ]
+  });
+  expect(
+    (
+      await call(request, 'POST', 'builds', {
+        document: `${code}-B`,
+        place: 'QW-L2',
+        groups: Array.from({ length: 10_000 }, (_, n) => ({
+          outputs: [{ product: unit, serial: `${unit}-${n}`, quantity: '1' }],
+          inputs: [{ product: code, lot: `${code}-L`, quantity: '1' }]
+        }))
+      })
+    ).status()
+  ).toBe(201);
+  const {
+    marks: [mark]
+  } = await (await call(request, 'GET', `marks?product=${code}&lot=${code}-L`)).json();
   await signIn(page, 'wilf');
   await page.goto('/');
   await page.addInitScript(() => {
     const seen = window as unknown as { firstStone?: number };
-    new MutationObserver(() => { if (seen.firstStone === undefined && document.querySelector('.node')) requestAnimationFrame(() => { seen.firstStone ??= performance.now(); }); }).observe(document, { childList: true, subtree: true });
+    new MutationObserver(() => {
+      if (seen.firstStone === undefined && document.querySelector('.node'))
+        requestAnimationFrame(() => {
+          seen.firstStone ??= performance.now();
+        });
+    }).observe(document, { childList: true, subtree: true });
   });
   await page.goto(`/trace/${mark.id}?direction=downstream`);
   const bundle = page.getByRole('button', { name: new RegExp(`10.?000 ${unit}`) });
   await expect(bundle).toBeVisible({ timeout: 90_000 });
   await alive(page);
-  const first = await page.evaluate(() => (window as unknown as { firstStone: number }).firstStone - (performance.getEntriesByType('navigation')[0] as PerformanceNavigationTiming).responseEnd);
-  console.log(`first picture of a river of ten thousand marks: ${Math.round(first)} ms after its data`);
+  const first = await page.evaluate(
+    () =>
+      (window as unknown as { firstStone: number }).firstStone -
+      (performance.getEntriesByType('navigation')[0] as PerformanceNavigationTiming).responseEnd
+  );
+  console.log(
+    `first picture of a river of ten thousand marks: ${Math.round(first)} ms after its data`
+  );
   const before = Date.now();
   await bundle.focus();
   await page.keyboard.press('o');
   await expect(page.locator('.node')).not.toHaveCount(0);
-  await expect.poll(() => page.locator('.river svg').evaluate((svg) => svg.getBoundingClientRect().height), { timeout: 90_000 }).toBeGreaterThan(100_000);
+  await expect
+    .poll(() => page.locator('.river svg').evaluate((svg) => svg.getBoundingClientRect().height), {
+      timeout: 90_000
+    })
+    .toBeGreaterThan(100_000);
   console.log(`a bundle of ten thousand is opened and laid out in ${Date.now() - before} ms`);
   expect(await page.locator('.node').count()).toBeLessThan(300);
-  const longest = await page.locator('.river').evaluate((box) => new Promise<number>((done) => {
-    let last = performance.now(), worst = 0, steps = 0;
-    const step = () => { const now = performance.now(); worst = Math.max(worst, now - last); last = now; box.scrollTop += 900; if (++steps < 60) requestAnimationFrame(step); else done(worst); };
-    requestAnimationFrame(step);
-  }));
+  const longest = await page.locator('.river').evaluate(
+    (box) =>
+      new Promise<number>((done) => {
+        let last = performance.now(),
+          worst = 0,
+          steps = 0;
+        const step = () => {
+          const now = performance.now();
+          worst = Math.max(worst, now - last);
+          last = now;
+          box.scrollTop += 900;
+          if (++steps < 60) requestAnimationFrame(step);
+          else done(worst);
+        };
+        requestAnimationFrame(step);
+      })
+  );
   console.log(`longest frame while panning over them: ${Math.round(longest)} ms`);
   expect(await page.locator('.node').count()).toBeGreaterThan(0);
 });
 
-test('a trace too large to draw says what it comes to, who has it and where the rest lies, and is had as a file', async ({ page, request }) => {
+test('a trace too large to draw says what it comes to, who has it and where the rest lies, and is had as a file', async ({
+  page,
+  request
+}) => {
   test.setTimeout(400_000);
   const code = fresh('LG');
-  await call(request, 'PUT', `products/${code}`, { name: 'small part', unit: 'each', decimals: 0, made: false, marking: 'serial-in-lot' });
-  for (let n = 0; n < 3; n++) expect((await call(request, 'POST', 'receipts', { document: `${code}-${n}`, supplier: 'GANNET', lines: [{ product: code, place: 'QW-A1', quantity: '7000', marks: Array.from({ length: 7000 }, (_, i) => ({ lot: `${code}-L`, serial: `${code}-${n}-${i}` })) }] })).status()).toBe(201);
-  expect((await call(request, 'POST', 'shipments', { document: `${code}-S`, customer: 'GREYWATER', lines: [{ product: code, marks: Array.from({ length: 500 }, (_, i) => ({ serial: `${code}-1-${i}` })) }] })).status()).toBe(201);
-  const { marks } = await (await call(request, 'GET', `marks?product=${code}&lot=${code}-L`)).json();
+  await call(request, 'PUT', `products/${code}`, {
+    name: 'small part',
+    unit: 'each',
+    decimals: 0,
+    made: false,
+    marking: 'serial-in-lot'
+  });
+  for (let n = 0; n < 3; n++)
+    expect(
+      (
+        await call(request, 'POST', 'receipts', {
+          document: `${code}-${n}`,
+          supplier: 'GANNET',
+          lines: [
+            {
+              product: code,
+              place: 'QW-A1',
+              quantity: '7000',
+              marks: Array.from({ length: 7000 }, (_, i) => ({
+                lot: `${code}-L`,
+                serial: `${code}-${n}-${i}`
+              }))
+            }
+          ]
+        })
+      ).status()
+    ).toBe(201);
+  expect(
+    (
+      await call(request, 'POST', 'shipments', {
+        document: `${code}-S`,
+        customer: 'GREYWATER',
+        lines: [
+          {
+            product: code,
+            marks: Array.from({ length: 500 }, (_, i) => ({ serial: `${code}-1-${i}` }))
+          }
+        ]
+      })
+    ).status()
+  ).toBe(201);
+  const { marks } = await (
+    await call(request, 'GET', `marks?product=${code}&lot=${code}-L`)
+  ).json();
   const lot = marks.find((mark: { kind: string }) => mark.kind === 'lot');
-  const trace = await (await call(request, 'GET', `trace?product=${code}&lot=${code}-L&direction=downstream`)).json();
+  const trace = await (
+    await call(request, 'GET', `trace?product=${code}&lot=${code}-L&direction=downstream`)
+  ).json();
   expect(trace.marks).toHaveLength(21_001);
   expect(trace.links).toHaveLength(21_000);
   expect(trace.balance).toMatchObject({ in: '21000', onHand: '20500', shipped: '500', open: '0' });
@@ -174,9 +384,14 @@ test('a trace too large to draw says what it comes to, who has it and where the 
   await alive(page);
   await expect(page.getByText(/are drawn one by one/)).toBeVisible();
   await expect(page.getByRole('row', { name: /21.?000/ })).toContainText('500');
-  await expect(page.getByRole('listitem').filter({ hasText: 'Greywater Charter' })).toContainText(`${code}-S`);
+  await expect(page.getByRole('listitem').filter({ hasText: 'Greywater Charter' })).toContainText(
+    `${code}-S`
+  );
   await expect(page.getByText('100 %')).toBeVisible();
-  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'CSV' }).click()]);
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'CSV' }).click()
+  ]);
   const { readFile } = await import('node:fs/promises');
   expect((await readFile(await file.path(), 'utf8')).trim().split('\r\n')).toHaveLength(21_002);
   await page.goto('/setup/company');

@@ -10,12 +10,30 @@ import { alive, call, fresh, paste, signIn } from './company';
 const GS = '\u001d';
 let item = 500;
 /** A GTIN of the range GS1 keeps for examples that no other test uses. */
-const newGtin = (): string => { const digits = `0952${String(Date.now() % 1_000_000).padStart(6, '0')}${String(++item).padStart(3, '0')}`; return digits + checkDigit(digits); };
+const newGtin = (): string => {
+  const digits = `0952${String(Date.now() % 1_000_000).padStart(6, '0')}${String(++item).padStart(3, '0')}`;
+  return digits + checkDigit(digits);
+};
 const plan = (more: Partial<MarkingPlan>) => ({ name: 'a plan', ...plainPlan('lot'), ...more });
-const product = (request: APIRequestContext, code: string, more: object) => call(request, 'PUT', `products/${code}`, { name: code.toLowerCase(), unit: 'each', decimals: 0, made: false, ...more });
+const product = (request: APIRequestContext, code: string, more: object) =>
+  call(request, 'PUT', `products/${code}`, {
+    name: code.toLowerCase(),
+    unit: 'each',
+    decimals: 0,
+    made: false,
+    ...more
+  });
 async function purchase(request: APIRequestContext, lines: object[]): Promise<string> {
   const number = fresh('PO');
-  expect((await call(request, 'PUT', `orders/purchase/${number}`, { partner: 'GANNET', due: '2026-11-23', lines })).status()).toBe(201);
+  expect(
+    (
+      await call(request, 'PUT', `orders/purchase/${number}`, {
+        partner: 'GANNET',
+        due: '2026-11-23',
+        lines
+      })
+    ).status()
+  ).toBe(201);
   return number;
 }
 async function open(page: Page, path: string): Promise<void> {
@@ -29,8 +47,12 @@ async function scan(page: Page, text: string): Promise<void> {
   await field.press('Enter');
 }
 
-test('a plan reads as sentences, is changed where it stands, tried, and kept as a version that explains its day', async ({ page, request }) => {
-  const code = fresh('PLAN'), item = fresh('GLUE');
+test('a plan reads as sentences, is changed where it stands, tried, and kept as a version that explains its day', async ({
+  page,
+  request
+}) => {
+  const code = fresh('PLAN'),
+    item = fresh('GLUE');
   await signIn(page, 'wilf');
   await open(page, '/setup/plans');
   await page.getByRole('button', { name: 'New plan' }).click();
@@ -51,9 +73,13 @@ test('a plan reads as sentences, is changed where it stands, tried, and kept as 
   await page.getByLabel('Where a fact lies outside its limits').selectOption('reason');
   const tryIt = page.getByRole('complementary', { name: 'Try it' });
   await tryIt.getByLabel('lot must be given').fill('L1');
-  await expect(tryIt.getByText('It needs its arrival temperature in °C. Give it in this row.')).toBeVisible();
+  await expect(
+    tryIt.getByText('It needs its arrival temperature in °C. Give it in this row.')
+  ).toBeVisible();
   await tryIt.getByLabel(/arrival temperature/).fill('12');
-  await expect(tryIt.getByText(/is above the most, 8 °C\..*Or go on with a written reason\./)).toBeVisible();
+  await expect(
+    tryIt.getByText(/is above the most, 8 °C\..*Or go on with a written reason\./)
+  ).toBeVisible();
   await tryIt.getByLabel(/arrival temperature/).fill('5');
   await expect(tryIt.getByText('It would be booked.')).toBeVisible();
   await page.getByRole('button', { name: `Keep ${code}` }).click();
@@ -68,7 +94,10 @@ test('a plan reads as sentences, is changed where it stands, tried, and kept as 
   await page.getByRole('button', { name: 'Read probe' }).click();
   await expect(page.getByLabel('Arrival temperature, °C, row 1')).toHaveValue('11.5');
   // The reason is asked once, beside the sheet and not in a dialog.
-  await page.getByRole('group', { name: 'Reasons' }).getByRole('textbox').fill('van stood in the sun, core measured 6');
+  await page
+    .getByRole('group', { name: 'Reasons' })
+    .getByRole('textbox')
+    .fill('van stood in the sun, core measured 6');
   await expect(page.getByText('go on. Your reason, kept for ever:')).toBeVisible();
   await page.getByRole('button', { name: 'Book in 10' }).click();
   await expect(page.getByRole('heading', { name: `Booked in on ${number}` })).toBeVisible();
@@ -80,19 +109,40 @@ test('a plan reads as sentences, is changed where it stands, tried, and kept as 
   const other = await purchase(request, [{ product: item, quantity: '1' }]);
   await open(page, `/receive/${other}`);
   await page.getByRole('button', { name: 'Read probe' }).click();
-  await expect(page.getByText('The temperature probe does not answer. Plug it in and read it again, or type the temperature.')).toBeVisible();
+  await expect(
+    page.getByText(
+      'The temperature probe does not answer. Plug it in and read it again, or type the temperature.'
+    )
+  ).toBeVisible();
   await call(request, 'PUT', 'devices/probe', { celsius: '4.5', plugged: true });
 });
 
-test('one scan fills a row and finds its line; announced numbers are ticked off; what is foreign, cut or known is told', async ({ page, request }) => {
-  const [cylinder, head] = [fresh('CYL'), fresh('HEAD')], [gtin, other] = [newGtin(), newGtin()];
+test('one scan fills a row and finds its line; announced numbers are ticked off; what is foreign, cut or known is told', async ({
+  page,
+  request
+}) => {
+  const [cylinder, head] = [fresh('CYL'), fresh('HEAD')],
+    [gtin, other] = [newGtin(), newGtin()];
   await product(request, cylinder, { marking: 'serial-in-lot', gtin });
   await product(request, head, { marking: 'serial', gtin: other });
-  const number = await purchase(request, [{ product: head, quantity: '1' }, { product: cylinder, quantity: '3', announced: [{ lot: 'GC-9', serial: 'S-1', expires: '2036-05-01' }, { lot: 'GC-9', serial: 'S-2', expires: '2036-05-01' }] }]);
+  const number = await purchase(request, [
+    { product: head, quantity: '1' },
+    {
+      product: cylinder,
+      quantity: '3',
+      announced: [
+        { lot: 'GC-9', serial: 'S-1', expires: '2036-05-01' },
+        { lot: 'GC-9', serial: 'S-2', expires: '2036-05-01' }
+      ]
+    }
+  ]);
   await signIn(page, 'ines');
   await open(page, `/receive/${number}`);
   await scan(page, `]d201${gtin}17360501${'10GC-9'}${GS}21S-1`);
-  await expect(page.getByRole('tab', { name: new RegExp(cylinder) })).toHaveAttribute('aria-selected', 'true');
+  await expect(page.getByRole('tab', { name: new RegExp(cylinder) })).toHaveAttribute(
+    'aria-selected',
+    'true'
+  );
   await expect(page.getByLabel('Serial, row 1')).toHaveValue('S-1');
   await expect(page.getByLabel('Lot, row 1')).toHaveValue('GC-9');
   await expect(page.getByText('1 of 2 ticked')).toBeVisible();
@@ -107,12 +157,21 @@ test('one scan fills a row and finds its line; announced numbers are ticked off;
   // The bracketed form and a Digital Link are read from a cell just as well.
   await page.getByLabel('Serial, row 4').fill(`(01)${other}(21)H-1`);
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('tab', { name: new RegExp(head) })).toHaveAttribute('aria-selected', 'true');
+  await expect(page.getByRole('tab', { name: new RegExp(head) })).toHaveAttribute(
+    'aria-selected',
+    'true'
+  );
   await expect(page.getByLabel('Serial, row 1')).toHaveValue('H-1');
   await scan(page, 'https://id.earmark.example/01/09520001000409/21/X-1');
-  await expect(page.getByText(`GTIN 09520001000409 is not on order ${number}, which has ${head} (GTIN ${other}), ${cylinder} (GTIN ${gtin}).`)).toBeVisible();
+  await expect(
+    page.getByText(
+      `GTIN 09520001000409 is not on order ${number}, which has ${head} (GTIN ${other}), ${cylinder} (GTIN ${gtin}).`
+    )
+  ).toBeVisible();
   await scan(page, `]d201${gtin.slice(0, 9)}`);
-  await expect(page.getByText(/The symbol cannot be read: .* it may have been cut short\./)).toBeVisible();
+  await expect(
+    page.getByText(/The symbol cannot be read: .* it may have been cut short\./)
+  ).toBeVisible();
   await scan(page, `(01)${gtin.slice(0, 13)}${(Number(gtin.at(-1)) + 1) % 10}(21)S-7`);
   await expect(page.getByText(/has a wrong check digit/)).toBeVisible();
   await scan(page, `(01)${gtin}(17)310200(10)GC-9(21)S-1`);
@@ -121,8 +180,12 @@ test('one scan fills a row and finds its line; announced numbers are ticked off;
   await expect(page.getByRole('heading', { name: 'Booked in on' })).toBeVisible();
 });
 
-test('the simulated scanner types like a keyboard into what has the focus, separators and all', async ({ page, request }) => {
-  const code = fresh('SIM'), gtin = newGtin();
+test('the simulated scanner types like a keyboard into what has the focus, separators and all', async ({
+  page,
+  request
+}) => {
+  const code = fresh('SIM'),
+    gtin = newGtin();
   await product(request, code, { marking: 'serial-in-lot', gtin });
   const number = await purchase(request, [{ product: code, quantity: '2' }]);
   await signIn(page, 'ines');
@@ -139,8 +202,20 @@ test('the simulated scanner types like a keyboard into what has the focus, separ
 });
 
 test('numbers that come later wait on Today until they are given', async ({ page, request }) => {
-  const code = fresh('LATER'), planCode = fresh('SOON');
-  await call(request, 'PUT', `marking-plans/${planCode}`, plan({ identity: 'serial', asks: WAYS['at every step, but it may come later'], expires: 'not kept', made: 'not kept', retest: 'not kept' }));
+  const code = fresh('LATER'),
+    planCode = fresh('SOON');
+  await call(
+    request,
+    'PUT',
+    `marking-plans/${planCode}`,
+    plan({
+      identity: 'serial',
+      asks: WAYS['at every step, but it may come later'],
+      expires: 'not kept',
+      made: 'not kept',
+      retest: 'not kept'
+    })
+  );
   await product(request, code, { plan: planCode });
   const number = await purchase(request, [{ product: code, quantity: '5' }]);
   await signIn(page, 'ines');
@@ -163,19 +238,47 @@ test('numbers that come later wait on Today until they are given', async ({ page
   await open(page, '/');
   await expect(page.getByRole('link', { name: new RegExp(`^\\d+ ${code}`) })).toHaveCount(0);
   const { marks } = await (await call(request, 'GET', `marks?product=${code}&limit=10`)).json();
-  expect(marks.filter((mark: { kind: string }) => mark.kind === 'serial').map((mark: { number: string }) => mark.number)).toEqual(['N-1', 'N-10', 'N-15', 'N-20', 'N-25']);
+  expect(
+    marks
+      .filter((mark: { kind: string }) => mark.kind === 'serial')
+      .map((mark: { number: string }) => mark.number)
+  ).toEqual(['N-1', 'N-10', 'N-15', 'N-20', 'N-25']);
 });
 
-test('a table is pasted by its headings, a line is split over lots, faults come first, and a known lot is added to', async ({ page, request }) => {
+test('a table is pasted by its headings, a line is split over lots, faults come first, and a known lot is added to', async ({
+  page,
+  request
+}) => {
   const code = fresh('TAB');
-  await product(request, code, { marking: 'lot', decimals: 2, shelfLifeDays: 100, units: [{ name: 'drum', holds: '20' }] });
-  await call(request, 'POST', 'receipts', { document: fresh('R'), supplier: 'GANNET', lines: [{ product: code, place: 'QW-A1', quantity: '7', marks: [{ lot: 'KNOWN', expires: '2027-03-12' }] }] });
+  await product(request, code, {
+    marking: 'lot',
+    decimals: 2,
+    shelfLifeDays: 100,
+    units: [{ name: 'drum', holds: '20' }]
+  });
+  await call(request, 'POST', 'receipts', {
+    document: fresh('R'),
+    supplier: 'GANNET',
+    lines: [
+      {
+        product: code,
+        place: 'QW-A1',
+        quantity: '7',
+        marks: [{ lot: 'KNOWN', expires: '2027-03-12' }]
+      }
+    ]
+  });
   const number = await purchase(request, [{ product: code, quantity: '100' }]);
   await signIn(page, 'ines');
   await open(page, `/receive/${number}`);
   await page.getByLabel('Lot, row 1').focus();
-  await paste(page, `Expiry\tColour\tLot number\tQty\tSupplier number\r\n12 Mar 2027\tred\tP-1\t10\tT/1\n30/02/2027\tred\tP-2\t5\tT/2\n\t\tР-3\t5\t`);       // the last begins with a Cyrillic letter
-  await expect(page.getByText('Passed over, as this sheet has no such column: Colour.')).toBeVisible();
+  await paste(
+    page,
+    `Expiry\tColour\tLot number\tQty\tSupplier number\r\n12 Mar 2027\tred\tP-1\t10\tT/1\n30/02/2027\tred\tP-2\t5\tT/2\n\t\tР-3\t5\t`
+  ); // the last begins with a Cyrillic letter
+  await expect(
+    page.getByText('Passed over, as this sheet has no such column: Colour.')
+  ).toBeVisible();
   await expect(page.getByLabel('Expires, row 1')).toHaveValue('2027-03-12');
   await expect(page.getByText(/“30\/02\/2027” is no date/).first()).toBeVisible();
   await page.getByLabel('Lot, row 3').focus();
@@ -184,7 +287,9 @@ test('a table is pasted by its headings, a line is split over lots, faults come 
   await page.getByLabel('Lot, row 3').fill('P-3');
   await expect(page.getByLabel('Expires, row 2')).toHaveValue('2027-03-01');
   await page.getByRole('button', { name: 'Add to lot KNOWN' }).click();
-  await expect(page.getByText(/Adds to Lot KNOWN: 7 each on hand, expires 12 Mar 2027/).first()).toBeVisible();
+  await expect(
+    page.getByText(/Adds to Lot KNOWN: 7 each on hand, expires 12 Mar 2027/).first()
+  ).toBeVisible();
   await page.getByLabel('Expires, row 4').fill('2028-01-01');
   await expect(page.getByText(/known to expire on 12 Mar 2027/).first()).toBeVisible();
   await page.getByLabel('Expires, row 4').focus();
@@ -201,7 +306,10 @@ test('a table is pasted by its headings, a line is split over lots, faults come 
   await expect(page.getByRole('heading', { name: 'Booked in on' })).toBeVisible();
 });
 
-test('a hundred thousand rows are refused in a sentence and nothing is frozen; ten thousand stay quick to type in', async ({ page, request }) => {
+test('a hundred thousand rows are refused in a sentence and nothing is frozen; ten thousand stay quick to type in', async ({
+  page,
+  request
+}) => {
   test.setTimeout(300_000);
   const code = fresh('MANY');
   await product(request, code, { marking: 'serial' });
@@ -210,33 +318,56 @@ test('a hundred thousand rows are refused in a sentence and nothing is frozen; t
   await open(page, `/receive/${number}`);
   await page.getByLabel('Serial, row 1').focus();
   await paste(page, Array.from({ length: 100_000 }, (_, i) => `A-${i}`).join('\n'));
-  await expect(page.getByText('100,000 rows were pasted and 20,000 rows are the most of one sheet. Nothing was taken over')).toBeVisible();
+  await expect(
+    page.getByText(
+      '100,000 rows were pasted and 20,000 rows are the most of one sheet. Nothing was taken over'
+    )
+  ).toBeVisible();
   await expect(page.getByLabel('Serial, row 2')).toHaveCount(0);
-  await paste(page, Array.from({ length: 10_000 }, (_, i) => `${code}-${String(i).padStart(5, '0')}`).join('\n'));
+  await paste(
+    page,
+    Array.from({ length: 10_000 }, (_, i) => `${code}-${String(i).padStart(5, '0')}`).join('\n')
+  );
   await expect(page.getByLabel('Tally')).toContainText(/10.?000 of 20.?000 marked/);
   await expect(page.getByLabel('Serial, row 10001')).toBeVisible();
-  await page.waitForTimeout(2500);       // the verdict has come and the draft is kept
+  await page.waitForTimeout(2500); // the verdict has come and the draft is kept
   await page.getByLabel('Serial, row 10001').fill('X');
   await page.waitForTimeout(2500);
   await page.evaluate(() => {
     const tasks: number[] = [];
     Object.assign(window, { longTasks: tasks });
-    new PerformanceObserver((list) => { for (const entry of list.getEntries()) tasks.push(entry.duration); }).observe({ entryTypes: ['longtask'] });
+    new PerformanceObserver((list) => {
+      for (const entry of list.getEntries()) tasks.push(entry.duration);
+    }).observe({ entryTypes: ['longtask'] });
   });
   await page.keyboard.press('Y');
   // Long enough for the verdict and the draft that follow the keystroke.
   await page.waitForTimeout(2500);
-  const longest = await page.evaluate(() => Math.max(0, ...(window as unknown as { longTasks: number[] }).longTasks));
-  test.info().annotations.push({ type: 'longest task on the second keystroke', description: `${longest} ms` });
+  const longest = await page.evaluate(() =>
+    Math.max(0, ...(window as unknown as { longTasks: number[] }).longTasks)
+  );
+  test
+    .info()
+    .annotations.push({
+      type: 'longest task on the second keystroke',
+      description: `${longest} ms`
+    });
   console.log(`longest task on the second keystroke in the last of 10,000 rows: ${longest} ms`);
   await expect(page.getByLabel('Serial, row 10001')).toHaveValue('XY');
   await page.getByRole('button', { name: 'Clear line' }).click();
 });
 
-test('two people who give the same number are told before either books', async ({ page, browser, request }) => {
+test('two people who give the same number are told before either books', async ({
+  page,
+  browser,
+  request
+}) => {
   const code = fresh('TWO');
   await product(request, code, { marking: 'serial' });
-  const [first, second] = [await purchase(request, [{ product: code, quantity: '2' }]), await purchase(request, [{ product: code, quantity: '2' }])];
+  const [first, second] = [
+    await purchase(request, [{ product: code, quantity: '2' }]),
+    await purchase(request, [{ product: code, quantity: '2' }])
+  ];
   await signIn(page, 'ines');
   await open(page, `/receive/${first}`);
   await page.getByLabel('Serial, row 1').fill('SAME-1');
@@ -250,11 +381,24 @@ test('two people who give the same number are told before either books', async (
   await context.close();
 });
 
-test('what came in at the dock is put away where the same lies already, split where wished', async ({ page, request }) => {
+test('what came in at the dock is put away where the same lies already, split where wished', async ({
+  page,
+  request
+}) => {
   const code = fresh('PUT');
   await product(request, code, { marking: 'lot', decimals: 1 });
-  await call(request, 'POST', 'receipts', { document: fresh('R'), supplier: 'GANNET', lines: [{ product: code, place: 'QW-C1', quantity: '3', marks: [{ lot: 'OLD' }] }] });
-  const reply = await (await call(request, 'POST', 'receipts', { document: fresh('R'), supplier: 'GANNET', lines: [{ product: code, place: 'QW-DOCK', quantity: '10', marks: [{ lot: 'NEW' }] }] })).json();
+  await call(request, 'POST', 'receipts', {
+    document: fresh('R'),
+    supplier: 'GANNET',
+    lines: [{ product: code, place: 'QW-C1', quantity: '3', marks: [{ lot: 'OLD' }] }]
+  });
+  const reply = await (
+    await call(request, 'POST', 'receipts', {
+      document: fresh('R'),
+      supplier: 'GANNET',
+      lines: [{ product: code, place: 'QW-DOCK', quantity: '10', marks: [{ lot: 'NEW' }] }]
+    })
+  ).json();
   await signIn(page, 'ines');
   await open(page, `/put-away?event=${reply.event.id}`);
   await expect(page.getByLabel('Where NEW goes')).toHaveValue('QW-C1');
@@ -270,16 +414,44 @@ test('what came in at the dock is put away where the same lies already, split wh
   await page.getByRole('button', { name: 'Put 2 away' }).click();
   await expect(page.getByText(/2 lines put away/)).toBeVisible();
   const { rows } = await (await call(request, 'GET', `stock?product=${code}`)).json();
-  expect(rows.map((row: { place: string; quantity: string }) => `${row.place} ${row.quantity}`).sort()).toEqual(['QW-A1 2', 'QW-C1 3', 'QW-C1 8']);
+  expect(
+    rows.map((row: { place: string; quantity: string }) => `${row.place} ${row.quantity}`).sort()
+  ).toEqual(['QW-A1 2', 'QW-C1 3', 'QW-C1 8']);
 });
 
-test('a wrong number and date are amended with a reason, what was computed from the date follows, and the old number still finds it', async ({ page, request }) => {
-  const [part, kit, planCode] = [fresh('PART'), fresh('KIT'), fresh('EARLIEST')], lot = fresh('WRONG');
-  await call(request, 'PUT', `marking-plans/${planCode}`, plan({ expires: 'components', retest: 'not kept' }));
+test('a wrong number and date are amended with a reason, what was computed from the date follows, and the old number still finds it', async ({
+  page,
+  request
+}) => {
+  const [part, kit, planCode] = [fresh('PART'), fresh('KIT'), fresh('EARLIEST')],
+    lot = fresh('WRONG');
+  await call(
+    request,
+    'PUT',
+    `marking-plans/${planCode}`,
+    plan({ expires: 'components', retest: 'not kept' })
+  );
   await product(request, part, { marking: 'lot', shelfLifeDays: 300 });
   await product(request, kit, { plan: planCode, made: true });
-  const booked = await (await call(request, 'POST', 'receipts', { document: fresh('R'), supplier: 'GANNET', lines: [{ product: part, place: 'QW-A1', quantity: '5', marks: [{ lot, expires: '2027-01-31' }] }] })).json();
-  await call(request, 'POST', 'builds', { document: fresh('B'), place: 'QW-A1', groups: [{ outputs: [{ product: kit, lot: 'K-1', quantity: '2' }], inputs: [{ product: part, lot, quantity: '2' }] }] });
+  const booked = await (
+    await call(request, 'POST', 'receipts', {
+      document: fresh('R'),
+      supplier: 'GANNET',
+      lines: [
+        { product: part, place: 'QW-A1', quantity: '5', marks: [{ lot, expires: '2027-01-31' }] }
+      ]
+    })
+  ).json();
+  await call(request, 'POST', 'builds', {
+    document: fresh('B'),
+    place: 'QW-A1',
+    groups: [
+      {
+        outputs: [{ product: kit, lot: 'K-1', quantity: '2' }],
+        inputs: [{ product: part, lot, quantity: '2' }]
+      }
+    ]
+  });
   await signIn(page, 'marit');
   await open(page, `/marks/${booked.marks[0].id}`);
   await page.getByRole('button', { name: 'Amend …' }).click();
@@ -299,15 +471,37 @@ test('a wrong number and date are amended with a reason, what was computed from 
   await expect(page.getByText(`${lot}-B`).first()).toBeVisible();
 });
 
-test('labels go to the printer’s spool, a reprint is known, and what is on screen is read back by an independent reader', async ({ page, request }) => {
-  const code = fresh('LAB'), gtin = newGtin();
+test('labels go to the printer’s spool, a reprint is known, and what is on screen is read back by an independent reader', async ({
+  page,
+  request
+}) => {
+  const code = fresh('LAB'),
+    gtin = newGtin();
   await product(request, code, { marking: 'serial-in-lot', gtin });
-  const booked = await (await call(request, 'POST', 'receipts', { document: fresh('R'), supplier: 'GANNET', lines: [{ product: code, place: 'QW-A1', quantity: '2', marks: [{ lot: 'L/7', serial: 'S-1', expires: '2030-12-31' }, { lot: 'L/7', serial: 'S-2', expires: '2030-12-31' }] }] })).json();
+  const booked = await (
+    await call(request, 'POST', 'receipts', {
+      document: fresh('R'),
+      supplier: 'GANNET',
+      lines: [
+        {
+          product: code,
+          place: 'QW-A1',
+          quantity: '2',
+          marks: [
+            { lot: 'L/7', serial: 'S-1', expires: '2030-12-31' },
+            { lot: 'L/7', serial: 'S-2', expires: '2030-12-31' }
+          ]
+        }
+      ]
+    })
+  ).json();
   await signIn(page, 'ines');
   await open(page, `/labels?event=${booked.event.id}`);
   await page.getByLabel('symbol').selectOption('gs1-128');
   await page.getByRole('button', { name: 'Print 2' }).click();
-  await expect(page.getByText(/could not be read at 50x25 mm: its narrowest bar would be/)).toBeVisible();
+  await expect(
+    page.getByText(/could not be read at 50x25 mm: its narrowest bar would be/)
+  ).toBeVisible();
   await page.getByLabel('symbol').selectOption('datamatrix');
   await page.getByRole('button', { name: 'Print 2' }).click();
   await expect(page.getByText(/2 labels sent to the label printer/)).toBeVisible();
@@ -315,11 +509,18 @@ test('labels go to the printer’s spool, a reprint is known, and what is on scr
   await page.getByRole('button', { name: 'Print 2' }).click();
   await page.getByRole('link', { name: /Look at job/ }).click();
   await expect(page.getByText('reprint, printed 1× before')).toHaveCount(2);
-  const shot = PNG.sync.read(await page.locator('.paper svg svg').first().screenshot({ scale: 'css' }));
+  const shot = PNG.sync.read(
+    await page.locator('.paper svg svg').first().screenshot({ scale: 'css' })
+  );
   const grey = new Uint8ClampedArray(shot.width * shot.height);
   for (let at = 0; at < grey.length; at++) grey[at] = shot.data[at * 4]!;
   const source = new zxing.RGBLuminanceSource(grey, shot.width, shot.height);
-  const text = new zxing.DataMatrixReader().decode(new zxing.BinaryBitmap(new zxing.GlobalHistogramBinarizer(source)), new Map([[zxing.DecodeHintType.PURE_BARCODE, true]])).getText();
+  const text = new zxing.DataMatrixReader()
+    .decode(
+      new zxing.BinaryBitmap(new zxing.GlobalHistogramBinarizer(source)),
+      new Map([[zxing.DecodeHintType.PURE_BARCODE, true]])
+    )
+    .getText();
   expect(text.startsWith(GS) ? text.slice(1) : text).toBe(`01${gtin}1730123110L/7${GS}21S-1`);
   const pdf = await call(request, 'GET', `events/${booked.event.id}/goods-received-note`);
   expect(pdf.headers()['content-type']).toBe('application/pdf');
@@ -330,27 +531,54 @@ test('products come from a file after a report row by row, and orders too', asyn
   const [good, bad] = [fresh('IMP'), fresh('IMP')];
   await signIn(page, 'wilf');
   await open(page, '/setup/products/import');
-  const file = (text: string) => ({ name: 'products.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
+  const file = (text: string) => ({
+    name: 'products.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(text)
+  });
   await page.getByLabel('File of products').setInputFiles(file('name,unit\nx,each'));
   await expect(page.getByText(/the column code is missing/)).toBeVisible();
-  await page.getByLabel('File of products').setInputFiles(file(`code;name;unit;marking;GTIN\n${good};one;each;lot;\n${bad};two;each;lot;09506000134353\n`));
+  await page
+    .getByLabel('File of products')
+    .setInputFiles(
+      file(
+        `code;name;unit;marking;GTIN\n${good};one;each;lot;\n${bad};two;each;lot;09506000134353\n`
+      )
+    );
   await expect(page.getByText('1 cannot be taken')).toBeVisible();
-  await expect(page.getByText(/GTIN 09506000134353 is not 8, 12, 13 or 14 digits with a right check digit/)).toBeVisible();
+  await expect(
+    page.getByText(/GTIN 09506000134353 is not 8, 12, 13 or 14 digits with a right check digit/)
+  ).toBeVisible();
   await page.getByRole('button', { name: 'Write the 1 good one, leave 1 out' }).click();
   await expect(page.getByText('Written:')).toBeVisible();
   await open(page, '/orders/import?kind=purchase');
   const order = fresh('PO');
-  await page.getByLabel('File of orders').setInputFiles({ name: 'orders.csv', mimeType: 'text/csv', buffer: Buffer.from(`Order,Supplier,Due,Product,Quantity\n${order},GANNET,12 Dec 2026,${good},4\n`) });
+  await page
+    .getByLabel('File of orders')
+    .setInputFiles({
+      name: 'orders.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(
+        `Order,Supplier,Due,Product,Quantity\n${order},GANNET,12 Dec 2026,${good},4\n`
+      )
+    });
   await page.getByRole('button', { name: 'Write 1 order' }).click();
   await expect(page.getByText('Written:')).toBeVisible();
   await open(page, `/receive/${order}`);
   await expect(page.getByRole('heading', { name: order })).toBeVisible();
 });
 
-test('marking a stocked product differently explains what it means before it is kept', async ({ page, request }) => {
+test('marking a stocked product differently explains what it means before it is kept', async ({
+  page,
+  request
+}) => {
   const code = fresh('CHG');
   await product(request, code, { marking: 'none' });
-  await call(request, 'POST', 'receipts', { document: fresh('R'), supplier: 'GANNET', lines: [{ product: code, place: 'QW-A1', quantity: '3' }] });
+  await call(request, 'POST', 'receipts', {
+    document: fresh('R'),
+    supplier: 'GANNET',
+    lines: [{ product: code, place: 'QW-A1', quantity: '3' }]
+  });
   await signIn(page, 'wilf');
   await open(page, `/setup/products/${code}`);
   await page.getByLabel('Marked by').selectOption('serial');

@@ -2,12 +2,34 @@ import { expect, test } from '@playwright/test';
 import { alive, call, fresh, signIn } from './company';
 
 // From the pick list to the customer and back: chosen, picked by scan on a phone, packed, labelled, shipped on its pallet, returned and decided.
-test('an order is picked by scan, packed into cartons, shipped on a pallet, and a unit of it comes back', async ({ page, request }) => {
-  const code = fresh('SH'), so = fresh('SO');
-  await call(request, 'PUT', `products/${code}`, { name: 'shipped', unit: 'each', decimals: 0, made: false, marking: 'serial', warrantyMonths: 12, netWeightKg: '1.5' });
+test('an order is picked by scan, packed into cartons, shipped on a pallet, and a unit of it comes back', async ({
+  page,
+  request
+}) => {
+  const code = fresh('SH'),
+    so = fresh('SO');
+  await call(request, 'PUT', `products/${code}`, {
+    name: 'shipped',
+    unit: 'each',
+    decimals: 0,
+    made: false,
+    marking: 'serial',
+    warrantyMonths: 12,
+    netWeightKg: '1.5'
+  });
   const serials = ['A', 'B', 'C', 'D'].map((letter) => `${code}-${letter}`);
-  await call(request, 'POST', 'receipts', { document: `${code}-R`, supplier: 'GANNET', lines: [{ product: code, place: 'QW-A1', quantity: '4', marks: serials.map((serial) => ({ serial })) }] });
-  await call(request, 'PUT', `orders/sales/${so}`, { partner: 'PILOTS', due: '2026-12-31', lines: [{ product: code, quantity: '3' }] });
+  await call(request, 'POST', 'receipts', {
+    document: `${code}-R`,
+    supplier: 'GANNET',
+    lines: [
+      { product: code, place: 'QW-A1', quantity: '4', marks: serials.map((serial) => ({ serial })) }
+    ]
+  });
+  await call(request, 'PUT', `orders/sales/${so}`, {
+    partner: 'PILOTS',
+    due: '2026-12-31',
+    lines: [{ product: code, quantity: '3' }]
+  });
 
   await test.step('the shipper is asked once for its serials, and leaves two for the picker', async () => {
     await signIn(page, 'priya');
@@ -20,7 +42,8 @@ test('an order is picked by scan, packed into cartons, shipped on a pallet, and 
     await expect(page.getByRole('link', { name: new RegExp(`${so} lacks 3`) })).toBeVisible();
     await page.goto(`/ship/${so}/choose`);
     await alive(page);
-    for (const serial of serials.slice(1, 3)) await page.getByLabel(`Take ${serial}`, { exact: true }).uncheck();
+    for (const serial of serials.slice(1, 3))
+      await page.getByLabel(`Take ${serial}`, { exact: true }).uncheck();
     await page.getByLabel('the picker may take any free serial for the 2 not chosen here').check();
     await page.getByRole('button', { name: 'Make the pick list' }).click();
     await expect(page.getByRole('heading', { name: `Pick ${so}` })).toBeVisible();
@@ -28,12 +51,21 @@ test('an order is picked by scan, packed into cartons, shipped on a pallet, and 
 
   await test.step('on a phone, scan by scan: the wrong one refused, another swapped in, one moved told', async () => {
     await page.setViewportSize({ width: 390, height: 844 });
-    await call(request, 'POST', 'moves', { document: `${code}-M`, kind: 'move', lines: [{ product: code, serial: serials[0], from: 'QW-A1', to: 'QW-B2' }] });
-    const scan = async (text: string) => { await page.getByLabel('Scan a lot or serial').fill(text); await page.getByLabel('Scan a lot or serial').press('Enter'); };
+    await call(request, 'POST', 'moves', {
+      document: `${code}-M`,
+      kind: 'move',
+      lines: [{ product: code, serial: serials[0], from: 'QW-A1', to: 'QW-B2' }]
+    });
+    const scan = async (text: string) => {
+      await page.getByLabel('Scan a lot or serial').fill(text);
+      await page.getByLabel('Scan a lot or serial').press('Enter');
+    };
     await scan('TN-004342');
     await expect(page.getByRole('alert')).toContainText('is not on hand. Scan another.');
     await scan(serials[0]!);
-    await expect(page.getByRole('status')).toContainText('It lies at QW-B2, not at QW-A1: the list says QW-B2 now.');
+    await expect(page.getByRole('status')).toContainText(
+      'It lies at QW-B2, not at QW-A1: the list says QW-B2 now.'
+    );
     await scan(serials[1]!);
     await expect(page.getByText('2 of 3')).toBeVisible();
     await scan(serials[2]!);
@@ -46,7 +78,10 @@ test('an order is picked by scan, packed into cartons, shipped on a pallet, and 
 
   await test.step('packed into two cartons on one pallet, and shipped', async () => {
     await alive(page);
-    const scan = async (text: string) => { await page.getByLabel('Scan a lot, a serial or a carton').fill(text); await page.getByLabel('Scan a lot, a serial or a carton').press('Enter'); };
+    const scan = async (text: string) => {
+      await page.getByLabel('Scan a lot, a serial or a carton').fill(text);
+      await page.getByLabel('Scan a lot, a serial or a carton').press('Enter');
+    };
     await scan(serials[0]!);
     await expect(page.getByText(`${serials[0]} packed.`)).toBeVisible();
     await scan(serials[1]!);
@@ -61,16 +96,29 @@ test('an order is picked by scan, packed into cartons, shipped on a pallet, and 
     await expect(page.getByText('2 cartons on a new pallet.')).toBeVisible();
     await page.getByRole('button', { name: 'Ship 1 pallet' }).click();
     await expect(page.getByRole('heading', { name: `Shipped on ${so}` })).toBeVisible();
-    const notice = await (await page.request.get((await page.getByRole('link', { name: 'Shipment notice' }).getAttribute('href'))!)).json();
-    expect(notice.epcisBody.eventList.at(-1)).toMatchObject({ type: 'ObjectEvent', bizStep: 'shipping' });
-    const paper = await page.request.get((await page.getByRole('link', { name: 'Delivery note' }).getAttribute('href'))!);
+    const notice = await (
+      await page.request.get(
+        (await page.getByRole('link', { name: 'Shipment notice' }).getAttribute('href'))!
+      )
+    ).json();
+    expect(notice.epcisBody.eventList.at(-1)).toMatchObject({
+      type: 'ObjectEvent',
+      bizStep: 'shipping'
+    });
+    const paper = await page.request.get(
+      (await page.getByRole('link', { name: 'Delivery note' }).getAttribute('href'))!
+    );
     expect((await paper.body()).subarray(0, 5).toString()).toBe('%PDF-');
   });
 
   await test.step('its page says who has it and until when its warranty runs; it comes back by scan, once', async () => {
-    const { marks: [mark] } = await (await call(request, 'GET', `marks?product=${code}&serial=${serials[0]}`)).json();
+    const {
+      marks: [mark]
+    } = await (await call(request, 'GET', `marks?product=${code}&serial=${serials[0]}`)).json();
     await page.goto(`/marks/${mark.id}`);
-    await expect(page.getByRole('region', { name: 'Sheet' })).toContainText('Harbour Pilots’ Mutual has it');
+    await expect(page.getByRole('region', { name: 'Sheet' })).toContainText(
+      'Harbour Pilots’ Mutual has it'
+    );
     await expect(page.getByText(/warranty until/)).toBeVisible();
     await page.getByRole('link', { name: 'Take back …' }).click();
     await alive(page);

@@ -5,6 +5,16 @@ import { build } from 'vite';
 
 process.chdir(join(dirname(fileURLToPath(import.meta.url)), '..'));
 await build({ configFile: 'vite.threads.config.ts', logLevel: 'warn' });
-await build({ configFile: false, logLevel: 'warn', build: { ssr: 'bench/run.ts', outDir: 'build/bench', emptyOutDir: true, target: 'node20', rollupOptions: { output: { entryFileNames: 'run.js' } } } });
+await build({
+  configFile: false,
+  logLevel: 'warn',
+  build: {
+    ssr: 'bench/run.ts',
+    outDir: 'build/bench',
+    emptyOutDir: true,
+    target: 'node20',
+    rollupOptions: { output: { entryFileNames: 'run.js' } }
+  }
+});
 process.env.EARMARK_THREADS = resolve('build/threads');
 await import(pathToFileURL(resolve('build/bench/run.js')).href);

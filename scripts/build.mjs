@@ -13,12 +13,23 @@ function newest(path) {
 }
 
 export function buildIfStale() {
-  const sources = ['src', 'static', 'package-lock.json', 'svelte.config.js', 'vite.config.ts', 'vite.threads.config.ts'].filter(existsSync);
+  const sources = [
+    'src',
+    'static',
+    'package-lock.json',
+    'svelte.config.js',
+    'vite.config.ts',
+    'vite.threads.config.ts'
+  ].filter(existsSync);
   if (existsSync(STAMP) && statSync(STAMP).mtimeMs > Math.max(...sources.map(newest))) return;
   console.log('Building …');
   // The pages first, which empties the folder; then the threads of the trace engine, each a file of its own.
   for (const more of [[], ['--config', 'vite.threads.config.ts']]) {
-    const { status, stdout, stderr } = spawnSync('npx', ['vite', 'build', '--logLevel', 'warn', ...more], { encoding: 'utf8' });
+    const { status, stdout, stderr } = spawnSync(
+      'npx',
+      ['vite', 'build', '--logLevel', 'warn', ...more],
+      { encoding: 'utf8' }
+    );
     if (status !== 0) throw new Plain(`The build failed:\n${stdout}\n${stderr}`);
   }
 }

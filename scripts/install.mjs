@@ -6,8 +6,19 @@ import { Plain } from './cluster.mjs';
 
 export function installPackages() {
   const installed = 'node_modules/.package-lock.json';
-  if (existsSync(installed) && statSync(installed).mtimeMs >= statSync('package-lock.json').mtimeMs - 1000) return;
+  if (
+    existsSync(installed) &&
+    statSync(installed).mtimeMs >= statSync('package-lock.json').mtimeMs - 1000
+  )
+    return;
   console.log('Installing packages …');
-  const { status } = spawnSync('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error'], { stdio: ['ignore', 'inherit', 'inherit'] });
-  if (status !== 0) throw new Plain('The packages could not be installed from the npm registry. See npm\'s message above; then start again.');
+  const { status } = spawnSync(
+    'npm',
+    ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error'],
+    { stdio: ['ignore', 'inherit', 'inherit'] }
+  );
+  if (status !== 0)
+    throw new Plain(
+      "The packages could not be installed from the npm registry. See npm's message above; then start again."
+    );
 }

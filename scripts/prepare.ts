@@ -34,9 +34,15 @@ if (!url) throw new Error('DATABASE_URL is not set');
 const sql = connect(url, { max: 4 });
 try {
   const applied = await migrate(sql, migrationsIn(MIGRATIONS));
-  if (applied.length > 0) console.log(`Database brought up to date: ${applied.length} migration${applied.length === 1 ? '' : 's'}.`);
+  if (applied.length > 0)
+    console.log(
+      `Database brought up to date: ${applied.length} migration${applied.length === 1 ? '' : 's'}.`
+    );
   const restored = await forgetForeignTransactions(sql);
-  if (restored > 0) console.log(`The ledger came from a backup of another database: ${restored} event${restored === 1 ? '' : 's'} made ready for the index.`);
+  if (restored > 0)
+    console.log(
+      `The ledger came from a backup of another database: ${restored} event${restored === 1 ? '' : 's'} made ready for the index.`
+    );
   const seed = process.env.EARMARK_SEED ?? 'demo';
   const [some] = await sql`SELECT 1 FROM person WHERE login <> 'system' LIMIT 1`;
   if (!some && seed === 'demo') {

@@ -11,9 +11,14 @@ if (!url) {
 const sql = connect(url, { max: 2 });
 try {
   const { marks, places, breaks } = await reconcile(sql);
-  if (breaks.length === 0) console.log(`Reconciled: ${marks} marks at ${places} mark-places; stock equals the sum of movements everywhere, and builds equal what moved.`);
-  for (const row of breaks) console.error(`${row.law}: ${row.what} — expected ${row.expected}, found ${row.found}`);
-  if (breaks.length > 0) console.error(`${breaks.length} break${breaks.length === 1 ? '' : 's'} found.`);
+  if (breaks.length === 0)
+    console.log(
+      `Reconciled: ${marks} marks at ${places} mark-places; stock equals the sum of movements everywhere, and builds equal what moved.`
+    );
+  for (const row of breaks)
+    console.error(`${row.law}: ${row.what} — expected ${row.expected}, found ${row.found}`);
+  if (breaks.length > 0)
+    console.error(`${breaks.length} break${breaks.length === 1 ? '' : 's'} found.`);
   process.exitCode = breaks.length === 0 ? 0 : 1;
 } finally {
   await sql.end();

@@ -6,6 +6,10 @@ import { join, resolve } from 'node:path';
 
 const env = { ...process.env };
 const urls = join(resolve(env.EARMARK_DATA ?? '.data'), 'running.json');
-if (!env.DATABASE_URL && existsSync(urls)) Object.assign(env, { DATABASE_URL: JSON.parse(readFileSync(urls, 'utf8')).ownerUrl });
-const { status } = spawnSync(process.execPath, ['--import', 'tsx', ...process.argv.slice(2)], { stdio: 'inherit', env });
+if (!env.DATABASE_URL && existsSync(urls))
+  Object.assign(env, { DATABASE_URL: JSON.parse(readFileSync(urls, 'utf8')).ownerUrl });
+const { status } = spawnSync(process.execPath, ['--import', 'tsx', ...process.argv.slice(2)], {
+  stdio: 'inherit',
+  env
+});
 process.exit(status ?? 1);

@@ -27,42 +27,84 @@ function number(name, fallback) {
 /** Runs scripts/prepare.ts; keeps the first password in the data folder so that every start can say it. */
 function prepare(env) {
   return new Promise((done, fail) => {
-    const child = spawn(process.execPath, ['--import', 'tsx', 'scripts/prepare.ts'], { env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] });
-    let rest = '', failure = '';
+    const child = spawn(process.execPath, ['--import', 'tsx', 'scripts/prepare.ts'], {
+      env: { ...process.env, ...env },
+      stdio: ['ignore', 'pipe', 'pipe']
+    });
+    let rest = '',
+      failure = '';
     child.stdout.on('data', (chunk) => {
       const lines = (rest + chunk).split('\n');
       rest = lines.pop();
       for (const line of lines) {
         const note = /^NOTE (\S+) (\S+)$/.exec(line);
-        if (note) writeFileSync(notesFile, JSON.stringify({ kind: note[1], password: note[2] }), { mode: 0o600 });
+        if (note)
+          writeFileSync(notesFile, JSON.stringify({ kind: note[1], password: note[2] }), {
+            mode: 0o600
+          });
         else console.log(line);
       }
     });
-    child.stderr.on('data', (chunk) => { failure += chunk; });
-    child.on('exit', (code) => (code === 0 ? done() : fail(new Plain(failure.replace(/^FAILED /m, '').trim() || 'The database could not be prepared.'))));
+    child.stderr.on('data', (chunk) => {
+      failure += chunk;
+    });
+    child.on('exit', (code) =>
+      code === 0
+        ? done()
+        : fail(
+            new Plain(
+              failure.replace(/^FAILED /m, '').trim() || 'The database could not be prepared.'
+            )
+          )
+    );
   });
 }
 
 function sayHowToSignIn() {
   if (!existsSync(notesFile)) return;
   const { kind, password } = JSON.parse(readFileSync(notesFile, 'utf8'));
-  if (kind === 'demo-password') console.log(`Sign in as wilf (coordinator), ines, tomas, priya, marit, noor or admin; the demo's password is ${password}`);
-  else console.log(`Sign in as admin with the password ${password}, and change it in Setup. (It is kept in ${notesFile}; delete that file then.)`);
+  if (kind === 'demo-password')
+    console.log(
+      `Sign in as wilf (coordinator), ines, tomas, priya, marit, noor or admin; the demo's password is ${password}`
+    );
+  else
+    console.log(
+      `Sign in as admin with the password ${password}, and change it in Setup. (It is kept in ${notesFile}; delete that file then.)`
+    );
 }
 
 /** Where DATABASE_URL names a server, it is used and none is started. */
 async function openDatabase() {
   if (process.env.DATABASE_URL) {
     const { default: postgres } = await import('postgres');
-    const probe = postgres(process.env.DATABASE_URL, { max: 1, connect_timeout: 10, onnotice: () => {} });
-    try { await probe`SELECT 1`; } catch (error) { throw new Plain(`The database named by DATABASE_URL does not answer (${error.code ?? error.message}). Start it, or unset DATABASE_URL to let Earmark run its own.`); } finally { await probe.end({ timeout: 1 }); }
-    return { ownerUrl: process.env.DATABASE_URL, appUrl: process.env.EARMARK_APP_URL ?? process.env.DATABASE_URL, stop: () => {} };
+    const probe = postgres(process.env.DATABASE_URL, {
+      max: 1,
+      connect_timeout: 10,
+      onnotice: () => {}
+    });
+    try {
+      await probe`SELECT 1`;
+    } catch (error) {
+      throw new Plain(
+        `The database named by DATABASE_URL does not answer (${error.code ?? error.message}). Start it, or unset DATABASE_URL to let Earmark run its own.`
+      );
+    } finally {
+      await probe.end({ timeout: 1 });
+    }
+    return {
+      ownerUrl: process.env.DATABASE_URL,
+      appUrl: process.env.EARMARK_APP_URL ?? process.env.DATABASE_URL,
+      stop: () => {}
+    };
   }
   return startCluster({ folder: data, port: pgPort });
 }
 
 async function main() {
-  if (!(await portFree(port, host))) throw new Plain(`Port ${port} is taken by another program. Stop that one, or set PORT to a free port.`);
+  if (!(await portFree(port, host)))
+    throw new Plain(
+      `Port ${port} is taken by another program. Stop that one, or set PORT to a free port.`
+    );
   makeDataFolder(data);
   installPackages();
   buildIfStale();
@@ -74,7 +116,14 @@ async function main() {
     if (closing) return;
     closing = true;
     console.log('Stopping …');
-    if (server) await new Promise((done) => { server.close(done); server.closeIdleConnections(); setTimeout(() => { server.closeAllConnections(); }, 5000).unref(); });
+    if (server)
+      await new Promise((done) => {
+        server.close(done);
+        server.closeIdleConnections();
+        setTimeout(() => {
+          server.closeAllConnections();
+        }, 5000).unref();
+      });
     await globalThis.earmarkStopEngines?.();
     await globalThis.earmarkClose?.();
     rmSync(running, { force: true });
@@ -85,8 +134,16 @@ async function main() {
   // When the database dies under a booking, Postgres.js throws outside of any call (it writes to a socket that is gone).
   // The pool is thrown away, what waited on it is refused, and the next request opens a new one.
   const survive = (error) => {
-    const lost = /^(CONNECTION_|ECONN|57P|08)/.test(error?.code ?? '') || /[\\/]postgres[\\/]src[\\/]connection\.js|Socket|nextWrite/.test(String(error?.stack ?? '').split('\n')[1] ?? '');
-    if (!lost) { console.error(error); void close(1); return; }
+    const lost =
+      /^(CONNECTION_|ECONN|57P|08)/.test(error?.code ?? '') ||
+      /[\\/]postgres[\\/]src[\\/]connection\.js|Socket|nextWrite/.test(
+        String(error?.stack ?? '').split('\n')[1] ?? ''
+      );
+    if (!lost) {
+      console.error(error);
+      void close(1);
+      return;
+    }
     console.error(`Lost the connection to the database (${error.code ?? error.message}).`);
     globalThis.earmarkRenew?.();
   };
@@ -101,7 +158,8 @@ async function main() {
     if (closing) return;
     // The application itself never learns the owner's password.
     process.env.EARMARK_APP_URL = database.appUrl;
-    if (!process.env.EARMARK_APP_URL || process.env.EARMARK_APP_URL !== process.env.DATABASE_URL) delete process.env.DATABASE_URL;
+    if (!process.env.EARMARK_APP_URL || process.env.EARMARK_APP_URL !== process.env.DATABASE_URL)
+      delete process.env.DATABASE_URL;
     process.env.BODY_SIZE_LIMIT ??= '16M';
     process.env.EARMARK_THREADS = resolve('build/threads');
     process.env.PROTOCOL_HEADER = 'x-forwarded-proto';
@@ -109,17 +167,26 @@ async function main() {
     server = createServer((request, response) => {
       // Behind a proxy that ends TLS (EARMARK_PROXY=1) its word counts; otherwise nobody may claim https.
       if (process.env.EARMARK_PROXY !== '1') request.headers['x-forwarded-proto'] = 'http';
-      application(request, response, () => { response.statusCode = 404; response.end('Not found'); });
+      application(request, response, () => {
+        response.statusCode = 404;
+        response.end('Not found');
+      });
     });
     server.keepAliveTimeout = 30_000;
     await new Promise((done, fail) => server.once('error', fail).listen(port, host, done));
   } catch (error) {
     rmSync(running, { force: true });
     database.stop();
-    throw error.code === 'EADDRINUSE' ? new Plain(`Port ${port} is taken by another program. Stop that one, or set PORT to a free port.`) : error;
+    throw error.code === 'EADDRINUSE'
+      ? new Plain(
+          `Port ${port} is taken by another program. Stop that one, or set PORT to a free port.`
+        )
+      : error;
   }
   sayHowToSignIn();
-  console.log(`Earmark is at http://${host === '0.0.0.0' || host === '127.0.0.1' ? 'localhost' : host}:${port}`);
+  console.log(
+    `Earmark is at http://${host === '0.0.0.0' || host === '127.0.0.1' ? 'localhost' : host}:${port}`
+  );
 }
 
 main().catch((error) => {

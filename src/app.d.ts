@@ -6,7 +6,9 @@ declare global {
       /** Who is asking; null where nobody is signed in. */
       actor: Actor | null;
     }
-    interface Error { message: string }
+    interface Error {
+      message: string;
+    }
   }
 }
 export {};

@@ -9,7 +9,9 @@ import { db } from '$lib/server/db/client';
 import { startApplicationEngine } from '$lib/server/trace-engine/engines';
 
 /** The index of the genealogy is packed beside the first requests; until it is there, SQL answers. */
-export const init: ServerInit = () => { startApplicationEngine(); };
+export const init: ServerInit = () => {
+  startApplicationEngine();
+};
 
 const HEADERS: Record<string, string> = {
   'x-content-type-options': 'nosniff',
@@ -33,13 +35,23 @@ export const handle: Handle = async ({ event, resolve }) => {
   locals.actor = null;
   const refused = await guard();
   let response = refused ?? (await resolve(event));
-  if (isApi && response.status === 405) response = await answering(() => { throw notTaken(); });
+  if (isApi && response.status === 405)
+    response = await answering(() => {
+      throw notTaken();
+    });
   for (const [name, value] of Object.entries(HEADERS)) response.headers.set(name, value);
-  if (!isApi && response.headers.get('content-type')?.startsWith('text/html')) response.headers.set('cache-control', 'no-store');
+  if (!isApi && response.headers.get('content-type')?.startsWith('text/html'))
+    response.headers.set('cache-control', 'no-store');
   return response;
 
   function notTaken(): Problem {
-    return new Problem(405, 'That cannot be done here', [{ code: 'request.malformed', path: '', message: `${request.method} is not something ${url.pathname} takes. See /api/v1/openapi.json for what it does.` }]);
+    return new Problem(405, 'That cannot be done here', [
+      {
+        code: 'request.malformed',
+        path: '',
+        message: `${request.method} is not something ${url.pathname} takes. See /api/v1/openapi.json for what it does.`
+      }
+    ]);
   }
 
   /** Who is asking, and whether they may; the refusal where they may not. Throws a redirect to the sign-in page. */
@@ -48,40 +60,89 @@ export const handle: Handle = async ({ event, resolve }) => {
     const cookie = cookies.get(SESSION_COOKIE);
     if (route.id !== '/api/health' && (bearer || cookie)) {
       const failed = await answering(async () => {
-        locals.actor = bearer && isApi ? await actorOfToken(db(), bearer) : cookie ? await actorOfSession(db(), cookie) : null;
+        locals.actor =
+          bearer && isApi
+            ? await actorOfToken(db(), bearer)
+            : cookie
+              ? await actorOfSession(db(), cookie)
+              : null;
         return new Response(null, { status: 204 });
       });
       if (failed.status !== 204) return failed;
     }
-    if (!bearer && request.method !== 'GET' && request.method !== 'HEAD' && !sameOrigin(request, url)) {
-      return answering(() => { throw new Problem(403, 'This request did not come from Earmark', [{ code: 'right.missing', path: 'Origin', message: 'Requests with a sign-in cookie are taken from Earmark\'s own pages only. Scripts use a bearer token.' }]); });
+    if (
+      !bearer &&
+      request.method !== 'GET' &&
+      request.method !== 'HEAD' &&
+      !sameOrigin(request, url)
+    ) {
+      return answering(() => {
+        throw new Problem(403, 'This request did not come from Earmark', [
+          {
+            code: 'right.missing',
+            path: 'Origin',
+            message:
+              "Requests with a sign-in cookie are taken from Earmark's own pages only. Scripts use a bearer token."
+          }
+        ]);
+      });
     }
-    if (!route.id) return isApi ? answering(() => { throw new Problem(404, 'There is no such address', [{ code: 'request.malformed', path: '', message: `Nothing is at ${url.pathname}. See /api/v1/openapi.json for what there is.` }]); }) : null;
+    if (!route.id)
+      return isApi
+        ? answering(() => {
+            throw new Problem(404, 'There is no such address', [
+              {
+                code: 'request.malformed',
+                path: '',
+                message: `Nothing is at ${url.pathname}. See /api/v1/openapi.json for what there is.`
+              }
+            ]);
+          })
+        : null;
     const need = needOf(route.id, request.method);
     if (need === 'nobody') return null;
-    if (!locals.actor && !isApi) redirect(303, `/sign-in?to=${encodeURIComponent(url.pathname + url.search)}`);
+    if (!locals.actor && !isApi)
+      redirect(303, `/sign-in?to=${encodeURIComponent(url.pathname + url.search)}`);
     return answeringOrNull(() => {
-      if (!locals.actor) throw new Problem(401, 'Sign in first', [{ code: 'right.missing', path: '', message: bearer ? 'The token is unknown or was revoked. Ask an administrator for another.' : 'Your sign-in is missing or has expired. Sign in again; what you typed is still there.' }]);
+      if (!locals.actor)
+        throw new Problem(401, 'Sign in first', [
+          {
+            code: 'right.missing',
+            path: '',
+            message: bearer
+              ? 'The token is unknown or was revoked. Ask an administrator for another.'
+              : 'Your sign-in is missing or has expired. Sign in again; what you typed is still there.'
+          }
+        ]);
       if (need === null) throw notTaken();
       requireRight(locals.actor, need);
     });
   }
 
   async function answeringOrNull(check: () => void): Promise<Response | null> {
-    const response = await answering(async () => { check(); return new Response(null, { status: 204 }); });
+    const response = await answering(async () => {
+      check();
+      return new Response(null, { status: 204 });
+    });
     if (response.status === 204) return null;
     if (isApi) return response;
-    const { errors } = await response.json() as { errors: { message: string }[] };
-    return new Response(refusalPage(errors[0]?.message ?? ''), { status: response.status, headers: { 'content-type': 'text/html; charset=utf-8' } });
+    const { errors } = (await response.json()) as { errors: { message: string }[] };
+    return new Response(refusalPage(errors[0]?.message ?? ''), {
+      status: response.status,
+      headers: { 'content-type': 'text/html; charset=utf-8' }
+    });
   }
 };
 
 /** The page somebody sees who opens a screen their role does not have. */
-const refusalPage = (message: string): string => `<!doctype html><html lang="en-GB"><meta charset="utf-8"><title>Not for your role · Earmark</title><h1>Not for your role</h1><p>${message.replace(/[&<>]/g, (c) => `&#${c.charCodeAt(0)};`)}</p><p><a href="/">Back to Today</a></p></html>`;
+const refusalPage = (message: string): string =>
+  `<!doctype html><html lang="en-GB"><meta charset="utf-8"><title>Not for your role · Earmark</title><h1>Not for your role</h1><p>${message.replace(/[&<>]/g, (c) => `&#${c.charCodeAt(0)};`)}</p><p><a href="/">Back to Today</a></p></html>`;
 
 export const handleError: HandleServerError = ({ error, status, event }) => {
   if (status === 404) return { message: 'There is nothing at this address.' };
   const reference = Math.random().toString(36).slice(2, 10);
   console.error(`[${reference}] ${event.request.method} ${event.url.pathname}`, error);
-  return { message: `Something went wrong in Earmark. Tell your administrator the reference ${reference}.` };
+  return {
+    message: `Something went wrong in Earmark. Tell your administrator the reference ${reference}.`
+  };
 };

@@ -10,5 +10,9 @@
 </div>
 
 <style>
-  div { padding: 40px 32px; display: grid; gap: 12px; }
+  div {
+    padding: 40px 32px;
+    display: grid;
+    gap: 12px;
+  }
 </style>

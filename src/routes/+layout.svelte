@@ -11,7 +11,9 @@
 
   let { data, children } = $props();
   // Says that keys and fields are alive now; a page arrives a moment before its script.
-  onMount(() => { document.documentElement.dataset.live = ''; });
+  onMount(() => {
+    document.documentElement.dataset.live = '';
+  });
 </script>
 
 {#if data.actor}<Frame who={data.actor}>{@render children()}</Frame>{:else}{@render children()}{/if}

@@ -10,5 +10,12 @@ export const load: PageServerLoad = async ({ locals, parent }) => {
   const screen = await readToday(db(), today, personId);
   // The day's first look runs the audit behind it: nobody waits for it, and the trend has its point.
   if (screen.trend.at(-1)?.day !== today) void keepAudit(db(), today).catch(() => {});
-  return { ...screen, mine: { receive: mayDo(roles, 'book.receive'), build: mayDo(roles, 'book.build'), ship: mayDo(roles, 'book.ship') } };
+  return {
+    ...screen,
+    mine: {
+      receive: mayDo(roles, 'book.receive'),
+      build: mayDo(roles, 'book.build'),
+      ship: mayDo(roles, 'book.ship')
+    }
+  };
 };

@@ -13,5 +13,8 @@
 </Working>
 
 <style>
-  p { padding: 40px 28px; color: var(--ink-soft); }
+  p {
+    padding: 40px 28px;
+    color: var(--ink-soft);
+  }
 </style>

@@ -1,28 +1,82 @@
 /** What a refused request says; the form of the API's problem documents. */
-export interface Refusal { status: number; title: string; detail?: string; errors: { code: string; path: string; number?: string; message: string }[] }
+export interface Refusal {
+  status: number;
+  title: string;
+  detail?: string;
+  errors: { code: string; path: string; number?: string; message: string }[];
+}
 /** What a refusal says, in sentences; its title where it says nothing else. */
-export const messagesOf = ({ title, errors }: Refusal): string[] => (errors.length > 0 ? errors.map((error) => error.message) : [title]);
+export const messagesOf = ({ title, errors }: Refusal): string[] =>
+  errors.length > 0 ? errors.map((error) => error.message) : [title];
 export type Reply<T> = { ok: true; status: number; body: T } | { ok: false; refusal: Refusal };
 
 /** Called when a request finds nobody signed in; shows the sign-in over the sheet and answers whether it succeeded. */
 let askToSignIn: () => Promise<boolean> = async () => false;
-export const onSignedOut = (ask: () => Promise<boolean>): void => { askToSignIn = ask; };
+export const onSignedOut = (ask: () => Promise<boolean>): void => {
+  askToSignIn = ask;
+};
 
 /**
  * Sends a request to Earmark's own API; a body is JSON, or a file as it is. Where the session has run out it asks to sign in again and sends it once more,
  * so nothing typed is lost. A lost connection is a refusal with status 0.
  */
-export async function send<T>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Reply<T>> {
+export async function send<T>(
+  method: string,
+  path: string,
+  body?: unknown,
+  headers: Record<string, string> = {}
+): Promise<Reply<T>> {
   for (let attempt = 1; ; attempt++) {
     let response: Response;
     try {
-      response = await fetch(path, { method, headers: { ...(body === undefined ? {} : { 'content-type': body instanceof Blob ? 'application/octet-stream' : 'application/json' }), ...headers }, ...(body === undefined ? {} : { body: body instanceof Blob ? body : JSON.stringify(body) }) });
+      response = await fetch(path, {
+        method,
+        headers: {
+          ...(body === undefined
+            ? {}
+            : {
+                'content-type':
+                  body instanceof Blob ? 'application/octet-stream' : 'application/json'
+              }),
+          ...headers
+        },
+        ...(body === undefined ? {} : { body: body instanceof Blob ? body : JSON.stringify(body) })
+      });
     } catch {
-      return { ok: false, refusal: { status: 0, title: 'Earmark cannot be reached', errors: [{ code: 'connection.lost', path: '', message: 'What you typed is still here. Check the network and try again.' }] } };
+      return {
+        ok: false,
+        refusal: {
+          status: 0,
+          title: 'Earmark cannot be reached',
+          errors: [
+            {
+              code: 'connection.lost',
+              path: '',
+              message: 'What you typed is still here. Check the network and try again.'
+            }
+          ]
+        }
+      };
     }
-    if (response.ok) return { ok: true, status: response.status, body: (response.status === 204 ? null : await response.json()) as T };
-    if (response.status === 401 && attempt === 1 && path !== '/api/v1/sign-in' && (await askToSignIn())) continue;
-    const refusal = await response.json().catch(() => ({ title: 'Something went wrong', errors: [] })) as Refusal;
-    return { ok: false, refusal: { ...refusal, errors: refusal.errors ?? [], status: response.status } };
+    if (response.ok)
+      return {
+        ok: true,
+        status: response.status,
+        body: (response.status === 204 ? null : await response.json()) as T
+      };
+    if (
+      response.status === 401 &&
+      attempt === 1 &&
+      path !== '/api/v1/sign-in' &&
+      (await askToSignIn())
+    )
+      continue;
+    const refusal = (await response
+      .json()
+      .catch(() => ({ title: 'Something went wrong', errors: [] }))) as Refusal;
+    return {
+      ok: false,
+      refusal: { ...refusal, errors: refusal.errors ?? [], status: response.status }
+    };
   }
 }

@@ -11,9 +11,15 @@ export const sayQuantity = (text: string): string => {
 };
 
 /** An instant in the site's zone: `12 Mar 2027, 09:05`. */
-export const sayInstant = (iso: string, zone = 'Europe/London'): string => `${sayDay(dayOf(new Date(iso), zone))}, ${sayTime(iso, zone)}`;
-export const sayTime = (iso: string, zone = 'Europe/London'): string => new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', minute: '2-digit' }).format(new Date(iso));
-export const dayOfInstant = (iso: string, zone = 'Europe/London'): string => dayOf(new Date(iso), zone);
+export const sayInstant = (iso: string, zone = 'Europe/London'): string =>
+  `${sayDay(dayOf(new Date(iso), zone))}, ${sayTime(iso, zone)}`;
+export const sayTime = (iso: string, zone = 'Europe/London'): string =>
+  new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', minute: '2-digit' }).format(
+    new Date(iso)
+  );
+export const dayOfInstant = (iso: string, zone = 'Europe/London'): string =>
+  dayOf(new Date(iso), zone);
 
 /** `1 lot`, `3 lots`. */
-export const count = (n: number, one: string, many = `${one}s`): string => `${sayQuantity(String(n))} ${n === 1 ? one : many}`;
+export const count = (n: number, one: string, many = `${one}s`): string =>
+  `${sayQuantity(String(n))} ${n === 1 ? one : many}`;

@@ -16,12 +16,31 @@
 <svelte:head><title>Give numbers · Earmark</title></svelte:head>
 {#if sheet}
   {#key sheet.order.number}
-    <LineSheet mode="identify" order={sheet.order} places={sheet.places} available={sheet.available} draft={sheet.draft} today={data.today} mayBook={data.mayBook} next="/" />
+    <LineSheet
+      mode="identify"
+      order={sheet.order}
+      places={sheet.places}
+      available={sheet.available}
+      draft={sheet.draft}
+      today={data.today}
+      mayBook={data.mayBook}
+      next="/"
+    />
   {/key}
 {:else}
-  <div class="none"><h1>Give numbers</h1><p class="soft">Nothing of {data.product || 'that product'} waits for a number. What is kept without one although its plan asks for it stands on <a href="/">Today</a>.</p></div>
+  <div class="none">
+    <h1>Give numbers</h1>
+    <p class="soft">
+      Nothing of {data.product || 'that product'} waits for a number. What is kept without one although
+      its plan asks for it stands on <a href="/">Today</a>.
+    </p>
+  </div>
 {/if}
 
 <style>
-  .none { padding: 20px 24px; display: grid; gap: 8px; }
+  .none {
+    padding: 20px 24px;
+    display: grid;
+    gap: 8px;
+  }
 </style>

@@ -8,9 +8,25 @@ import { labelSvg } from '$lib/server/documents/labels';
 
 /** Labels to print for an event or a mark, with a picture of the first; and what was printed lately. */
 export const load: PageServerLoad = async ({ url, locals }) => {
-  const event = rowId(url.searchParams.get('event')), mark = rowId(url.searchParams.get('mark'));
+  const event = rowId(url.searchParams.get('event')),
+    mark = rowId(url.searchParams.get('mark'));
   const ids = event !== null ? await marksToLabel(db(), event) : mark !== null ? [mark] : [];
   const labels = ids.length > 0 ? await readLabelMarks(db(), ids) : [];
-  const previews = labels[0] ? Object.fromEntries(LABEL_SYMBOLS.flatMap((symbol) => (Object.keys(LABEL_SIZES) as LabelSize[]).map((size) => [`${symbol} ${size}`, labelSvg(labels[0]!, symbol, size)]))) : {};
-  return { labels, previews, jobs: await listLabelJobs(db()), event, mayPrint: mayDo(locals.actor!.roles, 'print') };
+  const previews = labels[0]
+    ? Object.fromEntries(
+        LABEL_SYMBOLS.flatMap((symbol) =>
+          (Object.keys(LABEL_SIZES) as LabelSize[]).map((size) => [
+            `${symbol} ${size}`,
+            labelSvg(labels[0]!, symbol, size)
+          ])
+        )
+      )
+    : {};
+  return {
+    labels,
+    previews,
+    jobs: await listLabelJobs(db()),
+    event,
+    mayPrint: mayDo(locals.actor!.roles, 'print')
+  };
 };

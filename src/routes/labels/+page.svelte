@@ -6,26 +6,55 @@
   import { count, sayInstant } from '$lib/ui/say';
 
   let { data } = $props();
-  const SYMBOLS: [LabelSymbol, string][] = [['datamatrix', 'GS1 DataMatrix'], ['gs1-128', 'GS1-128'], ['qr', 'QR with Digital Link']];
+  const SYMBOLS: [LabelSymbol, string][] = [
+    ['datamatrix', 'GS1 DataMatrix'],
+    ['gs1-128', 'GS1-128'],
+    ['qr', 'QR with Digital Link']
+  ];
   const SIZES = Object.keys(LABEL_SIZES) as LabelSize[];
   let symbol = $state<LabelSymbol>('datamatrix');
   let size = $state<LabelSize>('50x25');
   let copies = $state(1);
   let chosen = $state.raw(new Set(untrack(() => data.labels.map((label) => label.id))));
   let refused = $state('');
-  let done = $state<{ job: number; target: string; labels: number; reprints: number; plain: { number: string; why: string }[] } | null>(null);
+  let done = $state<{
+    job: number;
+    target: string;
+    labels: number;
+    reprints: number;
+    plain: { number: string; why: string }[];
+  } | null>(null);
   const preview = $derived(data.previews[`${symbol} ${size}`] ?? '');
   const printed = $derived(data.labels.filter((label) => label.before > 0).length);
 
   async function print(target: 'pdf' | 'printer'): Promise<void> {
-    refused = ''; done = null;
-    const reply = await send<{ job: number; labels: number; reprints: number; plain: { number: string; why: string }[] }>('POST', '/api/v1/labels', { marks: data.labels.filter((label) => chosen.has(label.id)).map((label) => label.id), symbol, size, copies, target });
-    if (!reply.ok) { refused = messagesOf(reply.refusal)[0]!; return; }
+    refused = '';
+    done = null;
+    const reply = await send<{
+      job: number;
+      labels: number;
+      reprints: number;
+      plain: { number: string; why: string }[];
+    }>('POST', '/api/v1/labels', {
+      marks: data.labels.filter((label) => chosen.has(label.id)).map((label) => label.id),
+      symbol,
+      size,
+      copies,
+      target
+    });
+    if (!reply.ok) {
+      refused = messagesOf(reply.refusal)[0]!;
+      return;
+    }
     done = { ...reply.body, target };
     await invalidateAll();
     if (target === 'pdf') window.open(`/api/v1/labels/${reply.body.job}`, '_blank', 'noopener');
   }
-  const toggle = (id: number): void => { const next = new Set(chosen); if (!next.delete(id)) next.add(id); chosen = next; };
+  const toggle = (id: number): void => {
+    const next = new Set(chosen);
+    if (!next.delete(id)) next.add(id);
+    chosen = next;
+  };
 </script>
 
 <svelte:head><title>Labels · Earmark</title></svelte:head>
@@ -34,38 +63,207 @@
     <section class="print">
       <div class="choose">
         <h1>Print {count(chosen.size, 'label')}</h1>
-        {#if printed > 0}<p class="again">{printed === data.labels.length ? 'All of these were' : `${printed} of these ${printed === 1 ? 'was' : 'were'}`} printed before; printing again is recorded as a reprint.</p>{/if}
+        {#if printed > 0}<p class="again">
+            {printed === data.labels.length
+              ? 'All of these were'
+              : `${printed} of these ${printed === 1 ? 'was' : 'were'}`} printed before; printing again
+            is recorded as a reprint.
+          </p>{/if}
         {#if refused}<p class="refused" role="alert">{refused}</p>{/if}
-        {#if done}<p class="kept" role="status">✓ {count(done.labels, 'label')} {done.target === 'pdf' ? 'as PDF' : 'sent to the label printer'}{done.reprints > 0 ? `, ${done.reprints} of them again` : ''}. <a href="/labels/{done.job}">Look at job {done.job}</a>{#if done.plain.length > 0}<br /><span class="plain-said">With the bare number instead of a GS1 symbol: {done.plain[0]!.why}{done.plain.length > 1 ? `, and ${done.plain.length - 1} more` : ''}.</span>{/if}</p>{/if}
+        {#if done}<p class="kept" role="status">
+            ✓ {count(done.labels, 'label')}
+            {done.target === 'pdf' ? 'as PDF' : 'sent to the label printer'}{done.reprints > 0
+              ? `, ${done.reprints} of them again`
+              : ''}.
+            <a href="/labels/{done.job}">Look at job {done.job}</a>{#if done.plain.length > 0}<br
+              /><span class="plain-said"
+                >With the bare number instead of a GS1 symbol: {done.plain[0]!.why}{done.plain
+                  .length > 1
+                  ? `, and ${done.plain.length - 1} more`
+                  : ''}.</span
+              >{/if}
+          </p>{/if}
         <div class="row">
-          <label class="stack">symbol<select class="field" bind:value={symbol}>{#each SYMBOLS as [value, says] (value)}<option {value}>{says}</option>{/each}</select></label>
-          <label class="stack">size, mm<select class="field" bind:value={size}>{#each SIZES as one (one)}<option value={one}>{one.replace('x', ' × ')}</option>{/each}</select></label>
-          <label class="stack">copies<input class="field number" type="number" min="1" max="100" bind:value={copies} /></label>
+          <label class="stack"
+            >symbol<select class="field" bind:value={symbol}
+              >{#each SYMBOLS as [value, says] (value)}<option {value}>{says}</option
+                >{/each}</select
+            ></label
+          >
+          <label class="stack"
+            >size, mm<select class="field" bind:value={size}
+              >{#each SIZES as one (one)}<option value={one}>{one.replace('x', ' × ')}</option
+                >{/each}</select
+            ></label
+          >
+          <label class="stack"
+            >copies<input
+              class="field number"
+              type="number"
+              min="1"
+              max="100"
+              bind:value={copies}
+            /></label
+          >
         </div>
-        {#if data.mayPrint}<div class="row"><button class="act main" disabled={chosen.size === 0} onclick={() => print('printer')}>Print {chosen.size}</button><button class="act" disabled={chosen.size === 0} onclick={() => print('pdf')}>PDF of {chosen.size}</button></div>{:else}<p class="soft">Your role looks at labels; it does not print them.</p>{/if}
-        <ul class="which">{#each data.labels.slice(0, 400) as label (label.id)}<li><label><input type="checkbox" checked={chosen.has(label.id)} onchange={() => toggle(label.id)} /> <span class="number">{label.number}</span> <span class="small soft">{label.product}{label.before > 0 ? ` · printed ${label.before}×` : ''}</span></label></li>{/each}</ul>
-        {#if data.labels.length > 400}<p class="small soft">and {data.labels.length - 400} more, all of them printed.</p>{/if}
+        {#if data.mayPrint}<div class="row">
+            <button class="act main" disabled={chosen.size === 0} onclick={() => print('printer')}
+              >Print {chosen.size}</button
+            ><button class="act" disabled={chosen.size === 0} onclick={() => print('pdf')}
+              >PDF of {chosen.size}</button
+            >
+          </div>{:else}<p class="soft">Your role looks at labels; it does not print them.</p>{/if}
+        <ul class="which">
+          {#each data.labels.slice(0, 400) as label (label.id)}<li>
+              <label
+                ><input
+                  type="checkbox"
+                  checked={chosen.has(label.id)}
+                  onchange={() => toggle(label.id)}
+                /> <span class="number">{label.number}</span>
+                <span class="small soft"
+                  >{label.product}{label.before > 0 ? ` · printed ${label.before}×` : ''}</span
+                ></label
+              >
+            </li>{/each}
+        </ul>
+        {#if data.labels.length > 400}<p class="small soft">
+            and {data.labels.length - 400} more, all of them printed.
+          </p>{/if}
       </div>
       <!-- The picture is drawn by the server from the mark's own data, with every text escaped. -->
       <!-- eslint-disable-next-line svelte/no-at-html-tags -->
-      <figure><div class="paper" style:max-width="{LABEL_SIZES[size][0] * 4.2}px">{@html preview}</div><figcaption class="small soft">{data.labels[0]!.number}, as it will be printed</figcaption></figure>
+      <figure>
+        <div class="paper" style:max-width="{LABEL_SIZES[size][0] * 4.2}px">{@html preview}</div>
+        <figcaption class="small soft">{data.labels[0]!.number}, as it will be printed</figcaption>
+      </figure>
     </section>
   {/if}
   <section>
     <h2>Printed lately</h2>
     <table class="plain">
-      <thead><tr><th scope="col">Job</th><th scope="col">When</th><th scope="col">Who</th><th scope="col">To</th><th scope="col">Symbol and size</th><th scope="col">Labels</th></tr></thead>
-      <tbody data-list>{#each data.jobs as job (job.id)}<tr><td><a class="number" href="/labels/{job.id}"><b>{job.id}</b></a></td><td>{sayInstant(job.printedAt)}</td><td>{job.who}</td><td>{job.target === 'pdf' ? 'PDF' : 'label printer'}</td><td>{SYMBOLS.find(([value]) => value === job.symbol)![1]}, {job.size.replace('x', ' × ')} mm</td><td>{job.count}{job.copies > 1 ? ` × ${job.copies}` : ''} <span class="number small soft">{job.first.join(', ')}{job.count > 3 ? ' …' : ''}</span>{#if job.reprints > 0} <b class="reprint small">{job.reprints === job.count ? 'reprint' : `${job.reprints} again`}</b>{/if}</td></tr>
-      {:else}<tr><td colspan="6" class="soft">Nothing was printed yet. Labels are printed from a receipt, a build or the page of a mark.</td></tr>{/each}</tbody>
+      <thead
+        ><tr
+          ><th scope="col">Job</th><th scope="col">When</th><th scope="col">Who</th><th scope="col"
+            >To</th
+          ><th scope="col">Symbol and size</th><th scope="col">Labels</th></tr
+        ></thead
+      >
+      <tbody data-list
+        >{#each data.jobs as job (job.id)}<tr
+            ><td><a class="number" href="/labels/{job.id}"><b>{job.id}</b></a></td><td
+              >{sayInstant(job.printedAt)}</td
+            ><td>{job.who}</td><td>{job.target === 'pdf' ? 'PDF' : 'label printer'}</td><td
+              >{SYMBOLS.find(([value]) => value === job.symbol)![1]}, {job.size.replace('x', ' × ')} mm</td
+            ><td
+              >{job.count}{job.copies > 1 ? ` × ${job.copies}` : ''}
+              <span class="number small soft"
+                >{job.first.join(', ')}{job.count > 3 ? ' …' : ''}</span
+              >{#if job.reprints > 0}
+                <b class="reprint small"
+                  >{job.reprints === job.count ? 'reprint' : `${job.reprints} again`}</b
+                >{/if}</td
+            ></tr
+          >
+        {:else}<tr
+            ><td colspan="6" class="soft"
+              >Nothing was printed yet. Labels are printed from a receipt, a build or the page of a
+              mark.</td
+            ></tr
+          >{/each}</tbody
+      >
     </table>
   </section>
 </div>
 
 <style>
-  .screen { padding: 20px 24px 32px; display: grid; gap: 26px; align-content: start; } h2 { margin-bottom: 8px; }
-  .print { display: grid; grid-template-columns: minmax(0, 1fr) minmax(260px, 440px); gap: 30px; align-items: start; } .choose { display: grid; gap: 14px; } .row { display: flex; gap: 14px; flex-wrap: wrap; align-items: end; } .row input { width: 86px; }
-  figure { background: #e6dfd1; padding: 26px; display: grid; gap: 10px; justify-items: center; } .paper { width: 100%; box-shadow: 0 2px 8px rgb(29 41 48 / 22%); background: #fff; } .paper :global(svg) { display: block; width: 100%; height: auto; }
-  .which { columns: 3 190px; max-height: 200px; overflow: auto; border-top: 1px solid var(--line); padding-top: 8px; } .which li { break-inside: avoid; } .which label { display: flex; gap: 6px; align-items: baseline; padding: 3px 0; }
-  .again { background: var(--amber); padding: 8px 12px; font-size: 14px; } .refused { background: var(--rust-pale); color: var(--rust); font-weight: 600; padding: 10px 12px; } .kept { color: var(--sea); font-weight: 600; } .plain-said { color: var(--ink); font-weight: 400; } .reprint { background: var(--amber); padding: 1px 6px; }
-  @media (max-width: 900px) { .print { grid-template-columns: 1fr; } }
+  .screen {
+    padding: 20px 24px 32px;
+    display: grid;
+    gap: 26px;
+    align-content: start;
+  }
+  h2 {
+    margin-bottom: 8px;
+  }
+  .print {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) minmax(260px, 440px);
+    gap: 30px;
+    align-items: start;
+  }
+  .choose {
+    display: grid;
+    gap: 14px;
+  }
+  .row {
+    display: flex;
+    gap: 14px;
+    flex-wrap: wrap;
+    align-items: end;
+  }
+  .row input {
+    width: 86px;
+  }
+  figure {
+    background: #e6dfd1;
+    padding: 26px;
+    display: grid;
+    gap: 10px;
+    justify-items: center;
+  }
+  .paper {
+    width: 100%;
+    box-shadow: 0 2px 8px rgb(29 41 48 / 22%);
+    background: #fff;
+  }
+  .paper :global(svg) {
+    display: block;
+    width: 100%;
+    height: auto;
+  }
+  .which {
+    columns: 3 190px;
+    max-height: 200px;
+    overflow: auto;
+    border-top: 1px solid var(--line);
+    padding-top: 8px;
+  }
+  .which li {
+    break-inside: avoid;
+  }
+  .which label {
+    display: flex;
+    gap: 6px;
+    align-items: baseline;
+    padding: 3px 0;
+  }
+  .again {
+    background: var(--amber);
+    padding: 8px 12px;
+    font-size: 14px;
+  }
+  .refused {
+    background: var(--rust-pale);
+    color: var(--rust);
+    font-weight: 600;
+    padding: 10px 12px;
+  }
+  .kept {
+    color: var(--sea);
+    font-weight: 600;
+  }
+  .plain-said {
+    color: var(--ink);
+    font-weight: 400;
+  }
+  .reprint {
+    background: var(--amber);
+    padding: 1px 6px;
+  }
+  @media (max-width: 900px) {
+    .print {
+      grid-template-columns: 1fr;
+    }
+  }
 </style>

@@ -4,24 +4,90 @@
   import { count } from '$lib/ui/say';
 
   let { data } = $props();
-  const kinds = $derived(Object.entries(data.kinds).map(([kind, says]) => ({ kind, says, ends: data.ends.filter((end) => end.kind === kind) })).sort((a, b) => Number(b.ends.length > 0) - Number(a.ends.length > 0)));
+  const kinds = $derived(
+    Object.entries(data.kinds)
+      .map(([kind, says]) => ({ kind, says, ends: data.ends.filter((end) => end.kind === kind) }))
+      .sort((a, b) => Number(b.ends.length > 0) - Number(a.ends.length > 0))
+  );
 </script>
 
 <svelte:head><title>Loose ends · Earmark</title></svelte:head>
 <div class="screen">
-  <div class="head"><div><h1>Loose ends: {count(data.ends.length, 'break')} in traceability</h1><p class="soft">The whole ledger, looked over just now. Each says where it is mended.</p></div><div class="trend"><Trend points={data.trend} /></div></div>
+  <div class="head">
+    <div>
+      <h1>Loose ends: {count(data.ends.length, 'break')} in traceability</h1>
+      <p class="soft">The whole ledger, looked over just now. Each says where it is mended.</p>
+    </div>
+    <div class="trend"><Trend points={data.trend} /></div>
+  </div>
   {#each kinds as { kind, says, ends } (kind)}
     <section>
-      <h2>{kind[0]!.toUpperCase()}{kind.slice(1)} <span class:good={ends.length === 0}>{ends.length === 0 ? '✓ none' : ends.length}</span></h2>
+      <h2>
+        {kind[0]!.toUpperCase()}{kind.slice(1)}
+        <span class:good={ends.length === 0}>{ends.length === 0 ? '✓ none' : ends.length}</span>
+      </h2>
       {#if ends.length > 0}<p class="small soft">{says}</p>
-        <ul data-list>{#each ends.slice(0, 30) as end, index (index)}<li><b class="number">{end.title}</b><span>{end.says}</span><span class="small soft">{end.since ? sayDistance(end.since, data.today) : ''}</span><a class="act quiet" href={end.href}>{end.mend}</a></li>{/each}</ul>
+        <ul data-list>
+          {#each ends.slice(0, 30) as end, index (index)}<li>
+              <b class="number">{end.title}</b><span>{end.says}</span><span class="small soft"
+                >{end.since ? sayDistance(end.since, data.today) : ''}</span
+              ><a class="act quiet" href={end.href}>{end.mend}</a>
+            </li>{/each}
+        </ul>
         {#if ends.length > 30}<p class="small soft">and {ends.length - 30} more</p>{/if}{/if}
     </section>
   {/each}
 </div>
 
 <style>
-  .screen { padding: 22px 26px; display: grid; gap: 16px; align-content: start; background: var(--paper); min-height: 100%; } .head { display: flex; flex-wrap: wrap; justify-content: space-between; gap: 16px; } .trend { width: 320px; max-width: 100%; }
-  section { background: var(--panel); border: 1px solid var(--line); padding: 10px 16px; } h2 { display: flex; gap: 10px; font-size: 15px; color: var(--ink); } h2 span { font-weight: 400; color: var(--rust); } h2 .good { color: var(--sea); }
-  li { display: grid; grid-template-columns: minmax(0, 1.2fr) minmax(0, 1.6fr) 130px 190px; gap: 12px; align-items: center; border-top: 1px solid var(--line); min-height: 42px; } @media (max-width: 800px) { li { grid-template-columns: 1fr; padding: 6px 0; } }
+  .screen {
+    padding: 22px 26px;
+    display: grid;
+    gap: 16px;
+    align-content: start;
+    background: var(--paper);
+    min-height: 100%;
+  }
+  .head {
+    display: flex;
+    flex-wrap: wrap;
+    justify-content: space-between;
+    gap: 16px;
+  }
+  .trend {
+    width: 320px;
+    max-width: 100%;
+  }
+  section {
+    background: var(--panel);
+    border: 1px solid var(--line);
+    padding: 10px 16px;
+  }
+  h2 {
+    display: flex;
+    gap: 10px;
+    font-size: 15px;
+    color: var(--ink);
+  }
+  h2 span {
+    font-weight: 400;
+    color: var(--rust);
+  }
+  h2 .good {
+    color: var(--sea);
+  }
+  li {
+    display: grid;
+    grid-template-columns: minmax(0, 1.2fr) minmax(0, 1.6fr) 130px 190px;
+    gap: 12px;
+    align-items: center;
+    border-top: 1px solid var(--line);
+    min-height: 42px;
+  }
+  @media (max-width: 800px) {
+    li {
+      grid-template-columns: 1fr;
+      padding: 6px 0;
+    }
+  }
 </style>

@@ -7,6 +7,9 @@ const MOST = 3000;
 
 export const load: PageServerLoad = async ({ url }) => {
   const q = (url.searchParams.get('q') ?? '').slice(0, 100);
-  const [rows, names] = await Promise.all([readOnHand(db(), { text: q || undefined, limit: MOST }), readNames(db())]);
+  const [rows, names] = await Promise.all([
+    readOnHand(db(), { text: q || undefined, limit: MOST }),
+    readNames(db())
+  ]);
   return { rows, q, names: names.products, cut: rows.length === MOST };
 };

@@ -13,17 +13,31 @@
   /** Product → lots and serials, serials gathered under the lot they are within. */
   const groups = $derived.by(() => {
     const byProduct = new Map<string, typeof data.rows>();
-    for (const row of data.rows) byProduct.set(row.product, [...(byProduct.get(row.product) ?? []), row]);
+    for (const row of data.rows)
+      byProduct.set(row.product, [...(byProduct.get(row.product) ?? []), row]);
     return [...byProduct].map(([code, rows]) => ({
-      code, rows, ...data.names[code]!, total: totalOf(rows.map((row) => row.quantity)), soonest: rows.find((row) => row.expires)?.expires ?? null,
-      held: totalOf(rows.filter((row) => row.state !== 'usable').map((row) => row.quantity)), places: [...new Set(rows.map((row) => row.place))]
+      code,
+      rows,
+      ...data.names[code]!,
+      total: totalOf(rows.map((row) => row.quantity)),
+      soonest: rows.find((row) => row.expires)?.expires ?? null,
+      held: totalOf(rows.filter((row) => row.state !== 'usable').map((row) => row.quantity)),
+      places: [...new Set(rows.map((row) => row.place))]
     }));
   });
   const isOpen = (code: string) => open[code] ?? (data.q !== '' && groups.length <= 3);
 
   function filter(): void {
     clearTimeout(timer);
-    timer = setTimeout(() => goto(text.trim() ? `/on-hand?q=${encodeURIComponent(text.trim())}` : '/on-hand', { replaceState: true, keepFocus: true, noScroll: true }), 250);
+    timer = setTimeout(
+      () =>
+        goto(text.trim() ? `/on-hand?q=${encodeURIComponent(text.trim())}` : '/on-hand', {
+          replaceState: true,
+          keepFocus: true,
+          noScroll: true
+        }),
+      250
+    );
   }
 </script>
 
@@ -31,50 +45,175 @@
 <div class="screen">
   <div class="head">
     <h1>On hand</h1>
-    <label class="filter"><span class="visually-hidden">Only what holds this text</span><input class="field" placeholder="Only product, number or place …" bind:value={text} oninput={filter} spellcheck="false" /></label>
-    <p class="soft small">{count(groups.length, 'product')} · {count(new Set(data.rows.map((row) => row.id)).size, 'mark')}{data.cut ? ' shown; narrow it down to see the rest' : ''}</p>
+    <label class="filter"
+      ><span class="visually-hidden">Only what holds this text</span><input
+        class="field"
+        placeholder="Only product, number or place …"
+        bind:value={text}
+        oninput={filter}
+        spellcheck="false"
+      /></label
+    >
+    <p class="soft small">
+      {count(groups.length, 'product')} · {count(
+        new Set(data.rows.map((row) => row.id)).size,
+        'mark'
+      )}{data.cut ? ' shown; narrow it down to see the rest' : ''}
+    </p>
   </div>
   <table class="plain">
-    <thead><tr><th scope="col">Product</th><th scope="col">Lot or serial</th><th scope="col" class="right">On hand</th><th scope="col">Place</th><th scope="col">Expires</th><th scope="col">State</th></tr></thead>
+    <thead
+      ><tr
+        ><th scope="col">Product</th><th scope="col">Lot or serial</th><th scope="col" class="right"
+          >On hand</th
+        ><th scope="col">Place</th><th scope="col">Expires</th><th scope="col">State</th></tr
+      ></thead
+    >
     {#each groups as group (group.code)}
       <tbody>
         <tr class="product">
-          <th scope="rowgroup"><button aria-expanded={isOpen(group.code)} onclick={() => (open = { ...open, [group.code]: !isOpen(group.code) })}><span class="arrow" aria-hidden="true">{isOpen(group.code) ? '▾' : '▸'}</span><b class="number">{group.code}</b> {group.name}</button></th>
-          <td class="soft small">{group.marking === 'none' ? 'no numbers' : count(group.rows.length, group.marking === 'lot' ? 'lot' : 'serial')}</td>
-          <td class="right"><b class="number">{sayQuantity(group.total)}</b> <span class="unit">{group.unit}</span></td>
-          <td class="soft small">{group.places.length > 3 ? `${group.places.slice(0, 3).join(', ')} …` : group.places.join(', ')}</td>
-          <td>{#if group.soonest}{sayDay(group.soonest)} <span class="small" class:stop={group.soonest < data.today} class:soft={group.soonest >= data.today}>{sayDistance(group.soonest, data.today)}</span>{/if}</td>
-          <td>{#if group.held !== '0'}<span class="stop small">{sayQuantity(group.held)} held or rejected</span>{/if}</td>
+          <th scope="rowgroup"
+            ><button
+              aria-expanded={isOpen(group.code)}
+              onclick={() => (open = { ...open, [group.code]: !isOpen(group.code) })}
+              ><span class="arrow" aria-hidden="true">{isOpen(group.code) ? '▾' : '▸'}</span><b
+                class="number">{group.code}</b
+              >
+              {group.name}</button
+            ></th
+          >
+          <td class="soft small"
+            >{group.marking === 'none'
+              ? 'no numbers'
+              : count(group.rows.length, group.marking === 'lot' ? 'lot' : 'serial')}</td
+          >
+          <td class="right"
+            ><b class="number">{sayQuantity(group.total)}</b>
+            <span class="unit">{group.unit}</span></td
+          >
+          <td class="soft small"
+            >{group.places.length > 3
+              ? `${group.places.slice(0, 3).join(', ')} …`
+              : group.places.join(', ')}</td
+          >
+          <td
+            >{#if group.soonest}{sayDay(group.soonest)}
+              <span
+                class="small"
+                class:stop={group.soonest < data.today}
+                class:soft={group.soonest >= data.today}
+                >{sayDistance(group.soonest, data.today)}</span
+              >{/if}</td
+          >
+          <td
+            >{#if group.held !== '0'}<span class="stop small"
+                >{sayQuantity(group.held)} held or rejected</span
+              >{/if}</td
+          >
         </tr>
         {#if isOpen(group.code)}
           {#each group.rows as row (`${row.id} ${row.place}`)}
             <tr>
               <td></td>
-              <td><Tag kind={row.kind} number={row.kind === 'bulk' ? null : row.number} under={row.lot ? `lot ${row.lot}` : row.product} state={row.state} href="/marks/{row.id}" /></td>
-              <td class="right"><span class="number">{sayQuantity(row.quantity)}</span> <span class="unit">{group.unit}</span></td>
+              <td
+                ><Tag
+                  kind={row.kind}
+                  number={row.kind === 'bulk' ? null : row.number}
+                  under={row.lot ? `lot ${row.lot}` : row.product}
+                  state={row.state}
+                  href="/marks/{row.id}"
+                /></td
+              >
+              <td class="right"
+                ><span class="number">{sayQuantity(row.quantity)}</span>
+                <span class="unit">{group.unit}</span></td
+              >
               <td><span class="number">{row.place}</span></td>
-              <td>{#if row.expires}<span class:stop={row.expires < data.today}>{sayDay(row.expires)}</span> <span class="small" class:stop={row.expires < data.today} class:soft={row.expires >= data.today}>{sayDistance(row.expires, data.today)}</span>{:else}<span class="soft small">kept without</span>{/if}</td>
+              <td
+                >{#if row.expires}<span class:stop={row.expires < data.today}
+                    >{sayDay(row.expires)}</span
+                  >
+                  <span
+                    class="small"
+                    class:stop={row.expires < data.today}
+                    class:soft={row.expires >= data.today}
+                    >{sayDistance(row.expires, data.today)}</span
+                  >{:else}<span class="soft small">kept without</span>{/if}</td
+              >
               <td>{row.state === 'usable' ? '' : row.state}</td>
             </tr>
           {/each}
         {/if}
       </tbody>
     {:else}
-      <tbody><tr><td colspan="6" class="none">{data.q ? `Nothing on hand holds “${data.q}”.` : 'Nothing is on hand yet. What is received or built shows here, by product, number and place.'}</td></tr></tbody>
+      <tbody
+        ><tr
+          ><td colspan="6" class="none"
+            >{data.q
+              ? `Nothing on hand holds “${data.q}”.`
+              : 'Nothing is on hand yet. What is received or built shows here, by product, number and place.'}</td
+          ></tr
+        ></tbody
+      >
     {/each}
   </table>
 </div>
 
 <style>
-  .screen { padding: 18px 24px 32px; }
-  .head { display: flex; align-items: center; gap: 20px; flex-wrap: wrap; margin-bottom: 10px; }
-  .filter input { width: 280px; }
-  .product { background: var(--paper); }
-  .product th { padding: 0; position: static; background: none; font-weight: 400; color: var(--ink); font-size: 15px; border-bottom-color: #ebe5da; }
-  .product button { border: 0; background: none; padding: 9px 10px; min-height: 40px; cursor: pointer; text-align: left; width: 100%; }
-  .arrow { display: inline-block; width: 18px; color: var(--brass); }
-  .unit { font-size: 13px; color: var(--ink-soft); }
-  .none { padding: 24px 10px; color: var(--ink-soft); }
-  td { vertical-align: middle !important; }
-  @media (max-width: 700px) { .screen { padding: 12px; overflow-x: auto; } }
+  .screen {
+    padding: 18px 24px 32px;
+  }
+  .head {
+    display: flex;
+    align-items: center;
+    gap: 20px;
+    flex-wrap: wrap;
+    margin-bottom: 10px;
+  }
+  .filter input {
+    width: 280px;
+  }
+  .product {
+    background: var(--paper);
+  }
+  .product th {
+    padding: 0;
+    position: static;
+    background: none;
+    font-weight: 400;
+    color: var(--ink);
+    font-size: 15px;
+    border-bottom-color: #ebe5da;
+  }
+  .product button {
+    border: 0;
+    background: none;
+    padding: 9px 10px;
+    min-height: 40px;
+    cursor: pointer;
+    text-align: left;
+    width: 100%;
+  }
+  .arrow {
+    display: inline-block;
+    width: 18px;
+    color: var(--brass);
+  }
+  .unit {
+    font-size: 13px;
+    color: var(--ink-soft);
+  }
+  .none {
+    padding: 24px 10px;
+    color: var(--ink-soft);
+  }
+  td {
+    vertical-align: middle !important;
+  }
+  @media (max-width: 700px) {
+    .screen {
+      padding: 12px;
+      overflow-x: auto;
+    }
+  }
 </style>

@@ -10,18 +10,34 @@
   let refused = $state.raw<string[]>([]);
   let picked = $state.raw(new Set<number>());
   let reason = $state('');
-  const speced = $derived(data.products.filter((product) => product.limits > 0 || product.customers > 0));
+  const speced = $derived(
+    data.products.filter((product) => product.limits > 0 || product.customers > 0)
+  );
 
   async function sign(id: number): Promise<void> {
     const reply = await send('POST', `/api/v1/tests/${id}/signature`);
     refused = reply.ok ? [] : messagesOf(reply.refusal);
     if (reply.ok) await invalidateAll();
   }
-  const toggle = (id: number): void => { const next = new Set(picked); if (!next.delete(id)) next.add(id); picked = next; };
+  const toggle = (id: number): void => {
+    const next = new Set(picked);
+    if (!next.delete(id)) next.add(id);
+    picked = next;
+  };
   /** One decision on many marks. */
   async function decide(kind: 'release' | 'reject'): Promise<void> {
-    const marks = data.held.filter((mark) => picked.has(mark.id)).map((mark) => ({ product: mark.product, ...(mark.kind === 'serial' ? { serial: mark.number } : { lot: mark.number }) }));
-    const reply = await send('POST', '/api/v1/quality-decisions', { document: `Q-${data.today.slice(2).replaceAll('-', '')}`, kind, reason, marks }, { 'idempotency-key': newKey() });
+    const marks = data.held
+      .filter((mark) => picked.has(mark.id))
+      .map((mark) => ({
+        product: mark.product,
+        ...(mark.kind === 'serial' ? { serial: mark.number } : { lot: mark.number })
+      }));
+    const reply = await send(
+      'POST',
+      '/api/v1/quality-decisions',
+      { document: `Q-${data.today.slice(2).replaceAll('-', '')}`, kind, reason, marks },
+      { 'idempotency-key': newKey() }
+    );
     refused = reply.ok ? [] : messagesOf(reply.refusal);
     if (!reply.ok) return;
     picked = new Set();
@@ -37,32 +53,207 @@
   <div class="two">
     <section>
       <h2>Held, waiting for a decision <span>{data.held.length}</span></h2>
-      <ul class="tags">{#each data.held as mark (mark.id)}
-        <li>{#if data.mayDecide}<input type="checkbox" checked={picked.has(mark.id)} onchange={() => toggle(mark.id)} aria-label="Choose {mark.number}" />{/if}<Tag kind={mark.kind} number={mark.number} under="{mark.product} · {sayQuantity(mark.onHand)} {mark.unit}" state="held" href="/marks/{mark.id}" /><p class="small soft"><b>{sayDistance(mark.since, data.today)}</b> {mark.reason ?? ''}</p></li>
-      {:else}<li class="none">Nothing is held.</li>{/each}</ul>
-      {#if picked.size > 0}<div class="decide"><label class="stack">why, kept for ever<input class="field" bind:value={reason} maxlength="2000" /></label><button class="act" disabled={reason.trim() === ''} onclick={() => decide('release')}>Release {picked.size}</button><button class="act danger" disabled={reason.trim() === ''} onclick={() => decide('reject')}>Reject {picked.size}</button></div>{/if}
+      <ul class="tags">
+        {#each data.held as mark (mark.id)}
+          <li>
+            {#if data.mayDecide}<input
+                type="checkbox"
+                checked={picked.has(mark.id)}
+                onchange={() => toggle(mark.id)}
+                aria-label="Choose {mark.number}"
+              />{/if}<Tag
+              kind={mark.kind}
+              number={mark.number}
+              under="{mark.product} · {sayQuantity(mark.onHand)} {mark.unit}"
+              state="held"
+              href="/marks/{mark.id}"
+            />
+            <p class="small soft">
+              <b>{sayDistance(mark.since, data.today)}</b>
+              {mark.reason ?? ''}
+            </p>
+          </li>
+        {:else}<li class="none">Nothing is held.</li>{/each}
+      </ul>
+      {#if picked.size > 0}<div class="decide">
+          <label class="stack"
+            >why, kept for ever<input class="field" bind:value={reason} maxlength="2000" /></label
+          ><button class="act" disabled={reason.trim() === ''} onclick={() => decide('release')}
+            >Release {picked.size}</button
+          ><button
+            class="act danger"
+            disabled={reason.trim() === ''}
+            onclick={() => decide('reject')}>Reject {picked.size}</button
+          >
+        </div>{/if}
       <h2>Retest due within 30 days <span>{data.retests.length}</span></h2>
-      <ul class="tags">{#each data.retests as mark (mark.id)}<li><Tag kind={mark.kind} number={mark.number} under={mark.product} href="/marks/{mark.id}" /><p class="small" class:stop={mark.retest < data.today}>{sayDay(mark.retest)}, {sayDistance(mark.retest, data.today)}</p></li>{:else}<li class="none">No retest is due.</li>{/each}</ul>
+      <ul class="tags">
+        {#each data.retests as mark (mark.id)}<li>
+            <Tag
+              kind={mark.kind}
+              number={mark.number}
+              under={mark.product}
+              href="/marks/{mark.id}"
+            />
+            <p class="small" class:stop={mark.retest < data.today}>
+              {sayDay(mark.retest)}, {sayDistance(mark.retest, data.today)}
+            </p>
+          </li>{:else}<li class="none">No retest is due.</li>{/each}
+      </ul>
     </section>
     <section>
       <h2>Tests that wait for a second person <span>{data.unsigned.length}</span></h2>
-      <ul>{#each data.unsigned as test (test.id)}
-        <li class="test"><a class="number" href="/marks/{test.mark}"><b>{test.number}</b></a> <span class="small soft">{test.product} · {sayInstant(test.takenAt)} by {test.who}{test.instrument ? `, ${test.instrument}` : ''}</span>
-          <span class="results">{#each test.results as result (result.name)}<span>{result.name} <b class="number">{result.value}</b> {result.unit}</span>{/each}</span>
-          {#if data.mayTest}<button class="act" disabled={test.own} title={test.own ? 'You made this test; somebody else signs it.' : ''} onclick={() => sign(test.id)}>{test.own ? 'Your own test' : 'Sign off'}</button>{/if}</li>
-      {:else}<li class="none">Every test is signed off.</li>{/each}</ul>
+      <ul>
+        {#each data.unsigned as test (test.id)}
+          <li class="test">
+            <a class="number" href="/marks/{test.mark}"><b>{test.number}</b></a>
+            <span class="small soft"
+              >{test.product} · {sayInstant(test.takenAt)} by {test.who}{test.instrument
+                ? `, ${test.instrument}`
+                : ''}</span
+            >
+            <span class="results"
+              >{#each test.results as result (result.name)}<span
+                  >{result.name} <b class="number">{result.value}</b> {result.unit}</span
+                >{/each}</span
+            >
+            {#if data.mayTest}<button
+                class="act"
+                disabled={test.own}
+                title={test.own ? 'You made this test; somebody else signs it.' : ''}
+                onclick={() => sign(test.id)}>{test.own ? 'Your own test' : 'Sign off'}</button
+              >{/if}
+          </li>
+        {:else}<li class="none">Every test is signed off.</li>{/each}
+      </ul>
       <h2>Specs <span>{speced.length}</span></h2>
-      <table class="plain"><thead><tr><th scope="col">Product</th><th scope="col">Limits</th><th scope="col">Customers</th><th scope="col" class="right">Tests</th></tr></thead>
-        <tbody>{#each speced as product (product.code)}<tr><td><a class="number" href="/quality/products/{encodeURIComponent(product.code)}">{product.code}</a> {product.name}</td><td>{product.limits}</td><td>{product.customers > 0 ? count(product.customers, 'customer') : ''}</td><td class="right number">{product.tests}</td></tr>{:else}<tr><td colspan="4" class="soft">No product has a spec yet.</td></tr>{/each}</tbody></table>
-      <label class="stack other">spec of another product<select class="field" onchange={(event) => { if (event.currentTarget.value) location.href = `/quality/products/${encodeURIComponent(event.currentTarget.value)}`; }}><option value="">choose …</option>{#each data.products.filter((product) => !speced.includes(product)) as product (product.code)}<option value={product.code}>{product.code} {product.name}</option>{/each}</select></label>
+      <table class="plain">
+        <thead
+          ><tr
+            ><th scope="col">Product</th><th scope="col">Limits</th><th scope="col">Customers</th
+            ><th scope="col" class="right">Tests</th></tr
+          ></thead
+        >
+        <tbody
+          >{#each speced as product (product.code)}<tr
+              ><td
+                ><a class="number" href="/quality/products/{encodeURIComponent(product.code)}"
+                  >{product.code}</a
+                >
+                {product.name}</td
+              ><td>{product.limits}</td><td
+                >{product.customers > 0 ? count(product.customers, 'customer') : ''}</td
+              ><td class="right number">{product.tests}</td></tr
+            >{:else}<tr><td colspan="4" class="soft">No product has a spec yet.</td></tr
+            >{/each}</tbody
+        >
+      </table>
+      <label class="stack other"
+        >spec of another product<select
+          class="field"
+          onchange={(event) => {
+            if (event.currentTarget.value)
+              location.href = `/quality/products/${encodeURIComponent(event.currentTarget.value)}`;
+          }}
+          ><option value="">choose …</option
+          >{#each data.products.filter((product) => !speced.includes(product)) as product (product.code)}<option
+              value={product.code}>{product.code} {product.name}</option
+            >{/each}</select
+        ></label
+      >
     </section>
   </div>
 </div>
 
 <style>
-  .screen { padding: 16px 24px 32px; display: grid; gap: 14px; align-content: start; } .two { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1.2fr); gap: 28px; } section { display: grid; gap: 10px; align-content: start; } h2 { display: flex; justify-content: space-between; border-bottom: 1px solid var(--line); padding: 4px 0 8px; font-size: 14px; }
-  .tags { display: grid; gap: 10px; } .tags li { display: grid; grid-auto-flow: column; grid-template-columns: auto 204px minmax(0, 1fr); gap: 10px; align-items: center; justify-content: start; } .tags li:not(:has(input)) { grid-template-columns: 204px minmax(0, 1fr); } .none { color: var(--ink-soft); display: block !important; }
-  .test { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 2px 12px; padding: 8px 0; border-bottom: 1px solid #ebe5da; } .test > :first-child, .test > :nth-child(2), .results { grid-column: 1; } .test button { grid-column: 2; grid-row: 1 / span 3; align-self: center; } .results { display: flex; flex-wrap: wrap; gap: 2px 14px; font-size: 14px; }
-  .decide { display: flex; gap: 10px; align-items: end; background: var(--amber); padding: 10px 12px; } .decide label { flex: 1; } .other { max-width: 340px; } input[type='checkbox'] { width: 18px; height: 18px; }
-  @media (max-width: 900px) { .two { grid-template-columns: minmax(0, 1fr); } .screen { padding: 12px; } }
+  .screen {
+    padding: 16px 24px 32px;
+    display: grid;
+    gap: 14px;
+    align-content: start;
+  }
+  .two {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1.2fr);
+    gap: 28px;
+  }
+  section {
+    display: grid;
+    gap: 10px;
+    align-content: start;
+  }
+  h2 {
+    display: flex;
+    justify-content: space-between;
+    border-bottom: 1px solid var(--line);
+    padding: 4px 0 8px;
+    font-size: 14px;
+  }
+  .tags {
+    display: grid;
+    gap: 10px;
+  }
+  .tags li {
+    display: grid;
+    grid-auto-flow: column;
+    grid-template-columns: auto 204px minmax(0, 1fr);
+    gap: 10px;
+    align-items: center;
+    justify-content: start;
+  }
+  .tags li:not(:has(input)) {
+    grid-template-columns: 204px minmax(0, 1fr);
+  }
+  .none {
+    color: var(--ink-soft);
+    display: block !important;
+  }
+  .test {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: 2px 12px;
+    padding: 8px 0;
+    border-bottom: 1px solid #ebe5da;
+  }
+  .test > :first-child,
+  .test > :nth-child(2),
+  .results {
+    grid-column: 1;
+  }
+  .test button {
+    grid-column: 2;
+    grid-row: 1 / span 3;
+    align-self: center;
+  }
+  .results {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 2px 14px;
+    font-size: 14px;
+  }
+  .decide {
+    display: flex;
+    gap: 10px;
+    align-items: end;
+    background: var(--amber);
+    padding: 10px 12px;
+  }
+  .decide label {
+    flex: 1;
+  }
+  .other {
+    max-width: 340px;
+  }
+  input[type='checkbox'] {
+    width: 18px;
+    height: 18px;
+  }
+  @media (max-width: 900px) {
+    .two {
+      grid-template-columns: minmax(0, 1fr);
+    }
+    .screen {
+      padding: 12px;
+    }
+  }
 </style>

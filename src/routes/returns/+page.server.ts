@@ -9,5 +9,11 @@ import { readMarkRecords } from '$lib/server/reading/mark-record';
 export const load: PageServerLoad = async ({ url, locals }) => {
   const id = rowId(url.searchParams.get('mark'));
   const [mark] = id === null ? [] : await readMarkRecords(db(), [id]);
-  return { places: await listPlaces(db()), returns: await readReturns(db()), first: mark ?? null, mayReturn: mayDo(locals.actor!.roles, 'book.return'), mayDecide: mayDo(locals.actor!.roles, 'decide.quality') };
+  return {
+    places: await listPlaces(db()),
+    returns: await readReturns(db()),
+    first: mark ?? null,
+    mayReturn: mayDo(locals.actor!.roles, 'book.return'),
+    mayDecide: mayDo(locals.actor!.roles, 'decide.quality')
+  };
 };

@@ -1,4 +1,7 @@
 import type { LayoutServerLoad } from './$types';
 import { mayDo } from '$lib/core/access/rights';
 
-export const load: LayoutServerLoad = ({ locals }) => ({ mayEdit: mayDo(locals.actor!.roles, 'edit.catalogue'), mayPeople: mayDo(locals.actor!.roles, 'edit.people') });
+export const load: LayoutServerLoad = ({ locals }) => ({
+  mayEdit: mayDo(locals.actor!.roles, 'edit.catalogue'),
+  mayPeople: mayDo(locals.actor!.roles, 'edit.people')
+});

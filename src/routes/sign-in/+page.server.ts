@@ -15,11 +15,19 @@ export const actions: Actions = {
   default: async ({ request, cookies, url, getClientAddress }) => {
     const form = await request.formData();
     const login = String(form.get('login') ?? '').slice(0, 200);
-    const result = await signIn(db(), login, String(form.get('password') ?? ''), getClientAddress());
+    const result = await signIn(
+      db(),
+      login,
+      String(form.get('password') ?? ''),
+      getClientAddress()
+    );
     if (!result.ok) {
       return fail(result.why === 'wrong' ? 401 : 429, {
         login,
-        message: result.why === 'wrong' ? 'Name and password do not match. Check both and try again.' : 'Too many attempts. Wait a quarter of an hour, or ask an administrator for a new password.'
+        message:
+          result.why === 'wrong'
+            ? 'Name and password do not match. Check both and try again.'
+            : 'Too many attempts. Wait a quarter of an hour, or ask an administrator for a new password.'
       });
     }
     setSessionCookie(cookies, result.secret, result.expires, url.protocol === 'https:');

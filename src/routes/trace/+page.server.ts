@@ -5,6 +5,19 @@ import { recentMarks } from '$lib/server/reading/recent-marks';
 import { readHeld } from '$lib/server/reading/today';
 
 export const load: PageServerLoad = async () => {
-  const stations = await db()<{ code: string; name: string }[]>`SELECT code, name FROM station WHERE NOT gone ORDER BY position`;
-  return { held: await readHeld(db()), recent: await recentMarks(db()), spots: [...(await listPlaces(db())).map((one) => ({ code: one.code, name: `${one.siteName}, ${one.name}` })), ...stations.map((one) => ({ code: one.code, name: `station ${one.name}` }))], ...(await readNames(db())) };
+  const stations = await db()<
+    { code: string; name: string }[]
+  >`SELECT code, name FROM station WHERE NOT gone ORDER BY position`;
+  return {
+    held: await readHeld(db()),
+    recent: await recentMarks(db()),
+    spots: [
+      ...(await listPlaces(db())).map((one) => ({
+        code: one.code,
+        name: `${one.siteName}, ${one.name}`
+      })),
+      ...stations.map((one) => ({ code: one.code, name: `station ${one.name}` }))
+    ],
+    ...(await readNames(db()))
+  };
 };

@@ -1,22 +1,147 @@
 /** Roles a person or a token may have, and the rights that come with each. */
-export const ROLES = ['receiver', 'builder', 'shipper', 'quality', 'coordinator', 'auditor', 'administrator'] as const;
+export const ROLES = [
+  'receiver',
+  'builder',
+  'shipper',
+  'quality',
+  'coordinator',
+  'auditor',
+  'administrator'
+] as const;
 export type Role = (typeof ROLES)[number];
 
-export type Right = 'read' | 'draft' | 'allot' | 'book.receive' | 'book.build' | 'book.ship' | 'book.move' | 'book.identify' | 'book.correct' | 'book.scrap' | 'book.repack' | 'book.reverse' | 'book.return' | 'recall' | 'capture' | 'trace' | 'floor' | 'test' | 'promise' | 'edit.spec' | 'certify' | 'amend' | 'print' | 'decide.quality' | 'import' | 'edit.orders' | 'edit.catalogue' | 'edit.people';
+export type Right =
+  | 'read'
+  | 'draft'
+  | 'allot'
+  | 'book.receive'
+  | 'book.build'
+  | 'book.ship'
+  | 'book.move'
+  | 'book.identify'
+  | 'book.correct'
+  | 'book.scrap'
+  | 'book.repack'
+  | 'book.reverse'
+  | 'book.return'
+  | 'recall'
+  | 'capture'
+  | 'trace'
+  | 'floor'
+  | 'test'
+  | 'promise'
+  | 'edit.spec'
+  | 'certify'
+  | 'amend'
+  | 'print'
+  | 'decide.quality'
+  | 'import'
+  | 'edit.orders'
+  | 'edit.catalogue'
+  | 'edit.people';
 
 const RIGHTS: Record<Role, readonly Right[]> = {
-  receiver: ['read', 'trace', 'capture', 'draft', 'allot', 'book.receive', 'book.return', 'book.move', 'book.identify', 'print', 'import', 'edit.orders'],
-  builder: ['read', 'trace', 'draft', 'allot', 'book.build', 'book.scrap', 'book.repack', 'book.reverse', 'floor', 'book.move', 'book.identify', 'print', 'import', 'edit.orders'],
-  shipper: ['read', 'trace', 'draft', 'book.ship', 'book.return', 'promise', 'certify', 'book.move', 'book.identify', 'print', 'import', 'edit.orders'],
-  quality: ['read', 'trace', 'capture', 'draft', 'decide.quality', 'book.return', 'recall', 'test', 'edit.spec', 'certify', 'book.correct', 'book.scrap', 'book.reverse', 'floor', 'amend', 'book.move', 'print'],
-  coordinator: ['read', 'trace', 'capture', 'draft', 'allot', 'book.receive', 'book.build', 'book.ship', 'book.move', 'book.identify', 'book.correct', 'book.scrap', 'book.repack', 'book.reverse', 'book.return', 'recall', 'floor', 'amend', 'decide.quality', 'test', 'promise', 'edit.spec', 'certify', 'print', 'import', 'edit.orders', 'edit.catalogue'],
+  receiver: [
+    'read',
+    'trace',
+    'capture',
+    'draft',
+    'allot',
+    'book.receive',
+    'book.return',
+    'book.move',
+    'book.identify',
+    'print',
+    'import',
+    'edit.orders'
+  ],
+  builder: [
+    'read',
+    'trace',
+    'draft',
+    'allot',
+    'book.build',
+    'book.scrap',
+    'book.repack',
+    'book.reverse',
+    'floor',
+    'book.move',
+    'book.identify',
+    'print',
+    'import',
+    'edit.orders'
+  ],
+  shipper: [
+    'read',
+    'trace',
+    'draft',
+    'book.ship',
+    'book.return',
+    'promise',
+    'certify',
+    'book.move',
+    'book.identify',
+    'print',
+    'import',
+    'edit.orders'
+  ],
+  quality: [
+    'read',
+    'trace',
+    'capture',
+    'draft',
+    'decide.quality',
+    'book.return',
+    'recall',
+    'test',
+    'edit.spec',
+    'certify',
+    'book.correct',
+    'book.scrap',
+    'book.reverse',
+    'floor',
+    'amend',
+    'book.move',
+    'print'
+  ],
+  coordinator: [
+    'read',
+    'trace',
+    'capture',
+    'draft',
+    'allot',
+    'book.receive',
+    'book.build',
+    'book.ship',
+    'book.move',
+    'book.identify',
+    'book.correct',
+    'book.scrap',
+    'book.repack',
+    'book.reverse',
+    'book.return',
+    'recall',
+    'floor',
+    'amend',
+    'decide.quality',
+    'test',
+    'promise',
+    'edit.spec',
+    'certify',
+    'print',
+    'import',
+    'edit.orders',
+    'edit.catalogue'
+  ],
   // Reads all, changes nothing: not even a draft.
   auditor: ['read', 'trace'],
   administrator: ['read', 'trace', 'import', 'edit.catalogue', 'edit.people']
 };
 
 /** Whether any of the roles carries the right. */
-export const mayDo = (roles: readonly Role[], right: Right): boolean => roles.some((role) => RIGHTS[role].includes(right));
+export const mayDo = (roles: readonly Role[], right: Right): boolean =>
+  roles.some((role) => RIGHTS[role].includes(right));
 
 /** The roles that carry a right, for the sentence that refuses somebody. */
-export const rolesWith = (right: Right): Role[] => ROLES.filter((role) => RIGHTS[role].includes(right));
+export const rolesWith = (right: Right): Role[] =>
+  ROLES.filter((role) => RIGHTS[role].includes(right));

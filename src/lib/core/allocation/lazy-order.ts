@@ -7,31 +7,44 @@ export class LazyOrder<T> {
   private readonly sorted: T[] = [];
 
   /** @param compare negative where the first comes before; only equals where two are the same, or their order is left open */
-  constructor(things: readonly T[], private readonly compare: (a: T, b: T) => number) {
+  constructor(
+    things: readonly T[],
+    private readonly compare: (a: T, b: T) => number
+  ) {
     this.heap = [...things];
     for (let at = (this.heap.length >> 1) - 1; at >= 0; at--) this.sink(at);
   }
 
-  get length(): number { return this.sorted.length + this.heap.length; }
+  get length(): number {
+    return this.sorted.length + this.heap.length;
+  }
 
   /** The one at a place in the order. */
   at(place: number): T | undefined {
     while (this.sorted.length <= place && this.heap.length > 0) {
       this.sorted.push(this.heap[0]!);
       const last = this.heap.pop()!;
-      if (this.heap.length > 0) { this.heap[0] = last; this.sink(0); }
+      if (this.heap.length > 0) {
+        this.heap[0] = last;
+        this.sink(0);
+      }
     }
     return this.sorted[place];
   }
 
   /** All of them in order. */
   all(): readonly T[] {
-    if (this.heap.length > 0) { this.sorted.push(...this.heap.sort(this.compare)); this.heap.length = 0; }
+    if (this.heap.length > 0) {
+      this.sorted.push(...this.heap.sort(this.compare));
+      this.heap.length = 0;
+    }
     return this.sorted;
   }
 
   private sink(from: number): void {
-    const { heap, compare } = this, thing = heap[from]!, half = heap.length >> 1;
+    const { heap, compare } = this,
+      thing = heap[from]!,
+      half = heap.length >> 1;
     let at = from;
     while (at < half) {
       let child = 2 * at + 1;

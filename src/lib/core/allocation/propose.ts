@@ -11,7 +11,12 @@ export type Verdict = 'conforms' | 'does not conform' | 'untested';
 
 /** A lot or serial that could go. Quantities are decimal strings in the product's unit, days `YYYY-MM-DD`. */
 export interface Offered {
-  id: number; number: string; lot: string | null; expires: string | null; since: string; state: 'usable' | 'held' | 'rejected';
+  id: number;
+  number: string;
+  lot: string | null;
+  expires: string | null;
+  since: string;
+  state: 'usable' | 'held' | 'rejected';
   onHand: string;
   /** Promised to other orders. */
   promised: string;
@@ -22,16 +27,52 @@ export interface Offered {
 }
 
 /** What a customer wishes of a product. */
-export interface Wishes { leastDays: number | null; /** Least part of the shelf life still to run, in per cent. */ leastShare: string | null; oneLot: boolean; /** Whether only what was tested may go. */ tested: boolean }
-export const NO_WISHES: Wishes = { leastDays: null, leastShare: null, oneLot: false, tested: false };
+export interface Wishes {
+  leastDays: number | null;
+  /** Least part of the shelf life still to run, in per cent. */ leastShare: string | null;
+  oneLot: boolean;
+  /** Whether only what was tested may go. */ tested: boolean;
+}
+export const NO_WISHES: Wishes = {
+  leastDays: null,
+  leastShare: null,
+  oneLot: false,
+  tested: false
+};
 
-export const REASONS = ['held', 'rejected', 'expired', 'promised', 'does not conform', 'untested', 'too little life', 'not enough for one lot', 'not needed', 'taken'] as const;
+export const REASONS = [
+  'held',
+  'rejected',
+  'expired',
+  'promised',
+  'does not conform',
+  'untested',
+  'too little life',
+  'not enough for one lot',
+  'not needed',
+  'taken'
+] as const;
 export type Reason = (typeof REASONS)[number];
 
-export interface WantedLine { line: number; wanted: string; /** A lot or serial that must be taken, by number; the rule then does not choose. */ named?: string }
-export interface ProposedLine { line: number; picks: { id: number; number: string; quantity: string }[]; short: string }
-export interface Considered { id: number; free: string; why: Reason }
-export interface OrderProposal { lines: ProposedLine[]; /** Every lot that was looked at, with why it was taken or left. */ considered: Considered[] }
+export interface WantedLine {
+  line: number;
+  wanted: string;
+  /** A lot or serial that must be taken, by number; the rule then does not choose. */ named?: string;
+}
+export interface ProposedLine {
+  line: number;
+  picks: { id: number; number: string; quantity: string }[];
+  short: string;
+}
+export interface Considered {
+  id: number;
+  free: string;
+  why: Reason;
+}
+export interface OrderProposal {
+  lines: ProposedLine[];
+  /** Every lot that was looked at, with why it was taken or left. */ considered: Considered[];
+}
 
 /** Why something may not go to this customer on this day at all; null where it may. */
 export function unfit(offered: Offered, wishes: Wishes, day: string): Reason | null {
@@ -42,7 +83,12 @@ export function unfit(offered: Offered, wishes: Wishes, day: string): Reason | n
   if (offered.expires !== null && (wishes.leastDays !== null || wishes.leastShare !== null)) {
     const left = daysBetween(day, offered.expires);
     if (wishes.leastDays !== null && left < wishes.leastDays) return 'too little life';
-    if (wishes.leastShare !== null && offered.life !== null && left * 100 < offered.life * Number(wishes.leastShare)) return 'too little life';
+    if (
+      wishes.leastShare !== null &&
+      offered.life !== null &&
+      left * 100 < offered.life * Number(wishes.leastShare)
+    )
+      return 'too little life';
   }
   return null;
 }
@@ -55,7 +101,10 @@ const ORDER: Record<ChoiceRule, (a: Offered, b: Offered) => number> = {
 
 /** What of it is promised to nobody. */
 function freeOf(offered: Offered): Quantity {
-  const left = offered.promised === '0' ? quantity(offered.onHand) : quantity(offered.onHand).minus(offered.promised);
+  const left =
+    offered.promised === '0'
+      ? quantity(offered.onHand)
+      : quantity(offered.onHand).minus(offered.promised);
   return left.gt(0) ? left : ZERO;
 }
 
@@ -64,23 +113,36 @@ function freeOf(offered: Offered): Quantity {
  * expired, off its spec, promised to others or short of the customer's wishes is proposed.
  * Time grows with lots and lines together, not with their product: whole orders of thousands of lines propose in one go.
  */
-export function propose(lines: readonly WantedLine[], offers: readonly Offered[], rule: ChoiceRule, wishes: Wishes, day: string): OrderProposal {
+export function propose(
+  lines: readonly WantedLine[],
+  offers: readonly Offered[],
+  rule: ChoiceRule,
+  wishes: Wishes,
+  day: string
+): OrderProposal {
   // Why each may not go, by its place among the offers: a hundred thousand that are only looked at need no look-ups.
   const unfitFor: (Reason | null)[] = new Array<Reason | null>(offers.length);
   let noneIsEnough = false;
   // What is free is worked out for the few that are drawn on.
   const drawn = new Map<number, Quantity>();
-  const free = { get: (offered: Offered): Quantity => drawn.get(offered.id) ?? freeOf(offered), set: (offered: Offered, left: Quantity) => drawn.set(offered.id, left) };
+  const free = {
+    get: (offered: Offered): Quantity => drawn.get(offered.id) ?? freeOf(offered),
+    set: (offered: Offered, left: Quantity) => drawn.set(offered.id, left)
+  };
   const fit: Offered[] = [];
   for (let place = 0; place < offers.length; place++) {
     const offered = offers[place]!;
-    const reason = unfit(offered, wishes, day) ?? (offered.promised !== '0' && freeOf(offered).lte(0) ? 'promised' : null);
+    const reason =
+      unfit(offered, wishes, day) ??
+      (offered.promised !== '0' && freeOf(offered).lte(0) ? 'promised' : null);
     unfitFor[place] = reason;
     if (!reason) fit.push(offered);
   }
   const order = new LazyOrder(fit, ORDER[rule]);
-  const byNumber = lines.some((line) => line.named !== undefined) ? new Map(fit.map((offered) => [offered.number.toUpperCase(), offered])) : new Map<string, Offered>();
-  let first = 0;       // all before it are used up
+  const byNumber = lines.some((line) => line.named !== undefined)
+    ? new Map(fit.map((offered) => [offered.number.toUpperCase(), offered]))
+    : new Map<string, Offered>();
+  let first = 0; // all before it are used up
   const proposed = lines.map((line): ProposedLine => {
     const picks: ProposedLine['picks'] = [];
     let open = quantity(line.wanted);
@@ -101,12 +163,20 @@ export function propose(lines: readonly WantedLine[], offers: readonly Offered[]
       else noneIsEnough = true;
     } else if (rule === 'fewest lots') {
       // The largest first takes the fewest; the last of them is the one that fits closest, the soonest to expire among those alike.
-      const bySize = order.all().filter((offered) => free.get(offered).gt(0)).sort((a, b) => free.get(b).cmp(free.get(a)));
+      const bySize = order
+        .all()
+        .filter((offered) => free.get(offered).gt(0))
+        .sort((a, b) => free.get(b).cmp(free.get(a)));
       for (const offered of bySize) {
         if (open.lte(0)) break;
         const enough = bySize.filter((other) => free.get(other).gte(open));
         const last = enough.at(-1);
-        take(last ? enough.filter((other) => free.get(other).eq(free.get(last))).sort(ORDER[rule])[0]! : offered, open);
+        take(
+          last
+            ? enough.filter((other) => free.get(other).eq(free.get(last))).sort(ORDER[rule])[0]!
+            : offered,
+          open
+        );
       }
     } else {
       while (first < order.length && free.get(order.at(first)!).lte(0)) first++;
@@ -114,5 +184,17 @@ export function propose(lines: readonly WantedLine[], offers: readonly Offered[]
     }
     return { line: line.line, picks, short: formatQuantity(open.gt(0) ? open : ZERO) };
   });
-  return { lines: proposed, considered: offers.map((offered, place) => ({ id: offered.id, free: offered.promised === '0' && !drawn.has(offered.id) ? offered.onHand : formatQuantity(free.get(offered)), why: unfitFor[place] ?? (drawn.has(offered.id) ? 'taken' : noneIsEnough ? 'not enough for one lot' : 'not needed') })) };
+  return {
+    lines: proposed,
+    considered: offers.map((offered, place) => ({
+      id: offered.id,
+      free:
+        offered.promised === '0' && !drawn.has(offered.id)
+          ? offered.onHand
+          : formatQuantity(free.get(offered)),
+      why:
+        unfitFor[place] ??
+        (drawn.has(offered.id) ? 'taken' : noneIsEnough ? 'not enough for one lot' : 'not needed')
+    }))
+  };
 }

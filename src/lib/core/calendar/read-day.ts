@@ -12,8 +12,13 @@ export function readDay(text: string): Day | null {
   const yearFirst = /^(\d{4})[-/.](\d{1,2})[-/.](\d{1,2})$/.exec(given);
   const dayFirst = /^(\d{1,2})[-/. ]+(\d{1,2})[-/. ]+(\d{4})$/.exec(given);
   const named = /^(\d{1,2})[-/. ]*([A-Za-z]{3})[a-z]*\.?[-/. ,]*(\d{4})$/.exec(given);
-  const [year, month, day] = yearFirst ? [yearFirst[1], yearFirst[2], yearFirst[3]] : dayFirst ? [dayFirst[3], dayFirst[2], dayFirst[1]]
-    : named ? [named[3], String(MONTHS.indexOf(named[2]!.toUpperCase()) + 1), named[1]] : [];
+  const [year, month, day] = yearFirst
+    ? [yearFirst[1], yearFirst[2], yearFirst[3]]
+    : dayFirst
+      ? [dayFirst[3], dayFirst[2], dayFirst[1]]
+      : named
+        ? [named[3], String(MONTHS.indexOf(named[2]!.toUpperCase()) + 1), named[1]]
+        : [];
   if (!year) return null;
   const iso = `${year}-${month!.padStart(2, '0')}-${day!.padStart(2, '0')}`;
   return isDay(iso) ? iso : null;

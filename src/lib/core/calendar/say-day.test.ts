@@ -9,6 +9,25 @@ it('says days the way people do', () => {
 
 it('says distances in the unit that fits', () => {
   const today = '2026-11-23';
-  expect([['2026-11-23'], ['2026-11-24'], ['2026-11-22'], ['2026-12-02'], ['2026-12-23'], ['2027-08-23'], ['2031-11-23'], ['2026-05-23']].map(([day]) => sayDistance(day!, today)))
-    .toEqual(['today', 'tomorrow', 'yesterday', 'in 9 days', 'in 4 weeks', 'in 9 months', 'in 5 years', '6 months ago']);
+  expect(
+    [
+      ['2026-11-23'],
+      ['2026-11-24'],
+      ['2026-11-22'],
+      ['2026-12-02'],
+      ['2026-12-23'],
+      ['2027-08-23'],
+      ['2031-11-23'],
+      ['2026-05-23']
+    ].map(([day]) => sayDistance(day!, today))
+  ).toEqual([
+    'today',
+    'tomorrow',
+    'yesterday',
+    'in 9 days',
+    'in 4 weeks',
+    'in 9 months',
+    'in 5 years',
+    '6 months ago'
+  ]);
 });

@@ -5,9 +5,15 @@ import { rankSources, type Source } from './rank.ts';
 
 /** Exact tail by whole numbers: another arithmetic than the one tested. */
 function exactTail(population: number, withIt: number, troubled: number, both: number): number {
-  const choose = (n: number, k: number): bigint => { if (k < 0 || k > n) return 0n; let result = 1n; for (let i = 0; i < k; i++) result = (result * BigInt(n - i)) / BigInt(i + 1); return result; };
+  const choose = (n: number, k: number): bigint => {
+    if (k < 0 || k > n) return 0n;
+    let result = 1n;
+    for (let i = 0; i < k; i++) result = (result * BigInt(n - i)) / BigInt(i + 1);
+    return result;
+  };
   let sum = 0n;
-  for (let k = both; k <= Math.min(withIt, troubled); k++) sum += choose(withIt, k) * choose(population - withIt, troubled - k);
+  for (let k = both; k <= Math.min(withIt, troubled); k++)
+    sum += choose(withIt, k) * choose(population - withIt, troubled - k);
   return Number((sum * 10n ** 18n) / choose(population, troubled)) / 1e18;
 }
 
@@ -18,10 +24,24 @@ describe('how surprising a sharing is', () => {
     expect(surprise(8, 4, 4, 3)).toBeCloseTo(17 / 70, 14);
   });
   it('is the exact tail, summed with whole numbers (property)', () => {
-    fc.assert(fc.property(fc.integer({ min: 1, max: 120 }), fc.nat(120), fc.nat(120), fc.nat(120), (population, a, b, c) => {
-      const withIt = Math.min(a, population), troubled = Math.min(b, population), both = Math.min(c, withIt, troubled);
-      expect(surprise(population, withIt, troubled, both)).toBeCloseTo(exactTail(population, withIt, troubled, both), 10);
-    }), { numRuns: 400 });
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 120 }),
+        fc.nat(120),
+        fc.nat(120),
+        fc.nat(120),
+        (population, a, b, c) => {
+          const withIt = Math.min(a, population),
+            troubled = Math.min(b, population),
+            both = Math.min(c, withIt, troubled);
+          expect(surprise(population, withIt, troubled, both)).toBeCloseTo(
+            exactTail(population, withIt, troubled, both),
+            10
+          );
+        }
+      ),
+      { numRuns: 400 }
+    );
   });
   it('neither overflows nor vanishes for a million units', () => {
     expect(surprise(1_000_000, 500, 40, 40)).toBeGreaterThan(0);
@@ -34,21 +54,41 @@ describe('how surprising a sharing is', () => {
   });
   it('is corrected for many tests as Holm has it', () => {
     // The worked steps of the procedure: 0.01 × 4, 0.02 × 3, 0.03 × 2, 0.04 × 1, never falling.
-    expect(holm([0.04, 0.01, 0.03, 0.02]).map((value) => Math.round(value * 100) / 100)).toEqual([0.06, 0.04, 0.06, 0.06]);
+    expect(holm([0.04, 0.01, 0.03, 0.02]).map((value) => Math.round(value * 100) / 100)).toEqual([
+      0.06, 0.04, 0.06, 0.06
+    ]);
     expect(holm([0.9, 0.8])).toEqual([1, 1]);
     expect(holm([])).toEqual([]);
   });
 });
 
 describe('what troubled units share', () => {
-  const source = (key: string, troubled: number, population: number): Source => ({ key, kind: 'mark', says: key, troubled, population });
+  const source = (key: string, troubled: number, population: number): Source => ({
+    key,
+    kind: 'mark',
+    says: key,
+    troubled,
+    population
+  });
   it('puts the one lot all of them have first, and what everything has last', () => {
-    const ranked = rankSources([source('glue in all', 8, 400), source('bad bobbin', 8, 12), source('half', 4, 200)], 8, 400);
-    expect(ranked.map((one) => [one.key, one.standsOut])).toEqual([['bad bobbin', true], ['half', false], ['glue in all', false]]);
+    const ranked = rankSources(
+      [source('glue in all', 8, 400), source('bad bobbin', 8, 12), source('half', 4, 200)],
+      8,
+      400
+    );
+    expect(ranked.map((one) => [one.key, one.standsOut])).toEqual([
+      ['bad bobbin', true],
+      ['half', false],
+      ['glue in all', false]
+    ]);
     expect(ranked[0]).toMatchObject({ coverage: 1, background: 4 / 392 });
   });
   it('says that nothing stands out where nothing does', () => {
-    expect(rankSources([source('a', 3, 200), source('b', 2, 180), source('c', 5, 400)], 5, 400).every((one) => !one.standsOut)).toBe(true);
+    expect(
+      rankSources([source('a', 3, 200), source('b', 2, 180), source('c', 5, 400)], 5, 400).every(
+        (one) => !one.standsOut
+      )
+    ).toBe(true);
   });
   it('counts sources that the same units have as one test, and ranks them alike', () => {
     const [a, b] = rankSources([source('lot', 3, 3), source('its only parent', 3, 3)], 3, 300);
@@ -56,9 +96,18 @@ describe('what troubled units share', () => {
     expect(a!.corrected).toBeCloseTo(surprise(300, 3, 3, 3), 15);
   });
   it('finds a planted source among random ones (property)', () => {
-    fc.assert(fc.property(fc.array(fc.integer({ min: 40, max: 360 }), { minLength: 5, maxLength: 60 }), (sizes) => {
-      const random = sizes.map((size, index) => source(`r${index}`, Math.round((size / 400) * 10), size));
-      expect(rankSources([...random, source('planted', 10, 14)], 10, 400)[0]!.key).toBe('planted');
-    }));
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: 40, max: 360 }), { minLength: 5, maxLength: 60 }),
+        (sizes) => {
+          const random = sizes.map((size, index) =>
+            source(`r${index}`, Math.round((size / 400) * 10), size)
+          );
+          expect(rankSources([...random, source('planted', 10, 14)], 10, 400)[0]!.key).toBe(
+            'planted'
+          );
+        }
+      )
+    );
   });
 });

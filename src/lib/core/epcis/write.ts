@@ -1,14 +1,36 @@
 import { formatQuantity, quantity, total } from '../quantity/quantity.ts';
-import { documentUri, epcOf, partnerUri, placeUri, ssccUri, type NamedMark } from './identifiers.ts';
+import {
+  documentUri,
+  epcOf,
+  partnerUri,
+  placeUri,
+  ssccUri,
+  type NamedMark
+} from './identifiers.ts';
 
 /** An event of the ledger with all that an EPCIS event says of it. Quantities are decimal strings, signed in `lines` and `packings`. */
 export interface LedgerEvent {
-  id: number; kind: string; document: string; at: string; bookedAt: string; zone: string; reason: string | null;
+  id: number;
+  kind: string;
+  document: string;
+  at: string;
+  bookedAt: string;
+  zone: string;
+  reason: string | null;
   order: string | null;
   partner: { code: string; name: string; gln: string | null } | null;
   lines: readonly { mark: number; place: string; quantity: string }[];
-  transformations: readonly { id: number; inputs: readonly { mark: number; quantity: string }[]; outputs: readonly { mark: number; quantity: string }[] }[];
-  packings: readonly { unit: string; mark: number | null; child: string | null; quantity: string }[];
+  transformations: readonly {
+    id: number;
+    inputs: readonly { mark: number; quantity: string }[];
+    outputs: readonly { mark: number; quantity: string }[];
+  }[];
+  packings: readonly {
+    unit: string;
+    mark: number | null;
+    child: string | null;
+    quantity: string;
+  }[];
   /** SSCCs that left with it. */
   units: readonly string[];
   /** Marks whose state it changed, where nothing moved. */
@@ -17,30 +39,70 @@ export interface LedgerEvent {
   reverses: LedgerEvent | null;
 }
 
-interface QuantityElement { epcClass: string; quantity: number; uom?: string }
+interface QuantityElement {
+  epcClass: string;
+  quantity: number;
+  uom?: string;
+}
 /** An EPCIS 2.0 event as JSON; optional fields are left out, never null. */
-export interface EpcisEvent { type: string; eventTime: string; eventTimeZoneOffset: string; [field: string]: unknown }
+export interface EpcisEvent {
+  type: string;
+  eventTime: string;
+  eventTimeZoneOffset: string;
+  [field: string]: unknown;
+}
 
 const CONTEXT = 'https://ref.gs1.org/standards/epcis/2.0.0/epcis-context.jsonld';
 /** Our extension fields: the number of the event in our ledger. */
 const NAMESPACE = 'https://earmark.example/epcis/';
 
 /** UN/ECE Recommendation 20 codes of the units we know; pieces are counted without one. */
-const UOM: Record<string, string> = { kg: 'KGM', g: 'GRM', m: 'MTR', mm: 'MMT', cm: 'CMT', l: 'LTR', ml: 'MLT', 'm²': 'MTK', m2: 'MTK', 'm³': 'MTQ', h: 'HUR' };
+const UOM: Record<string, string> = {
+  kg: 'KGM',
+  g: 'GRM',
+  m: 'MTR',
+  mm: 'MMT',
+  cm: 'CMT',
+  l: 'LTR',
+  ml: 'MLT',
+  'm²': 'MTK',
+  m2: 'MTK',
+  'm³': 'MTQ',
+  h: 'HUR'
+};
 
 /** Business step, disposition and action of each kind. Source: Core Business Vocabulary 2.0, sections 7.1 and 7.2. */
-const STEPS: Record<string, { step: string; disposition?: string; action?: 'ADD' | 'OBSERVE' | 'DELETE' }> = {
-  receive: { step: 'receiving', disposition: 'in_progress' }, 'put away': { step: 'storing', disposition: 'in_progress' }, move: { step: 'storing', disposition: 'in_progress' }, transfer: { step: 'transporting', disposition: 'in_transit' },
-  ship: { step: 'shipping', disposition: 'in_transit' }, count: { step: 'cycle_counting' }, gain: { step: 'cycle_counting' }, loss: { step: 'cycle_counting' },
-  scrap: { step: 'destroying', disposition: 'destroyed', action: 'DELETE' }, hold: { step: 'holding', disposition: 'non_sellable_other' }, release: { step: 'inspecting', disposition: 'conformant' }, reject: { step: 'inspecting', disposition: 'non_conformant' },
-  return: { step: 'receiving', disposition: 'returned' }, amendment: { step: 'inspecting' },
-  build: { step: 'assembling', disposition: 'in_progress' }, repack: { step: 'repackaging', disposition: 'in_progress' }, teardown: { step: 'disassembling', disposition: 'in_progress' }, identify: { step: 'commissioning', disposition: 'active' },
-  pack: { step: 'packing', disposition: 'in_progress' }, unpack: { step: 'unpacking', disposition: 'in_progress' }
+const STEPS: Record<
+  string,
+  { step: string; disposition?: string; action?: 'ADD' | 'OBSERVE' | 'DELETE' }
+> = {
+  receive: { step: 'receiving', disposition: 'in_progress' },
+  'put away': { step: 'storing', disposition: 'in_progress' },
+  move: { step: 'storing', disposition: 'in_progress' },
+  transfer: { step: 'transporting', disposition: 'in_transit' },
+  ship: { step: 'shipping', disposition: 'in_transit' },
+  count: { step: 'cycle_counting' },
+  gain: { step: 'cycle_counting' },
+  loss: { step: 'cycle_counting' },
+  scrap: { step: 'destroying', disposition: 'destroyed', action: 'DELETE' },
+  hold: { step: 'holding', disposition: 'non_sellable_other' },
+  release: { step: 'inspecting', disposition: 'conformant' },
+  reject: { step: 'inspecting', disposition: 'non_conformant' },
+  return: { step: 'receiving', disposition: 'returned' },
+  amendment: { step: 'inspecting' },
+  build: { step: 'assembling', disposition: 'in_progress' },
+  repack: { step: 'repackaging', disposition: 'in_progress' },
+  teardown: { step: 'disassembling', disposition: 'in_progress' },
+  identify: { step: 'commissioning', disposition: 'active' },
+  pack: { step: 'packing', disposition: 'in_progress' },
+  unpack: { step: 'unpacking', disposition: 'in_progress' }
 };
 
 /** The offset of a zone at an instant, as `+01:00`. */
 export function offsetAt(at: string, zone: string): string {
-  const name = new Intl.DateTimeFormat('en-GB', { timeZone: zone, timeZoneName: 'longOffset' }).formatToParts(new Date(at)).find((part) => part.type === 'timeZoneName')!.value;
+  const name = new Intl.DateTimeFormat('en-GB', { timeZone: zone, timeZoneName: 'longOffset' })
+    .formatToParts(new Date(at))
+    .find((part) => part.type === 'timeZoneName')!.value;
   return name === 'GMT' ? '+00:00' : name.replace('GMT', '');
 }
 
@@ -50,30 +112,70 @@ export function offsetAt(at: string, zone: string): string {
  * Source: EPCIS 2.0, section 7.4.
  * @param base address our own identifiers begin with
  */
-export function toEpcis(event: LedgerEvent, marks: ReadonlyMap<number, NamedMark>, base: string): EpcisEvent[] {
+export function toEpcis(
+  event: LedgerEvent,
+  marks: ReadonlyMap<number, NamedMark>,
+  base: string
+): EpcisEvent[] {
   if (event.kind === 'reversal') {
     if (!event.reverses) return [];
     const declaration = { declarationTime: event.bookedAt, reason: 'incorrect_data' };
-    return toEpcis(event.reverses, marks, base).map((one) => ({ ...one, errorDeclaration: declaration }));
+    return toEpcis(event.reverses, marks, base).map((one) => ({
+      ...one,
+      errorDeclaration: declaration
+    }));
   }
   const known = STEPS[event.kind];
   if (!known) return [];
   const places = [...new Set(event.lines.map((line) => line.place))];
   const documents = [
-    ...(event.order === null ? [] : [{ type: event.kind === 'build' ? 'prodorder' : 'po', bizTransaction: documentUri(event.order, base) }]),
-    ...(event.order === event.document ? [] : [{ ...(event.kind === 'ship' ? { type: 'desadv' } : event.kind === 'receive' ? { type: 'recadv' } : event.kind === 'return' ? { type: 'rma' } : {}), bizTransaction: documentUri(event.document, base) }])
+    ...(event.order === null
+      ? []
+      : [
+          {
+            type: event.kind === 'build' ? 'prodorder' : 'po',
+            bizTransaction: documentUri(event.order, base)
+          }
+        ]),
+    ...(event.order === event.document
+      ? []
+      : [
+          {
+            ...(event.kind === 'ship'
+              ? { type: 'desadv' }
+              : event.kind === 'receive'
+                ? { type: 'recadv' }
+                : event.kind === 'return'
+                  ? { type: 'rma' }
+                  : {}),
+            bizTransaction: documentUri(event.document, base)
+          }
+        ])
   ];
   const partner = event.partner && partnerUri(event.partner, base);
   const common = (where: string | undefined) => ({
-    eventTime: event.at, eventTimeZoneOffset: offsetAt(event.at, event.zone), recordTime: event.bookedAt,
-    bizStep: known.step, ...(known.disposition ? { disposition: known.disposition } : {}),
-    ...(where === undefined ? {} : { readPoint: { id: placeUri(where, base) }, bizLocation: { id: placeUri(where, base) } }),
+    eventTime: event.at,
+    eventTimeZoneOffset: offsetAt(event.at, event.zone),
+    recordTime: event.bookedAt,
+    bizStep: known.step,
+    ...(known.disposition ? { disposition: known.disposition } : {}),
+    ...(where === undefined
+      ? {}
+      : { readPoint: { id: placeUri(where, base) }, bizLocation: { id: placeUri(where, base) } }),
     ...(documents.length > 0 ? { bizTransactionList: documents } : {}),
-    ...(partner && (event.kind === 'receive' || event.kind === 'return') ? { sourceList: [{ type: 'possessing_party', source: partner }] } : {}),
-    ...(partner && event.kind === 'ship' ? { destinationList: [{ type: 'possessing_party', destination: partner }] } : {}),
+    ...(partner && (event.kind === 'receive' || event.kind === 'return')
+      ? { sourceList: [{ type: 'possessing_party', source: partner }] }
+      : {}),
+    ...(partner && event.kind === 'ship'
+      ? { destinationList: [{ type: 'possessing_party', destination: partner }] }
+      : {}),
     'earmark:event': String(event.id)
   });
-  const split = (rows: readonly { mark: number; quantity: string }[], epcs: string, quantities: string) => {
+  const split = (
+    rows: readonly { mark: number; quantity: string }[],
+    epcs: string,
+    quantities: string
+  ) => {
     const serials: string[] = [];
     const classes = new Map<string, { rows: string[]; unit: string }>();
     for (const { mark, quantity: amount } of rows) {
@@ -81,39 +183,85 @@ export function toEpcis(event: LedgerEvent, marks: ReadonlyMap<number, NamedMark
       if (!named) continue;
       const uri = epcOf(named, base);
       if (named.kind === 'serial') serials.push(uri);
-      else classes.set(uri, { unit: named.unit, rows: [...(classes.get(uri)?.rows ?? []), amount] });
+      else
+        classes.set(uri, { unit: named.unit, rows: [...(classes.get(uri)?.rows ?? []), amount] });
     }
-    const elements = [...classes].map(([epcClass, { rows: amounts, unit }]): QuantityElement => ({ epcClass, quantity: Number(formatQuantity(total(amounts.map((amount) => quantity(amount).abs())))), ...(UOM[unit] ? { uom: UOM[unit] } : {}) }));
-    return { ...(serials.length > 0 ? { [epcs]: [...new Set(serials)] } : {}), ...(elements.length > 0 ? { [quantities]: elements } : {}) };
+    const elements = [...classes].map(([epcClass, { rows: amounts, unit }]): QuantityElement => ({
+      epcClass,
+      quantity: Number(formatQuantity(total(amounts.map((amount) => quantity(amount).abs())))),
+      ...(UOM[unit] ? { uom: UOM[unit] } : {})
+    }));
+    return {
+      ...(serials.length > 0 ? { [epcs]: [...new Set(serials)] } : {}),
+      ...(elements.length > 0 ? { [quantities]: elements } : {})
+    };
   };
   if (event.transformations.length > 0) {
     return event.transformations.map((one) => ({
-      type: 'TransformationEvent', ...common(places[0]), ...split(one.inputs, 'inputEPCList', 'inputQuantityList'), ...split(one.outputs, 'outputEPCList', 'outputQuantityList'),
+      type: 'TransformationEvent',
+      ...common(places[0]),
+      ...split(one.inputs, 'inputEPCList', 'inputQuantityList'),
+      ...split(one.outputs, 'outputEPCList', 'outputQuantityList'),
       transformationID: `${base}/transformation/${one.id}`
     }));
   }
   if (event.kind === 'pack' || event.kind === 'unpack') {
     return [...new Set(event.packings.map((row) => row.unit))].map((unit) => {
       const inside = event.packings.filter((row) => row.unit === unit);
-      const goods = split(inside.flatMap((row) => (row.mark === null ? [] : [{ mark: row.mark, quantity: row.quantity }])), 'childEPCs', 'childQuantityList') as { childEPCs?: string[] };
+      const goods = split(
+        inside.flatMap((row) =>
+          row.mark === null ? [] : [{ mark: row.mark, quantity: row.quantity }]
+        ),
+        'childEPCs',
+        'childQuantityList'
+      ) as { childEPCs?: string[] };
       const cartons = inside.flatMap((row) => (row.child === null ? [] : [ssccUri(row.child)]));
       const children = [...(goods.childEPCs ?? []), ...cartons];
-      return { type: 'AggregationEvent', ...common(undefined), action: event.kind === 'pack' ? 'ADD' : 'DELETE', parentID: ssccUri(unit), ...goods, ...(children.length > 0 ? { childEPCs: children } : {}) };
+      return {
+        type: 'AggregationEvent',
+        ...common(undefined),
+        action: event.kind === 'pack' ? 'ADD' : 'DELETE',
+        parentID: ssccUri(unit),
+        ...goods,
+        ...(children.length > 0 ? { childEPCs: children } : {})
+      };
     });
   }
   // What moves stands twice in the lines, out of one place and into another; it is named once, at the place it came to.
   const into = event.lines.filter((line) => !line.quantity.startsWith('-'));
-  const rows = event.kind === 'ship' || event.kind === 'scrap' || event.kind === 'loss' || into.length === 0 ? event.lines : into;
+  const rows =
+    event.kind === 'ship' || event.kind === 'scrap' || event.kind === 'loss' || into.length === 0
+      ? event.lines
+      : into;
   const where = rows[0]?.place;
-  const objects = split(rows.length > 0 ? rows : event.changed.map((mark) => ({ mark, quantity: '1' })), 'epcList', 'quantityList') as { epcList?: string[]; quantityList?: QuantityElement[] };
+  const objects = split(
+    rows.length > 0 ? rows : event.changed.map((mark) => ({ mark, quantity: '1' })),
+    'epcList',
+    'quantityList'
+  ) as { epcList?: string[]; quantityList?: QuantityElement[] };
   // A state is of the whole lot, however much there is of it.
-  const quantityList = rows.length > 0 ? objects.quantityList : objects.quantityList?.map(({ epcClass }) => ({ epcClass }));
+  const quantityList =
+    rows.length > 0
+      ? objects.quantityList
+      : objects.quantityList?.map(({ epcClass }) => ({ epcClass }));
   const epcList = [...(objects.epcList ?? []), ...event.units.map(ssccUri)];
   if (epcList.length === 0 && !quantityList) return [];
-  return [{ type: 'ObjectEvent', ...common(where), action: known.action ?? 'OBSERVE', ...(epcList.length > 0 ? { epcList } : {}), ...(quantityList ? { quantityList } : {}) }];
+  return [
+    {
+      type: 'ObjectEvent',
+      ...common(where),
+      action: known.action ?? 'OBSERVE',
+      ...(epcList.length > 0 ? { epcList } : {}),
+      ...(quantityList ? { quantityList } : {})
+    }
+  ];
 }
 
 /** An EPCIS 2.0 document of events. @param created RFC 3339 instant */
 export const epcisDocument = (events: readonly EpcisEvent[], created: string): object => ({
-  '@context': [CONTEXT, { earmark: NAMESPACE }], type: 'EPCISDocument', schemaVersion: '2.0', creationDate: created, epcisBody: { eventList: events }
+  '@context': [CONTEXT, { earmark: NAMESPACE }],
+  type: 'EPCISDocument',
+  schemaVersion: '2.0',
+  creationDate: created,
+  epcisBody: { eventList: events }
 });

@@ -19,7 +19,12 @@ const CLOSE_ENOUGH = quantity('0.000000000000000000000001');
  * @param totals all that was ever received or made of a mark, in its own unit
  * @param unitOf the unit of a mark, to see whether outputs can share by quantity
  */
-export function contentOf(graph: Graph, root: ReadonlyMap<number, Quantity>, totals: (mark: number) => Quantity, unitOf: (mark: number) => string): Map<number, Quantity> {
+export function contentOf(
+  graph: Graph,
+  root: ReadonlyMap<number, Quantity>,
+  totals: (mark: number) => Quantity,
+  unitOf: (mark: number) => string
+): Map<number, Quantity> {
   const sources = new Map<number, Source[]>();
   const waiting = new Map<Source, number>();
   const feeds = new Map<number, Source[]>();
@@ -38,7 +43,12 @@ export function contentOf(graph: Graph, root: ReadonlyMap<number, Quantity>, tot
   // Everything that does not loop, in topological order: a mark is settled when all that feeds it is.
   const settled = new Set<number>();
   const ready: number[] = [];
-  const settle = (mark: number) => { if (!settled.has(mark)) { settled.add(mark); ready.push(mark); } };
+  const settle = (mark: number) => {
+    if (!settled.has(mark)) {
+      settled.add(mark);
+      ready.push(mark);
+    }
+  };
   for (const mark of root.keys()) settle(mark);
   for (const mark of feeds.keys()) if (!sources.has(mark)) settle(mark);
   // A thousand units each take the same amount of the same lot: divide once. A settled mark's content no longer changes.
@@ -50,7 +60,10 @@ export function contentOf(graph: Graph, root: ReadonlyMap<number, Quantity>, tot
     return amount;
   };
   const pour = (source: Source) => {
-    const carried = source.from.length === 1 ? taking(source.from[0]!.mark, source.from[0]!.quantity) : total(source.from.map((input) => taking(input.mark, input.quantity)));
+    const carried =
+      source.from.length === 1
+        ? taking(source.from[0]!.mark, source.from[0]!.quantity)
+        : total(source.from.map((input) => taking(input.mark, input.quantity)));
     let left = carried;
     const shares = weights.get(source)!;
     source.to.forEach(({ mark }, index) => {
@@ -81,12 +94,26 @@ export function contentOf(graph: Graph, root: ReadonlyMap<number, Quantity>, tot
 }
 
 /** Anything that passes content on: a transformation, a lot to its serials, a component to its host. */
-interface Source { from: { mark: number; quantity: string }[]; to: { mark: number; quantity: string; share: string | null }[] }
+interface Source {
+  from: { mark: number; quantity: string }[];
+  to: { mark: number; quantity: string; share: string | null }[];
+}
 
 function sourcesOf(graph: Graph): Source[] {
-  const sources: Source[] = graph.transformations.map((transformation: Transformation) => ({ from: [...transformation.inputs], to: [...transformation.outputs] }));
-  for (const { lot, serial } of graph.members) sources.push({ from: [{ mark: lot, quantity: '1' }], to: [{ mark: serial, quantity: '1', share: null }] });
-  for (const { component, host, quantity: fitted } of graph.fittings) sources.push({ from: [{ mark: component, quantity: fitted }], to: [{ mark: host, quantity: '1', share: null }] });
+  const sources: Source[] = graph.transformations.map((transformation: Transformation) => ({
+    from: [...transformation.inputs],
+    to: [...transformation.outputs]
+  }));
+  for (const { lot, serial } of graph.members)
+    sources.push({
+      from: [{ mark: lot, quantity: '1' }],
+      to: [{ mark: serial, quantity: '1', share: null }]
+    });
+  for (const { component, host, quantity: fitted } of graph.fittings)
+    sources.push({
+      from: [{ mark: component, quantity: fitted }],
+      to: [{ mark: host, quantity: '1', share: null }]
+    });
   return sources;
 }
 
@@ -96,29 +123,48 @@ function weigh(source: Source, unitOf: (mark: number) => string): Quantity[] {
   if (to.length === 1) return ALL;
   const unit = unitOf(to[0]!.mark);
   const byQuantity = to.every(({ mark }) => unitOf(mark) === unit);
-  const amounts = byQuantity ? to.map((output) => quantity(output.quantity)) : to.every((output) => output.share !== null) ? to.map((output) => quantity(output.share!)) : to.map(() => quantity(1));
+  const amounts = byQuantity
+    ? to.map((output) => quantity(output.quantity))
+    : to.every((output) => output.share !== null)
+      ? to.map((output) => quantity(output.share!))
+      : to.map(() => quantity(1));
   const sum = total(amounts);
   return amounts.map((amount) => amount.div(sum));
 }
 
-const part = (content: Quantity, used: string, whole: Quantity): Quantity => (content.isZero() || whole.isZero() ? ZERO : content.times(used).div(whole));
+const part = (content: Quantity, used: string, whole: Quantity): Quantity =>
+  content.isZero() || whole.isZero() ? ZERO : content.times(used).div(whole);
 
 /** Marks in loops: what arrived is passed on, what comes back is passed on again, until the rest is below any scale. */
-function carryRound(loose: Source[], content: Map<number, Quantity>, root: ReadonlyMap<number, Quantity>, weights: ReadonlyMap<Source, Quantity[]>, totals: (mark: number) => Quantity): void {
+function carryRound(
+  loose: Source[],
+  content: Map<number, Quantity>,
+  root: ReadonlyMap<number, Quantity>,
+  weights: ReadonlyMap<Source, Quantity[]>,
+  totals: (mark: number) => Quantity
+): void {
   let fresh = new Map(content);
   const outside = new Set(loose.flatMap((source) => source.from.map((input) => input.mark)));
   for (const mark of [...fresh.keys()]) if (!outside.has(mark)) fresh.delete(mark);
   for (let round = 0; round < MOST_ROUNDS && fresh.size > 0; round++) {
     const arriving = new Map<number, Quantity>();
     for (const source of loose) {
-      const carried = total(source.from.map(({ mark, quantity: used }) => part(fresh.get(mark) ?? ZERO, used, totals(mark))));
+      const carried = total(
+        source.from.map(({ mark, quantity: used }) =>
+          part(fresh.get(mark) ?? ZERO, used, totals(mark))
+        )
+      );
       if (carried.abs().lt(CLOSE_ENOUGH)) continue;
       source.to.forEach(({ mark }, index) => {
         if (root.has(mark)) return;
-        arriving.set(mark, (arriving.get(mark) ?? ZERO).plus(carried.times(weights.get(source)![index]!)));
+        arriving.set(
+          mark,
+          (arriving.get(mark) ?? ZERO).plus(carried.times(weights.get(source)![index]!))
+        );
       });
     }
-    for (const [mark, amount] of arriving) content.set(mark, (content.get(mark) ?? ZERO).plus(amount));
+    for (const [mark, amount] of arriving)
+      content.set(mark, (content.get(mark) ?? ZERO).plus(amount));
     fresh = arriving;
   }
 }

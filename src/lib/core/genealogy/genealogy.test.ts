@@ -13,30 +13,63 @@ import { contentLeft, traceFindings, type TraceMaterial } from './trace.ts';
 import { walk } from './walk.ts';
 
 /** Levels by the reference library graphology: a plain directed graph of all links, walked breadth first. */
-function byGraphology(marks: number, graph: Graph, root: number, direction: Direction): Map<number, number> {
+function byGraphology(
+  marks: number,
+  graph: Graph,
+  root: number,
+  direction: Direction
+): Map<number, number> {
   const reference = new DirectedGraph();
   for (let mark = 1; mark <= marks; mark++) reference.addNode(mark);
-  for (const { from, to } of linksOf(graph)) if (from !== to) reference.mergeDirectedEdge(direction === 'downstream' ? from : to, direction === 'downstream' ? to : from);
+  for (const { from, to } of linksOf(graph))
+    if (from !== to)
+      reference.mergeDirectedEdge(
+        direction === 'downstream' ? from : to,
+        direction === 'downstream' ? to : from
+      );
   // The one rule a plain reversed walk does not have: a root lot pulls in its own serials.
-  if (direction === 'upstream') for (const { lot, serial } of graph.members) if (lot === root) reference.mergeDirectedEdge(lot, serial);
+  if (direction === 'upstream')
+    for (const { lot, serial } of graph.members)
+      if (lot === root) reference.mergeDirectedEdge(lot, serial);
   const levels = new Map<number, number>();
-  bfsFromNode(reference, String(root), (node, _, depth) => { levels.set(Number(node), depth); });
+  bfsFromNode(reference, String(root), (node, _, depth) => {
+    levels.set(Number(node), depth);
+  });
   return levels;
 }
 
 describe('the walk', () => {
-  it.each(['downstream', 'upstream'] as const)('%s reaches what graphology reaches, at the same distance, loops included (property)', (direction) => {
-    fc.assert(fc.property(anyGraph, fc.nat(), ({ marks, graph }, pick) => {
-      const root = (pick % marks) + 1;
-      const sorted = (levels: Map<number, number>) => [...levels].sort(([a], [b]) => a - b);
-      expect(sorted(walk(graph, [root], direction))).toEqual(sorted(byGraphology(marks, graph, root, direction)));
-    }), { numRuns: 1500 });
-  });
+  it.each(['downstream', 'upstream'] as const)(
+    '%s reaches what graphology reaches, at the same distance, loops included (property)',
+    (direction) => {
+      fc.assert(
+        fc.property(anyGraph, fc.nat(), ({ marks, graph }, pick) => {
+          const root = (pick % marks) + 1;
+          const sorted = (levels: Map<number, number>) => [...levels].sort(([a], [b]) => a - b);
+          expect(sorted(walk(graph, [root], direction))).toEqual(
+            sorted(byGraphology(marks, graph, root, direction))
+          );
+        }),
+        { numRuns: 1500 }
+      );
+    }
+  );
 
   it('a serial pulls in its lot’s origin but not its sister serials; a lot pulls in its serials', () => {
     const graph: Graph = {
-      transformations: [{ id: 1, event: 1, inputs: [{ mark: 9, quantity: '1' }], outputs: [{ mark: 1, quantity: '2', share: null }] }],
-      members: [{ lot: 1, serial: 2, event: 2 }, { lot: 1, serial: 3, event: 2 }], fittings: []
+      transformations: [
+        {
+          id: 1,
+          event: 1,
+          inputs: [{ mark: 9, quantity: '1' }],
+          outputs: [{ mark: 1, quantity: '2', share: null }]
+        }
+      ],
+      members: [
+        { lot: 1, serial: 2, event: 2 },
+        { lot: 1, serial: 3, event: 2 }
+      ],
+      fittings: []
     };
     expect([...walk(graph, [2], 'upstream').keys()]).toEqual([2, 1, 9]);
     expect([...walk(graph, [2], 'downstream').keys()]).toEqual([2]);
@@ -45,136 +78,418 @@ describe('the walk', () => {
   });
 
   it('keeps what a batch used and made apart: 1,000 outputs of 50 inputs are 1,050 rows', () => {
-    const transformation: Transformation = { id: 1, event: 1, inputs: Array.from({ length: 50 }, (_, i) => ({ mark: i + 1, quantity: '1' })), outputs: Array.from({ length: 1000 }, (_, i) => ({ mark: 100 + i, quantity: '1', share: null })) };
-    expect(walk({ transformations: [transformation], members: [], fittings: [] }, [7], 'downstream').size).toBe(1001);
+    const transformation: Transformation = {
+      id: 1,
+      event: 1,
+      inputs: Array.from({ length: 50 }, (_, i) => ({ mark: i + 1, quantity: '1' })),
+      outputs: Array.from({ length: 1000 }, (_, i) => ({
+        mark: 100 + i,
+        quantity: '1',
+        share: null
+      }))
+    };
+    expect(
+      walk({ transformations: [transformation], members: [], fittings: [] }, [7], 'downstream').size
+    ).toBe(1001);
   });
 });
 
 describe('content', () => {
   it('is conserved exactly: what is left of it over all marks is what there was of the root (property)', () => {
-    fc.assert(fc.property(anyAcyclicLedger, ({ graph, totals, units, root }) => {
-      const whole = totals.get(root)!;
-      const content = contentOf(graph, new Map([[root, whole]]), (mark) => totals.get(mark) ?? ZERO, (mark) => units.get(mark) ?? '');
-      const left = contentLeft(graph, content, (mark) => totals.get(mark) ?? ZERO);
-      const difference = total(left.values()).minus(whole).abs();
-      // 40 digits are carried: a difference at the thirtieth is the end of a division, not a loss.
-      expect(difference.lt('1e-25'), `${formatQuantity(whole)} became ${formatQuantity(total(left.values()))}`).toBe(true);
-      for (const amount of left.values()) expect(amount.gte('-1e-25')).toBe(true);
-    }), { numRuns: 800 });
+    fc.assert(
+      fc.property(anyAcyclicLedger, ({ graph, totals, units, root }) => {
+        const whole = totals.get(root)!;
+        const content = contentOf(
+          graph,
+          new Map([[root, whole]]),
+          (mark) => totals.get(mark) ?? ZERO,
+          (mark) => units.get(mark) ?? ''
+        );
+        const left = contentLeft(graph, content, (mark) => totals.get(mark) ?? ZERO);
+        const difference = total(left.values()).minus(whole).abs();
+        // 40 digits are carried: a difference at the thirtieth is the end of a division, not a loss.
+        expect(
+          difference.lt('1e-25'),
+          `${formatQuantity(whole)} became ${formatQuantity(total(left.values()))}`
+        ).toBe(true);
+        for (const amount of left.values()) expect(amount.gte('-1e-25')).toBe(true);
+      }),
+      { numRuns: 800 }
+    );
   });
 
   it('follows the formula of the domain on an example worked by hand', () => {
     // 10 kg of the root; 4 kg with 6 kg of another make two lots of 3 and 7 kg; half the 3 kg lot goes into 5 pieces.
-    const graph: Graph = { members: [], fittings: [], transformations: [
-      { id: 1, event: 1, inputs: [{ mark: 1, quantity: '4' }, { mark: 2, quantity: '6' }], outputs: [{ mark: 3, quantity: '3', share: null }, { mark: 4, quantity: '7', share: null }] },
-      { id: 2, event: 2, inputs: [{ mark: 3, quantity: '1.5' }], outputs: [{ mark: 5, quantity: '5', share: null }] }
-    ] };
-    const totals = new Map([[1, '10'], [2, '6'], [3, '3'], [4, '7'], [5, '5']]);
-    const content = contentOf(graph, new Map([[1, quantity('10')]]), (mark) => quantity(totals.get(mark)!), () => 'kg');
-    expect([...content].map(([mark, amount]) => [mark, formatQuantity(amount)])).toEqual([[1, '10'], [3, '1.2'], [4, '2.8'], [5, '0.6']]);
+    const graph: Graph = {
+      members: [],
+      fittings: [],
+      transformations: [
+        {
+          id: 1,
+          event: 1,
+          inputs: [
+            { mark: 1, quantity: '4' },
+            { mark: 2, quantity: '6' }
+          ],
+          outputs: [
+            { mark: 3, quantity: '3', share: null },
+            { mark: 4, quantity: '7', share: null }
+          ]
+        },
+        {
+          id: 2,
+          event: 2,
+          inputs: [{ mark: 3, quantity: '1.5' }],
+          outputs: [{ mark: 5, quantity: '5', share: null }]
+        }
+      ]
+    };
+    const totals = new Map([
+      [1, '10'],
+      [2, '6'],
+      [3, '3'],
+      [4, '7'],
+      [5, '5']
+    ]);
+    const content = contentOf(
+      graph,
+      new Map([[1, quantity('10')]]),
+      (mark) => quantity(totals.get(mark)!),
+      () => 'kg'
+    );
+    expect([...content].map(([mark, amount]) => [mark, formatQuantity(amount)])).toEqual([
+      [1, '10'],
+      [3, '1.2'],
+      [4, '2.8'],
+      [5, '0.6']
+    ]);
   });
 
   it('shares by stated shares where outputs have no common unit, equally where none are stated', () => {
-    const made = (share: [string | null, string | null]): Graph => ({ members: [], fittings: [], transformations: [{ id: 1, event: 1, inputs: [{ mark: 1, quantity: '10' }], outputs: [{ mark: 2, quantity: '3', share: share[0] }, { mark: 3, quantity: '7', share: share[1] }] }] });
-    const of = (graph: Graph) => { const content = contentOf(graph, new Map([[1, quantity(10)]]), () => quantity(10), (mark) => (mark === 2 ? 'kg' : 'each')); return [2, 3].map((mark) => formatQuantity(content.get(mark)!)); };
+    const made = (share: [string | null, string | null]): Graph => ({
+      members: [],
+      fittings: [],
+      transformations: [
+        {
+          id: 1,
+          event: 1,
+          inputs: [{ mark: 1, quantity: '10' }],
+          outputs: [
+            { mark: 2, quantity: '3', share: share[0] },
+            { mark: 3, quantity: '7', share: share[1] }
+          ]
+        }
+      ]
+    });
+    const of = (graph: Graph) => {
+      const content = contentOf(
+        graph,
+        new Map([[1, quantity(10)]]),
+        () => quantity(10),
+        (mark) => (mark === 2 ? 'kg' : 'each')
+      );
+      return [2, 3].map((mark) => formatQuantity(content.get(mark)!));
+    };
     expect(of(made(['0.9', '0.1']))).toEqual(['9', '1']);
     expect(of(made([null, null]))).toEqual(['5', '5']);
   });
 
   // Outside judge: the same balance of every mark as a system of linear equations, solved by ml-matrix (LU decomposition, in floating point).
   it('is what a linear solve finds, on graphs with loops (property)', () => {
-    fc.assert(fc.property(anyGraph, fc.nat(), ({ marks, graph }, pick) => {
-      const root = (pick % marks) + 1, whole = 12;
-      const reached = new Set(walk(graph, [root], 'downstream').keys());
-      const within: Graph = {
-        transformations: graph.transformations.map((tie) => ({ ...tie, inputs: tie.inputs.filter((row) => reached.has(row.mark)), outputs: tie.outputs.filter((row) => reached.has(row.mark)) })).filter((tie) => tie.inputs.length > 0 && tie.outputs.length > 0),
-        members: graph.members.filter((row) => reached.has(row.lot)), fittings: graph.fittings.filter((row) => reached.has(row.component))
-      };
-      const ties = [...within.transformations, ...within.members.map((row) => ({ inputs: [{ mark: row.lot }], outputs: [{ mark: row.serial }] })), ...within.fittings.map((row) => ({ inputs: [{ mark: row.component }], outputs: [{ mark: row.host }] }))];
-      // content(o) − Σ content(i) · used / total / outputs = 0 for every mark but the root; the root keeps what it has.
-      const a = Matrix.eye(marks, marks), b = Matrix.zeros(marks, 1);
-      b.set(root - 1, 0, whole);
-      for (const tie of ties) for (const output of tie.outputs) if (output.mark !== root) for (const input of tie.inputs) a.set(output.mark - 1, input.mark - 1, a.get(output.mark - 1, input.mark - 1) - 1 / whole / tie.outputs.length);
-      const solved = solve(a, b);
-      const content = contentOf(within, new Map([[root, quantity(whole)]]), () => quantity(whole), () => 'each');
-      for (let mark = 1; mark <= marks; mark++) expect(Number(content.get(mark) ?? 0)).toBeCloseTo(solved.get(mark - 1, 0), 9);
-    }), { numRuns: 500 });
+    fc.assert(
+      fc.property(anyGraph, fc.nat(), ({ marks, graph }, pick) => {
+        const root = (pick % marks) + 1,
+          whole = 12;
+        const reached = new Set(walk(graph, [root], 'downstream').keys());
+        const within: Graph = {
+          transformations: graph.transformations
+            .map((tie) => ({
+              ...tie,
+              inputs: tie.inputs.filter((row) => reached.has(row.mark)),
+              outputs: tie.outputs.filter((row) => reached.has(row.mark))
+            }))
+            .filter((tie) => tie.inputs.length > 0 && tie.outputs.length > 0),
+          members: graph.members.filter((row) => reached.has(row.lot)),
+          fittings: graph.fittings.filter((row) => reached.has(row.component))
+        };
+        const ties = [
+          ...within.transformations,
+          ...within.members.map((row) => ({
+            inputs: [{ mark: row.lot }],
+            outputs: [{ mark: row.serial }]
+          })),
+          ...within.fittings.map((row) => ({
+            inputs: [{ mark: row.component }],
+            outputs: [{ mark: row.host }]
+          }))
+        ];
+        // content(o) − Σ content(i) · used / total / outputs = 0 for every mark but the root; the root keeps what it has.
+        const a = Matrix.eye(marks, marks),
+          b = Matrix.zeros(marks, 1);
+        b.set(root - 1, 0, whole);
+        for (const tie of ties)
+          for (const output of tie.outputs)
+            if (output.mark !== root)
+              for (const input of tie.inputs)
+                a.set(
+                  output.mark - 1,
+                  input.mark - 1,
+                  a.get(output.mark - 1, input.mark - 1) - 1 / whole / tie.outputs.length
+                );
+        const solved = solve(a, b);
+        const content = contentOf(
+          within,
+          new Map([[root, quantity(whole)]]),
+          () => quantity(whole),
+          () => 'each'
+        );
+        for (let mark = 1; mark <= marks; mark++)
+          expect(Number(content.get(mark) ?? 0)).toBeCloseTo(solved.get(mark - 1, 0), 9);
+      }),
+      { numRuns: 500 }
+    );
   });
 
   it('ends and is conserved where lots loop through rework', () => {
     // Lot 2 is made of the root, half goes into 3, a quarter of 3 comes back into 2.
-    const graph: Graph = { members: [], fittings: [], transformations: [
-      { id: 1, event: 1, inputs: [{ mark: 1, quantity: '8' }], outputs: [{ mark: 2, quantity: '8', share: null }] },
-      { id: 2, event: 2, inputs: [{ mark: 2, quantity: '5' }], outputs: [{ mark: 3, quantity: '4', share: null }] },
-      { id: 3, event: 3, inputs: [{ mark: 3, quantity: '1' }], outputs: [{ mark: 2, quantity: '2', share: null }] }
-    ] };
-    const totals = new Map([[1, '8'], [2, '10'], [3, '4']]);
+    const graph: Graph = {
+      members: [],
+      fittings: [],
+      transformations: [
+        {
+          id: 1,
+          event: 1,
+          inputs: [{ mark: 1, quantity: '8' }],
+          outputs: [{ mark: 2, quantity: '8', share: null }]
+        },
+        {
+          id: 2,
+          event: 2,
+          inputs: [{ mark: 2, quantity: '5' }],
+          outputs: [{ mark: 3, quantity: '4', share: null }]
+        },
+        {
+          id: 3,
+          event: 3,
+          inputs: [{ mark: 3, quantity: '1' }],
+          outputs: [{ mark: 2, quantity: '2', share: null }]
+        }
+      ]
+    };
+    const totals = new Map([
+      [1, '8'],
+      [2, '10'],
+      [3, '4']
+    ]);
     const totalOf = (mark: number) => quantity(totals.get(mark)!);
     const content = contentOf(graph, new Map([[1, quantity(8)]]), totalOf, () => 'kg');
     // c2 = 8 + c3/4, c3 = c2/2  →  c2 = 64/7, c3 = 32/7
-    expect(content.get(2)!.toDecimalPlaces(9).eq(quantity(64).div(7).toDecimalPlaces(9))).toBe(true);
-    expect(content.get(3)!.toDecimalPlaces(9).eq(quantity(32).div(7).toDecimalPlaces(9))).toBe(true);
-    expect(total(contentLeft(graph, content, totalOf).values()).minus(8).abs().lt('1e-9')).toBe(true);
+    expect(content.get(2)!.toDecimalPlaces(9).eq(quantity(64).div(7).toDecimalPlaces(9))).toBe(
+      true
+    );
+    expect(content.get(3)!.toDecimalPlaces(9).eq(quantity(32).div(7).toDecimalPlaces(9))).toBe(
+      true
+    );
+    expect(
+      total(contentLeft(graph, content, totalOf).values())
+        .minus(8)
+        .abs()
+        .lt('1e-9')
+    ).toBe(true);
   });
 });
 
 describe('mass balance', () => {
-  const movements = [{ kind: 'receive', quantity: '100' }, { kind: 'build', quantity: '-30' }, { kind: 'ship', quantity: '-20' }, { kind: 'scrap', quantity: '-5' }, { kind: 'loss', quantity: '-2' }, { kind: 'move', quantity: '-4' }, { kind: 'move', quantity: '4' }];
+  const movements = [
+    { kind: 'receive', quantity: '100' },
+    { kind: 'build', quantity: '-30' },
+    { kind: 'ship', quantity: '-20' },
+    { kind: 'scrap', quantity: '-5' },
+    { kind: 'loss', quantity: '-2' },
+    { kind: 'move', quantity: '-4' },
+    { kind: 'move', quantity: '4' }
+  ];
   it('closes when every part is known', () => {
-    expect(massBalance(movements, '43', '30')).toEqual({ in: '100', onHand: '43', used: '30', shipped: '20', scrapped: '5', corrected: '-2', open: '0' });
+    expect(massBalance(movements, '43', '30')).toEqual({
+      in: '100',
+      onHand: '43',
+      used: '30',
+      shipped: '20',
+      scrapped: '5',
+      corrected: '-2',
+      open: '0'
+    });
     expect(formatQuantity(everCameIn(movements))).toBe('100');
   });
-  it('shows what a missing link leaves open', () => expect(massBalance(movements, '43', '20').open).toBe('10'));
+  it('shows what a missing link leaves open', () =>
+    expect(massBalance(movements, '43', '20').open).toBe('10'));
 });
 
 describe('the outline', () => {
   it('opens each mark once, so a loop ends, and says where it was shown', () => {
-    const loop: Graph = { members: [], fittings: [], transformations: [{ id: 1, event: 1, inputs: [{ mark: 1, quantity: '1' }], outputs: [{ mark: 2, quantity: '1', share: null }] }, { id: 2, event: 2, inputs: [{ mark: 2, quantity: '1' }], outputs: [{ mark: 1, quantity: '1', share: null }] }] };
-    expect(outlineOf(loop, 1, 'downstream').rows.map((row) => [row.mark, row.depth, row.again])).toEqual([[1, 0, false], [2, 1, false], [1, 2, true]]);
+    const loop: Graph = {
+      members: [],
+      fittings: [],
+      transformations: [
+        {
+          id: 1,
+          event: 1,
+          inputs: [{ mark: 1, quantity: '1' }],
+          outputs: [{ mark: 2, quantity: '1', share: null }]
+        },
+        {
+          id: 2,
+          event: 2,
+          inputs: [{ mark: 2, quantity: '1' }],
+          outputs: [{ mark: 1, quantity: '1', share: null }]
+        }
+      ]
+    };
+    expect(
+      outlineOf(loop, 1, 'downstream').rows.map((row) => [row.mark, row.depth, row.again])
+    ).toEqual([
+      [1, 0, false],
+      [2, 1, false],
+      [1, 2, true]
+    ]);
   });
   it('holds exactly the marks the walk reaches (property)', () => {
-    fc.assert(fc.property(anyGraph, fc.constantFrom('upstream' as const, 'downstream' as const), ({ graph }, direction) => {
-      expect(new Set(outlineOf(graph, 1, direction, 100_000).rows.map((row) => row.mark))).toEqual(new Set(walk(graph, [1], direction).keys()));
-    }), { numRuns: 400 });
+    fc.assert(
+      fc.property(
+        anyGraph,
+        fc.constantFrom('upstream' as const, 'downstream' as const),
+        ({ graph }, direction) => {
+          expect(
+            new Set(outlineOf(graph, 1, direction, 100_000).rows.map((row) => row.mark))
+          ).toEqual(new Set(walk(graph, [1], direction).keys()));
+        }
+      ),
+      { numRuns: 400 }
+    );
   });
 });
 
 describe('the findings', () => {
   it('have the ends of every mark downstream, and the suppliers of the root', () => {
     const material: TraceMaterial = {
-      direction: 'downstream', roots: [1], rootUsed: new Map([[1, '4']]),
-      marks: [{ id: 1, kind: 'lot', unit: 'kg' }, { id: 2, kind: 'serial', unit: 'each' }],
-      graph: { members: [], fittings: [], transformations: [{ id: 1, event: 2, inputs: [{ mark: 1, quantity: '4' }], outputs: [{ mark: 2, quantity: '1', share: null }] }] },
-      events: [{ id: 3, kind: 'ship', document: 'S', partner: 'CUS', at: '2026-03-01T00:00:00Z', by: 'Somebody' }, { id: 1, kind: 'receive', document: 'R', partner: 'SUP', at: '2026-01-01T00:00:00Z', by: 'Somebody' }, { id: 2, kind: 'build', document: 'B', partner: null, at: '2026-02-01T00:00:00Z', by: 'Somebody' }, { id: 4, kind: 'hold', document: 'H', partner: null, at: '2026-02-02T00:00:00Z', by: 'Somebody' }],
-      movements: [{ event: 1, mark: 1, place: 'D', quantity: '10' }, { event: 2, mark: 1, place: 'D', quantity: '-4' }, { event: 2, mark: 2, place: 'D', quantity: '1' }, { event: 3, mark: 2, place: 'D', quantity: '-1' }],
-      changes: [{ event: 4, mark: 1 }], stock: [{ mark: 1, place: 'D', quantity: '6' }]
+      direction: 'downstream',
+      roots: [1],
+      rootUsed: new Map([[1, '4']]),
+      marks: [
+        { id: 1, kind: 'lot', unit: 'kg' },
+        { id: 2, kind: 'serial', unit: 'each' }
+      ],
+      graph: {
+        members: [],
+        fittings: [],
+        transformations: [
+          {
+            id: 1,
+            event: 2,
+            inputs: [{ mark: 1, quantity: '4' }],
+            outputs: [{ mark: 2, quantity: '1', share: null }]
+          }
+        ]
+      },
+      events: [
+        {
+          id: 3,
+          kind: 'ship',
+          document: 'S',
+          partner: 'CUS',
+          at: '2026-03-01T00:00:00Z',
+          by: 'Somebody'
+        },
+        {
+          id: 1,
+          kind: 'receive',
+          document: 'R',
+          partner: 'SUP',
+          at: '2026-01-01T00:00:00Z',
+          by: 'Somebody'
+        },
+        {
+          id: 2,
+          kind: 'build',
+          document: 'B',
+          partner: null,
+          at: '2026-02-01T00:00:00Z',
+          by: 'Somebody'
+        },
+        {
+          id: 4,
+          kind: 'hold',
+          document: 'H',
+          partner: null,
+          at: '2026-02-02T00:00:00Z',
+          by: 'Somebody'
+        }
+      ],
+      movements: [
+        { event: 1, mark: 1, place: 'D', quantity: '10' },
+        { event: 2, mark: 1, place: 'D', quantity: '-4' },
+        { event: 2, mark: 2, place: 'D', quantity: '1' },
+        { event: 3, mark: 2, place: 'D', quantity: '-1' }
+      ],
+      changes: [{ event: 4, mark: 1 }],
+      stock: [{ mark: 1, place: 'D', quantity: '6' }]
     };
     const findings = traceFindings(material);
-    expect(findings.events.map((event) => event.kind)).toEqual(['receive', 'build', 'hold', 'ship']);
+    expect(findings.events.map((event) => event.kind)).toEqual([
+      'receive',
+      'build',
+      'hold',
+      'ship'
+    ]);
     expect(findings.events[2]!.lines).toEqual([{ mark: 1, place: null, quantity: '0' }]);
-    expect(findings.ends.customers).toEqual([{ partner: 'CUS', document: 'S', at: '2026-03-01T00:00:00Z', mark: 2, quantity: '1' }]);
-    expect(findings.ends.suppliers).toEqual([{ partner: 'SUP', document: 'R', at: '2026-01-01T00:00:00Z', mark: 1, quantity: '10' }]);
+    expect(findings.ends.customers).toEqual([
+      { partner: 'CUS', document: 'S', at: '2026-03-01T00:00:00Z', mark: 2, quantity: '1' }
+    ]);
+    expect(findings.ends.suppliers).toEqual([
+      { partner: 'SUP', document: 'R', at: '2026-01-01T00:00:00Z', mark: 1, quantity: '10' }
+    ]);
     expect(findings.content!.get(2)).toBe('4');
     expect(findings.balances[0]!.open).toBe('0');
   });
 });
 
 describe('why a balance is open', () => {
-  const moves: [string, string][] = [['receive', '10'], ['build', '-4']];
+  const moves: [string, string][] = [
+    ['receive', '10'],
+    ['build', '-4']
+  ];
   const movements = moves.map(([kind, quantity]) => ({ kind, quantity }));
   it('is said in words: a build that names nothing, a use that nothing took, stock that is not there', () => {
     expect(openCauses(movements, '6', '4')).toEqual([]);
-    expect(openCauses(movements, '6', '1')).toEqual(['3 went into builds that do not say what into']);
-    expect(openCauses(movements, '6', '5')).toEqual(['1 are named as used, and no booking took them']);
+    expect(openCauses(movements, '6', '1')).toEqual([
+      '3 went into builds that do not say what into'
+    ]);
+    expect(openCauses(movements, '6', '5')).toEqual([
+      '1 are named as used, and no booking took them'
+    ]);
     expect(openCauses(movements, '5.5', '4')).toEqual(['0.5 should lie here and do not']);
-    expect(openCauses([...movements, { kind: 'reversal', quantity: '4', undoes: 'build' }], '10', '0')).toEqual([]);
+    expect(
+      openCauses([...movements, { kind: 'reversal', quantity: '4', undoes: 'build' }], '10', '0')
+    ).toEqual([]);
   });
   it('is never silent where the balance is open, nor loud where it closes (property)', () => {
-    fc.assert(fc.property(fc.integer({ min: 0, max: 50 }), fc.integer({ min: 0, max: 50 }), fc.integer({ min: 0, max: 50 }), (built, used, here) => {
-      const rows = [{ kind: 'receive', quantity: '100' }, ...(built > 0 ? [{ kind: 'build', quantity: `-${built}` }] : [])];
-      const causes = openCauses(rows, String(here), String(used));
-      if (massBalance(rows, String(here), String(used)).open !== '0') expect(causes.length).toBeGreaterThan(0);
-      if (causes.length === 0) expect(massBalance(rows, String(here), String(used)).open).toBe('0');
-    }));
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 50 }),
+        fc.integer({ min: 0, max: 50 }),
+        fc.integer({ min: 0, max: 50 }),
+        (built, used, here) => {
+          const rows = [
+            { kind: 'receive', quantity: '100' },
+            ...(built > 0 ? [{ kind: 'build', quantity: `-${built}` }] : [])
+          ];
+          const causes = openCauses(rows, String(here), String(used));
+          if (massBalance(rows, String(here), String(used)).open !== '0')
+            expect(causes.length).toBeGreaterThan(0);
+          if (causes.length === 0)
+            expect(massBalance(rows, String(here), String(used)).open).toBe('0');
+        }
+      )
+    );
   });
 });

@@ -1,8 +1,15 @@
 export type Direction = 'upstream' | 'downstream';
 
 /** A mark's id; quantities are exact decimal strings in the mark's own unit. */
-export interface UsedMark { mark: number; quantity: string }
-export interface MadeMark { mark: number; quantity: string; share: string | null }
+export interface UsedMark {
+  mark: number;
+  quantity: string;
+}
+export interface MadeMark {
+  mark: number;
+  quantity: string;
+  share: string | null;
+}
 
 /** Inputs that became outputs. The graph is bipartite: mark → transformation → mark. */
 export interface Transformation {
@@ -13,10 +20,19 @@ export interface Transformation {
 }
 
 /** A serial within a lot. */
-export interface Member { lot: number; serial: number; event: number }
+export interface Member {
+  lot: number;
+  serial: number;
+  event: number;
+}
 
 /** A component fitted into a host unit. */
-export interface Fitting { component: number; host: number; quantity: string; event: number }
+export interface Fitting {
+  component: number;
+  host: number;
+  quantity: string;
+  event: number;
+}
 
 /** The part of the genealogy around a root, as read from the ledger. */
 export interface Graph {
@@ -41,9 +57,13 @@ export interface Link {
 export function linksOf(graph: Graph): Link[] {
   const links: Link[] = [];
   for (const { id, event, inputs, outputs } of graph.transformations) {
-    for (const input of inputs) for (const output of outputs) links.push({ type: 'made', from: input.mark, to: output.mark, transformation: id, event });
+    for (const input of inputs)
+      for (const output of outputs)
+        links.push({ type: 'made', from: input.mark, to: output.mark, transformation: id, event });
   }
-  for (const { lot, serial, event } of graph.members) links.push({ type: 'member', from: lot, to: serial, event });
-  for (const { component, host, event } of graph.fittings) links.push({ type: 'fitted', from: component, to: host, event });
+  for (const { lot, serial, event } of graph.members)
+    links.push({ type: 'member', from: lot, to: serial, event });
+  for (const { component, host, event } of graph.fittings)
+    links.push({ type: 'fitted', from: component, to: host, event });
   return links;
 }

@@ -8,19 +8,34 @@ const CORRECTS = new Set(['gain', 'loss', 'count']);
 export const bringsIn = (kind: string): boolean => MAKES.has(kind) || kind === 'gain';
 
 /** One movement of a mark with the kind of its event; for a reversal also what kind it took back. */
-export interface KindOfMovement { kind: string; quantity: string; undoes?: string | null }
+export interface KindOfMovement {
+  kind: string;
+  quantity: string;
+  undoes?: string | null;
+}
 
 /** What a reversal takes away was never made; what it gives back was never used, which the transformations say. */
-const unmakes = ({ kind, quantity, undoes }: KindOfMovement): boolean => kind === 'reversal' && undoes != null && MAKES.has(undoes) && quantity.startsWith('-');
+const unmakes = ({ kind, quantity, undoes }: KindOfMovement): boolean =>
+  kind === 'reversal' && undoes != null && MAKES.has(undoes) && quantity.startsWith('-');
 
-export interface Balance { in: string; onHand: string; used: string; shipped: string; scrapped: string; corrected: string; open: string }
+export interface Balance {
+  in: string;
+  onHand: string;
+  used: string;
+  shipped: string;
+  scrapped: string;
+  corrected: string;
+  open: string;
+}
 
 /**
  * All that was ever received or made of a mark, gains included: the whole that uses are parts of.
  */
 export function everCameIn(movements: Iterable<KindOfMovement>): Quantity {
   let sum = ZERO;
-  for (const movement of movements) if ((bringsIn(movement.kind) && !movement.quantity.startsWith('-')) || unmakes(movement)) sum = sum.plus(movement.quantity);
+  for (const movement of movements)
+    if ((bringsIn(movement.kind) && !movement.quantity.startsWith('-')) || unmakes(movement))
+      sum = sum.plus(movement.quantity);
   return sum;
 }
 
@@ -32,34 +47,71 @@ export function everCameIn(movements: Iterable<KindOfMovement>): Quantity {
  * @param onHand stock kept, summed over places
  * @param used what the transformations took of it
  */
-export function massBalance(movements: Iterable<KindOfMovement>, onHand: string, used: string): Balance {
+export function massBalance(
+  movements: Iterable<KindOfMovement>,
+  onHand: string,
+  used: string
+): Balance {
   const sums = { in: ZERO, shipped: ZERO, scrapped: ZERO, corrected: ZERO };
   for (const movement of movements) {
     const { kind, quantity: amount } = movement;
-    if ((MAKES.has(kind) && !amount.startsWith('-')) || unmakes(movement)) sums.in = sums.in.plus(amount);
+    if ((MAKES.has(kind) && !amount.startsWith('-')) || unmakes(movement))
+      sums.in = sums.in.plus(amount);
     else if (kind === 'ship' || kind === 'return') sums.shipped = sums.shipped.minus(amount);
     else if (kind === 'scrap') sums.scrapped = sums.scrapped.minus(amount);
     else if (CORRECTS.has(kind)) sums.corrected = sums.corrected.plus(amount);
   }
-  const open = sums.in.plus(sums.corrected).minus(onHand).minus(used).minus(sums.shipped).minus(sums.scrapped);
+  const open = sums.in
+    .plus(sums.corrected)
+    .minus(onHand)
+    .minus(used)
+    .minus(sums.shipped)
+    .minus(sums.scrapped);
   const show = (value: Quantity) => formatQuantity(value);
-  return { in: show(sums.in), onHand: show(quantity(onHand)), used: show(quantity(used)), shipped: show(sums.shipped), scrapped: show(sums.scrapped), corrected: show(sums.corrected), open: show(open) };
+  return {
+    in: show(sums.in),
+    onHand: show(quantity(onHand)),
+    used: show(quantity(used)),
+    shipped: show(sums.shipped),
+    scrapped: show(sums.scrapped),
+    corrected: show(sums.corrected),
+    open: show(open)
+  };
 }
 
 /**
  * Why a balance is open, in words: what moved and what was tied together disagree, or what moved and what lies here. Empty where it closes.
  * @param movements all movements of the mark, signed
  */
-export function openCauses(movements: Iterable<KindOfMovement>, onHand: string, used: string): string[] {
-  let moved = ZERO, out = ZERO;
+export function openCauses(
+  movements: Iterable<KindOfMovement>,
+  onHand: string,
+  used: string
+): string[] {
+  let moved = ZERO,
+    out = ZERO;
   for (const { kind, quantity: amount, undoes } of movements) {
     moved = moved.plus(amount);
     const tied = MAKES.has(kind) || (kind === 'reversal' && undoes != null && MAKES.has(undoes));
-    if (tied && kind !== 'receive' && (kind === 'reversal' ? !amount.startsWith('-') : amount.startsWith('-'))) out = out.minus(amount);
+    if (
+      tied &&
+      kind !== 'receive' &&
+      (kind === 'reversal' ? !amount.startsWith('-') : amount.startsWith('-'))
+    )
+      out = out.minus(amount);
   }
-  const unnamed = out.minus(used), missing = moved.minus(onHand);
+  const unnamed = out.minus(used),
+    missing = moved.minus(onHand);
   return [
-    ...(unnamed.gt(0) ? [`${formatQuantity(unnamed)} went into builds that do not say what into`] : unnamed.lt(0) ? [`${formatQuantity(unnamed.abs())} are named as used, and no booking took them`] : []),
-    ...(missing.isZero() ? [] : [`${formatQuantity(missing.abs())} ${missing.gt(0) ? 'should lie here and do not' : 'lie here and never came'}`])
+    ...(unnamed.gt(0)
+      ? [`${formatQuantity(unnamed)} went into builds that do not say what into`]
+      : unnamed.lt(0)
+        ? [`${formatQuantity(unnamed.abs())} are named as used, and no booking took them`]
+        : []),
+    ...(missing.isZero()
+      ? []
+      : [
+          `${formatQuantity(missing.abs())} ${missing.gt(0) ? 'should lie here and do not' : 'lie here and never came'}`
+        ])
   ];
 }

@@ -14,7 +14,12 @@ export interface OutlineRow {
  * A trace as an indented list, each mark opened once, so loops end. Children stand in the order of the graph.
  * @param most rows to give at the most
  */
-export function outlineOf(graph: Graph, root: number, direction: Direction, most = 5000): { rows: OutlineRow[]; cut: boolean } {
+export function outlineOf(
+  graph: Graph,
+  root: number,
+  direction: Direction,
+  most = 5000
+): { rows: OutlineRow[]; cut: boolean } {
   const children = new Map<number, { mark: number; quantity: string; event: number }[]>();
   const push = (above: number, mark: number, quantity: string, event: number) => {
     const list = children.get(above);
@@ -22,16 +27,23 @@ export function outlineOf(graph: Graph, root: number, direction: Direction, most
     else children.set(above, [{ mark, quantity, event }]);
   };
   for (const { event, inputs, outputs } of graph.transformations) {
-    for (const input of inputs) for (const output of outputs) {
-      if (direction === 'downstream') push(input.mark, output.mark, output.quantity, event);
-      else push(output.mark, input.mark, input.quantity, event);
-    }
+    for (const input of inputs)
+      for (const output of outputs) {
+        if (direction === 'downstream') push(input.mark, output.mark, output.quantity, event);
+        else push(output.mark, input.mark, input.quantity, event);
+      }
   }
   for (const { lot, serial, event } of graph.members) {
     if (direction === 'downstream' || lot === root) push(lot, serial, '1', event);
     if (direction === 'upstream') push(serial, lot, '1', event);
   }
-  for (const { component, host, quantity, event } of graph.fittings) push(direction === 'downstream' ? component : host, direction === 'downstream' ? host : component, quantity, event);
+  for (const { component, host, quantity, event } of graph.fittings)
+    push(
+      direction === 'downstream' ? component : host,
+      direction === 'downstream' ? host : component,
+      quantity,
+      event
+    );
 
   const rows: OutlineRow[] = [];
   const opened = new Set<number>();
@@ -44,7 +56,14 @@ export function outlineOf(graph: Graph, root: number, direction: Direction, most
     if (again) continue;
     opened.add(row.mark);
     const below = children.get(row.mark) ?? [];
-    for (let i = below.length - 1; i >= 0; i--) stack.push({ mark: below[i]!.mark, depth: row.depth + 1, quantity: below[i]!.quantity, event: below[i]!.event, again: false });
+    for (let i = below.length - 1; i >= 0; i--)
+      stack.push({
+        mark: below[i]!.mark,
+        depth: row.depth + 1,
+        quantity: below[i]!.quantity,
+        event: below[i]!.event,
+        again: false
+      });
   }
   return { rows, cut: false };
 }

@@ -8,8 +8,14 @@ import type { Direction, Graph } from './graph.ts';
  * @param serialsOf the serials within a root lot, where some are tied to it by a transformation and are no members of the graph
  * @returns the level (shortest distance in links) of every mark reached, roots at 0, in the order of the walk
  */
-export function walk(graph: Graph, roots: readonly number[], direction: Direction, serialsOf: ReadonlyMap<number, readonly number[]> = new Map()): Map<number, number> {
-  const next = direction === 'downstream' ? downstreamOf(graph) : upstreamOf(graph, new Set(roots), serialsOf);
+export function walk(
+  graph: Graph,
+  roots: readonly number[],
+  direction: Direction,
+  serialsOf: ReadonlyMap<number, readonly number[]> = new Map()
+): Map<number, number> {
+  const next =
+    direction === 'downstream' ? downstreamOf(graph) : upstreamOf(graph, new Set(roots), serialsOf);
   const levels = new Map<number, number>(roots.map((root) => [root, 0]));
   const doneTransformations = new Set<number>();
   let frontier: number[] = [...roots];
@@ -42,23 +48,40 @@ interface Adjacency {
 function downstreamOf(graph: Graph): Adjacency {
   const transformations = new Map<number, number[]>();
   const direct = new Map<number, number[]>();
-  graph.transformations.forEach((transformation, index) => { for (const input of transformation.inputs) push(transformations, input.mark, index); });
+  graph.transformations.forEach((transformation, index) => {
+    for (const input of transformation.inputs) push(transformations, input.mark, index);
+  });
   for (const { lot, serial } of graph.members) push(direct, lot, serial);
   for (const { component, host } of graph.fittings) push(direct, component, host);
-  return { transformations, direct, through: (index) => graph.transformations[index]!.outputs.map((output) => output.mark) };
+  return {
+    transformations,
+    direct,
+    through: (index) => graph.transformations[index]!.outputs.map((output) => output.mark)
+  };
 }
 
-function upstreamOf(graph: Graph, roots: ReadonlySet<number>, serialsOf: ReadonlyMap<number, readonly number[]>): Adjacency {
+function upstreamOf(
+  graph: Graph,
+  roots: ReadonlySet<number>,
+  serialsOf: ReadonlyMap<number, readonly number[]>
+): Adjacency {
   const transformations = new Map<number, number[]>();
   const direct = new Map<number, number[]>();
-  graph.transformations.forEach((transformation, index) => { for (const output of transformation.outputs) push(transformations, output.mark, index); });
+  graph.transformations.forEach((transformation, index) => {
+    for (const output of transformation.outputs) push(transformations, output.mark, index);
+  });
   for (const { lot, serial } of graph.members) {
     push(direct, serial, lot);
     if (roots.has(lot)) push(direct, lot, serial);
   }
-  for (const root of roots) for (const serial of serialsOf.get(root) ?? []) push(direct, root, serial);
+  for (const root of roots)
+    for (const serial of serialsOf.get(root) ?? []) push(direct, root, serial);
   for (const { component, host } of graph.fittings) push(direct, host, component);
-  return { transformations, direct, through: (index) => graph.transformations[index]!.inputs.map((input) => input.mark) };
+  return {
+    transformations,
+    direct,
+    through: (index) => graph.transformations[index]!.inputs.map((input) => input.mark)
+  };
 }
 
 function push(map: Map<number, number[]>, key: number, value: number): void {

@@ -5,12 +5,14 @@
  */
 export function checkDigit(digits: string): string {
   let sum = 0;
-  for (let i = 0; i < digits.length; i++) sum += Number(digits[digits.length - 1 - i]) * (i % 2 === 0 ? 3 : 1);
+  for (let i = 0; i < digits.length; i++)
+    sum += Number(digits[digits.length - 1 - i]) * (i % 2 === 0 ? 3 : 1);
   return String((10 - (sum % 10)) % 10);
 }
 
 /** Whether the last digit is the check digit of those before it. */
-export const hasGoodCheckDigit = (digits: string): boolean => /^\d{2,}$/.test(digits) && checkDigit(digits.slice(0, -1)) === digits.at(-1);
+export const hasGoodCheckDigit = (digits: string): boolean =>
+  /^\d{2,}$/.test(digits) && checkDigit(digits.slice(0, -1)) === digits.at(-1);
 
 /**
  * A GTIN of 8, 12, 13 or 14 digits as fourteen digits.

@@ -16,7 +16,12 @@ export interface Symbol {
 
 export type SymbolReading = { ok: true; symbol: Symbol } | { ok: false; why: string };
 
-interface Identifier { field: keyof Symbol | null; /** fixed length of the data, or null for up to `most` */ fixed: number | null; most: number; date?: true }
+interface Identifier {
+  field: keyof Symbol | null;
+  /** fixed length of the data, or null for up to `most` */ fixed: number | null;
+  most: number;
+  date?: true;
+}
 
 /** The identifiers read here. Source: GS1 General Specifications, section 3 (quoted from memory in the design). */
 const IDENTIFIERS: Record<string, Identifier> = {
@@ -43,7 +48,12 @@ const DIGITAL_LINK = /^https?:\/\/[^?#]*\/(01\/\d{8,14}|00\/\d{18}|414\/\d{13})(
 const PREFIX = /^\](C1|d2|Q3|e0)/;
 
 /** Whether a scan looks like a GS1 symbol at all, so that a bare lot number beginning with 01 is left alone. */
-export const looksLikeSymbol = (scan: string): boolean => DIGITAL_LINK.test(scan) || PREFIX.test(scan) || scan.includes(SEPARATOR) || /^\(\d{2,4}\)/.test(scan) || /^01\d{14}(1[01357]|21|$)/.test(scan);
+export const looksLikeSymbol = (scan: string): boolean =>
+  DIGITAL_LINK.test(scan) ||
+  PREFIX.test(scan) ||
+  scan.includes(SEPARATOR) ||
+  /^\(\d{2,4}\)/.test(scan) ||
+  /^01\d{14}(1[01357]|21|$)/.test(scan);
 
 /**
  * Reads what a GS1 symbol holds: an element string with or without symbology prefix (ISO/IEC 15424), with separators or in
@@ -57,9 +67,15 @@ export function readElementString(scan: string, today: string): SymbolReading {
   let rest = bracketed ? scan : scan.replace(PREFIX, '');
   if (rest.startsWith(SEPARATOR)) rest = rest.slice(1);
   while (rest !== '') {
-    const code = bracketed ? /^\((\d{2,4})\)/.exec(rest)?.[1] : [2, 3, 4].map((length) => rest.slice(0, length)).find((part) => part in IDENTIFIERS);
+    const code = bracketed
+      ? /^\((\d{2,4})\)/.exec(rest)?.[1]
+      : [2, 3, 4].map((length) => rest.slice(0, length)).find((part) => part in IDENTIFIERS);
     const identifier = code === undefined ? undefined : IDENTIFIERS[code];
-    if (!identifier) return { ok: false, why: `identifier ${rest.replace('(', '').slice(0, 4)} is not one Earmark reads` };
+    if (!identifier)
+      return {
+        ok: false,
+        why: `identifier ${rest.replace('(', '').slice(0, 4)} is not one Earmark reads`
+      };
     rest = rest.slice(code!.length + (bracketed ? 2 : 0));
     const end = bracketed ? nextBracket(rest) : rest.indexOf(SEPARATOR);
     const length = bracketed ? end : (identifier.fixed ?? (end < 0 ? rest.length : end));
@@ -75,10 +91,16 @@ export function readElementString(scan: string, today: string): SymbolReading {
 /** Puts one element into the symbol; why not, where its data cannot be that. */
 function takeElement(symbol: Symbol, code: string, data: string, today: string): string | null {
   const identifier = IDENTIFIERS[code]!;
-  if (data.length === 0 || data.length > identifier.most || (identifier.fixed !== null && data.length !== identifier.fixed)) return `(${code}) holds ${data.length} characters, which it must not`;
+  if (
+    data.length === 0 ||
+    data.length > identifier.most ||
+    (identifier.fixed !== null && data.length !== identifier.fixed)
+  )
+    return `(${code}) holds ${data.length} characters, which it must not`;
   const value = identifier.date ? readDate(data, today) : data;
   if (value === null) return `(${code}) holds ${data}, which is no date`;
-  if (['00', '01', '414'].includes(code) && !hasGoodCheckDigit(data)) return `(${code}) ${data} has a wrong check digit`;
+  if (['00', '01', '414'].includes(code) && !hasGoodCheckDigit(data))
+    return `(${code}) ${data} has a wrong check digit`;
   if (identifier.field) symbol[identifier.field] = value;
   return null;
 }
@@ -97,8 +119,17 @@ function readDigitalLink(link: string, today: string): SymbolReading {
   } catch {
     return { ok: false, why: 'it is no web address' };
   }
-  const first = path.findIndex((segment, at) => ['01', '00', '414'].includes(segment) && /^\d{8,18}$/.test(path[at + 1] ?? ''));
-  const pairs = [...path.slice(first).flatMap((segment, at, rest) => (at % 2 === 0 && rest[at + 1] !== undefined ? [[segment, rest[at + 1]!] as const] : [])), ...url.searchParams];
+  const first = path.findIndex(
+    (segment, at) => ['01', '00', '414'].includes(segment) && /^\d{8,18}$/.test(path[at + 1] ?? '')
+  );
+  const pairs = [
+    ...path
+      .slice(first)
+      .flatMap((segment, at, rest) =>
+        at % 2 === 0 && rest[at + 1] !== undefined ? [[segment, rest[at + 1]!] as const] : []
+      ),
+    ...url.searchParams
+  ];
   for (const [code, data] of pairs) {
     if (!(code in IDENTIFIERS)) continue;
     const why = takeElement(symbol, code, code === '01' ? data.padStart(14, '0') : data, today);
@@ -115,7 +146,11 @@ const nextBracket = (text: string): number => {
 /** `YYMMDD` → `YYYY-MM-DD`; the century lies within −49…+50 years of today, day 00 is the last day of the month. */
 function readDate(digits: string, today: string): string | null {
   if (!/^\d{6}$/.test(digits)) return null;
-  const [yy, month, day] = [Number(digits.slice(0, 2)), Number(digits.slice(2, 4)), Number(digits.slice(4))];
+  const [yy, month, day] = [
+    Number(digits.slice(0, 2)),
+    Number(digits.slice(2, 4)),
+    Number(digits.slice(4))
+  ];
   const thisYear = Number(today.slice(0, 4));
   let year = thisYear - (thisYear % 100) + yy;
   if (year - thisYear > 50) year -= 100;

@@ -11,14 +11,17 @@ import { checkDigit, hasGoodCheckDigit } from './check-digit.ts';
 export function makeSscc(prefix: string, serial: number): string {
   const room = 10 ** (16 - prefix.length);
   const extension = Math.floor(serial / room);
-  if (extension > 9) throw new RangeError(`the company prefix ${prefix} has no more than ${room * 10} SSCCs`);
+  if (extension > 9)
+    throw new RangeError(`the company prefix ${prefix} has no more than ${room * 10} SSCCs`);
   const digits = `${extension}${prefix}${String(serial % room).padStart(16 - prefix.length, '0')}`;
   return digits + checkDigit(digits);
 }
 
 /** The SSCC a scan names: eighteen digits with a good check digit, as they are or behind (00). Null where it is none. */
 export function readSscc(scan: string): string | null {
-  const digits = /^(?:\][A-Za-z]\d)?(?:\(00\)|00)?(\d{18})$/.exec(scan.trim().replace(SEPARATOR, ''))?.[1];
+  const digits = /^(?:\][A-Za-z]\d)?(?:\(00\)|00)?(\d{18})$/.exec(
+    scan.trim().replace(SEPARATOR, '')
+  )?.[1];
   return digits !== undefined && hasGoodCheckDigit(digits) ? digits : null;
 }
 

@@ -26,7 +26,11 @@ const NO_DATES: Dates = { made: null, expires: null, retest: null };
 export class Births {
   private readonly lots = new Map<string, MarkRef>();
 
-  constructor(private readonly snapshot: Snapshot, private readonly rows: Rows, private readonly faults: Faults) {}
+  constructor(
+    private readonly snapshot: Snapshot,
+    private readonly rows: Rows,
+    private readonly faults: Faults
+  ) {}
 
   /**
    * Makes a mark that is not there yet, with the dates and facts its plan asks for.
@@ -36,20 +40,50 @@ export class Births {
     const { product, identity, path } = born;
     const number = identity.number || undefined;
     if (identity.kind === 'bulk') return this.add(born, NO_DATES, null, {});
-    const dates = takeDates(product.plan, product.code, born.with, { day: this.snapshot.day, madeHere: born.madeHere, earliestComponent: born.earliestComponent }, path, number, this.faults);
+    const dates = takeDates(
+      product.plan,
+      product.code,
+      born.with,
+      {
+        day: this.snapshot.day,
+        madeHere: born.madeHere,
+        earliestComponent: born.earliestComponent
+      },
+      path,
+      number,
+      this.faults
+    );
     const facts = takeFacts(product.plan, product.code, born.with.facts, path, number, this.faults);
     const supplierNumber = born.with.supplierNumber?.trim() || null;
     if (supplierNumber !== null && supplierNumber.length > LONGEST_SUPPLIER_NUMBER) {
-      this.faults.add('number.malformed', path, `The supplier number has ${supplierNumber.length} characters and ${LONGEST_SUPPLIER_NUMBER} are the most.`, shown(supplierNumber));
+      this.faults.add(
+        'number.malformed',
+        path,
+        `The supplier number has ${supplierNumber.length} characters and ${LONGEST_SUPPLIER_NUMBER} are the most.`,
+        shown(supplierNumber)
+      );
       return null;
     }
     return dates && facts ? this.add(born, dates, supplierNumber, facts) : null;
   }
 
-  private add({ product, identity, byIdentify }: Born, dates: Dates, supplierNumber: string | null, facts: Rows['newMarks'][number]['facts']): MarkRef {
+  private add(
+    { product, identity, byIdentify }: Born,
+    dates: Dates,
+    supplierNumber: string | null,
+    facts: Rows['newMarks'][number]['facts']
+  ): MarkRef {
     const mark: NewMark = {
-      productId: product.id, kind: identity.kind, number: identity.kind === 'bulk' ? null : identity.number, lot: identity.lot === null ? null : this.lotOf(product, identity.lot, dates, byIdentify),
-      supplierNumber, madeOn: dates.made, expiresOn: dates.expires, retestOn: dates.retest, warrantyMonths: identity.kind === 'bulk' ? null : product.plan.warrantyMonths, facts
+      productId: product.id,
+      kind: identity.kind,
+      number: identity.kind === 'bulk' ? null : identity.number,
+      lot: identity.lot === null ? null : this.lotOf(product, identity.lot, dates, byIdentify),
+      supplierNumber,
+      madeOn: dates.made,
+      expiresOn: dates.expires,
+      retestOn: dates.retest,
+      warrantyMonths: identity.kind === 'bulk' ? null : product.plan.warrantyMonths,
+      facts
     };
     if (byIdentify) mark.byIdentify = true;
     const ref = addNewMark(this.rows, mark);
@@ -59,12 +93,26 @@ export class Births {
   }
 
   /** The lot a serial is within: known, or made with the dates of its first serial. */
-  private lotOf(product: KnownProduct, lot: string, dates: Dates, byIdentify: true | undefined): MarkRef {
+  private lotOf(
+    product: KnownProduct,
+    lot: string,
+    dates: Dates,
+    byIdentify: true | undefined
+  ): MarkRef {
     const key = markKey(product.id, 'lot', lot);
     const known = this.lots.get(key) ?? findMark(this.snapshot, product, 'lot', lot)?.id;
     if (known !== undefined) return known;
     const ref = addNewMark(this.rows, {
-      productId: product.id, kind: 'lot', number: lot, lot: null, supplierNumber: null, madeOn: dates.made, expiresOn: dates.expires, retestOn: dates.retest, warrantyMonths: null, facts: {},
+      productId: product.id,
+      kind: 'lot',
+      number: lot,
+      lot: null,
+      supplierNumber: null,
+      madeOn: dates.made,
+      expiresOn: dates.expires,
+      retestOn: dates.retest,
+      warrantyMonths: null,
+      facts: {},
       ...(byIdentify ? { byIdentify } : {})
     });
     this.lots.set(key, ref);
@@ -72,5 +120,7 @@ export class Births {
   }
 
   /** The lot made earlier in this booking, if it was. */
-  lotMade(product: KnownProduct, lot: string): MarkRef | undefined { return this.lots.get(markKey(product.id, 'lot', lot)); }
+  lotMade(product: KnownProduct, lot: string): MarkRef | undefined {
+    return this.lots.get(markKey(product.id, 'lot', lot));
+  }
 }

@@ -22,11 +22,27 @@ export interface NewMark {
   byIdentify?: true;
 }
 
-export interface MovementRow { mark: MarkRef; placeId: number; quantity: Quantity; unitCost?: Quantity }
-export interface TransformationRow { /** What went into several together; its outputs are made by others of the same booking. */ shared?: true; inputs: { mark: MarkRef; quantity: Quantity; position?: string }[]; outputs: { mark: MarkRef; quantity: Quantity; share?: Quantity }[] }
+export interface MovementRow {
+  mark: MarkRef;
+  placeId: number;
+  quantity: Quantity;
+  unitCost?: Quantity;
+}
+export interface TransformationRow {
+  /** What went into several together; its outputs are made by others of the same booking. */ shared?: true;
+  inputs: { mark: MarkRef; quantity: Quantity; position?: string }[];
+  outputs: { mark: MarkRef; quantity: Quantity; share?: Quantity }[];
+}
 /** Fields of a mark that change only by an event; `fact` also names which. */
-export type ChangedField = 'state' | 'number' | 'expires_on' | 'made_on' | 'retest_on' | 'supplier_number' | 'fact';
-export interface ChangeRow { mark: MarkRef; field: ChangedField; fact?: string; from: string | null; to: string | null }
+export type ChangedField =
+  'state' | 'number' | 'expires_on' | 'made_on' | 'retest_on' | 'supplier_number' | 'fact';
+export interface ChangeRow {
+  mark: MarkRef;
+  field: ChangedField;
+  fact?: string;
+  from: string | null;
+  to: string | null;
+}
 
 /** The exact rows of one booking, decided before anything is written. */
 export interface Rows {
@@ -41,7 +57,13 @@ export interface Rows {
   /** What was lost on the way; written as an event of kind scrap after the booking's own. */
   scrapped: { movements: MovementRow[]; reason: string } | null;
   /** Parts of the bill that were not named: by index of the transformation. */
-  gaps: { transformation: number; mark: MarkRef; componentId: number; wanted: Quantity; used: Quantity }[];
+  gaps: {
+    transformation: number;
+    mark: MarkRef;
+    componentId: number;
+    wanted: Quantity;
+    used: Quantity;
+  }[];
   /** The event this takes back, and its transformations that no longer hold. */
   reverses: { event: number; transformations: number[] } | null;
   /** Cartons and pallets to be made; named −1, −2 … in `packings`. */
@@ -59,9 +81,28 @@ export interface Rows {
   answer: MarkRef[];
 }
 
-export type Decision = { ok: true; rows: Rows; notes: Note[] } | { ok: false; faults: Fault[]; notes: Note[] };
+export type Decision =
+  { ok: true; rows: Rows; notes: Note[] } | { ok: false; faults: Fault[]; notes: Note[] };
 
-export const emptyRows = (): Rows => ({ partnerId: null, orderId: null, newMarks: [], movements: [], transformations: [], changes: [], identified: { movements: [], transformations: [] }, scrapped: null, gaps: [], newUnits: [], packings: [], shippedUnits: [], returned: [], reverses: null, remarks: [], plans: [], answer: [] });
+export const emptyRows = (): Rows => ({
+  partnerId: null,
+  orderId: null,
+  newMarks: [],
+  movements: [],
+  transformations: [],
+  changes: [],
+  identified: { movements: [], transformations: [] },
+  scrapped: null,
+  gaps: [],
+  newUnits: [],
+  packings: [],
+  shippedUnits: [],
+  returned: [],
+  reverses: null,
+  remarks: [],
+  plans: [],
+  answer: []
+});
 
 /** Adds a mark to be made and answers how the other rows name it. */
 export function addNewMark(rows: Rows, mark: NewMark): MarkRef {
@@ -71,15 +112,25 @@ export function addNewMark(rows: Rows, mark: NewMark): MarkRef {
 
 /** The decision once everything was looked at: refused with all faults, or the rows with what was gone on in spite of. */
 export function decided(rows: Rows, faults: Faults, snapshot: Snapshot): Decision {
-  if (faults.list.length > 0) return { ok: false, faults: inOrder(faults.list), notes: faults.notes };
+  if (faults.list.length > 0)
+    return { ok: false, faults: inOrder(faults.list), notes: faults.notes };
   rows.answer = [...new Set(rows.answer)];
   rows.remarks = faults.remarks;
-  rows.plans = [...snapshot.products.values()].flatMap(({ id, planVersion }) => (planVersion === null ? [] : [{ productId: id, version: planVersion }]));
+  rows.plans = [...snapshot.products.values()].flatMap(({ id, planVersion }) =>
+    planVersion === null ? [] : [{ productId: id, version: planVersion }]
+  );
   return { ok: true, rows, notes: faults.notes };
 }
 
 /** Faults of the whole booking first, then line by line and row by row, as a person goes through the sheet. */
 function inOrder(faults: readonly Fault[]): Fault[] {
-  const keys = new Map(faults.map((fault) => [fault, `${fault.path.includes('[') ? 1 : 0}${fault.path.replace(/\d+/g, (digits) => digits.padStart(6, '0'))}`]));
-  return [...faults].sort((a, b) => (keys.get(a)! < keys.get(b)! ? -1 : keys.get(a)! > keys.get(b)! ? 1 : 0));
+  const keys = new Map(
+    faults.map((fault) => [
+      fault,
+      `${fault.path.includes('[') ? 1 : 0}${fault.path.replace(/\d+/g, (digits) => digits.padStart(6, '0'))}`
+    ])
+  );
+  return [...faults].sort((a, b) =>
+    keys.get(a)! < keys.get(b)! ? -1 : keys.get(a)! > keys.get(b)! ? 1 : 0
+  );
 }

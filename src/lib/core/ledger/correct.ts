@@ -12,7 +12,10 @@ export const correctionWants = (request: Correction): Wants => ({
   products: request.lines.map((line) => line.product),
   places: request.lines.map((line) => line.place),
   // Scrap under a work order's number counts against that order.
-  partner: null, order: request.kind === 'scrap' ? { kind: 'work', number: request.document } : null, marks: onePerLine(request.lines), draws: true
+  partner: null,
+  order: request.kind === 'scrap' ? { kind: 'work', number: request.document } : null,
+  marks: onePerLine(request.lines),
+  draws: true
 });
 
 /**
@@ -32,8 +35,27 @@ export function decideCorrection(snapshot: Snapshot, request: Correction): Decis
     const place = findPlace(snapshot, line.place, `${path}.place`, faults);
     if (!product || !place) return;
     if (request.kind !== 'gain') {
-      const used = useMark(snapshot, available, usedSerials, { product, checkpoint: 'loss', named: line, only: place, first: null, path, mustBeUsable: false }, faults);
-      for (const taking of used?.takings ?? []) rows.movements.push({ mark: used!.ref, placeId: taking.place.id, quantity: taking.quantity.negated() });
+      const used = useMark(
+        snapshot,
+        available,
+        usedSerials,
+        {
+          product,
+          checkpoint: 'loss',
+          named: line,
+          only: place,
+          first: null,
+          path,
+          mustBeUsable: false
+        },
+        faults
+      );
+      for (const taking of used?.takings ?? [])
+        rows.movements.push({
+          mark: used!.ref,
+          placeId: taking.place.id,
+          quantity: taking.quantity.negated()
+        });
       if (used) rows.answer.push(used.ref);
       return;
     }
@@ -41,11 +63,21 @@ export function decideCorrection(snapshot: Snapshot, request: Correction): Decis
     if (!identity) return;
     const mark = findMark(snapshot, product, identity.kind, identity.number);
     if (!mark) {
-      faults.add('mark.unknown', path, `There is no ${identity.kind === 'bulk' ? product.code : `${identity.kind} ${identity.number} of ${product.code}`} to add to. Receive or build it.`, identity.number || product.code);
+      faults.add(
+        'mark.unknown',
+        path,
+        `There is no ${identity.kind === 'bulk' ? product.code : `${identity.kind} ${identity.number} of ${product.code}`} to add to. Receive or build it.`,
+        identity.number || product.code
+      );
       return;
     }
     if (mark.kind === 'serial') {
-      faults.add('quantity.mismatch', path, `Serial ${mark.number} is one single unit and cannot be gained. Book its return, or undo the booking that took it.`, mark.number!);
+      faults.add(
+        'quantity.mismatch',
+        path,
+        `Serial ${mark.number} is one single unit and cannot be gained. Book its return, or undo the booking that took it.`,
+        mark.number!
+      );
       return;
     }
     const amount = lineQuantity(product, line.quantity ?? '', path, faults);

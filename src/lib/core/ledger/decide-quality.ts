@@ -6,10 +6,19 @@ import { onePerLine, type QualityDecision, type Wants } from './request.ts';
 import type { MarkState, Snapshot } from './snapshot.ts';
 
 export const qualityWants = (request: QualityDecision): Wants => ({
-  products: request.marks.map((mark) => mark.product), places: [], partner: null, order: null, marks: onePerLine(request.marks), draws: true
+  products: request.marks.map((mark) => mark.product),
+  places: [],
+  partner: null,
+  order: null,
+  marks: onePerLine(request.marks),
+  draws: true
 });
 
-const BECOMES: Record<QualityDecision['kind'], MarkState> = { hold: 'held', release: 'usable', reject: 'rejected' };
+const BECOMES: Record<QualityDecision['kind'], MarkState> = {
+  hold: 'held',
+  release: 'usable',
+  reject: 'rejected'
+};
 
 /**
  * Decides a hold, a release or a rejection of marks. Asking for the state a mark is in already changes nothing and is a note.
@@ -28,14 +37,26 @@ export function decideQuality(snapshot: Snapshot, request: QualityDecision): Dec
     if (!identity) return;
     const mark = findMark(snapshot, product, identity.kind, identity.number);
     if (!mark) {
-      faults.add('mark.unknown', path, `There is no ${identity.kind} ${identity.number} of ${product.code} ${product.name}. Check the number.`, identity.number);
+      faults.add(
+        'mark.unknown',
+        path,
+        `There is no ${identity.kind} ${identity.number} of ${product.code} ${product.name}. Check the number.`,
+        identity.number
+      );
       return;
     }
     const to = BECOMES[request.kind];
     if (!rows.answer.includes(mark.id)) rows.answer.push(mark.id);
     else return;
-    if (mark.state === to) faults.note(path, `${nameOf(mark, product)} is ${to} already.`, mark.number ?? undefined);
-    else if (mark.state === 'rejected' && to === 'usable') faults.add('mark.rejected', path, `${nameOf(mark, product)} is rejected. Hold it first, then release it.`, mark.number ?? undefined);
+    if (mark.state === to)
+      faults.note(path, `${nameOf(mark, product)} is ${to} already.`, mark.number ?? undefined);
+    else if (mark.state === 'rejected' && to === 'usable')
+      faults.add(
+        'mark.rejected',
+        path,
+        `${nameOf(mark, product)} is rejected. Hold it first, then release it.`,
+        mark.number ?? undefined
+      );
     else rows.changes.push({ mark: mark.id, field: 'state', from: mark.state, to });
   });
   return decided(rows, faults, snapshot);

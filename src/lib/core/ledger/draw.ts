@@ -11,10 +11,13 @@ export class Availability {
 
   constructor(private readonly snapshot: Snapshot) {}
 
-  private at(mark: MarkRef): ReadonlyMap<string, Quantity> { return this.left.get(mark) ?? this.snapshot.stock.get(mark) ?? NOWHERE; }
+  private at(mark: MarkRef): ReadonlyMap<string, Quantity> {
+    return this.left.get(mark) ?? this.snapshot.stock.get(mark) ?? NOWHERE;
+  }
 
   add(mark: MarkRef, place: KnownPlace, amount: Quantity): void {
-    const places = this.at(mark), code = codeKey(place.code);
+    const places = this.at(mark),
+      code = codeKey(place.code);
     this.left.set(mark, new Map(places).set(code, (places.get(code) ?? ZERO).plus(amount)));
   }
 
@@ -25,15 +28,29 @@ export class Availability {
 
   /** Where it lies, as `DOCK 12 and B2 4`; for messages. */
   describe(mark: MarkRef): string {
-    return [...this.at(mark)].filter(([, amount]) => amount.gt(0)).map(([code, amount]) => `${this.snapshot.places.get(code)?.code ?? code} ${formatQuantity(amount)}`).join(' and ');
+    return [...this.at(mark)]
+      .filter(([, amount]) => amount.gt(0))
+      .map(
+        ([code, amount]) =>
+          `${this.snapshot.places.get(code)?.code ?? code} ${formatQuantity(amount)}`
+      )
+      .join(' and ');
   }
 
   /**
    * Takes an amount away: from `only` where a place is named, otherwise from `first` and then from the other places in the order of their codes.
    * @returns the takings by place, or null where there is not enough; then nothing was taken
    */
-  take(mark: MarkRef, amount: Quantity, only: KnownPlace | null, first: KnownPlace | null): { place: KnownPlace; quantity: Quantity }[] | null {
-    return (amount === ONE && only === null ? this.takeSerial(mark) : null) ?? this.takeAny(mark, amount, only, first);
+  take(
+    mark: MarkRef,
+    amount: Quantity,
+    only: KnownPlace | null,
+    first: KnownPlace | null
+  ): { place: KnownPlace; quantity: Quantity }[] | null {
+    return (
+      (amount === ONE && only === null ? this.takeSerial(mark) : null) ??
+      this.takeAny(mark, amount, only, first)
+    );
   }
 
   /** By far the most rows of a long sheet: one unit, which lies at one place and leaves nothing there. Null where it is not so simple. */
@@ -49,9 +66,17 @@ export class Availability {
     return null;
   }
 
-  private takeAny(mark: MarkRef, amount: Quantity, only: KnownPlace | null, first: KnownPlace | null): { place: KnownPlace; quantity: Quantity }[] | null {
-    const places = this.at(mark), rank = (code: string) => (first && code === codeKey(first.code) ? 0 : 1);
-    const codes = only ? [codeKey(only.code)] : [...places.keys()].sort((a, b) => rank(a) - rank(b) || (a < b ? -1 : 1));
+  private takeAny(
+    mark: MarkRef,
+    amount: Quantity,
+    only: KnownPlace | null,
+    first: KnownPlace | null
+  ): { place: KnownPlace; quantity: Quantity }[] | null {
+    const places = this.at(mark),
+      rank = (code: string) => (first && code === codeKey(first.code) ? 0 : 1);
+    const codes = only
+      ? [codeKey(only.code)]
+      : [...places.keys()].sort((a, b) => rank(a) - rank(b) || (a < b ? -1 : 1));
     const takings: { place: KnownPlace; quantity: Quantity }[] = [];
     let open = amount;
     for (const code of codes) {
@@ -64,7 +89,8 @@ export class Availability {
     }
     if (open.gt(0)) return null;
     const left = new Map(places);
-    for (const { place, quantity } of takings) left.set(codeKey(place.code), left.get(codeKey(place.code))!.minus(quantity));
+    for (const { place, quantity } of takings)
+      left.set(codeKey(place.code), left.get(codeKey(place.code))!.minus(quantity));
     this.left.set(mark, left);
     return takings;
   }

@@ -2,9 +2,27 @@ import { SITUATIONS, type Answer, type MarkingPlan, type Situation } from '../ma
 
 /** Everything that can be wrong with a booking; see docs/domain.md. */
 export const FAULT_CODES = [
-  'mark.missing', 'mark.duplicate', 'mark.unknown', 'mark.wrong-product', 'mark.held', 'mark.rejected', 'mark.expired', 'mark.off-spec',
-  'mark.reserved', 'stock.short', 'quantity.mismatch', 'quantity.not-whole', 'number.malformed', 'balance.open', 'fact.missing',
-  'date.missing', 'order.closed', 'product.unknown', 'place.unknown', 'partner.unknown', 'right.missing'
+  'mark.missing',
+  'mark.duplicate',
+  'mark.unknown',
+  'mark.wrong-product',
+  'mark.held',
+  'mark.rejected',
+  'mark.expired',
+  'mark.off-spec',
+  'mark.reserved',
+  'stock.short',
+  'quantity.mismatch',
+  'quantity.not-whole',
+  'number.malformed',
+  'balance.open',
+  'fact.missing',
+  'date.missing',
+  'order.closed',
+  'product.unknown',
+  'place.unknown',
+  'partner.unknown',
+  'right.missing'
 ] as const;
 export type FaultCode = (typeof FAULT_CODES)[number];
 
@@ -31,7 +49,13 @@ export interface Note {
 }
 
 /** A fault the booking went on in spite of, as its plan allows; kept with the event for ever. */
-export interface Remark { code: FaultCode; answer: Exclude<Answer, 'stop'>; number: string | null; message: string; reason: string | null }
+export interface Remark {
+  code: FaultCode;
+  answer: Exclude<Answer, 'stop'>;
+  number: string | null;
+  message: string;
+  reason: string | null;
+}
 
 /** Gathers all faults of one booking, so that a person is told everything at once. */
 export class Faults {
@@ -42,7 +66,9 @@ export class Faults {
   constructor(private readonly reasons: Reasons = {}) {}
 
   add(code: FaultCode, path: string, message: string, number?: string): void {
-    this.list.push(number === undefined ? { code, path, message } : { code, path, number, message });
+    this.list.push(
+      number === undefined ? { code, path, message } : { code, path, number, message }
+    );
   }
 
   note(path: string, message: string, number?: string): void {
@@ -65,12 +91,23 @@ export class Faults {
    * A fault that a plan answers for itself.
    * @returns whether the booking may go on: the plan says `note`, or `reason` and one was given for faults of this code
    */
-  answer(plan: MarkingPlan, situation: Situation, path: string, message: string, number?: string): boolean {
+  answer(
+    plan: MarkingPlan,
+    situation: Situation,
+    path: string,
+    message: string,
+    number?: string
+  ): boolean {
     const { code } = SITUATIONS[situation];
     const answer = plan.answers[situation];
     const reason = answer === 'reason' ? this.reasons[code]?.trim() || null : null;
     if (answer === 'stop' || (answer === 'reason' && reason === null)) {
-      this.add(code, path, answer === 'stop' ? message : `${message} Or go on with a written reason.`, number);
+      this.add(
+        code,
+        path,
+        answer === 'stop' ? message : `${message} Or go on with a written reason.`,
+        number
+      );
       if (answer === 'reason') this.list.at(-1)!.answer = 'reason';
       return false;
     }

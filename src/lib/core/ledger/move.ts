@@ -9,7 +9,10 @@ import { useMark } from './use-mark.ts';
 export const moveWants = (request: Move): Wants => ({
   products: request.lines.map((line) => line.product),
   places: request.lines.flatMap((line) => [line.from, line.to]),
-  partner: null, order: null, marks: onePerLine(request.lines), draws: true
+  partner: null,
+  order: null,
+  marks: onePerLine(request.lines),
+  draws: true
 });
 
 /**
@@ -29,12 +32,34 @@ export function decideMove(snapshot: Snapshot, request: Move): Decision {
     const to = findPlace(snapshot, line.to, `${path}.to`, faults);
     if (!product || !from || !to) return;
     if (codeKey(from.code) === codeKey(to.code)) {
-      faults.add('place.unknown', `${path}.to`, `It lies at ${from.code} already. Name another place, or leave the row out.`, to.code);
+      faults.add(
+        'place.unknown',
+        `${path}.to`,
+        `It lies at ${from.code} already. Name another place, or leave the row out.`,
+        to.code
+      );
       return;
     }
-    const used = useMark(snapshot, available, usedSerials, { product, checkpoint: request.kind, named: line, only: from, first: null, path, mustBeUsable: false }, faults);
+    const used = useMark(
+      snapshot,
+      available,
+      usedSerials,
+      {
+        product,
+        checkpoint: request.kind,
+        named: line,
+        only: from,
+        first: null,
+        path,
+        mustBeUsable: false
+      },
+      faults
+    );
     if (!used) return;
-    rows.movements.push({ mark: used.ref, placeId: from.id, quantity: used.quantity.negated() }, { mark: used.ref, placeId: to.id, quantity: used.quantity });
+    rows.movements.push(
+      { mark: used.ref, placeId: from.id, quantity: used.quantity.negated() },
+      { mark: used.ref, placeId: to.id, quantity: used.quantity }
+    );
     rows.answer.push(used.ref);
   });
   return decided(rows, faults, snapshot);

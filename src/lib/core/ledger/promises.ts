@@ -10,17 +10,30 @@ import { codeKey, type Snapshot } from './snapshot.ts';
  * @param taken marks with the first path they were used at
  * @param own the order of the booking; what it was promised itself is its own
  */
-export function checkPromises(snapshot: Snapshot, available: Availability, taken: ReadonlyMap<number, string>, own: string, faults: Faults): void {
+export function checkPromises(
+  snapshot: Snapshot,
+  available: Availability,
+  taken: ReadonlyMap<number, string>,
+  own: string,
+  faults: Faults
+): void {
   for (const [id, path] of taken) {
-    const others = (snapshot.promised.get(id) ?? []).filter((promise) => codeKey(promise.order) !== codeKey(own));
+    const others = (snapshot.promised.get(id) ?? []).filter(
+      (promise) => codeKey(promise.order) !== codeKey(own)
+    );
     if (others.length === 0) continue;
-    const promised = total(others.map((promise) => promise.quantity)), left = available.amount(id);
+    const promised = total(others.map((promise) => promise.quantity)),
+      left = available.amount(id);
     if (left.gte(promised)) continue;
     const mark = snapshot.marksById.get(id)!;
     const product = productOf(snapshot, mark.productId);
-    const whom = others.map((promise) => `${promise.order}${promise.partner ? ` for ${promise.partner}` : ''}`).join(', ');
-    const message = mark.kind === 'serial' ? `${nameOf(mark, product)} of ${product.code} is promised to ${whom}. Take another, or have the promise taken back.`
-      : `${nameOf(mark, product)} of ${product.code}: ${formatQuantity(promised)} ${product.unit} are promised to ${whom}, and ${formatQuantity(left)} would be left. Take less, take another, or have the promise taken back.`;
+    const whom = others
+      .map((promise) => `${promise.order}${promise.partner ? ` for ${promise.partner}` : ''}`)
+      .join(', ');
+    const message =
+      mark.kind === 'serial'
+        ? `${nameOf(mark, product)} of ${product.code} is promised to ${whom}. Take another, or have the promise taken back.`
+        : `${nameOf(mark, product)} of ${product.code}: ${formatQuantity(promised)} ${product.unit} are promised to ${whom}, and ${formatQuantity(left)} would be left. Take less, take another, or have the promise taken back.`;
     faults.answerWithReason('mark.reserved', path, message, mark.number ?? product.code);
   }
 }

@@ -2,69 +2,216 @@ import type { Reasons } from './fault.ts';
 
 /** What a booking asks for, as it arrives: codes and numbers as typed, quantities as decimal strings. */
 
-export interface MarkNamed { lot?: string; serial?: string }
-export interface OrderNamed { kind: 'purchase' | 'work' | 'sales'; number: string }
+export interface MarkNamed {
+  lot?: string;
+  serial?: string;
+}
+export interface OrderNamed {
+  kind: 'purchase' | 'work' | 'sales';
+  number: string;
+}
 
 /** What a mark brings along when it is born; dates as `YYYY-MM-DD`, facts by their name in the plan. */
-export interface BornWith { made?: string; expires?: string; retest?: string; supplierNumber?: string; facts?: Record<string, string> }
+export interface BornWith {
+  made?: string;
+  expires?: string;
+  retest?: string;
+  supplierNumber?: string;
+  facts?: Record<string, string>;
+}
 
-export interface ReceivedMark extends MarkNamed, BornWith { quantity?: string }
+export interface ReceivedMark extends MarkNamed, BornWith {
+  quantity?: string;
+}
 /** `unit` is one of the product's other units and counts for the line's quantity and those of its marks. */
-export interface ReceiptLine { product: string; place: string; quantity: string; unit?: string; /** Cost of one of the product's own unit. */ unitCost?: string; marks?: ReceivedMark[] }
-export interface Receipt { document: string; supplier: string; lines: ReceiptLine[]; reasons?: Reasons }
+export interface ReceiptLine {
+  product: string;
+  place: string;
+  quantity: string;
+  unit?: string;
+  /** Cost of one of the product's own unit. */ unitCost?: string;
+  marks?: ReceivedMark[];
+}
+export interface Receipt {
+  document: string;
+  supplier: string;
+  lines: ReceiptLine[];
+  reasons?: Reasons;
+}
 
 /** An input with `draw` names no lot: it is taken first expired first. */
-export interface BuildLine extends MarkNamed, Pick<BornWith, 'expires' | 'retest' | 'facts'> { product: string; quantity?: string; place?: string; draw?: boolean; /** Where on the unit it sits. */ position?: string }
-export interface BuildGroup { outputs: BuildLine[]; inputs: BuildLine[] }
+export interface BuildLine extends MarkNamed, Pick<BornWith, 'expires' | 'retest' | 'facts'> {
+  product: string;
+  quantity?: string;
+  place?: string;
+  draw?: boolean;
+  /** Where on the unit it sits. */ position?: string;
+}
+export interface BuildGroup {
+  outputs: BuildLine[];
+  inputs: BuildLine[];
+}
 /** `shared` is what went into all groups together, where nobody can say which unit took which lot. */
-export interface Build { document: string; place: string; groups: BuildGroup[]; shared?: BuildLine[]; reasons?: Reasons }
+export interface Build {
+  document: string;
+  place: string;
+  groups: BuildGroup[];
+  shared?: BuildLine[];
+  reasons?: Reasons;
+}
 
-export interface RepackLine extends MarkNamed { product: string; quantity?: string; place?: string; /** Cost of one unit of it. */ unitCost?: string }
+export interface RepackLine extends MarkNamed {
+  product: string;
+  quantity?: string;
+  place?: string;
+  /** Cost of one unit of it. */ unitCost?: string;
+}
 /** One lot, or the parts of one kit, put into other packs. A result without a lot takes over its source's. */
-export interface RepackGroup { sources: RepackLine[]; results: (RepackLine & Pick<BornWith, 'expires' | 'facts'>)[] }
-export interface Repack { document: string; place: string; reason?: string; groups: RepackGroup[]; reasons?: Reasons }
+export interface RepackGroup {
+  sources: RepackLine[];
+  results: (RepackLine & Pick<BornWith, 'expires' | 'facts'>)[];
+}
+export interface Repack {
+  document: string;
+  place: string;
+  reason?: string;
+  groups: RepackGroup[];
+  reasons?: Reasons;
+}
 
 /** What came out of a unit; `lost` did not survive it. */
-export interface TornPart extends MarkNamed, Pick<BornWith, 'expires' | 'facts'> { product: string; quantity?: string; place?: string; lost?: boolean }
-export interface TornUnit extends MarkNamed { product: string; quantity?: string; parts: TornPart[] }
-export interface Teardown { document: string; place: string; reason?: string; units: TornUnit[]; reasons?: Reasons }
+export interface TornPart extends MarkNamed, Pick<BornWith, 'expires' | 'facts'> {
+  product: string;
+  quantity?: string;
+  place?: string;
+  lost?: boolean;
+}
+export interface TornUnit extends MarkNamed {
+  product: string;
+  quantity?: string;
+  parts: TornPart[];
+}
+export interface Teardown {
+  document: string;
+  place: string;
+  reason?: string;
+  units: TornUnit[];
+  reasons?: Reasons;
+}
 
 /** Takes an event back: all of it, or only what made the units named. */
-export interface Reversal { document: string; event: number; units?: (MarkNamed & { product: string })[] }
+export interface Reversal {
+  document: string;
+  event: number;
+  units?: (MarkNamed & { product: string })[];
+}
 
-export interface ShippedMark extends MarkNamed { quantity?: string }
-export interface ShipmentLine { product: string; place?: string; quantity?: string; marks?: ShippedMark[] }
+export interface ShippedMark extends MarkNamed {
+  quantity?: string;
+}
+export interface ShipmentLine {
+  product: string;
+  place?: string;
+  quantity?: string;
+  marks?: ShippedMark[];
+}
 /** `units` are SSCCs of cartons and pallets that leave with all that is in them, beside the goods of the lines. */
-export interface Shipment { document: string; customer: string; lines: ShipmentLine[]; units?: string[]; reasons?: Reasons }
+export interface Shipment {
+  document: string;
+  customer: string;
+  lines: ShipmentLine[];
+  units?: string[];
+  reasons?: Reasons;
+}
 
 /** Goods into a carton, or cartons (`units`) onto a pallet; without `unit` a new one is made. */
-export interface Packing { document: string; kind: 'pack' | 'unpack'; unit?: string; make?: 'carton' | 'pallet'; lines: (MarkNamed & { product: string; quantity?: string })[]; units: string[]; reasons?: Reasons }
+export interface Packing {
+  document: string;
+  kind: 'pack' | 'unpack';
+  unit?: string;
+  make?: 'carton' | 'pallet';
+  lines: (MarkNamed & { product: string; quantity?: string })[];
+  units: string[];
+  reasons?: Reasons;
+}
 
 /** Shipped goods that come back to a place. */
-export interface GoodsReturn { document: string; customer?: string; place: string; lines: (MarkNamed & { product: string; quantity?: string })[] }
+export interface GoodsReturn {
+  document: string;
+  customer?: string;
+  place: string;
+  lines: (MarkNamed & { product: string; quantity?: string })[];
+}
 
-export interface CorrectionLine extends MarkNamed { product: string; place: string; quantity?: string }
-export interface Correction { document: string; kind: 'gain' | 'loss' | 'scrap'; lines: CorrectionLine[] }
+export interface CorrectionLine extends MarkNamed {
+  product: string;
+  place: string;
+  quantity?: string;
+}
+export interface Correction {
+  document: string;
+  kind: 'gain' | 'loss' | 'scrap';
+  lines: CorrectionLine[];
+}
 
-export interface MoveLine extends MarkNamed { product: string; from: string; to: string; quantity?: string }
-export interface Move { document: string; kind: 'put away' | 'move'; lines: MoveLine[] }
+export interface MoveLine extends MarkNamed {
+  product: string;
+  from: string;
+  to: string;
+  quantity?: string;
+}
+export interface Move {
+  document: string;
+  kind: 'put away' | 'move';
+  lines: MoveLine[];
+}
 
 /** Numbers for stock that has none: at a place, and of a lot where the product is marked by serial within lot. */
-export interface IdentifyLine { product: string; place: string; lot?: string; marks: ReceivedMark[] }
-export interface Identification { document: string; lines: IdentifyLine[]; reasons?: Reasons }
+export interface IdentifyLine {
+  product: string;
+  place: string;
+  lot?: string;
+  marks: ReceivedMark[];
+}
+export interface Identification {
+  document: string;
+  lines: IdentifyLine[];
+  reasons?: Reasons;
+}
 
 /** What is to stand on a mark instead; null takes a value away. */
-export interface AmendedTo { number?: string; made?: string | null; expires?: string | null; retest?: string | null; supplierNumber?: string | null; facts?: Record<string, string | null> }
-export interface AmendLine extends MarkNamed { product: string; to: AmendedTo }
-export interface Amendment { document: string; lines: AmendLine[] }
+export interface AmendedTo {
+  number?: string;
+  made?: string | null;
+  expires?: string | null;
+  retest?: string | null;
+  supplierNumber?: string | null;
+  facts?: Record<string, string | null>;
+}
+export interface AmendLine extends MarkNamed {
+  product: string;
+  to: AmendedTo;
+}
+export interface Amendment {
+  document: string;
+  lines: AmendLine[];
+}
 
-export interface QualityDecision { document: string; kind: 'hold' | 'release' | 'reject'; marks: (MarkNamed & { product: string })[] }
+export interface QualityDecision {
+  document: string;
+  kind: 'hold' | 'release' | 'reject';
+  marks: (MarkNamed & { product: string })[];
+}
 
 /** Marks of one product that a request names; the request's own rows, so that ten thousand are not copied to be looked up. */
-export interface NamedMarks { product: string; marks: readonly MarkNamed[] }
+export interface NamedMarks {
+  product: string;
+  marks: readonly MarkNamed[];
+}
 
 /** The marks of lines that name one each. */
-export const onePerLine = (lines: readonly (MarkNamed & { product: string })[]): NamedMarks[] => lines.map((line) => ({ product: line.product, marks: [line] }));
+export const onePerLine = (lines: readonly (MarkNamed & { product: string })[]): NamedMarks[] =>
+  lines.map((line) => ({ product: line.product, marks: [line] }));
 
 /** What must be read before a decision can be taken. */
 export interface Wants {

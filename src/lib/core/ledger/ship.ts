@@ -43,36 +43,75 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
   const late = new LateNumbers(snapshot, rows, new Births(snapshot, rows, faults), available);
   const usedSerials = new Map<MarkRef, string>();
   const booked: Booked[] = [];
-  const taken = new Map<MarkRef, string>(), loose = new Map<MarkRef, string>();
+  const taken = new Map<MarkRef, string>(),
+    loose = new Map<MarkRef, string>();
 
   request.lines.forEach((line, index) => {
     const path = `lines[${index}]`;
     const product = findProduct(snapshot, line.product, `${path}.product`, faults);
-    const only = line.place === undefined ? null : findPlace(snapshot, line.place, `${path}.place`, faults);
+    const only =
+      line.place === undefined ? null : findPlace(snapshot, line.place, `${path}.place`, faults);
     if (!product) return;
     const given = line.marks ?? [];
-    const named = given.length > 0 ? given : product.plan.identity === 'none' || product.plan.asks.ship !== 'always' ? [{ quantity: line.quantity }] : [];
+    const named =
+      given.length > 0
+        ? given
+        : product.plan.identity === 'none' || product.plan.asks.ship !== 'always'
+          ? [{ quantity: line.quantity }]
+          : [];
     if (named.length === 0) {
-      faults.add('mark.missing', `${path}.marks`, `${product.code} ${product.name} leaves only by ${product.marking === 'lot' ? 'lot' : 'serial'}. Scan what is going.`, product.code);
+      faults.add(
+        'mark.missing',
+        `${path}.marks`,
+        `${product.code} ${product.name} leaves only by ${product.marking === 'lot' ? 'lot' : 'serial'}. Scan what is going.`,
+        product.code
+      );
       return;
     }
     const used = named.flatMap((mark, at) => {
       const markPath = given.length > 0 ? `${path}.marks[${at}]` : path;
-      const quantity = mark.quantity ?? (named.length === 1 && !mark.serial ? line.quantity : undefined);
-      const used = useMark(snapshot, available, usedSerials, { product, checkpoint: 'ship', named: { ...mark, quantity }, only, first: null, path: markPath, mustBeUsable: true, late }, faults);
+      const quantity =
+        mark.quantity ?? (named.length === 1 && !mark.serial ? line.quantity : undefined);
+      const used = useMark(
+        snapshot,
+        available,
+        usedSerials,
+        {
+          product,
+          checkpoint: 'ship',
+          named: { ...mark, quantity },
+          only,
+          first: null,
+          path: markPath,
+          mustBeUsable: true,
+          late
+        },
+        faults
+      );
       if (!used || !conforms(product, used.ref, markPath)) return [];
       if (snapshot.promised.size > 0 && !taken.has(used.ref)) taken.set(used.ref, markPath);
       if (snapshot.packed.size > 0 && !loose.has(used.ref)) loose.set(used.ref, markPath);
       return used;
     });
     for (const { ref, takings } of used) {
-      for (const taking of takings) rows.movements.push({ mark: ref, placeId: taking.place.id, quantity: taking.quantity.negated() });
+      for (const taking of takings)
+        rows.movements.push({
+          mark: ref,
+          placeId: taking.place.id,
+          quantity: taking.quantity.negated()
+        });
       rows.answer.push(ref);
     }
     const sum = total(used.map((row) => row.quantity));
     if (line.quantity !== undefined && given.length > 0 && used.length === named.length) {
       const asked = lineQuantity(product, line.quantity, `${path}.quantity`, faults);
-      if (asked && !asked.eq(sum)) faults.add('quantity.mismatch', `${path}.quantity`, `${product.code} leaves with ${asked.toFixed()} ${product.unit} but ${sum.toFixed()} are named. Make the two the same.`, product.code);
+      if (asked && !asked.eq(sum))
+        faults.add(
+          'quantity.mismatch',
+          `${path}.quantity`,
+          `${product.code} leaves with ${asked.toFixed()} ${product.unit} but ${sum.toFixed()} are named. Make the two the same.`,
+          product.code
+        );
     }
     if (used.length > 0) booked.push({ product, quantity: sum, path });
   });
@@ -82,12 +121,31 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
   const inUnits = new Map<KnownProduct, Quantity>();
   for (const { mark: id, quantity, sscc } of packed.contents()) {
     const path = `units[${Math.max(0, (request.units ?? []).indexOf(sscc))}]`;
-    const mark = snapshot.marksById.get(id)!, product = productOf(snapshot, mark.productId);
-    const named = { ...(mark.kind === 'serial' ? { serial: mark.number! } : mark.kind === 'lot' ? { lot: mark.number! } : {}), quantity: quantity.toFixed() };
-    const used = useMark(snapshot, available, usedSerials, { product, checkpoint: 'ship', named, only: null, first: null, path, mustBeUsable: true }, faults);
+    const mark = snapshot.marksById.get(id)!,
+      product = productOf(snapshot, mark.productId);
+    const named = {
+      ...(mark.kind === 'serial'
+        ? { serial: mark.number! }
+        : mark.kind === 'lot'
+          ? { lot: mark.number! }
+          : {}),
+      quantity: quantity.toFixed()
+    };
+    const used = useMark(
+      snapshot,
+      available,
+      usedSerials,
+      { product, checkpoint: 'ship', named, only: null, first: null, path, mustBeUsable: true },
+      faults
+    );
     if (!used || !conforms(product, used.ref, path)) continue;
     if (snapshot.promised.size > 0 && !taken.has(used.ref)) taken.set(used.ref, path);
-    for (const taking of used.takings) rows.movements.push({ mark: used.ref, placeId: taking.place.id, quantity: taking.quantity.negated() });
+    for (const taking of used.takings)
+      rows.movements.push({
+        mark: used.ref,
+        placeId: taking.place.id,
+        quantity: taking.quantity.negated()
+      });
     rows.answer.push(used.ref);
     inUnits.set(product, (inUnits.get(product) ?? ZERO).plus(quantity));
   }
@@ -104,6 +162,15 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
   function conforms(product: KnownProduct, ref: MarkRef, path: string): boolean {
     const why = snapshot.offSpec.get(ref);
     const mark = why === undefined ? undefined : snapshot.marksById.get(ref);
-    return !mark || faults.answer(product.plan, 'off limits', path, `${nameOf(mark, product)} of ${product.code} does not conform: ${why}. Take another.`, mark.number!);
+    return (
+      !mark ||
+      faults.answer(
+        product.plan,
+        'off limits',
+        path,
+        `${nameOf(mark, product)} of ${product.code} does not conform: ${why}. Take another.`,
+        mark.number!
+      )
+    );
   }
 }

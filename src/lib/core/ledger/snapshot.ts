@@ -10,20 +10,47 @@ export type MarkKind = 'lot' | 'serial' | 'bulk';
 export type MarkState = 'usable' | 'held' | 'rejected';
 
 export interface KnownProduct {
-  id: number; code: string; name: string; unit: string; decimals: number; marking: Marking;
+  id: number;
+  code: string;
+  name: string;
+  unit: string;
+  decimals: number;
+  marking: Marking;
   /** The plan it is marked by, with what the product says itself; and the version of the plan kept in Setup, null for the plain one. */
-  plan: MarkingPlan; planVersion: number | null;
+  plan: MarkingPlan;
+  planVersion: number | null;
   /** Other units it is counted in, by folded name: how many of its own unit one of them holds. */
   units: ReadonlyMap<string, { name: string; holds: Quantity }>;
   /** Net weight of one unit of it in kg; null where it is not known. */
   netWeightKg: Quantity | null;
 }
-export interface KnownPlace { id: number; code: string; name: string; site: string; /** Time zone of its site. */ zone: string }
-export interface KnownPartner { id: number; code: string; name: string; supplier: boolean; customer: boolean }
+export interface KnownPlace {
+  id: number;
+  code: string;
+  name: string;
+  site: string;
+  /** Time zone of its site. */ zone: string;
+}
+export interface KnownPartner {
+  id: number;
+  code: string;
+  name: string;
+  supplier: boolean;
+  customer: boolean;
+}
 
 export interface KnownMark {
-  id: number; productId: number; kind: MarkKind; number: string | null; lotId: number | null; state: MarkState;
-  expires: string | null; made: string | null; retest: string | null; supplierNumber: string | null; facts: FactValues;
+  id: number;
+  productId: number;
+  kind: MarkKind;
+  number: string | null;
+  lotId: number | null;
+  state: MarkState;
+  expires: string | null;
+  made: string | null;
+  retest: string | null;
+  supplierNumber: string | null;
+  facts: FactValues;
   /** The day it was first booked, for the sentence that says since when. */
   bornOn: string;
   /** What made it was taken back: its number may be made again. */
@@ -31,7 +58,10 @@ export interface KnownMark {
 }
 
 export interface KnownOrder {
-  id: number; number: string; closed: boolean; partner: string | null;
+  id: number;
+  number: string;
+  closed: boolean;
+  partner: string | null;
   /** Per product id: what was ordered, the most the tolerance lets in, and what has been booked against it so far. */
   lines: ReadonlyMap<number, { ordered: Quantity; most: Quantity; done: Quantity }>;
   /** Numbers the supplier announced, by markKey; empty where none were. */
@@ -43,19 +73,51 @@ export interface KnownOrder {
 }
 
 /** Where a mark went that is no longer on hand. */
-export interface Gone { kind: string; document: string; day: string; partner: string | null; /** The mark it went into. */ into: string | null }
+export interface Gone {
+  kind: string;
+  document: string;
+  day: string;
+  partner: string | null;
+  /** The mark it went into. */ into: string | null;
+}
 
 /** A carton or pallet: what is in it, what stands on it, and what it left with. */
-export interface KnownUnit { id: number; sscc: string; kind: 'carton' | 'pallet'; order: string | null; /** The document it left with. */ shipped: string | null; /** SSCC of the pallet it stands on. */ pallet: string | null; cartons: readonly string[]; contents: ReadonlyMap<number, Quantity> }
+export interface KnownUnit {
+  id: number;
+  sscc: string;
+  kind: 'carton' | 'pallet';
+  order: string | null;
+  /** The document it left with. */ shipped: string | null;
+  /** SSCC of the pallet it stands on. */ pallet: string | null;
+  cartons: readonly string[];
+  contents: ReadonlyMap<number, Quantity>;
+}
 
 /** What a customer still has of a mark by one shipment. */
-export interface Sale { event: number; document: string; day: string; partner: string | null; partnerId: number | null; quantity: Quantity }
+export interface Sale {
+  event: number;
+  document: string;
+  day: string;
+  partner: string | null;
+  partnerId: number | null;
+  quantity: Quantity;
+}
 
 /** An event that is to be taken back. Quantities of movements are signed. */
 export interface KnownEvent {
-  id: number; kind: string; document: string; orderId: number | null; partnerId: number | null;
+  id: number;
+  kind: string;
+  document: string;
+  orderId: number | null;
+  partnerId: number | null;
   movements: readonly { mark: number; place: string; quantity: Quantity }[];
-  transformations: readonly { id: number; reversed: boolean; shared: boolean; inputs: readonly { mark: number; quantity: Quantity }[]; outputs: readonly { mark: number; quantity: Quantity }[] }[];
+  transformations: readonly {
+    id: number;
+    reversed: boolean;
+    shared: boolean;
+    inputs: readonly { mark: number; quantity: Quantity }[];
+    outputs: readonly { mark: number; quantity: Quantity }[];
+  }[];
 }
 
 /** All that a booking's decision may know: read in the booking's own transaction, after the stock it draws on was locked. */
@@ -71,7 +133,14 @@ export interface Snapshot {
   /** The same marks, and the lots they are within, by id. */
   marksById: ReadonlyMap<number, KnownMark>;
   /** For numbers not found under their product: what else carries that number or carried it before an amendment, by folded number. */
-  elsewhere: ReadonlyMap<string, { kind: MarkKind; product: string; /** Its number now, where an amendment changed it. */ now?: string }>;
+  elsewhere: ReadonlyMap<
+    string,
+    {
+      kind: MarkKind;
+      product: string;
+      /** Its number now, where an amendment changed it. */ now?: string;
+    }
+  >;
   /** Orders that named these outputs ahead, by markKey: the order's number. */
   named: ReadonlyMap<string, string>;
   /** For named serials that lie nowhere: where they went. */
@@ -81,7 +150,10 @@ export interface Snapshot {
   /** What went into a mark by what made it, less what was taken back. */
   asBuilt: ReadonlyMap<number, readonly { mark: number; quantity: Quantity }[]>;
   /** What of a mark is promised to which orders. */
-  promised: ReadonlyMap<number, readonly { order: string; partner: string | null; quantity: Quantity }[]>;
+  promised: ReadonlyMap<
+    number,
+    readonly { order: string; partner: string | null; quantity: Quantity }[]
+  >;
   /** Marks that do not conform to the spec that counts, with why. */
   offSpec: ReadonlyMap<number, string>;
   /** Cartons and pallets by SSCC. */
@@ -114,7 +186,8 @@ export function indexMarks(marks: readonly KnownMark[]): MarkIndex {
 }
 
 /** The key a mark is known by within one booking: product, kind and folded number. */
-export const markKey = (productId: number, kind: MarkKind, number: string): string => `${productId} ${kind} ${numberKey(number)}`;
+export const markKey = (productId: number, kind: MarkKind, number: string): string =>
+  `${productId} ${kind} ${numberKey(number)}`;
 
 /** The key a code is found by. */
 export const codeKey = (code: string): string => numberKey(code);

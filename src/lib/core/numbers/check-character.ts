@@ -13,7 +13,8 @@ export function checkCharacter(text: string, method: CheckMethod): string | null
   const characters = text.toUpperCase().replace(/[^0-9A-Z]/g, '');
   if (characters === '' || (method !== 'mod37-36' && !/^\d+$/.test(characters))) return null;
   switch (method) {
-    case 'mod10': return checkDigit(characters);
+    case 'mod10':
+      return checkDigit(characters);
     case 'mod11-2': {
       let sum = 0;
       for (const digit of characters) sum = ((sum + Number(digit)) * 2) % 11;

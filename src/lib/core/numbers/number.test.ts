@@ -9,8 +9,14 @@ describe('numbers', () => {
 
   it('are refused in words when they could not be printed and scanned', () => {
     expect(readNumber(' ')).toEqual({ ok: false, why: 'it is empty' });
-    expect(readNumber('A'.repeat(61))).toMatchObject({ ok: false, why: expect.stringContaining('61 characters') });
-    expect(readNumber('PD\u0000-1')).toMatchObject({ ok: false, why: expect.stringContaining('control character (U+0000)') });
+    expect(readNumber('A'.repeat(61))).toMatchObject({
+      ok: false,
+      why: expect.stringContaining('61 characters')
+    });
+    expect(readNumber('PD\u0000-1')).toMatchObject({
+      ok: false,
+      why: expect.stringContaining('control character (U+0000)')
+    });
     expect(readNumber('PD\t1')).toMatchObject({ ok: false });
     expect(readNumber('Лот')).toMatchObject({ ok: false, why: expect.stringContaining('“Л”') });
   });

@@ -10,7 +10,8 @@ describe('quantities', () => {
   });
 
   it('refuse what the ledger cannot keep', () => {
-    for (const text of ['', 'abc', '1e3', '1,5', '0.1234567', '1234567890123', '--1', '٣']) expect(parseQuantity(text), text).toBeNull();
+    for (const text of ['', 'abc', '1e3', '1,5', '0.1234567', '1234567890123', '--1', '٣'])
+      expect(parseQuantity(text), text).toBeNull();
   });
 
   it('add up without the error of binary fractions', () => {
@@ -18,9 +19,11 @@ describe('quantities', () => {
   });
 
   it('survive writing and reading (property)', () => {
-    fc.assert(fc.property(fc.bigInt(-999999999999999999n, 999999999999999999n), (micro) => {
-      const value = quantity(micro.toString()).div(1_000_000);
-      expect(parseQuantity(formatQuantity(value))!.eq(value)).toBe(true);
-    }));
+    fc.assert(
+      fc.property(fc.bigInt(-999999999999999999n, 999999999999999999n), (micro) => {
+        const value = quantity(micro.toString()).div(1_000_000);
+        expect(parseQuantity(formatQuantity(value))!.eq(value)).toBe(true);
+      })
+    );
   });
 });

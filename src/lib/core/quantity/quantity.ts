@@ -1,7 +1,12 @@
 import { Decimal } from 'decimal.js';
 
 /** Exact decimal arithmetic for quantities: 12 digits before the point and 6 after are kept, 40 while calculating. */
-const Exact = Decimal.clone({ precision: 40, rounding: Decimal.ROUND_HALF_EVEN, toExpNeg: -30, toExpPos: 30 });
+const Exact = Decimal.clone({
+  precision: 40,
+  rounding: Decimal.ROUND_HALF_EVEN,
+  toExpNeg: -30,
+  toExpPos: 30
+});
 
 export type Quantity = Decimal;
 export const ZERO: Quantity = new Exact(0);
@@ -22,7 +27,9 @@ export function parseQuantity(text: string): Quantity | null {
 }
 
 /** Whether a text is a quantity the ledger keeps, without making one of it. */
-export const isQuantity = (text: string): boolean => PLAIN.test(text) && (text.indexOf('.') < 0 || text.length - text.indexOf('.') <= 7 || parseQuantity(text) !== null);
+export const isQuantity = (text: string): boolean =>
+  PLAIN.test(text) &&
+  (text.indexOf('.') < 0 || text.length - text.indexOf('.') <= 7 || parseQuantity(text) !== null);
 
 /** A quantity from a value that is known to be good: the database's numeric, a literal. */
 export const quantity = (value: string | number): Quantity => new Exact(value);
@@ -32,7 +39,8 @@ export const formatQuantity = (value: Quantity): string => (value.isZero() ? '0'
 
 /** Sum of any number of quantities; zero for none. */
 export const total = (values: Iterable<Quantity>): Quantity => {
-  let sum = ZERO, ones = 0;
+  let sum = ZERO,
+    ones = 0;
   for (const value of values) {
     if (value === ONE) ones++;
     else sum = sum.plus(value);

@@ -2,7 +2,12 @@ import { randomBytes, createHash } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 
 /** argon2id with the parameters RFC 9106 names second (64 MiB, three passes) but for one lane, as a server hashes one at a time. */
-const OPTIONS = { algorithm: 2 /* Algorithm.Argon2id; the enum is const and cannot be imported */, memoryCost: 65_536, timeCost: 3, parallelism: 1 };
+const OPTIONS = {
+  algorithm: 2 /* Algorithm.Argon2id; the enum is const and cannot be imported */,
+  memoryCost: 65_536,
+  timeCost: 3,
+  parallelism: 1
+};
 
 /** Shortest password taken. Length protects; rules about signs do not. */
 export const SHORTEST_PASSWORD = 10;

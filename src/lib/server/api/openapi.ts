@@ -1,100 +1,595 @@
 import { z } from 'zod';
 import * as schemas from './schemas.ts';
 
-interface Operation { method: 'get' | 'put' | 'post' | 'patch' | 'delete'; path: string; summary: string; body?: z.ZodType; query?: z.ZodObject; answer: z.ZodType; booking?: true }
+interface Operation {
+  method: 'get' | 'put' | 'post' | 'patch' | 'delete';
+  path: string;
+  summary: string;
+  body?: z.ZodType;
+  query?: z.ZodObject;
+  answer: z.ZodType;
+  booking?: true;
+}
 
 const anything = z.object({}).loose();
 
 /** Every operation of the contract, with the very schemas the routes check by. */
 export const OPERATIONS: readonly Operation[] = [
-  { method: 'put', path: '/products/{code}', summary: 'Set a product up, or change it', body: schemas.Product, answer: anything },
+  {
+    method: 'put',
+    path: '/products/{code}',
+    summary: 'Set a product up, or change it',
+    body: schemas.Product,
+    answer: anything
+  },
   { method: 'get', path: '/products/{code}', summary: 'A product', answer: anything },
-  { method: 'put', path: '/partners/{code}', summary: 'Set a supplier or customer up, or change it', body: schemas.Partner, answer: anything },
+  {
+    method: 'put',
+    path: '/partners/{code}',
+    summary: 'Set a supplier or customer up, or change it',
+    body: schemas.Partner,
+    answer: anything
+  },
   { method: 'get', path: '/partners/{code}', summary: 'A partner', answer: anything },
-  { method: 'put', path: '/places/{code}', summary: 'Set a place up, or change it', body: schemas.Place, answer: anything },
+  {
+    method: 'put',
+    path: '/places/{code}',
+    summary: 'Set a place up, or change it',
+    body: schemas.Place,
+    answer: anything
+  },
   { method: 'get', path: '/places/{code}', summary: 'A place', answer: anything },
-  { method: 'put', path: '/orders/{kind}/{number}', summary: 'Enter an order (kind: purchase, work, sales), or change one with nothing booked against it', body: schemas.Order, answer: anything },
-  { method: 'get', path: '/orders/{kind}/{number}', summary: 'An order with its progress', answer: anything },
-  { method: 'patch', path: '/orders/{kind}/{number}', summary: 'Close an order, or open it again', body: schemas.OrderChange, answer: anything },
-  { method: 'put', path: '/numbering-schemes/{code}', summary: 'Set a numbering scheme up, or change it; its counter goes on', body: schemas.NumberingScheme, answer: anything },
-  { method: 'put', path: '/orders/{kind}/{number}/announced', summary: 'Numbers the supplier of a purchase order announces ahead, in place of those before', body: schemas.Announcement, answer: anything },
-  { method: 'post', path: '/labels', summary: 'Print labels, as PDF or on the label printer; a reprint is recorded as one', body: schemas.LabelRequest, answer: anything },
+  {
+    method: 'put',
+    path: '/orders/{kind}/{number}',
+    summary:
+      'Enter an order (kind: purchase, work, sales), or change one with nothing booked against it',
+    body: schemas.Order,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/orders/{kind}/{number}',
+    summary: 'An order with its progress',
+    answer: anything
+  },
+  {
+    method: 'patch',
+    path: '/orders/{kind}/{number}',
+    summary: 'Close an order, or open it again',
+    body: schemas.OrderChange,
+    answer: anything
+  },
+  {
+    method: 'put',
+    path: '/numbering-schemes/{code}',
+    summary: 'Set a numbering scheme up, or change it; its counter goes on',
+    body: schemas.NumberingScheme,
+    answer: anything
+  },
+  {
+    method: 'put',
+    path: '/orders/{kind}/{number}/announced',
+    summary: 'Numbers the supplier of a purchase order announces ahead, in place of those before',
+    body: schemas.Announcement,
+    answer: anything
+  },
+  {
+    method: 'post',
+    path: '/labels',
+    summary: 'Print labels, as PDF or on the label printer; a reprint is recorded as one',
+    body: schemas.LabelRequest,
+    answer: anything
+  },
   { method: 'get', path: '/labels', summary: 'What was printed lately', answer: anything },
-  { method: 'get', path: '/labels/{id}', summary: 'The labels of a job as they were printed, as PDF', answer: anything },
-  { method: 'get', path: '/events/{id}/goods-received-note', summary: 'The goods received note of a receipt, as PDF', answer: anything },
-  { method: 'post', path: '/imports/{kind}', summary: 'Products or orders from a CSV or XLSX file, the body (kind: products, bills, purchase-orders, work-orders, sales-orders): a report row by row, and with mode=write the writing', query: schemas.ImportQuery, answer: anything },
-  { method: 'get', path: '/exports/{kind}', summary: 'A table as CSV or XLSX (kind: products, bills, where product names one bill; record-sheet and ledger for a period or a lot or serial, the ledger with as=epcis as EPCIS 2.0)', query: schemas.ExportQuery, answer: anything },
-  { method: 'get', path: '/marking-plans', summary: 'All marking plans in their present version', answer: anything },
-  { method: 'put', path: '/marking-plans/{code}', summary: 'Set a marking plan up, or give it a new version', body: schemas.MarkingPlan, answer: anything },
-  { method: 'get', path: '/products/{code}/identity', summary: 'What marking a product differently would mean for what is on hand', query: schemas.IdentityQuery, answer: anything },
-  { method: 'get', path: '/products/{code}/bill', summary: 'The bill of a product: the version in force, or another', query: schemas.BillQuery, answer: anything },
-  { method: 'put', path: '/products/{code}/bill', summary: 'Give a product’s bill a new version', body: schemas.Bill, answer: anything },
-  { method: 'get', path: '/products/{code}/explosion', summary: 'What so much of a product takes, through all levels', query: schemas.ExplosionQuery, answer: anything },
-  { method: 'get', path: '/products/{code}/where-used', summary: 'What a product goes into, directly or through others', answer: anything },
-  { method: 'put', path: '/orders/work/{number}/outputs', summary: 'Name outputs of a work order ahead, typed or by the numbering scheme', body: schemas.NamedOutputs, answer: anything },
-  { method: 'delete', path: '/orders/work/{number}/outputs', summary: 'Take names back that were not made yet', body: schemas.UnnamedOutputs, answer: anything },
-  { method: 'post', path: '/orders/work/{number}/scans', summary: 'What a scan at the bench means for the unit in hand; nothing is written', body: schemas.BenchScan, answer: anything },
-  { method: 'get', path: '/orders/work/{number}/traveler', summary: 'The traveler of a work order, as PDF', answer: anything },
-  { method: 'get', path: '/marks/{id}/as-built', summary: 'What a mark was built of, through all levels, compared with its bill; with format=pdf as a document', query: schemas.AsBuiltQuery, answer: anything },
-  { method: 'get', path: '/products/{code}/spec', summary: 'The spec of a product, or of a customer for it', query: schemas.SpecQuery, answer: anything },
-  { method: 'put', path: '/products/{code}/spec', summary: 'Give a spec a new version', body: schemas.Spec, query: schemas.SpecQuery, answer: anything },
-  { method: 'put', path: '/partners/{code}/wishes', summary: 'What a customer wishes: least remaining life, one lot only, tested goods only', body: schemas.CustomerWishes, answer: anything },
-  { method: 'get', path: '/orders/sales/{number}/proposal', summary: 'What should go on an order, and every lot with why it is taken or left', query: schemas.ProposalQuery, answer: anything },
-  { method: 'put', path: '/orders/sales/{number}/promises', summary: 'Promise marks to an order, in place of what it was promised before', body: schemas.Promises, answer: anything },
-  { method: 'post', path: '/tests', summary: 'Record a test of a lot or serial; by its spec a failing one holds it', body: schemas.QualityTest, answer: anything, booking: true },
-  { method: 'post', path: '/tests/{id}/signature', summary: 'Sign a test off, by a second person', answer: anything },
-  { method: 'post', path: '/certificates', summary: 'Issue a certificate of analysis for marks or for a shipment', body: schemas.CertificateRequest, answer: anything },
-  { method: 'get', path: '/certificates/{number}', summary: 'A certificate as it was issued, as PDF', answer: anything },
+  {
+    method: 'get',
+    path: '/labels/{id}',
+    summary: 'The labels of a job as they were printed, as PDF',
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/events/{id}/goods-received-note',
+    summary: 'The goods received note of a receipt, as PDF',
+    answer: anything
+  },
+  {
+    method: 'post',
+    path: '/imports/{kind}',
+    summary:
+      'Products or orders from a CSV or XLSX file, the body (kind: products, bills, purchase-orders, work-orders, sales-orders): a report row by row, and with mode=write the writing',
+    query: schemas.ImportQuery,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/exports/{kind}',
+    summary:
+      'A table as CSV or XLSX (kind: products, bills, where product names one bill; record-sheet and ledger for a period or a lot or serial, the ledger with as=epcis as EPCIS 2.0)',
+    query: schemas.ExportQuery,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/marking-plans',
+    summary: 'All marking plans in their present version',
+    answer: anything
+  },
+  {
+    method: 'put',
+    path: '/marking-plans/{code}',
+    summary: 'Set a marking plan up, or give it a new version',
+    body: schemas.MarkingPlan,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/products/{code}/identity',
+    summary: 'What marking a product differently would mean for what is on hand',
+    query: schemas.IdentityQuery,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/products/{code}/bill',
+    summary: 'The bill of a product: the version in force, or another',
+    query: schemas.BillQuery,
+    answer: anything
+  },
+  {
+    method: 'put',
+    path: '/products/{code}/bill',
+    summary: 'Give a product’s bill a new version',
+    body: schemas.Bill,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/products/{code}/explosion',
+    summary: 'What so much of a product takes, through all levels',
+    query: schemas.ExplosionQuery,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/products/{code}/where-used',
+    summary: 'What a product goes into, directly or through others',
+    answer: anything
+  },
+  {
+    method: 'put',
+    path: '/orders/work/{number}/outputs',
+    summary: 'Name outputs of a work order ahead, typed or by the numbering scheme',
+    body: schemas.NamedOutputs,
+    answer: anything
+  },
+  {
+    method: 'delete',
+    path: '/orders/work/{number}/outputs',
+    summary: 'Take names back that were not made yet',
+    body: schemas.UnnamedOutputs,
+    answer: anything
+  },
+  {
+    method: 'post',
+    path: '/orders/work/{number}/scans',
+    summary: 'What a scan at the bench means for the unit in hand; nothing is written',
+    body: schemas.BenchScan,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/orders/work/{number}/traveler',
+    summary: 'The traveler of a work order, as PDF',
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/marks/{id}/as-built',
+    summary:
+      'What a mark was built of, through all levels, compared with its bill; with format=pdf as a document',
+    query: schemas.AsBuiltQuery,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/products/{code}/spec',
+    summary: 'The spec of a product, or of a customer for it',
+    query: schemas.SpecQuery,
+    answer: anything
+  },
+  {
+    method: 'put',
+    path: '/products/{code}/spec',
+    summary: 'Give a spec a new version',
+    body: schemas.Spec,
+    query: schemas.SpecQuery,
+    answer: anything
+  },
+  {
+    method: 'put',
+    path: '/partners/{code}/wishes',
+    summary: 'What a customer wishes: least remaining life, one lot only, tested goods only',
+    body: schemas.CustomerWishes,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/orders/sales/{number}/proposal',
+    summary: 'What should go on an order, and every lot with why it is taken or left',
+    query: schemas.ProposalQuery,
+    answer: anything
+  },
+  {
+    method: 'put',
+    path: '/orders/sales/{number}/promises',
+    summary: 'Promise marks to an order, in place of what it was promised before',
+    body: schemas.Promises,
+    answer: anything
+  },
+  {
+    method: 'post',
+    path: '/tests',
+    summary: 'Record a test of a lot or serial; by its spec a failing one holds it',
+    body: schemas.QualityTest,
+    answer: anything,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/tests/{id}/signature',
+    summary: 'Sign a test off, by a second person',
+    answer: anything
+  },
+  {
+    method: 'post',
+    path: '/certificates',
+    summary: 'Issue a certificate of analysis for marks or for a shipment',
+    body: schemas.CertificateRequest,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/certificates/{number}',
+    summary: 'A certificate as it was issued, as PDF',
+    answer: anything
+  },
   { method: 'get', path: '/routes/{code}', summary: 'A route of stations', answer: anything },
-  { method: 'put', path: '/routes/{code}', summary: 'Set a route of stations up, or change it', body: schemas.Route, answer: anything },
-  { method: 'post', path: '/station-reads', summary: 'Read tags at a station: each moves its unit on one step, or holds, releases, reworks, sends back or only looks', body: schemas.StationRead, answer: anything },
+  {
+    method: 'put',
+    path: '/routes/{code}',
+    summary: 'Set a route of stations up, or change it',
+    body: schemas.Route,
+    answer: anything
+  },
+  {
+    method: 'post',
+    path: '/station-reads',
+    summary:
+      'Read tags at a station: each moves its unit on one step, or holds, releases, reworks, sends back or only looks',
+    body: schemas.StationRead,
+    answer: anything
+  },
   { method: 'get', path: '/numbering-schemes', summary: 'All numbering schemes', answer: anything },
-  { method: 'post', path: '/numbers', summary: 'Allot a block of new numbers, each given once', body: schemas.NumbersWanted, answer: schemas.NumberBlock, booking: true },
-  { method: 'post', path: '/receipts', summary: 'Book a receipt', body: schemas.Receipt, answer: schemas.Booked, booking: true },
-  { method: 'post', path: '/builds', summary: 'Book a build', body: schemas.Build, answer: schemas.Booked, booking: true },
-  { method: 'post', path: '/repacks', summary: 'Book a repack: the same goods in other packs, net weight and cost conserved', body: schemas.Repack, answer: schemas.Booked, booking: true },
-  { method: 'post', path: '/teardowns', summary: 'Book a teardown: a unit back into its parts', body: schemas.Teardown, answer: schemas.Booked, booking: true },
-  { method: 'post', path: '/reversals', summary: 'Take a build, repack or teardown back, or the part of it that made certain units', body: schemas.Reversal, answer: schemas.Booked, booking: true },
-  { method: 'post', path: '/shipments', summary: 'Book a shipment', body: schemas.Shipment, answer: schemas.Booked, booking: true },
-  { method: 'post', path: '/packings', summary: 'Pack goods into a carton or cartons onto a pallet, new or under its SSCC, or take them out (kind: pack, unpack)', body: schemas.Packing, answer: schemas.Booked, booking: true },
-  { method: 'post', path: '/returns', summary: 'Take shipped goods back: each finds its sale and is held until decided', body: schemas.GoodsReturn, answer: schemas.Booked, booking: true },
-  { method: 'get', path: '/units/{sscc}', summary: 'A carton or pallet with what is in it', answer: anything },
-  { method: 'get', path: '/units/{sscc}/label', summary: 'Labels of cartons and pallets, SSCCs with commas between, as PDF', answer: anything },
-  { method: 'get', path: '/orders/sales/{number}/pick-list', summary: 'The pick list of an order in walking order; with format=pdf on paper', answer: anything },
-  { method: 'put', path: '/orders/sales/{number}/pick-list', summary: 'Make the pick list anew: what it names is promised to the order', body: schemas.PickList, answer: anything },
-  { method: 'post', path: '/orders/sales/{number}/picks', summary: 'Pick by scan', body: schemas.PickScan, answer: anything, booking: true },
-  { method: 'delete', path: '/orders/sales/{number}/picks', summary: 'Put a picked row back', body: schemas.PickBack, answer: anything },
-  { method: 'put', path: '/orders/sales/{number}/swaps', summary: 'Swap a lot or serial promised to an order for another that is free', body: schemas.Swap, answer: anything },
-  { method: 'get', path: '/events/{id}/delivery-note', summary: 'The delivery note of a shipment, as PDF', answer: anything },
-  { method: 'get', path: '/events/{id}/epcis', summary: 'An event as an EPCIS 2.0 document; of a shipment the notice with what its cartons hold', answer: anything },
-  { method: 'get', path: '/company', summary: 'How we are named on labels, notices and letters', answer: anything },
-  { method: 'put', path: '/company', summary: 'Change how we are named', body: schemas.Company, answer: anything },
-  { method: 'post', path: '/moves', summary: 'Book a move, or putting away what came in', body: schemas.Move, answer: schemas.Booked, booking: true },
-  { method: 'post', path: '/identifications', summary: 'Give numbers to stock that has none', body: schemas.Identification, answer: schemas.Booked, booking: true },
-  { method: 'post', path: '/amendments', summary: 'Put right a number, date, supplier number or fact of marks; the old value is kept', body: schemas.Amendment, answer: schemas.Booked, booking: true },
-  { method: 'post', path: '/corrections', summary: 'Book a gain, a loss or scrap', body: schemas.Correction, answer: schemas.Booked, booking: true },
-  { method: 'post', path: '/quality-decisions', summary: 'Hold, release or reject marks', body: schemas.QualityDecision, answer: schemas.Booked, booking: true },
-  { method: 'post', path: '/checks/{kind}', summary: 'The verdict on a booking without booking it (kind: receipts, builds, shipments, packings, returns, moves, identifications, repacks, teardowns, reversals, amendments, corrections, quality-decisions)', body: anything, answer: schemas.Verdict },
-  { method: 'get', path: '/marks', summary: 'Marks by product, lot, serial or text', query: schemas.MarksQuery, answer: schemas.MarkPage },
-  { method: 'get', path: '/marks/{id}/follow-ups', summary: 'Dates downstream that were computed from one to be amended, and what they would be', query: schemas.FollowUpsQuery, answer: anything },
-  { method: 'get', path: '/stock', summary: 'What is on hand', query: schemas.StockQuery, answer: schemas.StockPage },
-  { method: 'post', path: '/trace-roots', summary: 'What a starting point of a trace means: numbers, a document, a partner, a place or station and time, a product and range; kept as a set', body: schemas.TraceStart, answer: anything },
-  { method: 'post', path: '/common-sources', summary: 'What troubled units share upstream, ranked by how surprising the sharing is', body: schemas.CommonSourceQuestion, answer: anything },
-  { method: 'get', path: '/trace-files/{id}', summary: 'A trace of a mark, or of a kept set as s12, as a file: format=csv, xlsx, json or epcis', answer: anything },
-  { method: 'post', path: '/epcis/capture', summary: 'Capture an EPCIS 2.0 document of another firm; what was sent before changes nothing', body: anything, answer: anything },
-  { method: 'get', path: '/epcis/events', summary: 'Events by the standard’s parameters, ours and captured ones, as an EPCISQueryDocument; the header Link names the next page', query: schemas.EpcisEventsQuery, answer: anything },
+  {
+    method: 'post',
+    path: '/numbers',
+    summary: 'Allot a block of new numbers, each given once',
+    body: schemas.NumbersWanted,
+    answer: schemas.NumberBlock,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/receipts',
+    summary: 'Book a receipt',
+    body: schemas.Receipt,
+    answer: schemas.Booked,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/builds',
+    summary: 'Book a build',
+    body: schemas.Build,
+    answer: schemas.Booked,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/repacks',
+    summary: 'Book a repack: the same goods in other packs, net weight and cost conserved',
+    body: schemas.Repack,
+    answer: schemas.Booked,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/teardowns',
+    summary: 'Book a teardown: a unit back into its parts',
+    body: schemas.Teardown,
+    answer: schemas.Booked,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/reversals',
+    summary: 'Take a build, repack or teardown back, or the part of it that made certain units',
+    body: schemas.Reversal,
+    answer: schemas.Booked,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/shipments',
+    summary: 'Book a shipment',
+    body: schemas.Shipment,
+    answer: schemas.Booked,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/packings',
+    summary:
+      'Pack goods into a carton or cartons onto a pallet, new or under its SSCC, or take them out (kind: pack, unpack)',
+    body: schemas.Packing,
+    answer: schemas.Booked,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/returns',
+    summary: 'Take shipped goods back: each finds its sale and is held until decided',
+    body: schemas.GoodsReturn,
+    answer: schemas.Booked,
+    booking: true
+  },
+  {
+    method: 'get',
+    path: '/units/{sscc}',
+    summary: 'A carton or pallet with what is in it',
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/units/{sscc}/label',
+    summary: 'Labels of cartons and pallets, SSCCs with commas between, as PDF',
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/orders/sales/{number}/pick-list',
+    summary: 'The pick list of an order in walking order; with format=pdf on paper',
+    answer: anything
+  },
+  {
+    method: 'put',
+    path: '/orders/sales/{number}/pick-list',
+    summary: 'Make the pick list anew: what it names is promised to the order',
+    body: schemas.PickList,
+    answer: anything
+  },
+  {
+    method: 'post',
+    path: '/orders/sales/{number}/picks',
+    summary: 'Pick by scan',
+    body: schemas.PickScan,
+    answer: anything,
+    booking: true
+  },
+  {
+    method: 'delete',
+    path: '/orders/sales/{number}/picks',
+    summary: 'Put a picked row back',
+    body: schemas.PickBack,
+    answer: anything
+  },
+  {
+    method: 'put',
+    path: '/orders/sales/{number}/swaps',
+    summary: 'Swap a lot or serial promised to an order for another that is free',
+    body: schemas.Swap,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/events/{id}/delivery-note',
+    summary: 'The delivery note of a shipment, as PDF',
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/events/{id}/epcis',
+    summary:
+      'An event as an EPCIS 2.0 document; of a shipment the notice with what its cartons hold',
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/company',
+    summary: 'How we are named on labels, notices and letters',
+    answer: anything
+  },
+  {
+    method: 'put',
+    path: '/company',
+    summary: 'Change how we are named',
+    body: schemas.Company,
+    answer: anything
+  },
+  {
+    method: 'post',
+    path: '/moves',
+    summary: 'Book a move, or putting away what came in',
+    body: schemas.Move,
+    answer: schemas.Booked,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/identifications',
+    summary: 'Give numbers to stock that has none',
+    body: schemas.Identification,
+    answer: schemas.Booked,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/amendments',
+    summary: 'Put right a number, date, supplier number or fact of marks; the old value is kept',
+    body: schemas.Amendment,
+    answer: schemas.Booked,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/corrections',
+    summary: 'Book a gain, a loss or scrap',
+    body: schemas.Correction,
+    answer: schemas.Booked,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/quality-decisions',
+    summary: 'Hold, release or reject marks',
+    body: schemas.QualityDecision,
+    answer: schemas.Booked,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/checks/{kind}',
+    summary:
+      'The verdict on a booking without booking it (kind: receipts, builds, shipments, packings, returns, moves, identifications, repacks, teardowns, reversals, amendments, corrections, quality-decisions)',
+    body: anything,
+    answer: schemas.Verdict
+  },
+  {
+    method: 'get',
+    path: '/marks',
+    summary: 'Marks by product, lot, serial or text',
+    query: schemas.MarksQuery,
+    answer: schemas.MarkPage
+  },
+  {
+    method: 'get',
+    path: '/marks/{id}/follow-ups',
+    summary: 'Dates downstream that were computed from one to be amended, and what they would be',
+    query: schemas.FollowUpsQuery,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/stock',
+    summary: 'What is on hand',
+    query: schemas.StockQuery,
+    answer: schemas.StockPage
+  },
+  {
+    method: 'post',
+    path: '/trace-roots',
+    summary:
+      'What a starting point of a trace means: numbers, a document, a partner, a place or station and time, a product and range; kept as a set',
+    body: schemas.TraceStart,
+    answer: anything
+  },
+  {
+    method: 'post',
+    path: '/common-sources',
+    summary: 'What troubled units share upstream, ranked by how surprising the sharing is',
+    body: schemas.CommonSourceQuestion,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/trace-files/{id}',
+    summary:
+      'A trace of a mark, or of a kept set as s12, as a file: format=csv, xlsx, json or epcis',
+    answer: anything
+  },
+  {
+    method: 'post',
+    path: '/epcis/capture',
+    summary: 'Capture an EPCIS 2.0 document of another firm; what was sent before changes nothing',
+    body: anything,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/epcis/events',
+    summary:
+      'Events by the standard’s parameters, ours and captured ones, as an EPCISQueryDocument; the header Link names the next page',
+    query: schemas.EpcisEventsQuery,
+    answer: anything
+  },
   { method: 'get', path: '/recalls', summary: 'Recall cases and drills', answer: anything },
-  { method: 'post', path: '/recalls', summary: 'Open a recall case or a drill', body: schemas.NewRecall, answer: anything, booking: true },
-  { method: 'get', path: '/recalls/{number}', summary: 'A case with its scope, frozen and compared with now, notices, answers and signatures', answer: anything },
-  { method: 'put', path: '/recalls/{number}/{act}', summary: 'Work on a case (act: suspects adds some; scope decides it or widens it by what came since; hold holds all of it here; notices writes to customers; answers keeps theirs; signature signs it off; closing closes it; related names another case). hold and answers need an Idempotency-Key', body: z.union([schemas.RecallSuspects, schemas.RecallNotices, schemas.RecallAnswers, schemas.RecallSignature, schemas.RecallClosing, schemas.RecallRelated]), answer: anything },
-  { method: 'get', path: '/recalls/{number}/file', summary: 'The case file as PDF, or with format=xlsx as a workbook', answer: anything },
-  { method: 'get', path: '/recalls/{number}/notices/{id}', summary: 'A letter as it was sent, as PDF', answer: anything },
-  { method: 'get', path: '/trace', summary: 'The whole trace of one mark', query: schemas.TraceQuery, answer: schemas.Trace }
+  {
+    method: 'post',
+    path: '/recalls',
+    summary: 'Open a recall case or a drill',
+    body: schemas.NewRecall,
+    answer: anything,
+    booking: true
+  },
+  {
+    method: 'get',
+    path: '/recalls/{number}',
+    summary: 'A case with its scope, frozen and compared with now, notices, answers and signatures',
+    answer: anything
+  },
+  {
+    method: 'put',
+    path: '/recalls/{number}/{act}',
+    summary:
+      'Work on a case (act: suspects adds some; scope decides it or widens it by what came since; hold holds all of it here; notices writes to customers; answers keeps theirs; signature signs it off; closing closes it; related names another case). hold and answers need an Idempotency-Key',
+    body: z.union([
+      schemas.RecallSuspects,
+      schemas.RecallNotices,
+      schemas.RecallAnswers,
+      schemas.RecallSignature,
+      schemas.RecallClosing,
+      schemas.RecallRelated
+    ]),
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/recalls/{number}/file',
+    summary: 'The case file as PDF, or with format=xlsx as a workbook',
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/recalls/{number}/notices/{id}',
+    summary: 'A letter as it was sent, as PDF',
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/trace',
+    summary: 'The whole trace of one mark',
+    query: schemas.TraceQuery,
+    answer: schemas.Trace
+  }
 ];
 
 /** A schema as JSON Schema; the named ones it refers to are put among the document's components. */
-function component(schema: z.ZodType, io: 'input' | 'output', named: Record<string, object>): object {
-  const { $schema: _, $defs = {}, ...json } = JSON.parse(JSON.stringify(z.toJSONSchema(schema, { io, reused: 'inline', unrepresentable: 'any' })).replaceAll('#/$defs/', '#/components/schemas/'));
+function component(
+  schema: z.ZodType,
+  io: 'input' | 'output',
+  named: Record<string, object>
+): object {
+  const {
+    $schema: _,
+    $defs = {},
+    ...json
+  } = JSON.parse(
+    JSON.stringify(
+      z.toJSONSchema(schema, { io, reused: 'inline', unrepresentable: 'any' })
+    ).replaceAll('#/$defs/', '#/components/schemas/')
+  );
   const { id: name } = schema.meta() ?? {};
   for (const [key, definition] of Object.entries<Record<string, unknown>>($defs)) {
     const { id: __, ...body } = definition;
@@ -111,23 +606,71 @@ export function openApi(): object {
   const named: Record<string, object> = {};
   const paths: Record<string, Record<string, object>> = {};
   for (const operation of OPERATIONS) {
-    const pathParameters = [...operation.path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: 'string' } }));
-    const query = operation.query ? Object.entries(operation.query.shape).map(([name, schema]) => ({ name, in: 'query', required: !(schema as z.ZodType).safeParse(undefined).success, schema: component(schema as z.ZodType, 'input', named) })) : [];
-    const headers = operation.booking ? [{ name: 'Idempotency-Key', in: 'header', required: true, schema: { type: 'string', minLength: 1, maxLength: 200 } }] : [];
-    const answer = { description: 'Done', content: { 'application/json': { schema: component(operation.answer, 'output', named) } } };
-    const problem = { description: 'Refused, with all faults', content: { 'application/problem+json': { schema: component(schemas.ProblemDocument, 'output', named) } } };
+    const pathParameters = [...operation.path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
+      name,
+      in: 'path',
+      required: true,
+      schema: { type: 'string' }
+    }));
+    const query = operation.query
+      ? Object.entries(operation.query.shape).map(([name, schema]) => ({
+          name,
+          in: 'query',
+          required: !(schema as z.ZodType).safeParse(undefined).success,
+          schema: component(schema as z.ZodType, 'input', named)
+        }))
+      : [];
+    const headers = operation.booking
+      ? [
+          {
+            name: 'Idempotency-Key',
+            in: 'header',
+            required: true,
+            schema: { type: 'string', minLength: 1, maxLength: 200 }
+          }
+        ]
+      : [];
+    const answer = {
+      description: 'Done',
+      content: { 'application/json': { schema: component(operation.answer, 'output', named) } }
+    };
+    const problem = {
+      description: 'Refused, with all faults',
+      content: {
+        'application/problem+json': { schema: component(schemas.ProblemDocument, 'output', named) }
+      }
+    };
     (paths[operation.path] ??= {})[operation.method] = {
       summary: operation.summary,
       parameters: [...pathParameters, ...query, ...headers],
-      ...(operation.body ? { requestBody: { required: true, content: { 'application/json': { schema: component(operation.body, 'input', named) } } } } : {}),
+      ...(operation.body
+        ? {
+            requestBody: {
+              required: true,
+              content: { 'application/json': { schema: component(operation.body, 'input', named) } }
+            }
+          }
+        : {}),
       responses: operation.booking
-        ? { 201: { ...answer, description: 'Booked' }, 200: { ...answer, description: 'Booked before under this key; the same answer again' }, 400: problem, 401: problem, 403: problem, 409: problem, 422: problem }
+        ? {
+            201: { ...answer, description: 'Booked' },
+            200: { ...answer, description: 'Booked before under this key; the same answer again' },
+            400: problem,
+            401: problem,
+            403: problem,
+            409: problem,
+            422: problem
+          }
         : { 200: answer, 400: problem, 401: problem, 403: problem, 404: problem }
     };
   }
   return {
     openapi: '3.1.0',
-    info: { title: 'Earmark', version: '1', description: 'Traceability of lots and serials: bookings, stock and trace.' },
+    info: {
+      title: 'Earmark',
+      version: '1',
+      description: 'Traceability of lots and serials: bookings, stock and trace.'
+    },
     servers: [{ url: '/api/v1' }],
     security: [{ bearer: [] }],
     paths,

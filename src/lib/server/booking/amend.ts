@@ -3,4 +3,9 @@ import type { Amendment } from '../../core/ledger/request.ts';
 import type { BookingKind, Circumstances } from './book.ts';
 
 /** What is wrong on a mark is put right; the old value stays. */
-export const amend: BookingKind<Amendment & Circumstances> = { right: 'amend', eventKind: () => 'amendment', wants: amendmentWants, decide: decideAmendment };
+export const amend: BookingKind<Amendment & Circumstances> = {
+  right: 'amend',
+  eventKind: () => 'amendment',
+  wants: amendmentWants,
+  decide: decideAmendment
+};

@@ -3,4 +3,9 @@ import type { Build } from '../../core/ledger/request.ts';
 import type { BookingKind, Circumstances } from './book.ts';
 
 /** Components become finished units or a batch. */
-export const build: BookingKind<Build & Circumstances> = { right: 'book.build', eventKind: () => 'build', wants: buildWants, decide: decideBuild };
+export const build: BookingKind<Build & Circumstances> = {
+  right: 'book.build',
+  eventKind: () => 'build',
+  wants: buildWants,
+  decide: decideBuild
+};

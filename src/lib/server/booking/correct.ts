@@ -3,4 +3,9 @@ import type { Correction } from '../../core/ledger/request.ts';
 import type { BookingKind, Circumstances } from './book.ts';
 
 /** What was counted differently, or destroyed. */
-export const correct: BookingKind<Correction & Circumstances> = { right: (request) => (request.kind === 'scrap' ? 'book.scrap' : 'book.correct'), eventKind: (request) => request.kind, wants: correctionWants, decide: decideCorrection };
+export const correct: BookingKind<Correction & Circumstances> = {
+  right: (request) => (request.kind === 'scrap' ? 'book.scrap' : 'book.correct'),
+  eventKind: (request) => request.kind,
+  wants: correctionWants,
+  decide: decideCorrection
+};

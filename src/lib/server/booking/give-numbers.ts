@@ -3,4 +3,9 @@ import type { Identification } from '../../core/ledger/request.ts';
 import type { BookingKind, Circumstances } from './book.ts';
 
 /** Stock that had no number gets one. */
-export const giveNumbers: BookingKind<Identification & Circumstances> = { right: 'book.identify', eventKind: () => 'identify', wants: identificationWants, decide: decideIdentification };
+export const giveNumbers: BookingKind<Identification & Circumstances> = {
+  right: 'book.identify',
+  eventKind: () => 'identify',
+  wants: identificationWants,
+  decide: decideIdentification
+};

@@ -3,4 +3,9 @@ import type { Move } from '../../core/ledger/request.ts';
 import type { BookingKind, Circumstances } from './book.ts';
 
 /** Goods go to another place: put away after they came in, or moved. */
-export const move: BookingKind<Move & Circumstances> = { right: 'book.move', eventKind: (request) => request.kind, wants: moveWants, decide: decideMove };
+export const move: BookingKind<Move & Circumstances> = {
+  right: 'book.move',
+  eventKind: (request) => request.kind,
+  wants: moveWants,
+  decide: decideMove
+};

@@ -3,4 +3,9 @@ import type { Packing } from '../../core/ledger/request.ts';
 import type { BookingKind, Circumstances } from './book.ts';
 
 /** Goods into a carton, cartons onto a pallet, or out again. */
-export const pack: BookingKind<Packing & Circumstances> = { right: 'book.ship', eventKind: (request) => request.kind, wants: packingWants, decide: decidePacking };
+export const pack: BookingKind<Packing & Circumstances> = {
+  right: 'book.ship',
+  eventKind: (request) => request.kind,
+  wants: packingWants,
+  decide: decidePacking
+};

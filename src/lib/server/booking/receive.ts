@@ -3,4 +3,9 @@ import type { Receipt } from '../../core/ledger/request.ts';
 import type { BookingKind, Circumstances } from './book.ts';
 
 /** Goods come in from a supplier. */
-export const receive: BookingKind<Receipt & Circumstances> = { right: 'book.receive', eventKind: () => 'receive', wants: receiptWants, decide: decideReceipt };
+export const receive: BookingKind<Receipt & Circumstances> = {
+  right: 'book.receive',
+  eventKind: () => 'receive',
+  wants: receiptWants,
+  decide: decideReceipt
+};

@@ -3,4 +3,9 @@ import type { Repack } from '../../core/ledger/request.ts';
 import type { BookingKind, Circumstances } from './book.ts';
 
 /** The same goods in other packs. */
-export const repack: BookingKind<Repack & Circumstances> = { right: 'book.repack', eventKind: () => 'repack', wants: repackWants, decide: decideRepack };
+export const repack: BookingKind<Repack & Circumstances> = {
+  right: 'book.repack',
+  eventKind: () => 'repack',
+  wants: repackWants,
+  decide: decideRepack
+};

@@ -3,4 +3,9 @@ import { decideReturn, returnWants } from '../../core/ledger/return.ts';
 import type { BookingKind, Circumstances } from './book.ts';
 
 /** Shipped goods come back and are held until somebody decides. */
-export const goodsReturn: BookingKind<GoodsReturn & Circumstances> = { right: 'book.return', eventKind: () => 'return', wants: returnWants, decide: decideReturn };
+export const goodsReturn: BookingKind<GoodsReturn & Circumstances> = {
+  right: 'book.return',
+  eventKind: () => 'return',
+  wants: returnWants,
+  decide: decideReturn
+};

@@ -5,7 +5,13 @@ import type { Tx } from '../db/client.ts';
 import type { BookingKind, Circumstances } from './book.ts';
 
 /** Goods leave to a customer. */
-export const ship: BookingKind<Shipment & Circumstances> = { right: 'book.ship', eventKind: () => 'ship', wants: shipmentWants, decide: decideShipment, after: keepPromises };
+export const ship: BookingKind<Shipment & Circumstances> = {
+  right: 'book.ship',
+  eventKind: () => 'ship',
+  wants: shipmentWants,
+  decide: decideShipment,
+  after: keepPromises
+};
 
 /** What leaves on an order is no longer promised to it, nor to be fetched. */
 async function keepPromises(tx: Tx, eventId: number, { orderId }: Rows): Promise<void> {

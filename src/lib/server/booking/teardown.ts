@@ -3,4 +3,9 @@ import type { Teardown } from '../../core/ledger/request.ts';
 import type { BookingKind, Circumstances } from './book.ts';
 
 /** A made unit back into its components. */
-export const teardown: BookingKind<Teardown & Circumstances> = { right: 'book.repack', eventKind: () => 'teardown', wants: teardownWants, decide: decideTeardown };
+export const teardown: BookingKind<Teardown & Circumstances> = {
+  right: 'book.repack',
+  eventKind: () => 'teardown',
+  wants: teardownWants,
+  decide: decideTeardown
+};

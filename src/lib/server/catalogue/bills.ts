@@ -13,27 +13,64 @@ import { today } from '../today.ts';
 /** A bill as it is given; codes as typed, quantities as decimal strings. */
 export type GivenBill = Omit<Bill, 'product' | 'version' | 'validFrom'> & { validFrom?: string };
 
-interface BillRow { id: number; product: string; version: number; validFrom: string; batch: string | null; note: string }
-interface PartRow { bill_id: number; product: string; quantity: string; per: BillPart['per']; scrapPercent: string; follow: BillPart['follow']; positions: string[]; alternates: string[]; revision: string | null }
+interface BillRow {
+  id: number;
+  product: string;
+  version: number;
+  validFrom: string;
+  batch: string | null;
+  note: string;
+}
+interface PartRow {
+  bill_id: number;
+  product: string;
+  quantity: string;
+  per: BillPart['per'];
+  scrapPercent: string;
+  follow: BillPart['follow'];
+  positions: string[];
+  alternates: string[];
+  revision: string | null;
+}
 
 /** The bill of a product that is in force on a day, as a fragment giving its id; before the first one's day the first one counts. */
-export const inForce = (db: Db, product: ReturnType<Db>, day: string) => db`(SELECT b.id FROM bill b WHERE b.product_id = ${product} ORDER BY (b.valid_from <= ${day}) DESC, abs(b.valid_from - ${day}::date), b.version DESC LIMIT 1)`;
+export const inForce = (db: Db, product: ReturnType<Db>, day: string) =>
+  db`(SELECT b.id FROM bill b WHERE b.product_id = ${product} ORDER BY (b.valid_from <= ${day}) DESC, abs(b.valid_from - ${day}::date), b.version DESC LIMIT 1)`;
 
 async function billsByIds(db: Db, ids: readonly number[]): Promise<Map<number, Bill>> {
   const [heads, parts, co] = await Promise.all([
-    db<BillRow[]>`SELECT b.id, p.code AS product, b.version, b.valid_from AS "validFrom", b.batch, b.note FROM bill b JOIN product p ON p.id = b.product_id WHERE b.id = ANY(${ids as number[]})`,
+    db<
+      BillRow[]
+    >`SELECT b.id, p.code AS product, b.version, b.valid_from AS "validFrom", b.batch, b.note FROM bill b JOIN product p ON p.id = b.product_id WHERE b.id = ANY(${ids as number[]})`,
     db<PartRow[]>`
       SELECT l.bill_id, p.code AS product, l.quantity, l.per, l.scrap_percent AS "scrapPercent", l.follow, l.positions, l.revision,
         CASE WHEN l.alternates = '{}' THEN '{}' ELSE (SELECT array_agg(a.code::text ORDER BY x.at) FROM unnest(l.alternates) WITH ORDINALITY x (id, at) JOIN product a ON a.id = x.id) END AS alternates
       FROM bill_part l JOIN product p ON p.id = l.component_id WHERE l.bill_id = ANY(${ids as number[]}) ORDER BY l.bill_id, l.line`,
-    db<(CoProduct & { bill_id: number })[]>`SELECT c.bill_id, p.code AS product, c.quantity, c.share FROM bill_co_product c JOIN product p ON p.id = c.product_id WHERE c.bill_id = ANY(${ids as number[]}) ORDER BY p.code`
+    db<
+      (CoProduct & { bill_id: number })[]
+    >`SELECT c.bill_id, p.code AS product, c.quantity, c.share FROM bill_co_product c JOIN product p ON p.id = c.product_id WHERE c.bill_id = ANY(${ids as number[]}) ORDER BY p.code`
   ]);
-  const partsOf = groupBy(parts, (part) => part.bill_id), coOf = groupBy(co, (one) => one.bill_id);
-  return new Map(heads.map(({ id, batch, ...head }) => [id, {
-    ...head, batch: batch === null ? null : trimZeros(batch),
-    parts: (partsOf.get(id) ?? []).map(({ bill_id: _, ...part }) => ({ ...part, quantity: trimZeros(part.quantity), scrapPercent: trimZeros(part.scrapPercent) })),
-    coProducts: (coOf.get(id) ?? []).map(({ bill_id: _, ...one }) => ({ ...one, quantity: trimZeros(one.quantity), share: trimZeros(one.share) }))
-  }]));
+  const partsOf = groupBy(parts, (part) => part.bill_id),
+    coOf = groupBy(co, (one) => one.bill_id);
+  return new Map(
+    heads.map(({ id, batch, ...head }) => [
+      id,
+      {
+        ...head,
+        batch: batch === null ? null : trimZeros(batch),
+        parts: (partsOf.get(id) ?? []).map(({ bill_id: _, ...part }) => ({
+          ...part,
+          quantity: trimZeros(part.quantity),
+          scrapPercent: trimZeros(part.scrapPercent)
+        })),
+        coProducts: (coOf.get(id) ?? []).map(({ bill_id: _, ...one }) => ({
+          ...one,
+          quantity: trimZeros(one.quantity),
+          share: trimZeros(one.share)
+        }))
+      }
+    ])
+  );
 }
 
 export async function billById(db: Db, id: number): Promise<Bill | null> {
@@ -41,15 +78,32 @@ export async function billById(db: Db, id: number): Promise<Bill | null> {
 }
 
 /** A version of a product's bill, or the one in force on a day; null where there is none. */
-export async function readBill(db: Db, product: string, which: { version: number } | { day: string }): Promise<(Bill & { id: number }) | null> {
-  const [row] = 'version' in which
-    ? await db<{ id: number | null }[]>`SELECT b.id FROM bill b JOIN product p ON p.id = b.product_id WHERE upper(p.code) = ${numberKey(product)} AND b.version = ${which.version}`
-    : await db<{ id: number | null }[]>`SELECT ${inForce(db, db`p.id`, which.day)} AS id FROM product p WHERE upper(p.code) = ${numberKey(product)}`;
+export async function readBill(
+  db: Db,
+  product: string,
+  which: { version: number } | { day: string }
+): Promise<(Bill & { id: number }) | null> {
+  const [row] =
+    'version' in which
+      ? await db<
+          { id: number | null }[]
+        >`SELECT b.id FROM bill b JOIN product p ON p.id = b.product_id WHERE upper(p.code) = ${numberKey(product)} AND b.version = ${which.version}`
+      : await db<
+          { id: number | null }[]
+        >`SELECT ${inForce(db, db`p.id`, which.day)} AS id FROM product p WHERE upper(p.code) = ${numberKey(product)}`;
   const bill = row?.id == null ? null : await billById(db, row.id);
   return bill && { ...bill, id: row!.id! };
 }
 
-export interface BillVersion { version: number; validFrom: string; madeAt: string; who: string | null; note: string; parts: number; orders: number }
+export interface BillVersion {
+  version: number;
+  validFrom: string;
+  madeAt: string;
+  who: string | null;
+  note: string;
+  parts: number;
+  orders: number;
+}
 
 /** All versions of a product's bill, latest first. */
 export async function billVersions(db: Db, product: string): Promise<BillVersion[]> {
@@ -60,7 +114,11 @@ export async function billVersions(db: Db, product: string): Promise<BillVersion
 }
 
 /** The bills of a product and of all that goes into it, in force on a day, by product code. One walk, however many levels. */
-export async function readBillTree(db: Db, product: string, day: string): Promise<Map<string, Bill>> {
+export async function readBillTree(
+  db: Db,
+  product: string,
+  day: string
+): Promise<Map<string, Bill>> {
   const rows = await db<{ id: number }[]>`
     WITH RECURSIVE present AS MATERIALIZED (SELECT DISTINCT ON (b.product_id) b.id, b.product_id FROM bill b ORDER BY b.product_id, (b.valid_from <= ${day}) DESC, abs(b.valid_from - ${day}::date), b.version DESC),
     down (id) AS (
@@ -68,10 +126,28 @@ export async function readBillTree(db: Db, product: string, day: string): Promis
       UNION
       SELECT b.id FROM down d JOIN bill_part l ON l.bill_id = d.id JOIN present b ON b.product_id = l.component_id
     ) SELECT id FROM down`;
-  return new Map([...(await billsByIds(db, rows.map((row) => row.id))).values()].map((bill) => [bill.product, bill]));
+  return new Map(
+    [
+      ...(
+        await billsByIds(
+          db,
+          rows.map((row) => row.id)
+        )
+      ).values()
+    ].map((bill) => [bill.product, bill])
+  );
 }
 
-export interface WhereUsed { product: string; name: string; version: number; quantity: string; unit: string; as: 'part' | 'alternate'; level: number; path: string[] }
+export interface WhereUsed {
+  product: string;
+  name: string;
+  version: number;
+  quantity: string;
+  unit: string;
+  as: 'part' | 'alternate';
+  level: number;
+  path: string[];
+}
 
 /** Every product that something goes into, directly or through others, by the bills in force on a day. */
 export async function whereUsed(db: Db, product: string, day: string): Promise<WhereUsed[]> {
@@ -101,10 +177,26 @@ export const componentsAsJson = (db: Db, bill: ReturnType<Db>) => db`(
 export async function componentsOf(db: Db, bill: Bill | null): Promise<Component[]> {
   if (!bill) return [];
   const codes = bill.parts.flatMap((part) => [part.product, ...part.alternates]);
-  const products = new Map((await db<{ code: string; name: string; unit: string; marking: Marking }[]>`SELECT code, name, unit, marking FROM product WHERE code = ANY(${codes})`).map((row) => [row.code, row]));
+  const products = new Map(
+    (
+      await db<
+        { code: string; name: string; unit: string; marking: Marking }[]
+      >`SELECT code, name, unit, marking FROM product WHERE code = ANY(${codes})`
+    ).map((row) => [row.code, row])
+  );
   return bill.parts.map((part) => {
     const { name, unit, marking } = products.get(part.product)!;
-    return { ...part, name, unit, marking, others: part.alternates.map((other) => ({ product: other, name: products.get(other)!.name, marking: products.get(other)!.marking })) };
+    return {
+      ...part,
+      name,
+      unit,
+      marking,
+      others: part.alternates.map((other) => ({
+        product: other,
+        name: products.get(other)!.name,
+        marking: products.get(other)!.marking
+      }))
+    };
   });
 }
 
@@ -113,68 +205,190 @@ export async function componentsOf(db: Db, bill: Bill | null): Promise<Component
  * @param madeBy who changes it
  * @throws Problem 404 for an unknown product, 422 with everything that is wrong: unknown parts, quantities finer than a part is counted, a loop with its path
  */
-export async function putBill(sql: Sql | Tx, code: string, given: GivenBill, madeBy: number | null): Promise<{ bill: Bill; created: boolean }> {
+export async function putBill(
+  sql: Sql | Tx,
+  code: string,
+  given: GivenBill,
+  madeBy: number | null
+): Promise<{ bill: Bill; created: boolean }> {
   return await within(sql, async (tx) => {
-    const [product] = await tx<{ id: number; code: string; made: boolean }[]>`SELECT id, code, made FROM product WHERE upper(code) = ${numberKey(code)} FOR UPDATE`;
+    const [product] = await tx<
+      { id: number; code: string; made: boolean }[]
+    >`SELECT id, code, made FROM product WHERE upper(code) = ${numberKey(code)} FOR UPDATE`;
     if (!product) notFound('product', code);
     const validFrom = given.validFrom ?? today();
-    const errors: FormError[] = billFaults({ product: product.code, ...given }).map((fault) => ({ ...fault, number: shown(fault.number) }));
-    const known = await knownProducts(tx, [...given.parts.flatMap((part) => [part.product, ...part.alternates]), ...given.coProducts.map((co) => co.product)]);
+    const errors: FormError[] = billFaults({ product: product.code, ...given }).map((fault) => ({
+      ...fault,
+      number: shown(fault.number)
+    }));
+    const known = await knownProducts(tx, [
+      ...given.parts.flatMap((part) => [part.product, ...part.alternates]),
+      ...given.coProducts.map((co) => co.product)
+    ]);
     given.parts.forEach((part, index) => checkPart(part, `parts[${index}]`, known, errors));
-    given.coProducts.forEach((co, index) => checkQuantity(co.product, co.quantity, `coProducts[${index}]`, known, errors));
+    given.coProducts.forEach((co, index) =>
+      checkQuantity(co.product, co.quantity, `coProducts[${index}]`, known, errors)
+    );
     const idOf = (one: string) => known.get(numberKey(one))!.id;
     if (errors.length === 0) {
-      const loop = await loopThrough(tx, product.id, given.parts.flatMap((part) => [part.product, ...part.alternates].map(idOf)), validFrom);
-      if (loop) errors.push({ code: 'balance.open', path: 'parts', number: product.code, message: `${product.code} would go into itself: ${loop}. Take the product out that closes the loop.` });
+      const loop = await loopThrough(
+        tx,
+        product.id,
+        given.parts.flatMap((part) => [part.product, ...part.alternates].map(idOf)),
+        validFrom
+      );
+      if (loop)
+        errors.push({
+          code: 'balance.open',
+          path: 'parts',
+          number: product.code,
+          message: `${product.code} would go into itself: ${loop}. Take the product out that closes the loop.`
+        });
     }
-    if (errors.length > 0) throw new Problem(422, 'The bill cannot be kept like this', errors.sort((a, b) => (a.path < b.path ? -1 : a.path > b.path ? 1 : 0)), 'Nothing was changed.');
+    if (errors.length > 0)
+      throw new Problem(
+        422,
+        'The bill cannot be kept like this',
+        errors.sort((a, b) => (a.path < b.path ? -1 : a.path > b.path ? 1 : 0)),
+        'Nothing was changed.'
+      );
     const present = await readBill(tx, product.code, { day: validFrom });
-    const cleaned = { batch: given.batch, note: given.note, parts: given.parts.map((part) => ({ ...part, product: known.get(numberKey(part.product))!.code, alternates: part.alternates.map((one) => known.get(numberKey(one))!.code), quantity: parseQuantity(part.quantity)!.toFixed(), scrapPercent: parseQuantity(part.scrapPercent)!.toFixed() })), coProducts: given.coProducts };
+    const cleaned = {
+      batch: given.batch,
+      note: given.note,
+      parts: given.parts.map((part) => ({
+        ...part,
+        product: known.get(numberKey(part.product))!.code,
+        alternates: part.alternates.map((one) => known.get(numberKey(one))!.code),
+        quantity: parseQuantity(part.quantity)!.toFixed(),
+        scrapPercent: parseQuantity(part.scrapPercent)!.toFixed()
+      })),
+      coProducts: given.coProducts
+    };
     if (present && sameBill(present, cleaned)) return { bill: present, created: false };
-    if (!present && given.parts.length === 0 && given.coProducts.length === 0) return { bill: { product: product.code, version: 0, validFrom, ...cleaned }, created: false };
+    if (!present && given.parts.length === 0 && given.coProducts.length === 0)
+      return { bill: { product: product.code, version: 0, validFrom, ...cleaned }, created: false };
     const [row] = await tx<{ id: number; version: number }[]>`
       INSERT INTO bill (product_id, version, valid_from, batch, note, made_by)
       SELECT ${product.id}, coalesce(max(version), 0) + 1, ${validFrom}, ${given.batch}, ${given.note}, ${madeBy} FROM bill WHERE product_id = ${product.id} RETURNING id, version`;
     const column = <K extends keyof BillPart>(name: K) => cleaned.parts.map((part) => part[name]);
-    if (cleaned.parts.length > 0) await tx`
+    if (cleaned.parts.length > 0)
+      await tx`
       INSERT INTO bill_part (bill_id, line, component_id, quantity, per, scrap_percent, follow, positions, alternates, revision)
       SELECT ${row!.id}::bigint, line, component_id, quantity, per, scrap_percent, follow, ARRAY(SELECT jsonb_array_elements_text(positions::jsonb)), ARRAY(SELECT jsonb_array_elements_text(alternates::jsonb)::bigint), revision
       FROM unnest(${cleaned.parts.map((_, index) => index + 1)}::int[], ${cleaned.parts.map((part) => idOf(part.product))}::bigint[], ${column('quantity')}::numeric[], ${column('per')}::text[], ${column('scrapPercent')}::numeric[], ${column('follow')}::text[],
         ${cleaned.parts.map((part) => JSON.stringify(part.positions))}::text[], ${cleaned.parts.map((part) => JSON.stringify(part.alternates.map(idOf)))}::text[], ${column('revision')}::text[])
         AS t (line, component_id, quantity, per, scrap_percent, follow, positions, alternates, revision)`;
-    if (given.coProducts.length > 0) await tx`INSERT INTO bill_co_product ${tx(given.coProducts.map((co) => ({ bill_id: row!.id, product_id: idOf(co.product), quantity: co.quantity, share: co.share })))}`;
+    if (given.coProducts.length > 0)
+      await tx`INSERT INTO bill_co_product ${tx(given.coProducts.map((co) => ({ bill_id: row!.id, product_id: idOf(co.product), quantity: co.quantity, share: co.share })))}`;
     return { bill: (await billById(tx, row!.id))!, created: true };
   });
 }
 
-interface Known { id: number; code: string; decimals: number; unit: string; marking: Marking }
+interface Known {
+  id: number;
+  code: string;
+  decimals: number;
+  unit: string;
+  marking: Marking;
+}
 
 async function knownProducts(tx: Tx, codes: readonly string[]): Promise<Map<string, Known>> {
-  return new Map((await tx<Known[]>`SELECT id, code, decimals, unit, marking FROM product WHERE upper(code) = ANY(${codes.map(numberKey)})`).map((row) => [numberKey(row.code), row]));
+  return new Map(
+    (
+      await tx<
+        Known[]
+      >`SELECT id, code, decimals, unit, marking FROM product WHERE upper(code) = ANY(${codes.map(numberKey)})`
+    ).map((row) => [numberKey(row.code), row])
+  );
 }
 
-function checkPart(part: BillPart, path: string, known: ReadonlyMap<string, Known>, errors: FormError[]): void {
+function checkPart(
+  part: BillPart,
+  path: string,
+  known: ReadonlyMap<string, Known>,
+  errors: FormError[]
+): void {
   const product = checkQuantity(part.product, part.quantity, path, known, errors);
-  for (const other of part.alternates) if (!known.has(numberKey(other))) errors.push({ code: 'product.unknown', path, number: shown(other), message: `There is no product ${shown(other)}, named as an alternate of ${part.product}. Set it up first.` });
-  if (product?.marking === 'none' && part.follow !== 'drawn') errors.push({ code: 'mark.missing', path, number: product.code, message: `${product.code} is kept by quantity only, so there is nothing to name: have it drawn by itself.` });
-  if (product && hasSerials(product.marking) && part.follow === 'drawn') errors.push({ code: 'mark.missing', path, number: product.code, message: `${product.code} has serials, and which one went in must be said: follow it per unit or per batch.` });
+  for (const other of part.alternates)
+    if (!known.has(numberKey(other)))
+      errors.push({
+        code: 'product.unknown',
+        path,
+        number: shown(other),
+        message: `There is no product ${shown(other)}, named as an alternate of ${part.product}. Set it up first.`
+      });
+  if (product?.marking === 'none' && part.follow !== 'drawn')
+    errors.push({
+      code: 'mark.missing',
+      path,
+      number: product.code,
+      message: `${product.code} is kept by quantity only, so there is nothing to name: have it drawn by itself.`
+    });
+  if (product && hasSerials(product.marking) && part.follow === 'drawn')
+    errors.push({
+      code: 'mark.missing',
+      path,
+      number: product.code,
+      message: `${product.code} has serials, and which one went in must be said: follow it per unit or per batch.`
+    });
 }
 
-function checkQuantity(code: string, text: string, path: string, known: ReadonlyMap<string, Known>, errors: FormError[]): Known | null {
+function checkQuantity(
+  code: string,
+  text: string,
+  path: string,
+  known: ReadonlyMap<string, Known>,
+  errors: FormError[]
+): Known | null {
   const product = known.get(numberKey(code));
   const amount = parseQuantity(text);
-  if (!product) errors.push({ code: 'product.unknown', path, number: shown(code), message: `There is no product ${shown(code)}. Set it up first.` });
-  else if (amount && hasSerials(product.marking) && !amount.isInteger()) errors.push({ code: 'quantity.not-whole', path, number: product.code, message: `${product.code} has serials, so whole units go in; ${text} is no whole number.` });
+  if (!product)
+    errors.push({
+      code: 'product.unknown',
+      path,
+      number: shown(code),
+      message: `There is no product ${shown(code)}. Set it up first.`
+    });
+  else if (amount && hasSerials(product.marking) && !amount.isInteger())
+    errors.push({
+      code: 'quantity.not-whole',
+      path,
+      number: product.code,
+      message: `${product.code} has serials, so whole units go in; ${text} is no whole number.`
+    });
   return product ?? null;
 }
 
 const sameBill = (a: GivenBill, b: GivenBill): boolean => {
-  const plain = ({ batch, note, parts, coProducts }: GivenBill) => JSON.stringify([batch === null ? null : Number(batch), note, parts.map(({ product, quantity, per, scrapPercent, follow, positions, alternates, revision }) => [product, quantity, per, scrapPercent, follow, positions, alternates, revision]), coProducts.map((co) => [co.product, Number(co.quantity), Number(co.share)])]);
+  const plain = ({ batch, note, parts, coProducts }: GivenBill) =>
+    JSON.stringify([
+      batch === null ? null : Number(batch),
+      note,
+      parts.map(
+        ({ product, quantity, per, scrapPercent, follow, positions, alternates, revision }) => [
+          product,
+          quantity,
+          per,
+          scrapPercent,
+          follow,
+          positions,
+          alternates,
+          revision
+        ]
+      ),
+      coProducts.map((co) => [co.product, Number(co.quantity), Number(co.share)])
+    ]);
   return plain(a) === plain(b);
 };
 
 /** The path by which a product would come to be in itself from a day on, as codes; null where it would not. */
-async function loopThrough(tx: Tx, productId: number, components: readonly number[], day: string): Promise<string | null> {
+async function loopThrough(
+  tx: Tx,
+  productId: number,
+  components: readonly number[],
+  day: string
+): Promise<string | null> {
   const [row] = await tx<{ path: string }[]>`
     WITH RECURSIVE counting AS (
       SELECT b.id, b.product_id FROM bill b WHERE b.valid_from > ${day} OR b.id = (SELECT x.id FROM bill x WHERE x.product_id = b.product_id AND x.valid_from <= ${day} ORDER BY x.valid_from DESC, x.version DESC LIMIT 1)

@@ -8,5 +8,12 @@ import { Problem } from '../booking/problem.ts';
 export function cleanCode(text: string, of: string): string {
   const reading = readNumber(text);
   if (reading.ok) return reading.number;
-  throw new Problem(422, `This ${of} code cannot be used`, [{ code: 'number.malformed', path: 'code', number: shown(text), message: `The code ${shown(text)} cannot be used: ${reading.why}.` }]);
+  throw new Problem(422, `This ${of} code cannot be used`, [
+    {
+      code: 'number.malformed',
+      path: 'code',
+      number: shown(text),
+      message: `The code ${shown(text)} cannot be used: ${reading.why}.`
+    }
+  ]);
 }

@@ -3,7 +3,11 @@ import { requireRight } from '../booking/book.ts';
 import type { Db, Sql } from '../db/client.ts';
 
 /** Our own firm as labels, notices and letters name it. */
-export interface Company { name: string; gs1Prefix: string; address: string }
+export interface Company {
+  name: string;
+  gs1Prefix: string;
+  address: string;
+}
 
 export async function company(db: Db): Promise<Company> {
   const [row] = await db<Company[]>`SELECT name, gs1_prefix AS "gs1Prefix", address FROM company`;

@@ -5,14 +5,43 @@ import { putProduct } from './products.ts';
 
 let world: World;
 const NOW = new Date('2026-11-23T09:30:00Z');
-const SERIALS = { name: 'serials', reset: 'never' as const, segments: [{ kind: 'text' as const, text: 'N' }, { kind: 'counter' as const, width: 5, letters: false }] };
-const ask = (count: number, key = newKey(), product = 'NUM', kind: 'lot' | 'serial' = 'serial', now = NOW) => allotNumbers(world.sql, world.actor, key, { product, kind, count }, now);
+const SERIALS = {
+  name: 'serials',
+  reset: 'never' as const,
+  segments: [
+    { kind: 'text' as const, text: 'N' },
+    { kind: 'counter' as const, width: 5, letters: false }
+  ]
+};
+const ask = (
+  count: number,
+  key = newKey(),
+  product = 'NUM',
+  kind: 'lot' | 'serial' = 'serial',
+  now = NOW
+) => allotNumbers(world.sql, world.actor, key, { product, kind, count }, now);
 
 beforeAll(async () => {
   world = await makeWorld();
   await putScheme(world.sql, 'SERIALS', SERIALS);
-  await putScheme(world.sql, 'DAILY', { name: 'lots of the day', reset: 'day', segments: [{ kind: 'date' }, { kind: 'text', text: '-' }, { kind: 'counter', width: 1, letters: false }] });
-  await putProduct(world.sql, 'NUM', { name: 'numbered', unit: 'each', decimals: 0, made: false, marking: 'serial-in-lot', serialScheme: 'serials', lotScheme: 'DAILY' });
+  await putScheme(world.sql, 'DAILY', {
+    name: 'lots of the day',
+    reset: 'day',
+    segments: [
+      { kind: 'date' },
+      { kind: 'text', text: '-' },
+      { kind: 'counter', width: 1, letters: false }
+    ]
+  });
+  await putProduct(world.sql, 'NUM', {
+    name: 'numbered',
+    unit: 'each',
+    decimals: 0,
+    made: false,
+    marking: 'serial-in-lot',
+    serialScheme: 'serials',
+    lotScheme: 'DAILY'
+  });
 });
 afterAll(() => world.end());
 
@@ -22,11 +51,16 @@ describe('blocks of numbers', () => {
     const all = blocks.flatMap((block) => block.numbers);
     expect(all).toHaveLength(1000);
     expect(new Set(all).size).toBe(1000);
-    expect(all.sort()).toEqual(Array.from({ length: 1000 }, (_, i) => `N${String(i + 1).padStart(5, '0')}`));
+    expect(all.sort()).toEqual(
+      Array.from({ length: 1000 }, (_, i) => `N${String(i + 1).padStart(5, '0')}`)
+    );
   });
 
   it('skip numbers typed by hand, whatever their capitals', async () => {
-    await world.receive('NUM', [{ lot: 'X', serial: 'n01002' }, { lot: 'X', serial: 'N01003' }]);
+    await world.receive('NUM', [
+      { lot: 'X', serial: 'n01002' },
+      { lot: 'X', serial: 'N01003' }
+    ]);
     expect((await ask(3)).numbers).toEqual(['N01001', 'N01004', 'N01005']);
   });
 
@@ -40,23 +74,54 @@ describe('blocks of numbers', () => {
 
   it('begin anew with the period, and say when a counter is full, giving none', async () => {
     expect((await ask(9, newKey(), 'NUM', 'lot')).numbers.at(-1)).toBe('261123-9');
-    await expect(ask(1, newKey(), 'NUM', 'lot')).rejects.toMatchObject({ status: 422, errors: [{ message: expect.stringContaining('counter of 1 places is full') }] });
-    expect((await ask(1, newKey(), 'NUM', 'lot', new Date('2026-11-24T09:30:00Z'))).numbers).toEqual(['261124-1']);
-    expect((await readSchemes(world.sql, '2026-11-23')).find((scheme) => scheme.code === 'DAILY')).toMatchObject({ last: 9, products: ['NUM'] });
+    await expect(ask(1, newKey(), 'NUM', 'lot')).rejects.toMatchObject({
+      status: 422,
+      errors: [{ message: expect.stringContaining('counter of 1 places is full') }]
+    });
+    expect(
+      (await ask(1, newKey(), 'NUM', 'lot', new Date('2026-11-24T09:30:00Z'))).numbers
+    ).toEqual(['261124-1']);
+    expect(
+      (await readSchemes(world.sql, '2026-11-23')).find((scheme) => scheme.code === 'DAILY')
+    ).toMatchObject({ last: 9, products: ['NUM'] });
   });
 
   it('can only be asked of a product that has a scheme', async () => {
-    await expect(ask(1, newKey(), 'SER')).rejects.toMatchObject({ status: 422, errors: [{ code: 'mark.missing' }] });
+    await expect(ask(1, newKey(), 'SER')).rejects.toMatchObject({
+      status: 422,
+      errors: [{ code: 'mark.missing' }]
+    });
     await expect(ask(1, newKey(), 'NOPE')).rejects.toMatchObject({ status: 404 });
   });
 });
 
 describe('schemes', () => {
   it('are refused in words when numbers could repeat', async () => {
-    await expect(putScheme(world.sql, 'BAD', { ...SERIALS, reset: 'day' })).rejects.toMatchObject({ status: 422, errors: [{ message: expect.stringContaining('must hold the date') }] });
-    await expect(putScheme(world.sql, 'BAD', { ...SERIALS, segments: [...SERIALS.segments, { kind: 'check', method: 'mod10' }] })).rejects.toMatchObject({ status: 422, errors: [{ message: expect.stringContaining('digits only') }] });
+    await expect(putScheme(world.sql, 'BAD', { ...SERIALS, reset: 'day' })).rejects.toMatchObject({
+      status: 422,
+      errors: [{ message: expect.stringContaining('must hold the date') }]
+    });
+    await expect(
+      putScheme(world.sql, 'BAD', {
+        ...SERIALS,
+        segments: [...SERIALS.segments, { kind: 'check', method: 'mod10' }]
+      })
+    ).rejects.toMatchObject({
+      status: 422,
+      errors: [{ message: expect.stringContaining('digits only') }]
+    });
   });
-  it('fit the marking of their product', () => expect(putProduct(world.sql, 'BULK', { name: 'bulk', unit: 'each', decimals: 0, made: false, marking: 'none', lotScheme: 'SERIALS' })).rejects.toMatchObject({ status: 422 }));
+  it('fit the marking of their product', () =>
+    expect(
+      putProduct(world.sql, 'BULK', {
+        name: 'bulk',
+        unit: 'each',
+        decimals: 0,
+        made: false,
+        marking: 'none',
+        lotScheme: 'SERIALS'
+      })
+    ).rejects.toMatchObject({ status: 422 }));
   it('count only upwards, whoever tries', async () => {
     await expect(world.sql`UPDATE numbering_counter SET last = 1`).rejects.toThrow('only goes up');
     await expect(world.owner`DELETE FROM number_block`).rejects.toThrow('append-only');

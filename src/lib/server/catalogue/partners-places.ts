@@ -6,20 +6,45 @@ import { Problem } from '../booking/problem.ts';
 import type { Db, Sql } from '../db/client.ts';
 import { cleanCode } from './code.ts';
 
-export interface PartnerRecord { code: string; name: string; supplier: boolean; customer: boolean; gln: string | null }
-export interface PlaceRecord { code: string; name: string; kind: string; site: string; siteName: string }
+export interface PartnerRecord {
+  code: string;
+  name: string;
+  supplier: boolean;
+  customer: boolean;
+  gln: string | null;
+}
+export interface PlaceRecord {
+  code: string;
+  name: string;
+  kind: string;
+  site: string;
+  siteName: string;
+}
 
 export async function readPartner(db: Db, code: string): Promise<PartnerRecord | null> {
-  const [row] = await db<PartnerRecord[]>`SELECT code, name, supplier, customer, gln FROM partner WHERE upper(code) = ${numberKey(code)}`;
+  const [row] = await db<
+    PartnerRecord[]
+  >`SELECT code, name, supplier, customer, gln FROM partner WHERE upper(code) = ${numberKey(code)}`;
   return row ?? null;
 }
 
 /** Sets a partner up or changes it. @throws Problem 422 where the code or the GLN is wrong */
-export async function putPartner(sql: Sql, pathCode: string, given: z.infer<typeof Partner>): Promise<{ partner: PartnerRecord; created: boolean }> {
+export async function putPartner(
+  sql: Sql,
+  pathCode: string,
+  given: z.infer<typeof Partner>
+): Promise<{ partner: PartnerRecord; created: boolean }> {
   const code = cleanCode(pathCode, 'partner');
   const gln = given.gln || null;
   if (gln !== null && !(gln.length === 13 && hasGoodCheckDigit(gln))) {
-    throw new Problem(422, 'The GLN is wrong', [{ code: 'number.malformed', path: 'gln', number: gln, message: `GLN ${shown(gln)} is not 13 digits with a right check digit.` }]);
+    throw new Problem(422, 'The GLN is wrong', [
+      {
+        code: 'number.malformed',
+        path: 'gln',
+        number: gln,
+        message: `GLN ${shown(gln)} is not 13 digits with a right check digit.`
+      }
+    ]);
   }
   const { name, supplier, customer } = given;
   const [row] = await sql<{ created: boolean }[]>`
@@ -30,22 +55,30 @@ export async function putPartner(sql: Sql, pathCode: string, given: z.infer<type
 }
 
 export async function readPlace(db: Db, code: string): Promise<PlaceRecord | null> {
-  const [row] = await db<PlaceRecord[]>`SELECT p.code, p.name, p.kind, s.code AS site, s.name AS "siteName" FROM place p JOIN site s ON s.id = p.site_id WHERE upper(p.code) = ${numberKey(code)}`;
+  const [row] = await db<
+    PlaceRecord[]
+  >`SELECT p.code, p.name, p.kind, s.code AS site, s.name AS "siteName" FROM place p JOIN site s ON s.id = p.site_id WHERE upper(p.code) = ${numberKey(code)}`;
   return row ?? null;
 }
 
 /** Sets a place up or changes it; a site not known yet is made with its code as its name. @throws Problem 422 */
-export async function putPlace(sql: Sql, pathCode: string, given: z.infer<typeof Place>): Promise<{ place: PlaceRecord; created: boolean }> {
+export async function putPlace(
+  sql: Sql,
+  pathCode: string,
+  given: z.infer<typeof Place>
+): Promise<{ place: PlaceRecord; created: boolean }> {
   const code = cleanCode(pathCode, 'place');
   const siteCode = cleanCode(given.site, 'site');
   const { name, kind } = given;
-  return await sql.begin(async (tx) => {
+  return (await sql.begin(async (tx) => {
     await tx`INSERT INTO site (code, name) VALUES (${siteCode}, ${siteCode}) ON CONFLICT (upper(code)) DO NOTHING`;
-    const [site] = await tx<{ id: number }[]>`SELECT id FROM site WHERE upper(code) = ${numberKey(siteCode)}`;
+    const [site] = await tx<
+      { id: number }[]
+    >`SELECT id FROM site WHERE upper(code) = ${numberKey(siteCode)}`;
     const [row] = await tx<{ created: boolean }[]>`
       INSERT INTO place (code, name, kind, site_id) VALUES (${code}, ${name}, ${kind ?? 'rack'}, ${site!.id})
       ON CONFLICT (upper(code)) DO UPDATE SET name = excluded.name, kind = coalesce(${kind ?? null}, place.kind), site_id = excluded.site_id
       RETURNING (xmax = 0) AS created`;
     return { place: (await readPlace(tx, code))!, created: row!.created };
-  }) as { place: PlaceRecord; created: boolean };
+  })) as { place: PlaceRecord; created: boolean };
 }

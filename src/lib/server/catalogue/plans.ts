@@ -8,7 +8,14 @@ import type { Db, Sql, Tx } from '../db/client.ts';
 import { cleanCode } from './code.ts';
 import { onHandByKind } from './products.ts';
 
-export interface PlanRecord { code: string; name: string; version: number; plan: MarkingPlan; products: string[]; versions: { version: number; at: string; who: string }[] }
+export interface PlanRecord {
+  code: string;
+  name: string;
+  version: number;
+  plan: MarkingPlan;
+  products: string[];
+  versions: { version: number; at: string; who: string }[];
+}
 
 /** All marking plans in their present version, with who made which version and what is marked by them. */
 export async function readPlans(db: Db): Promise<PlanRecord[]> {
@@ -20,8 +27,14 @@ export async function readPlans(db: Db): Promise<PlanRecord[]> {
 }
 
 /** One plan as it was in a version; null where there is no such plan or version. */
-export async function readPlanVersion(db: Db, code: string, version: number): Promise<MarkingPlan | null> {
-  const [row] = await db<{ body: MarkingPlan }[]>`SELECT v.body FROM marking_plan_version v JOIN marking_plan m ON m.id = v.plan_id WHERE upper(m.code) = ${numberKey(code)} AND v.version = ${version}`;
+export async function readPlanVersion(
+  db: Db,
+  code: string,
+  version: number
+): Promise<MarkingPlan | null> {
+  const [row] = await db<
+    { body: MarkingPlan }[]
+  >`SELECT v.body FROM marking_plan_version v JOIN marking_plan m ON m.id = v.plan_id WHERE upper(m.code) = ${numberKey(code)} AND v.version = ${version}`;
   return row?.body ?? null;
 }
 
@@ -29,43 +42,90 @@ export async function readPlanVersion(db: Db, code: string, version: number): Pr
  * Sets a plan up, or gives it a new version; the same plan again makes none. A new identity goes to every product marked by it.
  * @throws Problem 422 naming what is wrong, also where a product could not be marked like that
  */
-export async function putPlan(sql: Sql, actor: Actor, pathCode: string, given: MarkingPlan & { name: string }): Promise<{ version: number; created: boolean; says: string[] }> {
+export async function putPlan(
+  sql: Sql,
+  actor: Actor,
+  pathCode: string,
+  given: MarkingPlan & { name: string }
+): Promise<{ version: number; created: boolean; says: string[] }> {
   const code = cleanCode(pathCode, 'marking plan');
   const { name, ...plan } = given;
   const faults = planFaults(plan);
-  if (faults.length > 0) throw new Problem(422, 'The plan cannot be kept like this', faults.map((message) => ({ code: 'request.malformed', path: 'plan', message })));
-  return await sql.begin(async (tx) => {
+  if (faults.length > 0)
+    throw new Problem(
+      422,
+      'The plan cannot be kept like this',
+      faults.map((message) => ({ code: 'request.malformed', path: 'plan', message }))
+    );
+  return (await sql.begin(async (tx) => {
     await refuseUnknownSchemes(tx, plan);
     const [row] = await tx<{ id: number; created: boolean }[]>`
       INSERT INTO marking_plan (code, name) VALUES (${code}, ${name}) ON CONFLICT (upper(code)) DO UPDATE SET name = excluded.name RETURNING id, (xmax = 0) AS created`;
-    const [last] = await tx<{ version: number; same: boolean }[]>`SELECT version, body = ${tx.json(plan as never)} AS same FROM marking_plan_version WHERE plan_id = ${row!.id} ORDER BY version DESC LIMIT 1`;
+    const [last] = await tx<
+      { version: number; same: boolean }[]
+    >`SELECT version, body = ${tx.json(plan as never)} AS same FROM marking_plan_version WHERE plan_id = ${row!.id} ORDER BY version DESC LIMIT 1`;
     if (last?.same) return { version: last.version, created: false, says: [] };
     const says = await remark(tx, row!.id, plan.identity);
     const version = (last?.version ?? 0) + 1;
     await tx`INSERT INTO marking_plan_version (plan_id, version, body, made_by) VALUES (${row!.id}, ${version}, ${tx.json(plan as never)}, ${actor.personId})`;
     return { version, created: row!.created, says };
-  }) as { version: number; created: boolean; says: string[] };
+  })) as { version: number; created: boolean; says: string[] };
 }
 
 /** Gives the plan's products its identity; what that means for what is on hand is answered. @throws Problem 422 where one cannot be marked so */
 async function remark(tx: Tx, planId: number, identity: Marking): Promise<string[]> {
-  const products = await tx<{ id: number; code: string; marking: Marking; unit: string; decimals: number }[]>`SELECT id, code, marking, unit, decimals FROM product WHERE plan_id = ${planId} AND marking <> ${identity} FOR UPDATE`;
+  const products = await tx<
+    { id: number; code: string; marking: Marking; unit: string; decimals: number }[]
+  >`SELECT id, code, marking, unit, decimals FROM product WHERE plan_id = ${planId} AND marking <> ${identity} FOR UPDATE`;
   const errors: FormError[] = [];
   const says: string[] = [];
   for (const product of products) {
-    if (product.decimals > 0 && identity.startsWith('serial')) errors.push({ code: 'quantity.not-whole', path: 'identity', number: product.code, message: `${product.code} is counted with ${product.decimals} decimals; what has serials is counted in whole units.` });
-    const change = identityChange(product.code, product.marking, identity, await onHandByKind(tx, product.id, product.unit));
-    if (!change.may) errors.push({ code: 'balance.open', path: 'identity', number: product.code, message: change.says.join(' ') });
+    if (product.decimals > 0 && identity.startsWith('serial'))
+      errors.push({
+        code: 'quantity.not-whole',
+        path: 'identity',
+        number: product.code,
+        message: `${product.code} is counted with ${product.decimals} decimals; what has serials is counted in whole units.`
+      });
+    const change = identityChange(
+      product.code,
+      product.marking,
+      identity,
+      await onHandByKind(tx, product.id, product.unit)
+    );
+    if (!change.may)
+      errors.push({
+        code: 'balance.open',
+        path: 'identity',
+        number: product.code,
+        message: change.says.join(' ')
+      });
     else says.push(...change.says.map((sentence) => `${product.code}: ${sentence}`));
   }
-  if (errors.length > 0) throw new Problem(422, 'Not every product of this plan can be marked like that', errors);
-  if (products.length > 0) await tx`UPDATE product SET marking = ${identity} WHERE id = ANY(${products.map((product) => product.id)})`;
+  if (errors.length > 0)
+    throw new Problem(422, 'Not every product of this plan can be marked like that', errors);
+  if (products.length > 0)
+    await tx`UPDATE product SET marking = ${identity} WHERE id = ANY(${products.map((product) => product.id)})`;
   return says;
 }
 
 async function refuseUnknownSchemes(tx: Tx, plan: MarkingPlan): Promise<void> {
   const wanted = [plan.lotScheme, plan.serialScheme].filter((scheme) => scheme !== null);
-  const found = new Set((await tx<{ code: string }[]>`SELECT upper(code) AS code FROM numbering_scheme WHERE upper(code) = ANY(${wanted.map(numberKey)})`).map((row) => row.code));
+  const found = new Set(
+    (
+      await tx<
+        { code: string }[]
+      >`SELECT upper(code) AS code FROM numbering_scheme WHERE upper(code) = ANY(${wanted.map(numberKey)})`
+    ).map((row) => row.code)
+  );
   const missing = wanted.find((scheme) => !found.has(numberKey(scheme)));
-  if (missing) throw new Problem(422, 'The numbering scheme is not known', [{ code: 'mark.unknown', path: 'plan', number: shown(missing), message: `There is no numbering scheme ${shown(missing)}. Set it up first.` }]);
+  if (missing)
+    throw new Problem(422, 'The numbering scheme is not known', [
+      {
+        code: 'mark.unknown',
+        path: 'plan',
+        number: shown(missing),
+        message: `There is no numbering scheme ${shown(missing)}. Set it up first.`
+      }
+    ]);
 }

@@ -4,38 +4,92 @@ import type { Actor } from '../access/actor.ts';
 import { notFound, Problem } from '../booking/problem.ts';
 import type { Db, Sql } from '../db/client.ts';
 
-export interface SpecRecord { id: number; product: string; partner: string | null; version: number; madeAt: string; who: string; spec: Spec }
+export interface SpecRecord {
+  id: number;
+  product: string;
+  partner: string | null;
+  version: number;
+  madeAt: string;
+  who: string;
+  spec: Spec;
+}
 
 /** Every spec kept is read with defaults, so that one of before a field was there still counts. */
 const whole = (body: Partial<Spec>): Spec => ({ ...NO_SPEC, ...body });
 
 /** The present specs of products: the product's own, and those of customers. */
 export async function readSpecs(db: Db, products: readonly string[]): Promise<SpecRecord[]> {
-  const rows = await db<(Omit<SpecRecord, 'madeAt' | 'spec'> & { madeAt: Date; body: Partial<Spec> })[]>`
+  const rows = await db<
+    (Omit<SpecRecord, 'madeAt' | 'spec'> & { madeAt: Date; body: Partial<Spec> })[]
+  >`
     SELECT DISTINCT ON (s.product_id, s.partner_id) s.id, p.code AS product, t.code AS partner, s.version, s.made_at AS "madeAt", w.name AS who, s.body
     FROM spec s JOIN product p ON p.id = s.product_id LEFT JOIN partner t ON t.id = s.partner_id JOIN person w ON w.id = s.made_by
     WHERE upper(p.code) = ANY(${products.map(numberKey)}) ORDER BY s.product_id, s.partner_id NULLS FIRST, s.version DESC`;
-  return rows.map(({ body, ...row }) => ({ ...row, madeAt: row.madeAt.toISOString(), spec: whole(body) }));
+  return rows.map(({ body, ...row }) => ({
+    ...row,
+    madeAt: row.madeAt.toISOString(),
+    spec: whole(body)
+  }));
 }
 
 /** The limits that count for a product and a customer; by the product alone where no customer is named. Null where there are none. */
-export function limitsFor(specs: readonly SpecRecord[], product: string, partner: string | null): Spec | null {
-  const of = (code: string | null) => specs.find((one) => numberKey(one.product) === numberKey(product) && (one.partner === null ? code === null : code !== null && numberKey(one.partner) === numberKey(code)))?.spec ?? null;
+export function limitsFor(
+  specs: readonly SpecRecord[],
+  product: string,
+  partner: string | null
+): Spec | null {
+  const of = (code: string | null) =>
+    specs.find(
+      (one) =>
+        numberKey(one.product) === numberKey(product) &&
+        (one.partner === null
+          ? code === null
+          : code !== null && numberKey(one.partner) === numberKey(code))
+    )?.spec ?? null;
   return specFor(of(null), partner === null ? null : of(partner));
 }
 
 /** Keeps a spec as a new version. @throws Problem 404, 422 with everything that is wrong */
-export async function putSpec(sql: Sql, actor: Actor, product: string, partner: string | null, spec: Spec): Promise<SpecRecord> {
+export async function putSpec(
+  sql: Sql,
+  actor: Actor,
+  product: string,
+  partner: string | null,
+  spec: Spec
+): Promise<SpecRecord> {
   const faults = specFaults(spec);
-  if (faults.length > 0) throw new Problem(422, 'The spec cannot be kept like this', faults.map((message) => ({ code: 'mark.off-spec', path: 'limits', message })), 'Nothing was changed.');
-  return await sql.begin(async (tx) => {
-    const [row] = await tx<{ id: number; code: string }[]>`SELECT id, code FROM product WHERE upper(code) = ${numberKey(product)} FOR UPDATE`;
+  if (faults.length > 0)
+    throw new Problem(
+      422,
+      'The spec cannot be kept like this',
+      faults.map((message) => ({ code: 'mark.off-spec', path: 'limits', message })),
+      'Nothing was changed.'
+    );
+  return (await sql.begin(async (tx) => {
+    const [row] = await tx<
+      { id: number; code: string }[]
+    >`SELECT id, code FROM product WHERE upper(code) = ${numberKey(product)} FOR UPDATE`;
     if (!row) notFound('product', product);
-    const [customer] = partner === null ? [null] : await tx<{ id: number; code: string; customer: boolean }[]>`SELECT id, code, customer FROM partner WHERE upper(code) = ${numberKey(partner)}`;
+    const [customer] =
+      partner === null
+        ? [null]
+        : await tx<
+            { id: number; code: string; customer: boolean }[]
+          >`SELECT id, code, customer FROM partner WHERE upper(code) = ${numberKey(partner)}`;
     if (partner !== null && !customer) notFound('partner', partner);
-    if (customer && !customer.customer) throw new Problem(422, 'The partner is no customer', [{ code: 'partner.unknown', path: 'partner', number: customer.code, message: `${customer.code} is not set up as a customer.` }]);
+    if (customer && !customer.customer)
+      throw new Problem(422, 'The partner is no customer', [
+        {
+          code: 'partner.unknown',
+          path: 'partner',
+          number: customer.code,
+          message: `${customer.code} is not set up as a customer.`
+        }
+      ]);
     await tx`INSERT INTO spec (product_id, partner_id, version, body, made_by)
       SELECT ${row.id}::bigint, ${customer?.id ?? null}::bigint, coalesce(max(version), 0) + 1, ${tx.json(spec as never)}, ${actor.personId} FROM spec WHERE product_id = ${row.id} AND partner_id IS NOT DISTINCT FROM ${customer?.id ?? null}`;
-    return (await readSpecs(tx, [row.code])).find((one) => one.partner === (customer?.code ?? null))!;
-  }) as SpecRecord;
+    return (await readSpecs(tx, [row.code])).find(
+      (one) => one.partner === (customer?.code ?? null)
+    )!;
+  })) as SpecRecord;
 }

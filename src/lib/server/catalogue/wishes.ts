@@ -6,7 +6,14 @@ import { notFound, Problem, type FormError } from '../booking/problem.ts';
 import type { Db, Sql } from '../db/client.ts';
 import { trimZeros } from '../reading/mark-record.ts';
 
-export interface WishRecord { product: string | null; leastDays: number | null; leastShare: string | null; oneLot: boolean; oneDate: boolean; tested: boolean }
+export interface WishRecord {
+  product: string | null;
+  leastDays: number | null;
+  leastShare: string | null;
+  oneLot: boolean;
+  oneDate: boolean;
+  tested: boolean;
+}
 
 export async function readCustomerWishes(db: Db, partner: string): Promise<WishRecord[]> {
   const rows = await db<WishRecord[]>`
@@ -16,25 +23,63 @@ export async function readCustomerWishes(db: Db, partner: string): Promise<WishR
 }
 
 /** Keeps what a customer wishes, in place of what was kept before. @throws Problem 404, 422 naming what is wrong */
-export async function putWishes(sql: Sql, partner: string, given: z.infer<typeof CustomerWishes>['wishes']): Promise<WishRecord[]> {
-  return await sql.begin(async (tx) => {
-    const [customer] = await tx<{ id: number; code: string; customer: boolean }[]>`SELECT id, code, customer FROM partner WHERE upper(code) = ${numberKey(partner)} FOR UPDATE`;
+export async function putWishes(
+  sql: Sql,
+  partner: string,
+  given: z.infer<typeof CustomerWishes>['wishes']
+): Promise<WishRecord[]> {
+  return (await sql.begin(async (tx) => {
+    const [customer] = await tx<
+      { id: number; code: string; customer: boolean }[]
+    >`SELECT id, code, customer FROM partner WHERE upper(code) = ${numberKey(partner)} FOR UPDATE`;
     if (!customer) notFound('partner', partner);
     const errors: FormError[] = [];
-    if (!customer.customer) errors.push({ code: 'partner.unknown', path: '', number: customer.code, message: `${customer.code} is not set up as a customer.` });
-    const products = new Map((await tx<{ id: number; code: string }[]>`SELECT id, code FROM product WHERE upper(code) = ANY(${given.flatMap((wish) => (wish.product ? [numberKey(wish.product)] : []))})`).map((row) => [numberKey(row.code), row.id]));
+    if (!customer.customer)
+      errors.push({
+        code: 'partner.unknown',
+        path: '',
+        number: customer.code,
+        message: `${customer.code} is not set up as a customer.`
+      });
+    const products = new Map(
+      (
+        await tx<
+          { id: number; code: string }[]
+        >`SELECT id, code FROM product WHERE upper(code) = ANY(${given.flatMap((wish) => (wish.product ? [numberKey(wish.product)] : []))})`
+      ).map((row) => [numberKey(row.code), row.id])
+    );
     const seen = new Set<string>();
     given.forEach((wish, index) => {
-      const path = `wishes[${index}]`, key = numberKey(wish.product ?? '');
-      if (wish.product && !products.has(key)) errors.push({ code: 'product.unknown', path, number: shown(wish.product), message: `There is no product ${shown(wish.product)}.` });
-      if (seen.has(key)) errors.push({ code: 'mark.duplicate', path, number: wish.product ?? '', message: `${wish.product ?? 'All products'} stands twice. Put the two together.` });
+      const path = `wishes[${index}]`,
+        key = numberKey(wish.product ?? '');
+      if (wish.product && !products.has(key))
+        errors.push({
+          code: 'product.unknown',
+          path,
+          number: shown(wish.product),
+          message: `There is no product ${shown(wish.product)}.`
+        });
+      if (seen.has(key))
+        errors.push({
+          code: 'mark.duplicate',
+          path,
+          number: wish.product ?? '',
+          message: `${wish.product ?? 'All products'} stands twice. Put the two together.`
+        });
       seen.add(key);
       const share = wish.leastShare === null ? null : parseQuantity(wish.leastShare);
-      if (wish.leastShare !== null && (share === null || share.lte(0) || share.gt(100))) errors.push({ code: 'quantity.mismatch', path, message: `“${shown(wish.leastShare)}” is no share of the shelf life above 0 and up to 100 per cent.` });
+      if (wish.leastShare !== null && (share === null || share.lte(0) || share.gt(100)))
+        errors.push({
+          code: 'quantity.mismatch',
+          path,
+          message: `“${shown(wish.leastShare)}” is no share of the shelf life above 0 and up to 100 per cent.`
+        });
     });
-    if (errors.length > 0) throw new Problem(422, 'The wishes cannot be kept like this', errors, 'Nothing was changed.');
+    if (errors.length > 0)
+      throw new Problem(422, 'The wishes cannot be kept like this', errors, 'Nothing was changed.');
     await tx`DELETE FROM customer_wish WHERE partner_id = ${customer.id}`;
-    for (const wish of given) await tx`INSERT INTO customer_wish ${tx({ partner_id: customer.id, product_id: wish.product ? products.get(numberKey(wish.product))! : null, least_days: wish.leastDays, least_share: wish.leastShare, one_lot: wish.oneLot, one_date: wish.oneDate, tested: wish.tested })}`;
+    for (const wish of given)
+      await tx`INSERT INTO customer_wish ${tx({ partner_id: customer.id, product_id: wish.product ? products.get(numberKey(wish.product))! : null, least_days: wish.leastDays, least_share: wish.leastShare, one_lot: wish.oneLot, one_date: wish.oneDate, tested: wish.tested })}`;
     return await readCustomerWishes(tx, customer.code);
-  }) as WishRecord[];
+  })) as WishRecord[];
 }

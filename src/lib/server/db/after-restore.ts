@@ -8,10 +8,13 @@ import type { Sql } from './client.ts';
  */
 export async function forgetForeignTransactions(sql: Sql): Promise<number> {
   return await sql.begin(async (tx) => {
-    const [row] = await tx<{ foreign: boolean }[]>`SELECT EXISTS (SELECT FROM event WHERE booked_xid >= pg_snapshot_xmax(pg_current_snapshot())) AS foreign`;
+    const [row] = await tx<
+      { foreign: boolean }[]
+    >`SELECT EXISTS (SELECT FROM event WHERE booked_xid >= pg_snapshot_xmax(pg_current_snapshot())) AS foreign`;
     if (!row!.foreign) return 0;
     await tx`ALTER TABLE event DISABLE TRIGGER append_only`;
-    const changed = await tx`UPDATE event SET booked_xid = '3' WHERE booked_xid >= pg_snapshot_xmax(pg_current_snapshot())`;
+    const changed =
+      await tx`UPDATE event SET booked_xid = '3' WHERE booked_xid >= pg_snapshot_xmax(pg_current_snapshot())`;
     await tx`ALTER TABLE event ENABLE TRIGGER append_only`;
     return changed.count;
   });

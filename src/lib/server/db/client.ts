@@ -13,7 +13,9 @@ export async function within<T>(sql: Db, work: (tx: Tx) => Promise<T>): Promise<
 /** Type of `jsonb` parameters. */
 export type Json = postgres.JSONValue;
 
-const BIGINT = 20, NUMERIC = 1700, DATE = 1082;
+const BIGINT = 20,
+  NUMERIC = 1700,
+  DATE = 1082;
 
 interface Options {
   /** Most connections of the pool. */
@@ -33,7 +35,12 @@ export function connect(url: string, { max = 10, role, debug }: Options = {}): S
     max,
     connection: { application_name: 'earmark', TimeZone: 'UTC', ...(role ? { role } : {}) },
     types: {
-      bigint: { to: BIGINT, from: [BIGINT], serialize: (n: number | bigint | string) => String(n), parse: Number },
+      bigint: {
+        to: BIGINT,
+        from: [BIGINT],
+        serialize: (n: number | bigint | string) => String(n),
+        parse: Number
+      },
       numeric: { to: NUMERIC, from: [NUMERIC], serialize: String, parse: (text: string) => text },
       date: { to: DATE, from: [DATE], serialize: String, parse: (text: string) => text }
     },
@@ -51,7 +58,10 @@ Object.assign(globalThis, { earmarkClose: () => closeDb(), earmarkRenew: () => r
 export function db(): Sql {
   if (!pool) {
     const url = process.env.EARMARK_APP_URL ?? process.env.DATABASE_URL;
-    if (!url) throw new Error('Neither EARMARK_APP_URL nor DATABASE_URL is set; start Earmark with `npm start`.');
+    if (!url)
+      throw new Error(
+        'Neither EARMARK_APP_URL nor DATABASE_URL is set; start Earmark with `npm start`.'
+      );
     pool = connect(url, { max: Number(process.env.EARMARK_POOL ?? 12), role: 'earmark_app' });
   }
   return pool;

@@ -25,8 +25,13 @@ it('two servers starting at once bring an empty database up to date once, and a 
 });
 
 it('a migration that fails leaves nothing of itself', async () => {
-  const all = [...migrationsIn(MIGRATIONS), { name: '9999-bad.sql', text: 'CREATE TABLE half_done (id int); SELECT 1/0;' }];
-  await expect(migrate(sql, all)).rejects.toThrow('9999-bad.sql failed and was undone: division by zero');
+  const all = [
+    ...migrationsIn(MIGRATIONS),
+    { name: '9999-bad.sql', text: 'CREATE TABLE half_done (id int); SELECT 1/0;' }
+  ];
+  await expect(migrate(sql, all)).rejects.toThrow(
+    '9999-bad.sql failed and was undone: division by zero'
+  );
   expect((await sql`SELECT to_regclass('half_done') AS found`)[0]!.found).toBeNull();
 });
 

@@ -12,9 +12,14 @@ export interface Migration {
 
 /** Reads the numbered `NNNN-name.sql` files of a folder, in order. Throws where a number is missing or stands twice. */
 export function migrationsIn(folder: string): Migration[] {
-  const names = readdirSync(folder).filter((name) => name.endsWith('.sql')).sort();
+  const names = readdirSync(folder)
+    .filter((name) => name.endsWith('.sql'))
+    .sort();
   names.forEach((name, index) => {
-    if (Number(name.slice(0, 4)) !== index + 1) throw new Error(`Migration ${name} should have number ${String(index + 1).padStart(4, '0')}.`);
+    if (Number(name.slice(0, 4)) !== index + 1)
+      throw new Error(
+        `Migration ${name} should have number ${String(index + 1).padStart(4, '0')}.`
+      );
   });
   return names.map((name) => ({ name, text: readFileSync(join(folder, name), 'utf8') }));
 }
@@ -30,10 +35,16 @@ export async function migrate(sql: Sql, migrations: readonly Migration[]): Promi
   try {
     await connection`SELECT pg_advisory_lock(${MIGRATION_LOCK}::bigint)`;
     await connection`CREATE TABLE IF NOT EXISTS migration (name text PRIMARY KEY, applied_at timestamptz NOT NULL DEFAULT now())`;
-    const applied = new Set((await connection<{ name: string }[]>`SELECT name FROM migration`).map((row) => row.name));
-    const unknown = [...applied].filter((name) => !migrations.some((migration) => migration.name === name));
+    const applied = new Set(
+      (await connection<{ name: string }[]>`SELECT name FROM migration`).map((row) => row.name)
+    );
+    const unknown = [...applied].filter(
+      (name) => !migrations.some((migration) => migration.name === name)
+    );
     if (unknown.length > 0) {
-      throw new Error(`This database was last used by a newer Earmark (it knows ${unknown.join(', ')}). Start that version, or restore a backup.`);
+      throw new Error(
+        `This database was last used by a newer Earmark (it knows ${unknown.join(', ')}). Start that version, or restore a backup.`
+      );
     }
     const fresh = migrations.filter((migration) => !applied.has(migration.name));
     for (const { name, text } of fresh) {
@@ -44,7 +55,9 @@ export async function migrate(sql: Sql, migrations: readonly Migration[]): Promi
         await connection.unsafe('COMMIT');
       } catch (error) {
         await connection.unsafe('ROLLBACK');
-        throw new Error(`Migration ${name} failed and was undone: ${(error as Error).message}`, { cause: error });
+        throw new Error(`Migration ${name} failed and was undone: ${(error as Error).message}`, {
+          cause: error
+        });
       }
     }
     return fresh.map((migration) => migration.name);

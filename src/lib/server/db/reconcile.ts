@@ -1,13 +1,20 @@
 import type { Sql } from './client.ts';
 
-export interface Break { law: string; what: string; expected: string; found: string }
+export interface Break {
+  law: string;
+  what: string;
+  expected: string;
+  found: string;
+}
 
 /**
  * Compares stock with the sum of movements for every mark and place, and what each build's transformations say with what
  * its movements moved, in one snapshot. Returns at most the first thousand breaks of each kind.
  */
-export async function reconcile(sql: Sql): Promise<{ marks: number; places: number; breaks: Break[] }> {
-  return await sql.begin('ISOLATION LEVEL REPEATABLE READ READ ONLY', async (tx) => {
+export async function reconcile(
+  sql: Sql
+): Promise<{ marks: number; places: number; breaks: Break[] }> {
+  return (await sql.begin('ISOLATION LEVEL REPEATABLE READ READ ONLY', async (tx) => {
     const stock = await tx<Break[]>`
       SELECT 'law 3' AS law, coalesce(m.kind || ' ' || m.number, 'unmarked') || ' of ' || p.code || ' at ' || c.code AS what, coalesce(v.sum, 0)::text AS expected, coalesce(s.quantity, 0)::text AS found
       FROM (SELECT mark_id, place_id, sum(quantity) AS sum FROM movement GROUP BY mark_id, place_id) v
@@ -24,7 +31,9 @@ export async function reconcile(sql: Sql): Promise<{ marks: number; places: numb
           UNION ALL SELECT l.event_id, o.mark_id, 0, o.quantity FROM live l JOIN transformation_output o ON o.transformation_id = l.id WHERE NOT l.shared
         ) both_sides GROUP BY event_id, mark_id HAVING sum(moved) <> sum(said)
       ) x JOIN event e ON e.id = x.event_id LIMIT 1000`;
-    const [counts] = await tx<{ marks: number; places: number }[]>`SELECT (SELECT count(*) FROM mark) AS marks, (SELECT count(*) FROM stock) AS places`;
+    const [counts] = await tx<
+      { marks: number; places: number }[]
+    >`SELECT (SELECT count(*) FROM mark) AS marks, (SELECT count(*) FROM stock) AS places`;
     return { marks: counts!.marks, places: counts!.places, breaks: [...stock, ...builds] };
-  }) as { marks: number; places: number; breaks: Break[] };
+  })) as { marks: number; places: number; breaks: Break[] };
 }

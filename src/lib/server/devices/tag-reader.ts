@@ -2,8 +2,14 @@
  * A stand-in for the tag reader of each station, in memory: tags lie on it, carry a code and a little memory, and can be taken away, garbled or
  * the reader unplugged, so that every fault of a real one can be met without one. A real reader takes the place of this file.
  */
-export interface ReaderTag { epc: string; /** What stands in the tag's own memory: its unit's last station and state. */ memory: string }
-export interface TagReader { plugged: boolean; tags: ReaderTag[] }
+export interface ReaderTag {
+  epc: string;
+  /** What stands in the tag's own memory: its unit's last station and state. */ memory: string;
+}
+export interface TagReader {
+  plugged: boolean;
+  tags: ReaderTag[];
+}
 
 const readers = new Map<string, TagReader>();
 /** When each tag was last seen, by station, code and mode; one that stays on the reader is seen all the time and read once. */
@@ -53,7 +59,13 @@ export function writeTag(station: string, epc: string, memory: string): boolean 
 }
 
 /** Whether a tag is newly there: not seen for so many seconds by this reader in this mode. Seeing it counts. */
-export function newlySeen(station: string, epc: string, mode: string, now: number, seconds: number): boolean {
+export function newlySeen(
+  station: string,
+  epc: string,
+  mode: string,
+  now: number,
+  seconds: number
+): boolean {
   const key = `${station.toUpperCase()} ${epc} ${mode}`;
   const last = seen.get(key);
   seen.set(key, now);

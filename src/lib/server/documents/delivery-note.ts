@@ -3,7 +3,13 @@ import { sayDay } from '../../core/calendar/say-day.ts';
 import { dayOf } from '../../core/calendar/day.ts';
 import { groupBy } from '../../core/group-by.ts';
 import { saySscc } from '../../core/gs1/sscc.ts';
-import { formatQuantity, quantity, total, totalOf, type Quantity } from '../../core/quantity/quantity.ts';
+import {
+  formatQuantity,
+  quantity,
+  total,
+  totalOf,
+  type Quantity
+} from '../../core/quantity/quantity.ts';
 import { volumetricWeight, type TransportMode } from '../../core/quantity/volumetric.ts';
 import { company } from '../catalogue/company.ts';
 import type { Db } from '../db/client.ts';
@@ -11,8 +17,38 @@ import { trimZeros } from '../reading/mark-record.ts';
 import { INK, Paper, PAPER_WIDTH, sayInstantAt, SOFT } from './paper.ts';
 import { fitted, mm, writeAt } from './pdf.ts';
 
-interface Row { product: string; name: string; unit: string; kind: 'lot' | 'serial' | 'bulk'; number: string | null; lot: string | null; expires: string | null; months: number | null; warrantyStart: string | null; net: string | null; gross: string | null; lengthCm: string | null; widthCm: string | null; heightCm: string | null; quantity: string; sscc: string | null; pallet: string | null }
-export interface DeliveryNote { event: number; document: string; reference: string | null; partner: string; partnerCode: string; at: Date; who: string; zone: string; from: string; address: string; rows: (Row & { warrantyUntil: string | null })[] }
+interface Row {
+  product: string;
+  name: string;
+  unit: string;
+  kind: 'lot' | 'serial' | 'bulk';
+  number: string | null;
+  lot: string | null;
+  expires: string | null;
+  months: number | null;
+  warrantyStart: string | null;
+  net: string | null;
+  gross: string | null;
+  lengthCm: string | null;
+  widthCm: string | null;
+  heightCm: string | null;
+  quantity: string;
+  sscc: string | null;
+  pallet: string | null;
+}
+export interface DeliveryNote {
+  event: number;
+  document: string;
+  reference: string | null;
+  partner: string;
+  partnerCode: string;
+  at: Date;
+  who: string;
+  zone: string;
+  from: string;
+  address: string;
+  rows: (Row & { warrantyUntil: string | null })[];
+}
 
 /** What left on a shipment, carton by carton. Null where the event is no shipment. */
 export async function readDeliveryNote(db: Db, event: number): Promise<DeliveryNote | null> {
@@ -33,68 +69,150 @@ export async function readDeliveryNote(db: Db, event: number): Promise<DeliveryN
     FROM gone g JOIN mark m ON m.id = g.mark_id JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE g.quantity > 0 ORDER BY g.pallet NULLS LAST, g.sscc NULLS LAST, p.code, l.number_key NULLS FIRST, m.number_key`;
   const us = await company(db);
   const left = dayOf(head.at, head.zone);
-  return { ...head, from: us.name, address: us.address, rows: rows.map((row) => ({ ...row, quantity: trimZeros(row.quantity), warrantyUntil: row.months === null ? null : monthsLater(row.warrantyStart ?? left, row.months) })) };
+  return {
+    ...head,
+    from: us.name,
+    address: us.address,
+    rows: rows.map((row) => ({
+      ...row,
+      quantity: trimZeros(row.quantity),
+      warrantyUntil: row.months === null ? null : monthsLater(row.warrantyStart ?? left, row.months)
+    }))
+  };
 }
 
 /** Net, gross and volumetric weight of what left, in kg; null where a product lacks the measure. */
-export function weightsOf(rows: readonly Row[], mode: TransportMode): { net: string | null; gross: string | null; volumetric: string | null } {
+export function weightsOf(
+  rows: readonly Row[],
+  mode: TransportMode
+): { net: string | null; gross: string | null; volumetric: string | null } {
   const sum = (of: (row: Row) => string | null): string | null => {
-    const parts = rows.map((row) => { const one = of(row); return one === null ? null : quantity(one).times(row.quantity); });
-    return parts.some((part) => part === null) ? null : formatQuantity(total(parts as Quantity[]).toDecimalPlaces(3));
+    const parts = rows.map((row) => {
+      const one = of(row);
+      return one === null ? null : quantity(one).times(row.quantity);
+    });
+    return parts.some((part) => part === null)
+      ? null
+      : formatQuantity(total(parts as Quantity[]).toDecimalPlaces(3));
   };
-  return { net: sum((row) => row.net), gross: sum((row) => row.gross ?? row.net), volumetric: sum((row) => volumetricWeight(row, mode)) };
+  return {
+    net: sum((row) => row.net),
+    gross: sum((row) => row.gross ?? row.net),
+    volumetric: sum((row) => volumetricWeight(row, mode))
+  };
 }
 
 /** The delivery note as PDF: cartons and pallets, every lot and serial with its dates, weights, and until when the warranty runs. */
 export async function deliveryNotePdf(note: DeliveryNote): Promise<Uint8Array> {
   const paper = new Paper('Delivery note', note.document);
   const { doc, left, right } = paper;
-  const kilos = (value: string | null): string => (value === null ? 'not known for every product' : `${value} kg`);
-  const road = weightsOf(note.rows, 'road'), air = weightsOf(note.rows, 'air');
-  const cartons = new Set(note.rows.flatMap((row) => row.sscc ?? [])), pallets = new Set(note.rows.flatMap((row) => row.pallet ?? []));
+  const kilos = (value: string | null): string =>
+    value === null ? 'not known for every product' : `${value} kg`;
+  const road = weightsOf(note.rows, 'road'),
+    air = weightsOf(note.rows, 'air');
+  const cartons = new Set(note.rows.flatMap((row) => row.sscc ?? [])),
+    pallets = new Set(note.rows.flatMap((row) => row.pallet ?? []));
   paper.facts([
-    ['from', [note.from, ...note.address.split('\n')].filter(Boolean).join(', ')], ['to', `${note.partner} (${note.partnerCode})`], ['left', `${sayInstantAt(note.at, note.zone)}, by ${note.who}`], ...(note.reference ? [['carrier’s number', note.reference] as const] : []),
-    ...(cartons.size > 0 ? [['packed in', `${cartons.size} ${cartons.size === 1 ? 'carton' : 'cartons'}${pallets.size > 0 ? ` on ${pallets.size} ${pallets.size === 1 ? 'pallet' : 'pallets'}` : ''}`] as const] : []),
-    ['weight', `net ${kilos(road.net)} · gross ${kilos(road.gross)}`], ['volumetric weight', `by road ${kilos(road.volumetric)} · by air ${kilos(air.volumetric)}`], ['event', String(note.event)]
+    ['from', [note.from, ...note.address.split('\n')].filter(Boolean).join(', ')],
+    ['to', `${note.partner} (${note.partnerCode})`],
+    ['left', `${sayInstantAt(note.at, note.zone)}, by ${note.who}`],
+    ...(note.reference ? [['carrier’s number', note.reference] as const] : []),
+    ...(cartons.size > 0
+      ? [
+          [
+            'packed in',
+            `${cartons.size} ${cartons.size === 1 ? 'carton' : 'cartons'}${pallets.size > 0 ? ` on ${pallets.size} ${pallets.size === 1 ? 'pallet' : 'pallets'}` : ''}`
+          ] as const
+        ]
+      : []),
+    ['weight', `net ${kilos(road.net)} · gross ${kilos(road.gross)}`],
+    ['volumetric weight', `by road ${kilos(road.volumetric)} · by air ${kilos(air.volumetric)}`],
+    ['event', String(note.event)]
   ]);
   for (const boxes of groupBy(note.rows, (row) => row.sscc ?? '').values()) {
     const { sscc, pallet } = boxes[0]!;
     paper.space(60);
     if (cartons.size > 0) {
       paper.rule(INK);
-      writeAt(doc, sscc === null ? 'Loose' : 'Carton', left, paper.y, { face: 'bold', points: 10.5 });
-      if (sscc !== null) writeAt(doc, `${saySscc(sscc)}${pallet ? `  on pallet ${saySscc(pallet)}` : ''}`, left + mm(18), paper.y + 1, { face: 'mono', points: 9 });
+      writeAt(doc, sscc === null ? 'Loose' : 'Carton', left, paper.y, {
+        face: 'bold',
+        points: 10.5
+      });
+      if (sscc !== null)
+        writeAt(
+          doc,
+          `${saySscc(sscc)}${pallet ? `  on pallet ${saySscc(pallet)}` : ''}`,
+          left + mm(18),
+          paper.y + 1,
+          { face: 'mono', points: 9 }
+        );
       paper.y += 17;
     }
     for (const group of groupBy(boxes, (row) => row.product).values()) productRows(group);
     paper.y += 4;
   }
-  return paper.end(`${note.document} · ${note.rows.length} ${note.rows.length === 1 ? 'line' : 'lines'} of lots and serials`);
+  return paper.end(
+    `${note.document} · ${note.rows.length} ${note.rows.length === 1 ? 'line' : 'lines'} of lots and serials`
+  );
 
   function productRows(group: readonly DeliveryNote['rows'][number][]): void {
     const [first] = group;
     paper.space(40);
     paper.rule();
     const width = writeAt(doc, first!.product, left, paper.y, { face: 'mono', points: 10 });
-    writeAt(doc, fitted(doc, first!.name, mm(90), { face: 'bold', points: 10 }), left + width + 8, paper.y, { face: 'bold', points: 10 });
-    writeAt(doc, `${totalOf(group.map((row) => row.quantity))} ${first!.unit}`, left, paper.y, { face: 'bold', points: 10, width: right - left, align: 'right' });
+    writeAt(
+      doc,
+      fitted(doc, first!.name, mm(90), { face: 'bold', points: 10 }),
+      left + width + 8,
+      paper.y,
+      { face: 'bold', points: 10 }
+    );
+    writeAt(doc, `${totalOf(group.map((row) => row.quantity))} ${first!.unit}`, left, paper.y, {
+      face: 'bold',
+      points: 10,
+      width: right - left,
+      align: 'right'
+    });
     paper.y += 16;
     // What all of them have alike is said once.
-    const facts = (row: (typeof group)[number]) => [row.kind === 'serial' && row.lot ? `lot ${row.lot}` : '', row.expires ? `expires ${sayDay(row.expires)}` : '', row.warrantyUntil ? `warranty until ${sayDay(row.warrantyUntil)}` : ''].filter(Boolean);
+    const facts = (row: (typeof group)[number]) =>
+      [
+        row.kind === 'serial' && row.lot ? `lot ${row.lot}` : '',
+        row.expires ? `expires ${sayDay(row.expires)}` : '',
+        row.warrantyUntil ? `warranty until ${sayDay(row.warrantyUntil)}` : ''
+      ].filter(Boolean);
     for (const rows of groupBy(group, (row) => facts(row).join(' · ')).values()) {
       const said = facts(rows[0]!).join(' · ');
-      if (said) { paper.space(26); writeAt(doc, fitted(doc, said, right - left - mm(4)), left + mm(4), paper.y, { colour: SOFT }); paper.y += 13; }
-      const serials = rows.filter((row) => row.kind === 'serial'), others = rows.filter((row) => row.kind !== 'serial');
+      if (said) {
+        paper.space(26);
+        writeAt(doc, fitted(doc, said, right - left - mm(4)), left + mm(4), paper.y, {
+          colour: SOFT
+        });
+        paper.y += 13;
+      }
+      const serials = rows.filter((row) => row.kind === 'serial'),
+        others = rows.filter((row) => row.kind !== 'serial');
       for (const row of others) {
         paper.space(14);
-        writeAt(doc, row.number ?? 'without number', left + mm(4), paper.y, { face: row.number ? 'mono' : 'sans' });
-        writeAt(doc, `${row.quantity} ${row.unit}`, left, paper.y, { width: right - left, align: 'right' });
+        writeAt(doc, row.number ?? 'without number', left + mm(4), paper.y, {
+          face: row.number ? 'mono' : 'sans'
+        });
+        writeAt(doc, `${row.quantity} ${row.unit}`, left, paper.y, {
+          width: right - left,
+          align: 'right'
+        });
         paper.y += 13;
       }
       serials.forEach((row, index) => {
         const column = index % 4;
         if (column === 0) paper.space(14);
-        writeAt(doc, fitted(doc, row.number!, mm(PAPER_WIDTH / 4 - 3), { face: 'mono' }), left + mm(4 + column * (PAPER_WIDTH - 4) / 4), paper.y, { face: 'mono' });
+        writeAt(
+          doc,
+          fitted(doc, row.number!, mm(PAPER_WIDTH / 4 - 3), { face: 'mono' }),
+          left + mm(4 + (column * (PAPER_WIDTH - 4)) / 4),
+          paper.y,
+          { face: 'mono' }
+        );
         if (column === 3 || index === serials.length - 1) paper.y += 13;
       });
     }

@@ -5,15 +5,32 @@ import { Problem } from '../booking/problem.ts';
 import type { Db, Sql } from '../db/client.ts';
 import { drawLabel, labelsPdf, unreadable } from './labels.ts';
 
-export interface LabelRequest { marks: number[]; symbol: LabelSymbol; size: LabelSize; copies: number; target: 'pdf' | 'printer' }
-export interface LabelJob { id: number; printedAt: string; who: string; target: 'pdf' | 'printer'; symbol: LabelSymbol; size: LabelSize; copies: number; labels: (LabelMark & { /** How often it was printed before this job. */ before: number })[] }
+export interface LabelRequest {
+  marks: number[];
+  symbol: LabelSymbol;
+  size: LabelSize;
+  copies: number;
+  target: 'pdf' | 'printer';
+}
+export interface LabelJob {
+  id: number;
+  printedAt: string;
+  who: string;
+  target: 'pdf' | 'printer';
+  symbol: LabelSymbol;
+  size: LabelSize;
+  copies: number;
+  labels: (LabelMark & { /** How often it was printed before this job. */ before: number })[];
+}
 
 /** Most labels of one job. */
 export const MOST_LABELS = 2000;
 
 /** The lots and serials an event brought, in the order of their numbers: what it is likely to want labels for. */
 export async function marksToLabel(db: Db, event: number): Promise<number[]> {
-  const rows = await db<{ id: number }[]>`SELECT DISTINCT m.id, m.number_key FROM movement v JOIN mark m ON m.id = v.mark_id WHERE v.event_id = ${event} AND v.quantity > 0 AND m.kind <> 'bulk' ORDER BY m.number_key LIMIT ${MOST_LABELS}`;
+  const rows = await db<
+    { id: number }[]
+  >`SELECT DISTINCT m.id, m.number_key FROM movement v JOIN mark m ON m.id = v.mark_id WHERE v.event_id = ${event} AND v.quantity > 0 AND m.kind <> 'bulk' ORDER BY m.number_key LIMIT ${MOST_LABELS}`;
   return rows.map((row) => row.id);
 }
 
@@ -31,27 +48,73 @@ export async function readLabelMarks(db: Db, ids: readonly number[]): Promise<La
  * as it was, so that a later amendment does not change it; a mark printed again is known as a reprint.
  * @throws Problem 422 where there is nothing to print or a scanner could not read it
  */
-export async function printLabels(sql: Sql, actor: Actor, request: LabelRequest): Promise<{ job: number; labels: number; reprints: number; plain: { number: string; why: string }[] }> {
+export async function printLabels(
+  sql: Sql,
+  actor: Actor,
+  request: LabelRequest
+): Promise<{
+  job: number;
+  labels: number;
+  reprints: number;
+  plain: { number: string; why: string }[];
+}> {
   const ids = [...new Set(request.marks)];
-  if (ids.length > MOST_LABELS) throw refused(`${ids.length} labels were asked for; ${MOST_LABELS} are the most of one job. Print them in parts.`);
-  return await sql.begin(async (tx) => {
+  if (ids.length > MOST_LABELS)
+    throw refused(
+      `${ids.length} labels were asked for; ${MOST_LABELS} are the most of one job. Print them in parts.`
+    );
+  return (await sql.begin(async (tx) => {
     const labels = await readLabelMarks(tx, ids);
-    if (labels.length === 0) throw refused('None of these marks has a number to print. Goods without number have no label.');
-    const drawn = labels.map((label) => ({ label, drawn: drawLabel(label, request.symbol, request.size) }));
+    if (labels.length === 0)
+      throw refused(
+        'None of these marks has a number to print. Goods without number have no label.'
+      );
+    const drawn = labels.map((label) => ({
+      label,
+      drawn: drawLabel(label, request.symbol, request.size)
+    }));
     const bad = drawn.find((one) => unreadable(one.drawn) !== null);
-    if (bad) throw refused(`The label of ${bad.label.number} could not be read at ${request.size} mm: ${unreadable(bad.drawn)}. Choose a larger size or another symbol.`);
+    if (bad)
+      throw refused(
+        `The label of ${bad.label.number} could not be read at ${request.size} mm: ${unreadable(bad.drawn)}. Choose a larger size or another symbol.`
+      );
     const [job] = await tx<{ id: number }[]>`
       INSERT INTO label_job (printed_by, target, symbol, size, copies, labels) VALUES (${actor.personId}, ${request.target}, ${request.symbol}, ${request.size}, ${request.copies}, ${tx.json(labels as never)}) RETURNING id`;
     await tx`INSERT INTO label_print (job_id, mark_id) SELECT ${job!.id}::bigint, * FROM unnest(${labels.map((label) => label.id)}::bigint[])`;
-    return { job: job!.id, labels: labels.length, reprints: labels.filter((label) => label.before > 0).length, plain: drawn.flatMap(({ label, drawn: { why } }) => (why === null ? [] : [{ number: label.number, why }])) };
-  }) as { job: number; labels: number; reprints: number; plain: { number: string; why: string }[] };
+    return {
+      job: job!.id,
+      labels: labels.length,
+      reprints: labels.filter((label) => label.before > 0).length,
+      plain: drawn.flatMap(({ label, drawn: { why } }) =>
+        why === null ? [] : [{ number: label.number, why }]
+      )
+    };
+  })) as {
+    job: number;
+    labels: number;
+    reprints: number;
+    plain: { number: string; why: string }[];
+  };
 }
 
-const refused = (message: string): Problem => new Problem(422, 'The labels cannot be printed', [{ code: 'request.malformed', path: '', message }]);
+const refused = (message: string): Problem =>
+  new Problem(422, 'The labels cannot be printed', [
+    { code: 'request.malformed', path: '', message }
+  ]);
 
 /** The latest jobs, without their labels but for the first few. */
-export async function listLabelJobs(db: Db, limit = 40): Promise<(Omit<LabelJob, 'labels'> & { count: number; reprints: number; first: string[] })[]> {
-  const rows = await db<(Omit<LabelJob, 'labels' | 'printedAt'> & { at: Date; count: number; reprints: number; first: string[] })[]>`
+export async function listLabelJobs(
+  db: Db,
+  limit = 40
+): Promise<(Omit<LabelJob, 'labels'> & { count: number; reprints: number; first: string[] })[]> {
+  const rows = await db<
+    (Omit<LabelJob, 'labels' | 'printedAt'> & {
+      at: Date;
+      count: number;
+      reprints: number;
+      first: string[];
+    })[]
+  >`
     SELECT j.id, j.printed_at AS at, n.name AS who, j.target, j.symbol, j.size, j.copies, jsonb_array_length(j.labels) AS count,
       (SELECT count(*)::int FROM jsonb_array_elements(j.labels) l WHERE (l ->> 'before')::int > 0) AS reprints,
       ARRAY(SELECT l ->> 'number' FROM jsonb_array_elements(j.labels) WITH ORDINALITY AS x (l, at) ORDER BY at LIMIT 3) AS first
@@ -67,4 +130,5 @@ export async function readLabelJob(db: Db, id: number): Promise<LabelJob | null>
   return { ...job, printedAt: at.toISOString() };
 }
 
-export const jobPdf = (job: LabelJob): Promise<Uint8Array> => labelsPdf(job.labels, job.symbol, job.size, job.copies);
+export const jobPdf = (job: LabelJob): Promise<Uint8Array> =>
+  labelsPdf(job.labels, job.symbol, job.size, job.copies);

@@ -9,18 +9,38 @@ type Pdf = InstanceType<typeof PDFDocument>;
 export const mm = (value: number): number => (value * 72) / 25.4;
 
 const files = createRequire(join(process.cwd(), 'package.json'));
-const FAMILY: Record<Face, string> = { sans: 'ibm-plex-sans 400', bold: 'ibm-plex-sans 600', mono: 'ibm-plex-mono 500' };
+const FAMILY: Record<Face, string> = {
+  sans: 'ibm-plex-sans 400',
+  bold: 'ibm-plex-sans 600',
+  mono: 'ibm-plex-mono 500'
+};
 /** The parts a font comes in, and which characters each has; what none has is drawn by the first. */
-const SUBSETS: [string, RegExp][] = [['latin', /[\u0020-\u00ff\u0131\u0152\u0153\u02bb-\u02dc\u2000-\u206f\u20ac\u2122\u2191\u2193\u2212]/], ['latin-ext', /[\u0100-\u02af\u1e00-\u1eff\u20a0-\u20c0]/], ['cyrillic', /[\u0400-\u045f\u0490\u0491\u04b0\u04b1\u2116]/], ['greek', /[\u0370-\u03ff]/]];
+const SUBSETS: [string, RegExp][] = [
+  [
+    'latin',
+    /[\u0020-\u00ff\u0131\u0152\u0153\u02bb-\u02dc\u2000-\u206f\u20ac\u2122\u2191\u2193\u2212]/
+  ],
+  ['latin-ext', /[\u0100-\u02af\u1e00-\u1eff\u20a0-\u20c0]/],
+  ['cyrillic', /[\u0400-\u045f\u0490\u0491\u04b0\u04b1\u2116]/],
+  ['greek', /[\u0370-\u03ff]/]
+];
 
 /** A new document in the product's own letters. `size` in points. */
 export function newPdf(options: { title: string; size?: [number, number]; margin?: number }): Pdf {
-  const doc = new PDFDocument({ size: options.size ?? 'A4', margin: options.margin ?? mm(16), bufferPages: true, info: { Title: options.title, Producer: 'Earmark', Creator: 'Earmark' } });
+  const doc = new PDFDocument({
+    size: options.size ?? 'A4',
+    margin: options.margin ?? mm(16),
+    bufferPages: true,
+    info: { Title: options.title, Producer: 'Earmark', Creator: 'Earmark' }
+  });
   for (const [face, family] of Object.entries(FAMILY)) {
     const [name, weight] = family.split(' ');
     for (const [subset] of SUBSETS) {
-      if (subset === 'greek' && name === 'ibm-plex-mono') continue;       // it has none
-      doc.registerFont(`${face} ${subset}`, files.resolve(`@fontsource/${name}/files/${name}-${subset}-${weight}-normal.woff`));
+      if (subset === 'greek' && name === 'ibm-plex-mono') continue; // it has none
+      doc.registerFont(
+        `${face} ${subset}`,
+        files.resolve(`@fontsource/${name}/files/${name}-${subset}-${weight}-normal.woff`)
+      );
     }
   }
   return doc;
@@ -30,13 +50,36 @@ export function newPdf(options: { title: string; size?: [number, number]; margin
 const MONO = 0.6;
 
 /** Writes one line of text at a place, each stretch in the part of the font that has its letters. Answers its width in points. */
-export function writeAt(doc: Pdf, text: string, x: number, y: number, { face = 'sans', points = 9, colour = '#1D2930', width, align = 'left' }: { face?: Face; points?: number; colour?: string; width?: number; align?: 'left' | 'right' } = {}): number {
+export function writeAt(
+  doc: Pdf,
+  text: string,
+  x: number,
+  y: number,
+  {
+    face = 'sans',
+    points = 9,
+    colour = '#1D2930',
+    width,
+    align = 'left'
+  }: {
+    face?: Face;
+    points?: number;
+    colour?: string;
+    width?: number;
+    align?: 'left' | 'right';
+  } = {}
+): number {
   const runs = runsOf(text, face);
   const widths = runs.map((run) => widthOf(doc, run, face, points));
   const whole = widths.reduce((sum, one) => sum + one, 0);
   let at = align === 'right' && width !== undefined ? x + width - whole : x;
   runs.forEach((run, index) => {
-    if (run.subset !== GAP) doc.font(`${face} ${run.subset}`).fontSize(points).fillColor(colour).text(run.text, at, y, { lineBreak: false });
+    if (run.subset !== GAP)
+      doc
+        .font(`${face} ${run.subset}`)
+        .fontSize(points)
+        .fillColor(colour)
+        .text(run.text, at, y, { lineBreak: false });
     at += widths[index]!;
   });
   return whole;
@@ -48,7 +91,10 @@ const GAP = 'gap';
 function runsOf(text: string, face: Face): { subset: string; text: string }[] {
   const runs: { subset: string; text: string }[] = [];
   for (const character of text) {
-    const subset = face === 'mono' && /[\s\u00a0\u00ad]/.test(character) ? GAP : (SUBSETS.find(([, has]) => has.test(character))?.[0] ?? 'latin');
+    const subset =
+      face === 'mono' && /[\s\u00a0\u00ad]/.test(character)
+        ? GAP
+        : (SUBSETS.find(([, has]) => has.test(character))?.[0] ?? 'latin');
     const last = runs.at(-1);
     if (last?.subset === subset) last.text += character;
     else runs.push({ subset, text: character });
@@ -56,12 +102,25 @@ function runsOf(text: string, face: Face): { subset: string; text: string }[] {
   return runs;
 }
 
-const widthOf = (doc: Pdf, run: { subset: string; text: string }, face: Face, points: number): number =>
-  run.subset === GAP ? run.text.length * MONO * points : doc.font(`${face} ${run.subset}`).fontSize(points).widthOfString(run.text);
+const widthOf = (
+  doc: Pdf,
+  run: { subset: string; text: string },
+  face: Face,
+  points: number
+): number =>
+  run.subset === GAP
+    ? run.text.length * MONO * points
+    : doc.font(`${face} ${run.subset}`).fontSize(points).widthOfString(run.text);
 
 /** Shortens a text to a width in points. */
-export function fitted(doc: Pdf, text: string, width: number, { face = 'sans', points = 9 }: { face?: Face; points?: number } = {}): string {
-  const measure = (one: string) => runsOf(one, face).reduce((sum, run) => sum + widthOf(doc, run, face, points), 0);
+export function fitted(
+  doc: Pdf,
+  text: string,
+  width: number,
+  { face = 'sans', points = 9 }: { face?: Face; points?: number } = {}
+): string {
+  const measure = (one: string) =>
+    runsOf(one, face).reduce((sum, run) => sum + widthOf(doc, run, face, points), 0);
   if (measure(text) <= width) return text;
   let shorter = text;
   while (shorter.length > 1 && measure(`${shorter}…`) > width) shorter = shorter.slice(0, -1);

@@ -7,6 +7,15 @@ import type { EpcisEvent } from '../../core/epcis/write.ts';
  * @param context prefixes of extension fields and what they stand for; a field of another prefix is left out
  */
 export function eventHash(event: EpcisEvent, context: Readonly<Record<string, string>>): string {
-  const { eventID: _, recordTime: __, errorDeclaration: ___, ...told } = event as EpcisEvent & Record<string, unknown>;
-  return (epcis as unknown as { eventToHashedId: (event: object, context: object, strict: boolean) => string }).eventToHashedId(told, context, false);
+  const {
+    eventID: _,
+    recordTime: __,
+    errorDeclaration: ___,
+    ...told
+  } = event as EpcisEvent & Record<string, unknown>;
+  return (
+    epcis as unknown as {
+      eventToHashedId: (event: object, context: object, strict: boolean) => string;
+    }
+  ).eventToHashedId(told, context, false);
 }

@@ -1,7 +1,12 @@
 import { Problem } from '../booking/problem.ts';
 
 /** What an import says of one record of the file, before anything is written. */
-export interface RowReport { row: number; what: string; verdict: 'new' | 'changed' | 'same' | 'fault'; messages: string[] }
+export interface RowReport {
+  row: number;
+  what: string;
+  verdict: 'new' | 'changed' | 'same' | 'fault';
+  messages: string[];
+}
 
 export interface ImportReport {
   rows: RowReport[];
@@ -24,5 +29,15 @@ export function reportOf(rows: RowReport[], passedOver: string[], written: boole
 export type ImportMode = 'check' | 'write' | 'write-good';
 
 /** Cells that do not have the form they should, as a problem of their row. */
-export const badCells = (issues: readonly { path: readonly PropertyKey[]; message: string }[]): Problem =>
-  new Problem(422, 'The row cannot be read', issues.map((issue) => ({ code: 'request.malformed', path: issue.path.join('.'), message: `${issue.path.join(' ') || 'The row'}: ${issue.message}.` })));
+export const badCells = (
+  issues: readonly { path: readonly PropertyKey[]; message: string }[]
+): Problem =>
+  new Problem(
+    422,
+    'The row cannot be read',
+    issues.map((issue) => ({
+      code: 'request.malformed',
+      path: issue.path.join('.'),
+      message: `${issue.path.join(' ') || 'The row'}: ${issue.message}.`
+    }))
+  );

@@ -18,13 +18,19 @@ class TakenBack extends Error {}
  * Runs an import: every record in a part of its own, so that one wrong row hides no other, all in one transaction that is taken
  * back where nothing is to be written. The verdict is the very act, not a second opinion of it.
  */
-export async function runImport(sql: Sql, records: readonly ImportRecord[], passedOver: string[], mode: ImportMode): Promise<ImportReport> {
+export async function runImport(
+  sql: Sql,
+  records: readonly ImportRecord[],
+  passedOver: string[],
+  mode: ImportMode
+): Promise<ImportReport> {
   const rows: RowReport[] = [];
   let written = false;
   try {
     await sql.begin(async (tx) => {
       for (const record of records) rows.push(await keepOne(tx, record));
-      written = mode === 'write-good' || (mode === 'write' && rows.every((row) => row.verdict !== 'fault'));
+      written =
+        mode === 'write-good' || (mode === 'write' && rows.every((row) => row.verdict !== 'fault'));
       if (!written) throw new TakenBack();
     });
   } catch (error) {
@@ -39,6 +45,11 @@ async function keepOne(tx: Tx, { row, what, faults, keep }: ImportRecord): Promi
     return { row, what, verdict: await within(tx, keep), messages: [] };
   } catch (error) {
     if (!(error instanceof Problem)) throw error;
-    return { row, what, verdict: 'fault', messages: error.errors.length > 0 ? error.errors.map((one) => one.message) : [error.title] };
+    return {
+      row,
+      what,
+      verdict: 'fault',
+      messages: error.errors.length > 0 ? error.errors.map((one) => one.message) : [error.title]
+    };
   }
 }

@@ -2,7 +2,19 @@ import type { Db } from '../db/client.ts';
 import { trimZeros } from './mark-record.ts';
 
 /** A part that a build did not name and nobody put in since. */
-export interface BuildGap { mark: number; kind: 'lot' | 'serial' | 'bulk'; number: string | null; product: string; component: string; wanted: string; used: string; document: string; event: number; since: string; onHand: boolean }
+export interface BuildGap {
+  mark: number;
+  kind: 'lot' | 'serial' | 'bulk';
+  number: string | null;
+  product: string;
+  component: string;
+  wanted: string;
+  used: string;
+  document: string;
+  event: number;
+  since: string;
+  onHand: boolean;
+}
 
 /** Builds with missing components, oldest first; what was taken back or put in by rework since is no gap. At most two hundred. */
 export async function readBuildGaps(db: Db): Promise<BuildGap[]> {

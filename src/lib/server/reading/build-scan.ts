@@ -1,4 +1,9 @@
-import { placeScan, type Placed, type ScannedMark, type UnitInHand } from '../../core/bills/place-scan.ts';
+import {
+  placeScan,
+  type Placed,
+  type ScannedMark,
+  type UnitInHand
+} from '../../core/bills/place-scan.ts';
 import { looksLikeSymbol, readElementString } from '../../core/gs1/element-string.ts';
 import { revisionOf, type FactValues } from '../../core/marking/facts.ts';
 import { keyOfNumber, shown } from '../../core/numbers/number.ts';
@@ -9,9 +14,29 @@ import type { Marking } from '../../core/ledger/snapshot.ts';
 import { notFound } from '../booking/problem.ts';
 import type { Db } from '../db/client.ts';
 
-interface Row extends Omit<ScannedMark, 'onHand' | 'gone' | 'revision'> { id: number; on_hand: boolean; facts: FactValues; lot_facts: FactValues | null; gone_kind: string | null; gone_document: string; gone_day: string; gone_partner: string | null; gone_into: string | null }
+interface Row extends Omit<ScannedMark, 'onHand' | 'gone' | 'revision'> {
+  id: number;
+  on_hand: boolean;
+  facts: FactValues;
+  lot_facts: FactValues | null;
+  gone_kind: string | null;
+  gone_document: string;
+  gone_day: string;
+  gone_partner: string | null;
+  gone_into: string | null;
+}
 
-interface OrderRow { number: string; bill_id: number | null; product: string; marking: Marking; placed: string; named_on_order: number; named: { order: string; made: boolean }[] | null; drafts: { number: string; who: string }[] | null; components: Component[] | null }
+interface OrderRow {
+  number: string;
+  bill_id: number | null;
+  product: string;
+  marking: Marking;
+  placed: string;
+  named_on_order: number;
+  named: { order: string; made: boolean }[] | null;
+  drafts: { number: string; who: string }[] | null;
+  components: Component[] | null;
+}
 
 /**
  * What a scan at the bench of a work order means for the unit in hand.
@@ -19,13 +44,29 @@ interface OrderRow { number: string; bill_id: number | null; product: string; ma
  * @returns where it belongs or why it does not, and whose open sheet has the same part
  * @throws Problem 404 for an unknown order
  */
-export async function readScan(db: Db, personId: number, orderNumber: string, text: string, unit: UnitInHand, today: string): Promise<Placed & { alsoWith: string[] }> {
+export async function readScan(
+  db: Db,
+  personId: number,
+  orderNumber: string,
+  text: string,
+  unit: UnitInHand,
+  today: string
+): Promise<Placed & { alsoWith: string[] }> {
   const scan = looksLikeSymbol(text) ? readElementString(text, today) : null;
-  if (scan && !scan.ok) return { is: 'refused', says: `That symbol cannot be read: ${scan.why}.`, alsoWith: [] };
+  if (scan && !scan.ok)
+    return { is: 'refused', says: `That symbol cannot be read: ${scan.why}.`, alsoWith: [] };
   const number = scan ? (scan.symbol.serial ?? scan.symbol.lot ?? null) : text.trim();
   const gtin = scan?.symbol.gtin ?? null;
   const key = number === null ? null : keyOfNumber(number);
-  if (number === null || key === null) return { is: 'refused', says: number === null ? 'That symbol names a product but no lot or serial. Scan the one on the part itself.' : `${shown(text)} is no number that could stand on a part.`, alsoWith: [] };
+  if (number === null || key === null)
+    return {
+      is: 'refused',
+      says:
+        number === null
+          ? 'That symbol names a product but no lot or serial. Scan the one on the part itself.'
+          : `${shown(text)} is no number that could stand on a part.`,
+      alsoWith: []
+    };
   const ending = ` serial ${key}`;
   // Two statements side by side: a person with a part in hand waits for one answer, not for five.
   const [[order], marks] = await Promise.all([
@@ -48,14 +89,50 @@ export async function readScan(db: Db, personId: number, orderNumber: string, te
       WHERE m.number_key = ${key} AND (${gtin}::text IS NULL OR p.gtin = ${gtin} OR EXISTS (SELECT FROM product_unit u WHERE u.product_id = p.id AND u.gtin = ${gtin})) LIMIT 20`
   ]);
   if (!order) notFound('order', orderNumber);
-  const components = order.bill_id === null ? await componentsOf(db, await readBill(db, order.product, { day: order.placed })) : (order.components ?? []);
-  const placed = placeScan({
-    order: order.number, made: { product: order.product, marking: order.marking }, components, number, named: order.named ?? [], namedOnOrder: order.named_on_order, day: today,
-    marks: marks.map((row) => ({
-      product: row.product, kind: row.kind, number: row.number, state: row.state, expires: row.expires, lot: row.lot, onHand: row.on_hand, revision: revisionOf(row.facts) ?? revisionOf(row.lot_facts ?? {}),
-      gone: row.on_hand || row.gone_kind === null ? null : sayGone({ kind: row.gone_kind, document: row.gone_document, day: row.gone_day, partner: row.gone_partner, into: row.gone_into })
-    }))
-  }, unit);
-  const own = placed.is === 'part' && placed.serial ? `${placed.product.toUpperCase()}${ending}` : null;
-  return { ...placed, alsoWith: [...new Set((order.drafts ?? []).filter((draft) => draft.number === own).map((draft) => draft.who))] };
+  const components =
+    order.bill_id === null
+      ? await componentsOf(db, await readBill(db, order.product, { day: order.placed }))
+      : (order.components ?? []);
+  const placed = placeScan(
+    {
+      order: order.number,
+      made: { product: order.product, marking: order.marking },
+      components,
+      number,
+      named: order.named ?? [],
+      namedOnOrder: order.named_on_order,
+      day: today,
+      marks: marks.map((row) => ({
+        product: row.product,
+        kind: row.kind,
+        number: row.number,
+        state: row.state,
+        expires: row.expires,
+        lot: row.lot,
+        onHand: row.on_hand,
+        revision: revisionOf(row.facts) ?? revisionOf(row.lot_facts ?? {}),
+        gone:
+          row.on_hand || row.gone_kind === null
+            ? null
+            : sayGone({
+                kind: row.gone_kind,
+                document: row.gone_document,
+                day: row.gone_day,
+                partner: row.gone_partner,
+                into: row.gone_into
+              })
+      }))
+    },
+    unit
+  );
+  const own =
+    placed.is === 'part' && placed.serial ? `${placed.product.toUpperCase()}${ending}` : null;
+  return {
+    ...placed,
+    alsoWith: [
+      ...new Set(
+        (order.drafts ?? []).filter((draft) => draft.number === own).map((draft) => draft.who)
+      )
+    ]
+  };
 }

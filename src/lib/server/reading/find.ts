@@ -8,7 +8,13 @@ import { calledBefore } from './marks.ts';
 import { readUnitPage } from './units.ts';
 import { trimZeros } from './mark-record.ts';
 
-export interface Hit { type: string; title: string; under: string; href: string; exact: boolean }
+export interface Hit {
+  type: string;
+  title: string;
+  under: string;
+  href: string;
+  exact: boolean;
+}
 
 const MOST = 12;
 const SCREEN: Record<string, string> = { purchase: '/receive', work: '/build', sales: '/ship' };
@@ -42,7 +48,16 @@ export async function find(db: Db, text: string, today: string): Promise<Hit[]> 
     db<{ kind: string; number: string; partner: string | null; due: string; exact: boolean }[]>`
       SELECT o.kind, o.number, t.name AS partner, o.due_on AS due, upper(o.number) = ${key} AS exact FROM trade_order o LEFT JOIN partner t ON t.id = o.partner_id
       WHERE upper(o.number) LIKE ${beginning} ORDER BY exact DESC, o.number LIMIT ${MOST}`,
-    db<{ id: number; kind: string; document: string; reference: string | null; day: string; exact: boolean }[]>`
+    db<
+      {
+        id: number;
+        kind: string;
+        document: string;
+        reference: string | null;
+        day: string;
+        exact: boolean;
+      }[]
+    >`
       SELECT e.id, e.kind, e.document, e.reference, e.happened_at::date AS day, true AS exact FROM event e
       WHERE (upper(e.document) = ${key} AND NOT EXISTS (SELECT FROM trade_order o WHERE o.id = e.order_id)) OR upper(e.reference) = ${key} ORDER BY e.id DESC LIMIT ${MOST}`,
     db<{ number: string; product: string; order: string; partner: string | null }[]>`
@@ -53,9 +68,27 @@ export async function find(db: Db, text: string, today: string): Promise<Hit[]> 
   ]);
   const hits = [
     ...marks.map(markHit),
-    ...orders.map((row): Hit => ({ type: 'order', title: row.number, under: `${row.kind} order${row.partner ? ` · ${row.partner}` : ''} · due ${sayDay(row.due)}`, href: `${SCREEN[row.kind]}/${encodeURIComponent(row.number)}`, exact: row.exact })),
-    ...events.map((row): Hit => ({ type: 'event', title: row.document, under: `${row.kind}, ${sayDay(row.day)}${row.reference ? ` · ${row.reference}` : ''}`, href: `/events/${row.id}`, exact: row.exact })),
-    ...announced.map((row): Hit => ({ type: 'announced', title: row.number, under: `${row.product}, not here yet: announced on ${row.order}${row.partner ? ` by ${row.partner}` : ''}`, href: `/receive/${encodeURIComponent(row.order)}`, exact: true })),
+    ...orders.map((row): Hit => ({
+      type: 'order',
+      title: row.number,
+      under: `${row.kind} order${row.partner ? ` · ${row.partner}` : ''} · due ${sayDay(row.due)}`,
+      href: `${SCREEN[row.kind]}/${encodeURIComponent(row.number)}`,
+      exact: row.exact
+    })),
+    ...events.map((row): Hit => ({
+      type: 'event',
+      title: row.document,
+      under: `${row.kind}, ${sayDay(row.day)}${row.reference ? ` · ${row.reference}` : ''}`,
+      href: `/events/${row.id}`,
+      exact: row.exact
+    })),
+    ...announced.map((row): Hit => ({
+      type: 'announced',
+      title: row.number,
+      under: `${row.product}, not here yet: announced on ${row.order}${row.partner ? ` by ${row.partner}` : ''}`,
+      href: `/receive/${encodeURIComponent(row.order)}`,
+      exact: true
+    })),
     ...names
   ];
   return [...hits.filter((hit) => hit.exact), ...hits.filter((hit) => !hit.exact)].slice(0, MOST);
@@ -64,20 +97,51 @@ export async function find(db: Db, text: string, today: string): Promise<Hit[]> 
 /** A carton or pallet, by its SSCC. */
 async function findUnit(db: Db, text: string): Promise<Hit | null> {
   const unit = await readUnitPage(db, text);
-  return unit && { type: unit.kind, title: unit.sscc, under: `${unit.summary.map((row) => `${row.quantity} ${row.product}`).join(', ') || 'empty'}${unit.order ? ` · ${unit.order}` : ''}${unit.shipped ? ' · shipped' : ''}`, href: `/units/${unit.sscc}`, exact: true };
+  return (
+    unit && {
+      type: unit.kind,
+      title: unit.sscc,
+      under: `${unit.summary.map((row) => `${row.quantity} ${row.product}`).join(', ') || 'empty'}${unit.order ? ` · ${unit.order}` : ''}${unit.shipped ? ' · shipped' : ''}`,
+      href: `/units/${unit.sscc}`,
+      exact: true
+    }
+  );
 }
 
-interface MarkHit { id: number; kind: MarkKind; number: string | null; product: string; name: string; unit: string; state: MarkState; supplier_number: string | null; on_hand: string; exact: boolean; /** What it was called before an amendment, where that was asked for. */ before?: string | null }
+interface MarkHit {
+  id: number;
+  kind: MarkKind;
+  number: string | null;
+  product: string;
+  name: string;
+  unit: string;
+  state: MarkState;
+  supplier_number: string | null;
+  on_hand: string;
+  exact: boolean;
+  /** What it was called before an amendment, where that was asked for. */ before?: string | null;
+}
 
 const markHit = (row: MarkHit): Hit => ({
-  type: row.kind === 'bulk' ? 'unmarked' : row.kind, title: row.number ?? row.product, href: `/marks/${row.id}`, exact: row.exact,
+  type: row.kind === 'bulk' ? 'unmarked' : row.kind,
+  title: row.number ?? row.product,
+  href: `/marks/${row.id}`,
+  exact: row.exact,
   under: `${row.product} ${row.name} · ${trimZeros(row.on_hand)} ${row.unit} on hand${row.state === 'usable' ? '' : ` · ${row.state}`}${row.supplier_number ? ` · theirs ${row.supplier_number}` : ''}${row.before ? ` · was ${row.before}` : ''}`
 });
 
-async function findSymbol(db: Db, symbol: { gtin?: string; lot?: string; serial?: string }): Promise<Hit[]> {
+async function findSymbol(
+  db: Db,
+  symbol: { gtin?: string; lot?: string; serial?: string }
+): Promise<Hit[]> {
   const number = symbol.serial ?? symbol.lot;
   if (number === undefined) {
-    const rows = symbol.gtin === undefined ? [] : await db<{ code: string; name: string }[]>`SELECT code, name FROM product p WHERE gtin = ${symbol.gtin} OR EXISTS (SELECT FROM product_unit u WHERE u.product_id = p.id AND u.gtin = ${symbol.gtin})`;
+    const rows =
+      symbol.gtin === undefined
+        ? []
+        : await db<
+            { code: string; name: string }[]
+          >`SELECT code, name FROM product p WHERE gtin = ${symbol.gtin} OR EXISTS (SELECT FROM product_unit u WHERE u.product_id = p.id AND u.gtin = ${symbol.gtin})`;
     return rows.map(productHit);
   }
   const rows = await db<MarkHit[]>`
@@ -88,15 +152,31 @@ async function findSymbol(db: Db, symbol: { gtin?: string; lot?: string; serial?
   return rows.map(markHit);
 }
 
-const productHit = (row: { code: string; name: string }): Hit => ({ type: 'product', title: row.code, under: row.name, href: `/on-hand?q=${encodeURIComponent(row.code)}`, exact: true });
+const productHit = (row: { code: string; name: string }): Hit => ({
+  type: 'product',
+  title: row.code,
+  under: row.name,
+  href: `/on-hand?q=${encodeURIComponent(row.code)}`,
+  exact: true
+});
 
 async function findNames(db: Db, text: string): Promise<Hit[]> {
   if (text.trim().length < 2) return [];
   const pattern = holding(text.trim());
-  const products = await db<{ code: string; name: string; exact: boolean }[]>`SELECT code, name, upper(code) = upper(${text.trim()}) AS exact FROM product WHERE code ILIKE ${pattern} OR name ILIKE ${pattern} ORDER BY exact DESC, code LIMIT 6`;
-  const partners = await db<{ code: string; name: string }[]>`SELECT code, name FROM partner WHERE code ILIKE ${pattern} OR name ILIKE ${pattern} ORDER BY name LIMIT 6`;
+  const products = await db<
+    { code: string; name: string; exact: boolean }[]
+  >`SELECT code, name, upper(code) = upper(${text.trim()}) AS exact FROM product WHERE code ILIKE ${pattern} OR name ILIKE ${pattern} ORDER BY exact DESC, code LIMIT 6`;
+  const partners = await db<
+    { code: string; name: string }[]
+  >`SELECT code, name FROM partner WHERE code ILIKE ${pattern} OR name ILIKE ${pattern} ORDER BY name LIMIT 6`;
   return [
     ...products.map((row) => ({ ...productHit(row), exact: row.exact })),
-    ...partners.map((row): Hit => ({ type: 'partner', title: row.name, under: row.code, href: `/setup/partners?q=${encodeURIComponent(row.code)}`, exact: false }))
+    ...partners.map((row): Hit => ({
+      type: 'partner',
+      title: row.name,
+      under: row.code,
+      href: `/setup/partners?q=${encodeURIComponent(row.code)}`,
+      exact: false
+    }))
   ];
 }

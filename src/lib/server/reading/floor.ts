@@ -2,20 +2,45 @@ import { stationFigures, type StationFigures } from '../../core/floor/station-fi
 import type { StationState } from '../../core/floor/step.ts';
 import type { Db } from '../db/client.ts';
 
-export interface FloorUnit { id: number; number: string; product: string; order: string; station: number | null; state: StationState | null; since: string | null; who: string | null; made: boolean }
-export interface FloorStation { id: number; code: string; name: string; figures: Omit<StationFigures, 'station'> }
-export interface Floor { route: { code: string; name: string } | null; routes: { code: string; name: string }[]; stations: FloorStation[]; /** Longest where they are first. */ units: FloorUnit[] }
+export interface FloorUnit {
+  id: number;
+  number: string;
+  product: string;
+  order: string;
+  station: number | null;
+  state: StationState | null;
+  since: string | null;
+  who: string | null;
+  made: boolean;
+}
+export interface FloorStation {
+  id: number;
+  code: string;
+  name: string;
+  figures: Omit<StationFigures, 'station'>;
+}
+export interface Floor {
+  route: { code: string; name: string } | null;
+  routes: { code: string; name: string }[];
+  stations: FloorStation[];
+  /** Longest where they are first. */ units: FloorUnit[];
+}
 
 const DAYS = 90;
 
 /** The floor as it is now: every unit of open orders on a route with where it stands, and what the stations did in the last ninety days. */
 export async function readFloor(db: Db, routeCode: string | null): Promise<Floor> {
-  const routes = await db<{ id: number; code: string; name: string }[]>`SELECT id, code, name FROM route ORDER BY code`;
-  const route = routes.find((one) => one.code.toUpperCase() === routeCode?.toUpperCase()) ?? routes[0];
+  const routes = await db<
+    { id: number; code: string; name: string }[]
+  >`SELECT id, code, name FROM route ORDER BY code`;
+  const route =
+    routes.find((one) => one.code.toUpperCase() === routeCode?.toUpperCase()) ?? routes[0];
   const names = routes.map(({ code, name }) => ({ code, name }));
   if (!route) return { route: null, routes: names, stations: [], units: [] };
   const [stations, units, steps] = await Promise.all([
-    db<{ id: number; code: string; name: string }[]>`SELECT id, code, name FROM station WHERE route_id = ${route.id} AND NOT gone ORDER BY position`,
+    db<
+      { id: number; code: string; name: string }[]
+    >`SELECT id, code, name FROM station WHERE route_id = ${route.id} AND NOT gone ORDER BY position`,
     db<(Omit<FloorUnit, 'since'> & { since: Date | null })[]>`
       SELECT n.id, n.number, p.code AS product, o.number AS order, s.station_id AS station, s.state, e.happened_at AS since, w.name AS who,
         EXISTS (SELECT FROM mark m JOIN stock t ON t.mark_id = m.id AND t.quantity > 0 WHERE m.product_id = n.product_id AND m.number_key = n.number_key) AS made
@@ -30,8 +55,12 @@ export async function readFloor(db: Db, routeCode: string | null): Promise<Floor
   ]);
   const figures = new Map(stationFigures(steps).map(({ station, ...rest }) => [station, rest]));
   return {
-    route: { code: route.code, name: route.name }, routes: names,
-    stations: stations.map((station) => ({ ...station, figures: figures.get(station.id) ?? { finished: 0, firstPass: 0, minutes: null } })),
+    route: { code: route.code, name: route.name },
+    routes: names,
+    stations: stations.map((station) => ({
+      ...station,
+      figures: figures.get(station.id) ?? { finished: 0, firstPass: 0, minutes: null }
+    })),
     units: units.map((unit) => ({ ...unit, since: unit.since?.toISOString() ?? null }))
   };
 }

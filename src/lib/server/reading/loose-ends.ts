@@ -8,15 +8,31 @@ import { readUnnumbered } from './unnumbered.ts';
 
 /** Kinds of break the standing audit looks for, with what they mean. */
 export const LOOSE_ENDS = {
-  'number missing': 'Stock whose number is still owed by its marking plan.', 'part missing': 'Builds with parts of the bill that nobody named.', 'no components': 'Made here, but nothing is known to have gone in.',
-  'origin unknown': 'Shipped, and nobody knows where it came from.', 'balance open': 'What moved and what was tied together do not agree.', 'serials to name': 'Orders that leave soon and whose serials are named later.',
-  'expired on hand': 'Past its date and still here, free to be used.', 'never used': 'Received more than half a year ago, and not touched since.'
+  'number missing': 'Stock whose number is still owed by its marking plan.',
+  'part missing': 'Builds with parts of the bill that nobody named.',
+  'no components': 'Made here, but nothing is known to have gone in.',
+  'origin unknown': 'Shipped, and nobody knows where it came from.',
+  'balance open': 'What moved and what was tied together do not agree.',
+  'serials to name': 'Orders that leave soon and whose serials are named later.',
+  'expired on hand': 'Past its date and still here, free to be used.',
+  'never used': 'Received more than half a year ago, and not touched since.'
 } as const;
 export type LooseEndKind = keyof typeof LOOSE_ENDS;
 
 /** One break, and where it is mended. */
-export interface LooseEnd { kind: LooseEndKind; /** What it is about. */ title: string; markKind: MarkKind | null; says: string; since: string | null; href: string; mend: string }
-export interface Audit { ends: LooseEnd[]; counts: Record<LooseEndKind, number> }
+export interface LooseEnd {
+  kind: LooseEndKind;
+  /** What it is about. */ title: string;
+  markKind: MarkKind | null;
+  says: string;
+  since: string | null;
+  href: string;
+  mend: string;
+}
+export interface Audit {
+  ends: LooseEnd[];
+  counts: Record<LooseEndKind, number>;
+}
 
 const MOST = 200;
 
@@ -25,10 +41,21 @@ const MOST = 200;
  * @param day `YYYY-MM-DD`, today
  */
 export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
-  interface Row { id: number; kind: MarkKind; number: string | null; product: string; unit: string; since: string | null; amount: string }
-  const name = (row: { number: string | null; product: string }) => (row.number === null ? `${row.product}, unmarked` : `${row.number} of ${row.product}`);
+  interface Row {
+    id: number;
+    kind: MarkKind;
+    number: string | null;
+    product: string;
+    unit: string;
+    since: string | null;
+    amount: string;
+  }
+  const name = (row: { number: string | null; product: string }) =>
+    row.number === null ? `${row.product}, unmarked` : `${row.number} of ${row.product}`;
   const [unnumbered, gaps, later, bare, unknown, open, expired, unused] = await Promise.all([
-    readUnnumbered(db), readBuildGaps(db), readSerialsLater(db),
+    readUnnumbered(db),
+    readBuildGaps(db),
+    readSerialsLater(db),
     db<Row[]>`
       SELECT m.id, m.kind, m.number, p.code AS product, p.unit, e.happened_at::date AS since, '1' AS amount FROM product p JOIN mark m ON m.product_id = p.id JOIN event e ON e.id = m.birth_event AND e.kind = 'build'
       WHERE p.made AND EXISTS (SELECT FROM bill b WHERE b.product_id = p.id) AND NOT EXISTS (SELECT FROM transformation_output o JOIN transformation_input i USING (transformation_id) WHERE o.mark_id = m.id AND NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = o.transformation_id))
@@ -52,18 +79,89 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
       SELECT m.id, m.kind, m.number, p.code AS product, p.unit, e.happened_at::date AS since, (SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id) AS amount FROM mark m JOIN event e ON e.id = m.birth_event AND e.kind = 'receive' JOIN product p ON p.id = m.product_id
       WHERE m.kind = 'lot' AND e.happened_at < ${day}::date - 183 AND EXISTS (SELECT FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0) AND NOT EXISTS (SELECT FROM movement v JOIN event f ON f.id = v.event_id WHERE v.mark_id = m.id AND f.kind NOT IN ('receive', 'put away', 'move')) ORDER BY e.happened_at LIMIT ${MOST}`
   ]);
-  const of = (kind: LooseEndKind, rows: readonly Row[], says: (row: Row) => string, href: (row: Row) => string, mend: string): LooseEnd[] => rows.map((row) => ({ kind, title: name(row), markKind: row.kind, says: says({ ...row, amount: trimZeros(row.amount) }), since: row.since, href: href(row), mend }));
+  const of = (
+    kind: LooseEndKind,
+    rows: readonly Row[],
+    says: (row: Row) => string,
+    href: (row: Row) => string,
+    mend: string
+  ): LooseEnd[] =>
+    rows.map((row) => ({
+      kind,
+      title: name(row),
+      markKind: row.kind,
+      says: says({ ...row, amount: trimZeros(row.amount) }),
+      since: row.since,
+      href: href(row),
+      mend
+    }));
   const ends: LooseEnd[] = [
-    ...unnumbered.map((row): LooseEnd => ({ kind: 'number missing', title: `${row.quantity} ${row.unit === 'each' ? '' : `${row.unit} `}${row.product}`, markKind: null, says: `${row.placeName}${row.lot ? `, lot ${row.lot}` : ''}`, since: row.since, href: `/identify?product=${encodeURIComponent(row.product)}`, mend: 'Give numbers' })),
-    ...gaps.map((row): LooseEnd => ({ kind: 'part missing', title: name(row), markKind: row.kind, says: `lacks ${row.component}: ${row.used} of ${row.wanted}, ${row.document}`, since: row.since, href: `/marks/${row.mark}/as-built`, mend: 'Put it in' })),
-    ...of('no components', bare, () => 'nothing is known to have gone in', (row) => `/marks/${row.id}/as-built`, 'Put its parts in'),
-    ...of('origin unknown', unknown, (row) => `${row.amount} ${row.unit} shipped`, (row) => `/trace/${row.id}?direction=upstream`, 'See its trace'),
-    ...of('balance open', open, (row) => `${row.amount} ${row.unit} moved that no transformation says`, (row) => `/trace/${row.id}?direction=downstream`, 'See its trace'),
-    ...later.map((row): LooseEnd => ({ kind: 'serials to name', title: `${row.order}: ${row.missing} ${row.product}`, markKind: null, says: `${row.partner ?? ''}, due ${sayDay(row.due)}`, since: row.since, href: `/ship/${encodeURIComponent(row.order)}/choose`, mend: 'Name them' })),
-    ...of('expired on hand', expired, (row) => `${row.amount} ${row.unit} still here`, (row) => `/marks/${row.id}`, 'Hold or scrap it'),
-    ...of('never used', unused, (row) => `${row.amount} ${row.unit} since it came`, (row) => `/marks/${row.id}`, 'Look at it')
+    ...unnumbered.map((row): LooseEnd => ({
+      kind: 'number missing',
+      title: `${row.quantity} ${row.unit === 'each' ? '' : `${row.unit} `}${row.product}`,
+      markKind: null,
+      says: `${row.placeName}${row.lot ? `, lot ${row.lot}` : ''}`,
+      since: row.since,
+      href: `/identify?product=${encodeURIComponent(row.product)}`,
+      mend: 'Give numbers'
+    })),
+    ...gaps.map((row): LooseEnd => ({
+      kind: 'part missing',
+      title: name(row),
+      markKind: row.kind,
+      says: `lacks ${row.component}: ${row.used} of ${row.wanted}, ${row.document}`,
+      since: row.since,
+      href: `/marks/${row.mark}/as-built`,
+      mend: 'Put it in'
+    })),
+    ...of(
+      'no components',
+      bare,
+      () => 'nothing is known to have gone in',
+      (row) => `/marks/${row.id}/as-built`,
+      'Put its parts in'
+    ),
+    ...of(
+      'origin unknown',
+      unknown,
+      (row) => `${row.amount} ${row.unit} shipped`,
+      (row) => `/trace/${row.id}?direction=upstream`,
+      'See its trace'
+    ),
+    ...of(
+      'balance open',
+      open,
+      (row) => `${row.amount} ${row.unit} moved that no transformation says`,
+      (row) => `/trace/${row.id}?direction=downstream`,
+      'See its trace'
+    ),
+    ...later.map((row): LooseEnd => ({
+      kind: 'serials to name',
+      title: `${row.order}: ${row.missing} ${row.product}`,
+      markKind: null,
+      says: `${row.partner ?? ''}, due ${sayDay(row.due)}`,
+      since: row.since,
+      href: `/ship/${encodeURIComponent(row.order)}/choose`,
+      mend: 'Name them'
+    })),
+    ...of(
+      'expired on hand',
+      expired,
+      (row) => `${row.amount} ${row.unit} still here`,
+      (row) => `/marks/${row.id}`,
+      'Hold or scrap it'
+    ),
+    ...of(
+      'never used',
+      unused,
+      (row) => `${row.amount} ${row.unit} since it came`,
+      (row) => `/marks/${row.id}`,
+      'Look at it'
+    )
   ];
-  const counts = Object.fromEntries(Object.keys(LOOSE_ENDS).map((kind) => [kind, ends.filter((end) => end.kind === kind).length])) as Record<LooseEndKind, number>;
+  const counts = Object.fromEntries(
+    Object.keys(LOOSE_ENDS).map((kind) => [kind, ends.filter((end) => end.kind === kind).length])
+  ) as Record<LooseEndKind, number>;
   return { ends, counts };
 }
 
@@ -77,6 +175,8 @@ export async function keepAudit(sql: Sql, day: string): Promise<Audit> {
 
 /** How many loose ends there were on each of the last days that were audited, oldest first. */
 export async function readTrend(db: Db, days = 60): Promise<{ day: string; count: number }[]> {
-  const rows = await db<{ day: string; count: number }[]>`SELECT day, sum(count)::int AS count FROM loose_end_count GROUP BY day ORDER BY day DESC LIMIT ${days}`;
+  const rows = await db<
+    { day: string; count: number }[]
+  >`SELECT day, sum(count)::int AS count FROM loose_end_count GROUP BY day ORDER BY day DESC LIMIT ${days}`;
   return [...rows].reverse();
 }

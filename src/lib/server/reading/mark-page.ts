@@ -4,14 +4,49 @@ import { presentPlan } from '../catalogue/present-plan.ts';
 import type { Db } from '../db/client.ts';
 import { trimZeros } from './mark-record.ts';
 
-export interface MarkRef { id: number; kind: MarkKind; number: string | null; product: string; name: string; unit: string; state: MarkState; quantity: string }
-export interface TimelineRow { event: number; kind: string; document: string; partner: string | null; at: string; who: string; reason: string | null; places: { code: string; name: string; quantity: string }[]; changes: { field: string; from: string | null; to: string | null }[] }
+export interface MarkRef {
+  id: number;
+  kind: MarkKind;
+  number: string | null;
+  product: string;
+  name: string;
+  unit: string;
+  state: MarkState;
+  quantity: string;
+}
+export interface TimelineRow {
+  event: number;
+  kind: string;
+  document: string;
+  partner: string | null;
+  at: string;
+  who: string;
+  reason: string | null;
+  places: { code: string; name: string; quantity: string }[];
+  changes: { field: string; from: string | null; to: string | null }[];
+}
 export interface MarkPage {
   mark: {
-    id: number; kind: MarkKind; number: string | null; product: string; name: string; unit: string; state: MarkState; lot: { id: number; number: string; state: MarkState } | null;
-    supplierNumber: string | null; madeOn: string | null; expires: string | null; ownExpires: string | null; retest: string | null; facts: FactValues; printed: number;
+    id: number;
+    kind: MarkKind;
+    number: string | null;
+    product: string;
+    name: string;
+    unit: string;
+    state: MarkState;
+    lot: { id: number; number: string; state: MarkState } | null;
+    supplierNumber: string | null;
+    madeOn: string | null;
+    expires: string | null;
+    ownExpires: string | null;
+    retest: string | null;
+    facts: FactValues;
+    printed: number;
     /** What its plan asks to be kept beside the number, by name. */
-    factNames: string[]; /** What it was called before amendments. */ before: string[]; warrantyMonths: number | null; onHand: string;
+    factNames: string[];
+    /** What it was called before amendments. */ before: string[];
+    warrantyMonths: number | null;
+    onHand: string;
   };
   places: { code: string; name: string; site: string; quantity: string }[];
   /** Serials within this lot; at most two hundred are listed, `memberCount` says how many there are. */
@@ -28,11 +63,18 @@ export interface MarkPage {
 const LISTED = 200;
 
 /** The mark and the serials within it, as an array for `= …`: an OR or an IN over both would read whole tables. */
-const ownAndMembers = (db: Db, id: number) => db`ANY(ARRAY(SELECT ${id}::bigint UNION ALL SELECT x.id FROM mark x WHERE x.lot_id = ${id}))`;
+const ownAndMembers = (db: Db, id: number) =>
+  db`ANY(ARRAY(SELECT ${id}::bigint UNION ALL SELECT x.id FROM mark x WHERE x.lot_id = ${id}))`;
 
 /** All that the page of one mark shows; null where there is no such mark. */
 export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null> {
-  const [row] = await db<(Omit<MarkPage['mark'], 'lot'> & { lot_id: number | null; lot: string | null; lot_state: MarkState | null })[]>`
+  const [row] = await db<
+    (Omit<MarkPage['mark'], 'lot'> & {
+      lot_id: number | null;
+      lot: string | null;
+      lot_state: MarkState | null;
+    })[]
+  >`
     SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, m.lot_id, l.number AS lot, l.state AS lot_state, m.supplier_number AS "supplierNumber",
       m.made_on AS "madeOn", coalesce(m.expires_on, l.expires_on) AS expires, m.expires_on AS "ownExpires", m.retest_on AS retest, m.facts, m.warranty_months AS "warrantyMonths",
       (SELECT count(*)::int FROM label_print x WHERE x.mark_id = m.id) AS printed,
@@ -63,17 +105,34 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
   const [counts] = await db<{ members: number; into: number }[]>`
     SELECT (SELECT count(*) FROM mark WHERE lot_id = ${id}) AS members, (SELECT count(DISTINCT o.mark_id) FROM transformation_input i JOIN transformation_output o USING (transformation_id) WHERE i.mark_id = ${id} AND NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = i.transformation_id)) AS into`;
   const { lot_id, lot, lot_state, ...mark } = row;
-  const trim = <T extends { quantity: string }>(rows: readonly T[]): T[] => rows.map((one) => ({ ...one, quantity: trimZeros(one.quantity) }));
+  const trim = <T extends { quantity: string }>(rows: readonly T[]): T[] =>
+    rows.map((one) => ({ ...one, quantity: trimZeros(one.quantity) }));
   return {
-    mark: { ...mark, onHand: trimZeros(mark.onHand), lot: lot_id === null ? null : { id: lot_id, number: lot!, state: lot_state! } },
-    places: trim(places), members: trim(members), memberCount: counts!.members, madeFrom: trim(madeFrom), wentInto: trim(wentInto), wentIntoCount: counts!.into,
-    cameFrom: cameFrom ?? null, timeline: await readTimeline(db, id)
+    mark: {
+      ...mark,
+      onHand: trimZeros(mark.onHand),
+      lot: lot_id === null ? null : { id: lot_id, number: lot!, state: lot_state! }
+    },
+    places: trim(places),
+    members: trim(members),
+    memberCount: counts!.members,
+    madeFrom: trim(madeFrom),
+    wentInto: trim(wentInto),
+    wentIntoCount: counts!.into,
+    cameFrom: cameFrom ?? null,
+    timeline: await readTimeline(db, id)
   };
 }
 
 /** Every transaction of a mark (and of the serials within it), latest first. */
 async function readTimeline(db: Db, id: number): Promise<TimelineRow[]> {
-  const rows = await db<(Omit<TimelineRow, 'at' | 'places' | 'changes'> & { at: Date; places: TimelineRow['places'] | null; changes: TimelineRow['changes'] | null })[]>`
+  const rows = await db<
+    (Omit<TimelineRow, 'at' | 'places' | 'changes'> & {
+      at: Date;
+      places: TimelineRow['places'] | null;
+      changes: TimelineRow['changes'] | null;
+    })[]
+  >`
     WITH moved AS (SELECT v.event_id, c.code, c.name, sum(v.quantity) AS quantity FROM movement v JOIN place c ON c.id = v.place_id WHERE v.mark_id = ${ownAndMembers(db, id)} GROUP BY v.event_id, c.code, c.name),
     changed AS (SELECT event_id, coalesce(fact, replace(field, '_', ' ')) AS field, old_value, new_value FROM mark_change WHERE mark_id = ${id}
       UNION ALL SELECT s.event_id, t.name, NULL, s.state FROM mark m JOIN planned_output n ON n.product_id = m.product_id AND n.number_key = m.number_key JOIN station_step s ON s.unit_id = n.id JOIN station t ON t.id = s.station_id WHERE m.id = ${id} AND m.kind <> 'bulk')
@@ -82,5 +141,10 @@ async function readTimeline(db: Db, id: number): Promise<TimelineRow[]> {
       (SELECT json_agg(json_build_object('field', field, 'from', old_value, 'to', new_value)) FROM changed WHERE event_id = e.id) AS changes
     FROM event e JOIN person w ON w.id = e.booked_by LEFT JOIN partner t ON t.id = e.partner_id
     WHERE e.id IN (SELECT event_id FROM moved UNION SELECT event_id FROM changed) ORDER BY e.happened_at DESC, e.id DESC LIMIT 500`;
-  return rows.map((row) => ({ ...row, at: row.at.toISOString(), places: (row.places ?? []).map((place) => ({ ...place, quantity: trimZeros(place.quantity) })), changes: row.changes ?? [] }));
+  return rows.map((row) => ({
+    ...row,
+    at: row.at.toISOString(),
+    places: (row.places ?? []).map((place) => ({ ...place, quantity: trimZeros(place.quantity) })),
+    changes: row.changes ?? []
+  }));
 }

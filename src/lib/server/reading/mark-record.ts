@@ -21,18 +21,35 @@ export interface MarkRecord {
 }
 
 export interface MarkRecordRow {
-  id: number; product: string; kind: MarkKind; number: string | null; lot: string | null; supplier_number: string | null;
-  expires_on: string | null; state: MarkState; on_hand: string;
+  id: number;
+  product: string;
+  kind: MarkKind;
+  number: string | null;
+  lot: string | null;
+  supplier_number: string | null;
+  expires_on: string | null;
+  state: MarkState;
+  on_hand: string;
   /** Read only where the whole record is wanted; a trace of fifty thousand marks leaves them out. */
-  made_on?: string | null; retest_on?: string | null; facts?: FactValues;
+  made_on?: string | null;
+  retest_on?: string | null;
+  facts?: FactValues;
 }
 
 /** The columns of a whole record, from mark m, product p and its lot l. */
-export const recordColumns = (db: Db) => db`m.id, p.code AS product, m.kind, m.number, l.number AS lot, m.supplier_number, m.made_on, m.expires_on, m.retest_on, m.facts, m.state`;
+export const recordColumns = (db: Db) =>
+  db`m.id, p.code AS product, m.kind, m.number, l.number AS lot, m.supplier_number, m.made_on, m.expires_on, m.retest_on, m.facts, m.state`;
 
 /** Drops what is not there, and the zeros a numeric column pads with. */
 export function asMarkRecord(row: MarkRecordRow): MarkRecord {
-  const record: MarkRecord = { id: row.id, product: row.product, kind: row.kind, number: row.number, state: row.state, onHand: trimZeros(row.on_hand) };
+  const record: MarkRecord = {
+    id: row.id,
+    product: row.product,
+    kind: row.kind,
+    number: row.number,
+    state: row.state,
+    onHand: trimZeros(row.on_hand)
+  };
   if (row.lot !== null) record.lot = row.lot;
   if (row.supplier_number !== null) record.supplierNumber = row.supplier_number;
   if (row.made_on) record.made = row.made_on;
@@ -43,7 +60,12 @@ export function asMarkRecord(row: MarkRecordRow): MarkRecord {
 }
 
 /** `"12.500000"` → `"12.5"`; quick, as it runs for every row of an answer. */
-export const trimZeros = (numeric: string): string => (numeric.endsWith('.000000') && numeric.length > 7 ? numeric.slice(0, -7) : numeric.includes('.') ? numeric.replace(/\.?0+$/, '') : numeric) || formatQuantity(quantity(numeric));
+export const trimZeros = (numeric: string): string =>
+  (numeric.endsWith('.000000') && numeric.length > 7
+    ? numeric.slice(0, -7)
+    : numeric.includes('.')
+      ? numeric.replace(/\.?0+$/, '')
+      : numeric) || formatQuantity(quantity(numeric));
 
 /** The records of marks, in the order of their ids as given. */
 export async function readMarkRecords(db: Db, ids: readonly number[]): Promise<MarkRecord[]> {

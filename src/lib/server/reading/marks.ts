@@ -1,15 +1,31 @@
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db } from '../db/client.ts';
 import { beginningWith } from './like.ts';
-import { asMarkRecord, recordColumns, trimZeros, type MarkRecord, type MarkRecordRow } from './mark-record.ts';
+import {
+  asMarkRecord,
+  recordColumns,
+  trimZeros,
+  type MarkRecord,
+  type MarkRecordRow
+} from './mark-record.ts';
 
-export interface MarkFilter { product?: string; lot?: string; serial?: string; q?: string; cursor?: string; limit: number }
+export interface MarkFilter {
+  product?: string;
+  lot?: string;
+  serial?: string;
+  q?: string;
+  cursor?: string;
+  limit: number;
+}
 
 /**
  * Marks by product, lot, serial or the beginning of a number (ours or the supplier's), in order of their ids.
  * `lot` finds the lot and the serials within it. Keyset paging: `next` is the cursor of the following page.
  */
-export async function findMarks(db: Db, filter: MarkFilter): Promise<{ marks: MarkRecord[]; next?: string }> {
+export async function findMarks(
+  db: Db,
+  filter: MarkFilter
+): Promise<{ marks: MarkRecord[]; next?: string }> {
   const beginning = filter.q === undefined ? null : beginningWith(numberKey(filter.q));
   const rows = await db<MarkRecordRow[]>`
     SELECT ${recordColumns(db)},
@@ -25,15 +41,30 @@ export async function findMarks(db: Db, filter: MarkFilter): Promise<{ marks: Ma
   return rows.length > filter.limit ? { marks, next: String(marks.at(-1)!.id) } : { marks };
 }
 
-export interface StockFilter { product?: string; place?: string; cursor?: string; limit: number }
-export interface StockRow { mark: MarkRecord; place: string; quantity: string }
+export interface StockFilter {
+  product?: string;
+  place?: string;
+  cursor?: string;
+  limit: number;
+}
+export interface StockRow {
+  mark: MarkRecord;
+  place: string;
+  quantity: string;
+}
 
 /** Marks that were called so before an amendment, by our number or the supplier's, as an array. */
-export const calledBefore = (db: Db, number: string) => db`ARRAY(SELECT c.mark_id FROM mark_change c WHERE c.field IN ('number', 'supplier_number') AND c.old_value IS NOT NULL AND upper(c.old_value) = ${numberKey(number)})`;
+export const calledBefore = (db: Db, number: string) =>
+  db`ARRAY(SELECT c.mark_id FROM mark_change c WHERE c.field IN ('number', 'supplier_number') AND c.old_value IS NOT NULL AND upper(c.old_value) = ${numberKey(number)})`;
 
 /** What is on hand, mark by mark and place by place, by keyset over (mark, place). */
-export async function readStockRows(db: Db, filter: StockFilter): Promise<{ rows: StockRow[]; next?: string }> {
-  const [markId = 0, placeId = 0] = (filter.cursor ?? '').split('-').map((part) => Number(part) || 0);
+export async function readStockRows(
+  db: Db,
+  filter: StockFilter
+): Promise<{ rows: StockRow[]; next?: string }> {
+  const [markId = 0, placeId = 0] = (filter.cursor ?? '')
+    .split('-')
+    .map((part) => Number(part) || 0);
   const rows = await db<(MarkRecordRow & { place: string; place_id: number; quantity: string })[]>`
     SELECT ${recordColumns(db)}, c.code AS place, s.place_id, s.quantity,
       (SELECT sum(a.quantity) FROM stock a WHERE a.mark_id = m.id AND a.quantity > 0) AS on_hand
@@ -44,6 +75,12 @@ export async function readStockRows(db: Db, filter: StockFilter): Promise<{ rows
     ORDER BY s.mark_id, s.place_id LIMIT ${filter.limit + 1}`;
   const page = rows.slice(0, filter.limit);
   const last = page.at(-1);
-  const answer = page.map((row) => ({ mark: asMarkRecord(row), place: row.place, quantity: trimZeros(row.quantity) }));
-  return rows.length > filter.limit && last ? { rows: answer, next: `${last.id}-${last.place_id}` } : { rows: answer };
+  const answer = page.map((row) => ({
+    mark: asMarkRecord(row),
+    place: row.place,
+    quantity: trimZeros(row.quantity)
+  }));
+  return rows.length > filter.limit && last
+    ? { rows: answer, next: `${last.id}-${last.place_id}` }
+    : { rows: answer };
 }

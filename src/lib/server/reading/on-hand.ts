@@ -5,8 +5,17 @@ import { holding } from './like.ts';
 import { trimZeros } from './mark-record.ts';
 
 export interface OnHandRow {
-  id: number; product: string; kind: MarkKind; number: string; lot: string | null; quantity: string; expires: string | null; since: string;
-  state: MarkState; place: string; site: string;
+  id: number;
+  product: string;
+  kind: MarkKind;
+  number: string;
+  lot: string | null;
+  quantity: string;
+  expires: string | null;
+  since: string;
+  state: MarkState;
+  place: string;
+  site: string;
 }
 
 /** A serial shares its lot's hold and expiry; both say so here. */
@@ -17,7 +26,10 @@ const EFFECTIVE_STATE = `CASE WHEN m.state <> 'usable' THEN m.state ELSE coalesc
  * @param products only these codes, or all
  * @param text only where product, number, lot or place holds it
  */
-export async function readOnHand(db: Db, { products, text, limit = 5000 }: { products?: readonly string[]; text?: string; limit?: number }): Promise<OnHandRow[]> {
+export async function readOnHand(
+  db: Db,
+  { products, text, limit = 5000 }: { products?: readonly string[]; text?: string; limit?: number }
+): Promise<OnHandRow[]> {
   const pattern = text ? holding(text) : null;
   const rows = await db<OnHandRow[]>`
     SELECT m.id, p.code AS product, m.kind, coalesce(m.number, p.code) AS number, l.number AS lot, s.quantity, coalesce(m.expires_on, l.expires_on) AS expires,
@@ -31,8 +43,13 @@ export async function readOnHand(db: Db, { products, text, limit = 5000 }: { pro
 }
 
 /** The same, by product, for the margin of a working sheet. */
-export async function readAvailable(db: Db, products: readonly string[]): Promise<Record<string, OnHandRow[]>> {
-  const groups: Record<string, OnHandRow[]> = Object.fromEntries(products.map((code) => [code, []]));
+export async function readAvailable(
+  db: Db,
+  products: readonly string[]
+): Promise<Record<string, OnHandRow[]>> {
+  const groups: Record<string, OnHandRow[]> = Object.fromEntries(
+    products.map((code) => [code, []])
+  );
   for (const row of await readOnHand(db, { products })) (groups[row.product] ??= []).push(row);
   return groups;
 }

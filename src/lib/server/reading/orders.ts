@@ -10,22 +10,47 @@ import type { Db } from '../db/client.ts';
 import { trimZeros } from './mark-record.ts';
 
 export interface OrderLineRecord {
-  line: number; product: string; name: string; unit: string; decimals: number; marking: Marking; shelfLifeDays: number | null; gtin: string | null;
+  line: number;
+  product: string;
+  name: string;
+  unit: string;
+  decimals: number;
+  marking: Marking;
+  shelfLifeDays: number | null;
+  gtin: string | null;
   /** How it is marked; what a sheet asks comes from here. */
   plan: MarkingPlan;
   /** Other units it is counted in, with their GTIN; the line's own where it was entered in one. */
-  units: { name: string; holds: string; gtin: string | null }[]; enteredAs: string | null;
+  units: { name: string; holds: string; gtin: string | null }[];
+  enteredAs: string | null;
   /** The most that may come in, by the tolerance. */
   most: string;
   /** Numbers the supplier announced, and whether they have come in. */
-  announced: { lot: string | null; serial: string | null; quantity: string | null; expires: string | null; supplierNumber: string | null; arrived: boolean }[];
+  announced: {
+    lot: string | null;
+    serial: string | null;
+    quantity: string | null;
+    expires: string | null;
+    supplierNumber: string | null;
+    arrived: boolean;
+  }[];
   /** Whether its lots and its serials have a numbering scheme. */
-  numbersLots: boolean; numbersSerials: boolean;
-  quantity: string; done: string; left: string;
+  numbersLots: boolean;
+  numbersSerials: boolean;
+  quantity: string;
+  done: string;
+  left: string;
 }
 export interface OrderRecord {
-  kind: 'purchase' | 'work' | 'sales'; number: string; partner: string | null; partnerName: string | null; place: string | null;
-  placed: string; due: string; note: string; closed: boolean;
+  kind: 'purchase' | 'work' | 'sales';
+  number: string;
+  partner: string | null;
+  partnerName: string | null;
+  place: string | null;
+  placed: string;
+  due: string;
+  note: string;
+  closed: boolean;
   /** Somebody chose to name its serials later. */
   serialsLater: boolean;
   /** `waiting` nothing booked yet, `part` some of it, `complete` all of it, `closed` ended by hand. */
@@ -37,24 +62,52 @@ export interface OrderRecord {
   lines: OrderLineRecord[];
   events: { id: number; kind: string; at: string; marks: number; kinds: MarkKind[] }[];
 }
-export interface PlannedOutput { id: number; product: string; lot: string | null; number: string; /** The mark, once it is made and not taken back. */ mark: number | null }
+export interface PlannedOutput {
+  id: number;
+  product: string;
+  lot: string | null;
+  number: string;
+  /** The mark, once it is made and not taken back. */ mark: number | null;
+}
 
 export interface OrderSummary {
-  kind: OrderRecord['kind']; number: string; partner: string | null; partnerName: string | null; due: string; state: OrderRecord['state'];
-  lines: number; products: string;
+  kind: OrderRecord['kind'];
+  number: string;
+  partner: string | null;
+  partnerName: string | null;
+  due: string;
+  state: OrderRecord['state'];
+  lines: number;
+  products: string;
   /** Sum over lines of what is left, counted in marks to give where serials are asked and in units otherwise; and the part done, 0…1. */
-  left: string; unit: string; part: number;
+  left: string;
+  unit: string;
+  part: number;
 }
 
 /** One order with its progress; what is booked counts towards its lines in their order. */
 export async function readOrder(db: Db, kind: string, number: string): Promise<OrderRecord | null> {
-  const [order] = await db<(Omit<OrderRecord, 'lines' | 'events' | 'state' | 'closed' | 'bill' | 'outputs'> & { id: number; closed: boolean; version: number | null; latest: number | null })[]>`
+  const [order] = await db<
+    (Omit<OrderRecord, 'lines' | 'events' | 'state' | 'closed' | 'bill' | 'outputs'> & {
+      id: number;
+      closed: boolean;
+      version: number | null;
+      latest: number | null;
+    })[]
+  >`
     SELECT o.id, o.kind, o.number, t.code AS partner, t.name AS "partnerName", p.code AS place, o.placed_on AS placed, o.due_on AS due, o.note, o.closed_at IS NOT NULL AS closed, o.serials_later_at IS NOT NULL AS "serialsLater",
       b.version, (SELECT max(x.version) FROM bill x WHERE x.product_id = b.product_id) AS latest
     FROM trade_order o LEFT JOIN bill b ON b.id = o.bill_id LEFT JOIN partner t ON t.id = o.partner_id LEFT JOIN place p ON p.id = o.place_id
     WHERE o.kind = ${kind} AND upper(o.number) = ${numberKey(number)}`;
   if (!order) return null;
-  const rows = await db<(Omit<OrderLineRecord, 'done' | 'left' | 'plan' | 'announced' | 'units'> & { product_id: number; plan: MarkingPlan | null; warranty_months: number | null; units: OrderLineRecord['units'] | null })[]>`
+  const rows = await db<
+    (Omit<OrderLineRecord, 'done' | 'left' | 'plan' | 'announced' | 'units'> & {
+      product_id: number;
+      plan: MarkingPlan | null;
+      warranty_months: number | null;
+      units: OrderLineRecord['units'] | null;
+    })[]
+  >`
     SELECT l.line, l.product_id, p.code AS product, p.name, p.unit, p.decimals, p.marking, p.shelf_life_days AS "shelfLifeDays", p.warranty_months, p.gtin,
       ${schemeOf(db, 'lot')} IS NOT NULL AS "numbersLots", ${schemeOf(db, 'serial')} IS NOT NULL AS "numbersSerials", l.quantity,
       ${presentPlan(db)} AS plan,
@@ -63,7 +116,13 @@ export async function readOrder(db: Db, kind: string, number: string): Promise<O
     FROM order_line l JOIN product p ON p.id = l.product_id WHERE l.order_id = ${order.id} ORDER BY l.line`;
   const announced = kind === 'purchase' ? await readAnnounced(db, order.id) : [];
   const announcedOn = groupBy(announced, (one) => one.line);
-  const booked = new Map((await db<{ product_id: number; done: string }[]>`SELECT product_id, coalesce(done, 0) AS done FROM order_done WHERE order_id = ${order.id}`).map((row) => [row.product_id, quantity(row.done)]));
+  const booked = new Map(
+    (
+      await db<
+        { product_id: number; done: string }[]
+      >`SELECT product_id, coalesce(done, 0) AS done FROM order_done WHERE order_id = ${order.id}`
+    ).map((row) => [row.product_id, quantity(row.done)])
+  );
   const lines = rows.map(({ product_id, plan, warranty_months, units, ...row }, index) => {
     const rest = booked.get(product_id) ?? quantity(0);
     const ordered = quantity(row.quantity);
@@ -73,11 +132,22 @@ export async function readOrder(db: Db, kind: string, number: string): Promise<O
     booked.set(product_id, rest.minus(done));
     const left = ordered.minus(done);
     return {
-      ...row, plan: effectivePlan(plan, row.marking, { shelfLifeDays: row.shelfLifeDays, warrantyMonths: warranty_months }), units: units ?? [], most: trimZeros(row.most), announced: (announcedOn.get(row.line) ?? []).map(({ line: _, ...one }) => one),
-      quantity: trimZeros(row.quantity), done: formatQuantity(done), left: left.lt(0) ? '0' : formatQuantity(left)
+      ...row,
+      plan: effectivePlan(plan, row.marking, {
+        shelfLifeDays: row.shelfLifeDays,
+        warrantyMonths: warranty_months
+      }),
+      units: units ?? [],
+      most: trimZeros(row.most),
+      announced: (announcedOn.get(row.line) ?? []).map(({ line: _, ...one }) => one),
+      quantity: trimZeros(row.quantity),
+      done: formatQuantity(done),
+      left: left.lt(0) ? '0' : formatQuantity(left)
     };
   });
-  const events = await db<{ id: number; kind: string; at: Date; marks: number; kinds: MarkKind[] }[]>`
+  const events = await db<
+    { id: number; kind: string; at: Date; marks: number; kinds: MarkKind[] }[]
+  >`
     SELECT e.id, e.kind, e.happened_at AS at, count(DISTINCT v.mark_id) AS marks, array_agg(DISTINCT m.kind) AS kinds
     FROM event e LEFT JOIN movement v ON v.event_id = e.id AND (e.kind <> 'build' OR v.quantity > 0) LEFT JOIN mark m ON m.id = v.mark_id
     WHERE e.order_id = ${order.id} AND e.kind <> 'station' GROUP BY e.id ORDER BY e.happened_at DESC, e.id DESC`;
@@ -85,7 +155,14 @@ export async function readOrder(db: Db, kind: string, number: string): Promise<O
   const { id: _, version, latest, ...rest } = order;
   const complete = lines.every((line) => line.left === '0');
   const begun = lines.some((line) => line.done !== '0');
-  return { ...rest, bill: version === null ? null : { version, latest: latest! }, outputs, state: complete ? 'complete' : order.closed ? 'closed' : begun ? 'part' : 'waiting', lines, events: events.map((event) => ({ ...event, at: event.at.toISOString() })) };
+  return {
+    ...rest,
+    bill: version === null ? null : { version, latest: latest! },
+    outputs,
+    state: complete ? 'complete' : order.closed ? 'closed' : begun ? 'part' : 'waiting',
+    lines,
+    events: events.map((event) => ({ ...event, at: event.at.toISOString() }))
+  };
 }
 
 /** The outputs of a work order that were named ahead, in the order of their naming. */
@@ -97,7 +174,12 @@ export async function readOutputs(db: Db, orderId: number): Promise<PlannedOutpu
 }
 
 /** Orders of a kind that still wait (most urgent first) or are done (latest first). */
-export async function listOrders(db: Db, kind: OrderRecord['kind'], which: 'open' | 'done', limit = 200): Promise<OrderSummary[]> {
+export async function listOrders(
+  db: Db,
+  kind: OrderRecord['kind'],
+  which: 'open' | 'done',
+  limit = 200
+): Promise<OrderSummary[]> {
   const rows = await db<(OrderSummary & { units: string[] })[]>`
     WITH progress AS (
       SELECT l.order_id, l.product_id, sum(l.quantity) AS ordered,
@@ -113,5 +195,9 @@ export async function listOrders(db: Db, kind: OrderRecord['kind'], which: 'open
     FROM trade_order o JOIN counted c ON c.order_id = o.id LEFT JOIN partner t ON t.id = o.partner_id
     WHERE o.kind = ${kind} AND (c.complete OR o.closed_at IS NOT NULL) = ${which === 'done'}
     ORDER BY ${which === 'open' ? db`o.due_on, o.number` : db`o.due_on DESC, o.number DESC`} LIMIT ${limit}`;
-  return rows.map(({ units, ...row }) => ({ ...row, left: trimZeros(row.left), unit: units.length === 1 ? units[0]! : '' }));
+  return rows.map(({ units, ...row }) => ({
+    ...row,
+    left: trimZeros(row.left),
+    unit: units.length === 1 ? units[0]! : ''
+  }));
 }

@@ -2,7 +2,23 @@ import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
 import type { Db } from '../db/client.ts';
 import { trimZeros } from './mark-record.ts';
 
-export interface ReturnRow { event: number; document: string; day: string; partner: string | null; reason: string | null; mark: number; kind: MarkKind; number: string | null; product: string; name: string; unit: string; state: MarkState; quantity: string; soldOn: string; /** Nothing of it is on hand any more. */ gone: boolean }
+export interface ReturnRow {
+  event: number;
+  document: string;
+  day: string;
+  partner: string | null;
+  reason: string | null;
+  mark: number;
+  kind: MarkKind;
+  number: string | null;
+  product: string;
+  name: string;
+  unit: string;
+  state: MarkState;
+  quantity: string;
+  soldOn: string;
+  /** Nothing of it is on hand any more. */ gone: boolean;
+}
 
 /** What came back lately, what waits for a decision first. */
 export async function readReturns(db: Db): Promise<ReturnRow[]> {

@@ -8,13 +8,41 @@ import { readSerialsLater } from './sales.ts';
 import { readUnnumbered, type Unnumbered } from './unnumbered.ts';
 
 export interface TodayScreen {
-  receive: OrderSummary[]; build: OrderSummary[]; ship: OrderSummary[];
-  held: { id: number; kind: 'lot' | 'serial'; number: string; product: string; onHand: string; unit: string; since: string; reason: string | null }[];
-  expiring: { id: number; kind: 'lot' | 'serial'; number: string; product: string; onHand: string; unit: string; expires: string }[];
-  lately: { id: number; kind: string; document: string; partner: string | null; at: string; who: string; marks: number }[];
+  receive: OrderSummary[];
+  build: OrderSummary[];
+  ship: OrderSummary[];
+  held: {
+    id: number;
+    kind: 'lot' | 'serial';
+    number: string;
+    product: string;
+    onHand: string;
+    unit: string;
+    since: string;
+    reason: string | null;
+  }[];
+  expiring: {
+    id: number;
+    kind: 'lot' | 'serial';
+    number: string;
+    product: string;
+    onHand: string;
+    unit: string;
+    expires: string;
+  }[];
+  lately: {
+    id: number;
+    kind: string;
+    document: string;
+    partner: string | null;
+    at: string;
+    who: string;
+    marks: number;
+  }[];
   drafts: { sheet: string; keptAt: string }[];
   /** Stock whose number is still owed, and goods that wait at a dock. */
-  unnumbered: Unnumbered[]; atDock: number;
+  unnumbered: Unnumbered[];
+  atDock: number;
   /** Sales orders whose serials are named later. */
   serialsLater: Awaited<ReturnType<typeof readSerialsLater>>;
   /** How many loose ends there were day by day. */
@@ -34,11 +62,16 @@ export async function readHeld(db: Db): Promise<TodayScreen['held']> {
   return trim(rows);
 }
 
-const trim = <T extends { onHand: string }>(rows: readonly T[]): T[] => rows.map((row) => ({ ...row, onHand: trimZeros(row.onHand) }));
+const trim = <T extends { onHand: string }>(rows: readonly T[]): T[] =>
+  rows.map((row) => ({ ...row, onHand: trimZeros(row.onHand) }));
 
 /** What waits today: orders, what is held, what expires within thirty days and is on hand, what was booked lately, one's own drafts. */
 export async function readToday(db: Db, today: string, personId: number): Promise<TodayScreen> {
-  const [receive, build, ship] = await Promise.all([listOrders(db, 'purchase', 'open', 40), listOrders(db, 'work', 'open', 40), listOrders(db, 'sales', 'open', 40)]);
+  const [receive, build, ship] = await Promise.all([
+    listOrders(db, 'purchase', 'open', 40),
+    listOrders(db, 'work', 'open', 40),
+    listOrders(db, 'sales', 'open', 40)
+  ]);
   const expiring = await db<TodayScreen['expiring']>`
     SELECT m.id, m.kind, m.number, p.code AS product, p.unit, m.expires_on AS expires, sum(s.quantity) AS "onHand"
     FROM stock s JOIN mark m ON m.id = s.mark_id JOIN product p ON p.id = m.product_id
@@ -47,10 +80,24 @@ export async function readToday(db: Db, today: string, personId: number): Promis
     SELECT e.id, e.kind, e.document, t.name AS partner, e.happened_at AS at, w.name AS who,
       (SELECT count(DISTINCT v.mark_id) FROM movement v WHERE v.event_id = e.id) + (SELECT count(*) FROM packing k WHERE k.event_id = e.id) + (SELECT count(*) FROM mark_change c WHERE c.event_id = e.id) AS marks
     FROM event e JOIN person w ON w.id = e.booked_by LEFT JOIN partner t ON t.id = e.partner_id WHERE e.kind <> 'station' ORDER BY e.happened_at DESC, e.id DESC LIMIT 8`;
-  const drafts = await db<{ sheet: string; kept_at: Date }[]>`SELECT sheet, kept_at FROM draft WHERE person_id = ${personId} ORDER BY kept_at DESC LIMIT 5`;
-  const [dock] = await db<{ count: number }[]>`SELECT count(*)::int AS count FROM stock s JOIN place c ON c.id = s.place_id WHERE c.kind = 'dock' AND s.quantity > 0`;
+  const drafts = await db<
+    { sheet: string; kept_at: Date }[]
+  >`SELECT sheet, kept_at FROM draft WHERE person_id = ${personId} ORDER BY kept_at DESC LIMIT 5`;
+  const [dock] = await db<
+    { count: number }[]
+  >`SELECT count(*)::int AS count FROM stock s JOIN place c ON c.id = s.place_id WHERE c.kind = 'dock' AND s.quantity > 0`;
   return {
-    receive, build, ship, unnumbered: await readUnnumbered(db), gaps: await readBuildGaps(db), serialsLater: await readSerialsLater(db), trend: await readTrend(db, 30), atDock: dock!.count, held: await readHeld(db), expiring: trim(expiring),
-    lately: lately.map((row) => ({ ...row, at: row.at.toISOString() })), drafts: drafts.map((row) => ({ sheet: row.sheet, keptAt: row.kept_at.toISOString() }))
+    receive,
+    build,
+    ship,
+    unnumbered: await readUnnumbered(db),
+    gaps: await readBuildGaps(db),
+    serialsLater: await readSerialsLater(db),
+    trend: await readTrend(db, 30),
+    atDock: dock!.count,
+    held: await readHeld(db),
+    expiring: trim(expiring),
+    lately: lately.map((row) => ({ ...row, at: row.at.toISOString() })),
+    drafts: drafts.map((row) => ({ sheet: row.sheet, keptAt: row.kept_at.toISOString() }))
   };
 }

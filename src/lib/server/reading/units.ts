@@ -5,17 +5,45 @@ import { trimZeros } from './mark-record.ts';
 
 /** A carton or pallet with what is in it and what became of it. */
 export interface UnitPage {
-  sscc: string; kind: 'carton' | 'pallet'; order: string | null; partnerName: string | null; pallet: string | null; madeAt: string;
+  sscc: string;
+  kind: 'carton' | 'pallet';
+  order: string | null;
+  partnerName: string | null;
+  pallet: string | null;
+  madeAt: string;
   shipped: { event: number; document: string; at: string } | null;
   cartons: { sscc: string; goods: string }[];
-  contents: { mark: number; kind: MarkKind; number: string | null; product: string; name: string; unit: string; lot: string | null; expires: string | null; quantity: string }[];
+  contents: {
+    mark: number;
+    kind: MarkKind;
+    number: string | null;
+    product: string;
+    name: string;
+    unit: string;
+    lot: string | null;
+    expires: string | null;
+    quantity: string;
+  }[];
   /** What is in it altogether, cartons on it included. */
   summary: { product: string; name: string; unit: string; quantity: string }[];
 }
 
 /** Cartons and pallets by SSCC, or all of an order, pallets first. */
-export async function readUnitPages(db: Db, of: { ssccs: readonly string[] } | { order: string }): Promise<UnitPage[]> {
-  const rows = await db<(Omit<UnitPage, 'madeAt' | 'shipped' | 'cartons' | 'contents' | 'summary'> & { made_at: Date; event: number | null; document: string | null; at: Date | null; cartons: UnitPage['cartons'] | null; contents: UnitPage['contents'] | null; summary: UnitPage['summary'] | null })[]>`
+export async function readUnitPages(
+  db: Db,
+  of: { ssccs: readonly string[] } | { order: string }
+): Promise<UnitPage[]> {
+  const rows = await db<
+    (Omit<UnitPage, 'madeAt' | 'shipped' | 'cartons' | 'contents' | 'summary'> & {
+      made_at: Date;
+      event: number | null;
+      document: string | null;
+      at: Date | null;
+      cartons: UnitPage['cartons'] | null;
+      contents: UnitPage['contents'] | null;
+      summary: UnitPage['summary'] | null;
+    })[]
+  >`
     SELECT u.sscc, u.kind, o.number AS order, t.name AS "partnerName", b.sscc AS pallet, m.booked_at AS made_at, e.id AS event, e.document, e.happened_at AS at,
       (SELECT json_agg(json_build_object('sscc', c.sscc, 'goods', coalesce((SELECT string_agg(trim_scale(q)::text || ' ' || code, ', ' ORDER BY code) FROM (SELECT p.code, sum(x.quantity) AS q FROM unit_content x JOIN mark k ON k.id = x.mark_id JOIN product p ON p.id = k.product_id WHERE x.unit_id = c.id AND x.quantity > 0 GROUP BY p.code) g), 'empty')) ORDER BY c.id)
         FROM unit_on_pallet x JOIN logistic_unit c ON c.id = x.child_id WHERE x.pallet_id = u.id) AS cartons,
@@ -28,8 +56,12 @@ export async function readUnitPages(db: Db, of: { ssccs: readonly string[] } | {
       LEFT JOIN unit_shipped s ON s.unit_id = u.id LEFT JOIN event e ON e.id = s.event_id
     WHERE ${'ssccs' in of ? db`u.sscc = ANY(${of.ssccs as string[]})` : db`u.order_id = (SELECT id FROM trade_order WHERE kind = 'sales' AND number = ${of.order})`} ORDER BY u.kind DESC, u.id`;
   return rows.map(({ made_at, event, document, at, cartons, contents, summary, ...row }) => ({
-    ...row, madeAt: made_at.toISOString(), shipped: event === null ? null : { event, document: document!, at: at!.toISOString() }, cartons: cartons ?? [],
-    contents: (contents ?? []).map((one) => ({ ...one, quantity: trimZeros(one.quantity) })), summary: summary ?? []
+    ...row,
+    madeAt: made_at.toISOString(),
+    shipped: event === null ? null : { event, document: document!, at: at!.toISOString() },
+    cartons: cartons ?? [],
+    contents: (contents ?? []).map((one) => ({ ...one, quantity: trimZeros(one.quantity) })),
+    summary: summary ?? []
   }));
 }
 

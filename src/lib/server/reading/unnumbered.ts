@@ -4,7 +4,18 @@ import { presentPlan } from '../catalogue/present-plan.ts';
 import type { Db } from '../db/client.ts';
 import { trimZeros } from './mark-record.ts';
 
-export interface Unnumbered { product: string; name: string; unit: string; marking: Marking; place: string; placeName: string; lot: string | null; quantity: string; since: string; mark: number }
+export interface Unnumbered {
+  product: string;
+  name: string;
+  unit: string;
+  marking: Marking;
+  place: string;
+  placeName: string;
+  lot: string | null;
+  quantity: string;
+  since: string;
+  mark: number;
+}
 
 /**
  * Stock whose number is still owed: its product is marked more finely than it lies there, and its plan does not leave the number
@@ -23,5 +34,7 @@ export async function readUnnumbered(db: Db, product?: string): Promise<Unnumber
     ) m JOIN product p ON p.id = m.product_id JOIN stock s ON s.mark_id = m.id JOIN place c ON c.id = s.place_id JOIN site t ON t.id = c.site_id
     WHERE s.quantity > 0 ${product === undefined ? db`` : db`AND upper(p.code) = upper(${product})`}
     ORDER BY since, p.code, c.code LIMIT 200`;
-  return rows.filter((row) => product !== undefined || row.plan === null || owesNumbers(row.plan)).map(({ plan: _, ...row }) => ({ ...row, quantity: trimZeros(row.quantity) }));
+  return rows
+    .filter((row) => product !== undefined || row.plan === null || owesNumbers(row.plan))
+    .map(({ plan: _, ...row }) => ({ ...row, quantity: trimZeros(row.quantity) }));
 }

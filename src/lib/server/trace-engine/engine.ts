@@ -4,7 +4,16 @@ import type { BookedRows } from '../../core/genealogy/packed/booked-rows.ts';
 import { bytesOf, type PackedLedger } from '../../core/genealogy/packed/packed-ledger.ts';
 import type { Sql, Tx } from '../db/client.ts';
 import type { LoaderReply, LoaderTask } from './loader-thread.ts';
-import type { FromReader, JsonParts, Question, SourcesQuestion, SourcesReply, ToReader, TraceQuestion, TraceReply } from './messages.ts';
+import type {
+  FromReader,
+  JsonParts,
+  Question,
+  SourcesQuestion,
+  SourcesReply,
+  ToReader,
+  TraceQuestion,
+  TraceReply
+} from './messages.ts';
 import { AnotherLedger, readBooked, type Anchor, type Booked, type Names } from './read-booked.ts';
 import { readSnapshotText, sees, type Snapshot } from './snapshot.ts';
 import { startThread } from './threads.ts';
@@ -24,16 +33,42 @@ export interface EngineOptions {
 
 export type EngineState = 'starting' | 'ready' | 'off';
 /** How it stands; for operators. */
-export interface EngineStatus { state: EngineState; /** Why it is off. */ reason: string | null; from: 'file' | 'ledger' | null; bytes: number; links: number; added: number; readers: number; packing: boolean }
+export interface EngineStatus {
+  state: EngineState;
+  /** Why it is off. */ reason: string | null;
+  from: 'file' | 'ledger' | null;
+  bytes: number;
+  links: number;
+  added: number;
+  readers: number;
+  packing: boolean;
+}
 
 /** No answer from the index: ask the database. */
 export class NoIndex extends Error {}
 
-interface Reader { worker: Worker; waiting: Map<number, { answer: (reply: TraceReply | SourcesReply) => void; json: ((parts: JsonParts) => void) | null; fail: (error: Error) => void }> }
-interface Since { rows: BookedRows; names: Names; xids: ReadonlyMap<number, bigint> }
+interface Reader {
+  worker: Worker;
+  waiting: Map<
+    number,
+    {
+      answer: (reply: TraceReply | SourcesReply) => void;
+      json: ((parts: JsonParts) => void) | null;
+      fail: (error: Error) => void;
+    }
+  >;
+}
+interface Since {
+  rows: BookedRows;
+  names: Names;
+  xids: ReadonlyMap<number, bigint>;
+}
 
 /** What is answered now and, where it was asked for, what follows as JSON text. */
-export interface Answered<Reply> { reply: Promise<Reply>; json: Promise<JsonParts> | null }
+export interface Answered<Reply> {
+  reply: Promise<Reply>;
+  json: Promise<JsonParts> | null;
+}
 
 /**
  * The genealogy of the whole ledger in memory, shared by reader threads. At every question it is brought up to date within the asker's own
@@ -69,7 +104,16 @@ export class TraceEngine {
   }
 
   status(): EngineStatus {
-    return { state: this.state, reason: this.reason, from: this.from, bytes: this.ledger ? bytesOf(this.ledger) : 0, links: this.links, added: this.added, readers: this.readers.length, packing: this.loader !== null };
+    return {
+      state: this.state,
+      reason: this.reason,
+      from: this.from,
+      bytes: this.ledger ? bytesOf(this.ledger) : 0,
+      links: this.links,
+      added: this.added,
+      readers: this.readers.length,
+      packing: this.loader !== null
+    };
   }
 
   /**
@@ -102,9 +146,13 @@ export class TraceEngine {
   }
 
   /** The code of a place that an answer names. */
-  placeCode(place: number): string { return this.placeCodes.get(place) ?? ''; }
+  placeCode(place: number): string {
+    return this.placeCodes.get(place) ?? '';
+  }
 
-  private learn({ places }: Names): void { for (const [place, code] of places) this.placeCodes.set(place, code); }
+  private learn({ places }: Names): void {
+    for (const [place, code] of places) this.placeCodes.set(place, code);
+  }
 
   async stop(): Promise<void> {
     this.state = 'off';
@@ -158,10 +206,14 @@ export class TraceEngine {
   private async load(sql: Sql | null, keptWillDo: boolean): Promise<void> {
     const { url, file } = this.options;
     let reply = await this.runLoader({ url, file, keptWillDo, limit: this.limit });
-    if ('loaded' in reply && reply.from === 'file' && sql && !(await this.fits(sql, reply.loaded))) reply = await this.runLoader({ url, file, keptWillDo: false, limit: this.limit });
+    if ('loaded' in reply && reply.from === 'file' && sql && !(await this.fits(sql, reply.loaded)))
+      reply = await this.runLoader({ url, file, keptWillDo: false, limit: this.limit });
     if ('failed' in reply) throw new Error(reply.failed);
     const { loaded, from } = reply;
-    if (bytesOf(loaded.ledger) > this.limit) throw new Error(`The index takes ${Math.ceil(bytesOf(loaded.ledger) / 1_048_576)} MB; ${Math.floor(this.limit / 1_048_576)} MB are allowed.`);
+    if (bytesOf(loaded.ledger) > this.limit)
+      throw new Error(
+        `The index takes ${Math.ceil(bytesOf(loaded.ledger) / 1_048_576)} MB; ${Math.floor(this.limit / 1_048_576)} MB are allowed.`
+      );
     await this.inTurn(async () => {
       if (this.reason === 'stopped') return;
       const packed = readSnapshotText(loaded.snapshot);
@@ -170,9 +222,16 @@ export class TraceEngine {
       this.names = loaded.names;
       this.learn(loaded.names);
       this.packed = packed;
-      if (this.state === 'starting') { this.upTo = packed; this.anchor = loaded.anchor; this.since = []; }
+      if (this.state === 'starting') {
+        this.upTo = packed;
+        this.anchor = loaded.anchor;
+        this.since = [];
+      }
       // What was added to the old one and is not in the new one yet.
-      else this.since = this.since.filter((one) => [...one.xids.values()].some((xid) => !sees(packed, xid)));
+      else
+        this.since = this.since.filter((one) =>
+          [...one.xids.values()].some((xid) => !sees(packed, xid))
+        );
       this.added = this.since.reduce((sum, one) => sum + countOf(one.rows), 0);
       this.from = from;
       while (this.readers.length < this.threads) this.readers.push(this.startReader());
@@ -181,10 +240,20 @@ export class TraceEngine {
     });
   }
 
-  private opening(): ToReader { return { do: 'open', ledger: this.ledger!, names: this.names, since: this.since.map(({ rows, names }) => ({ rows, names })) }; }
+  private opening(): ToReader {
+    return {
+      do: 'open',
+      ledger: this.ledger!,
+      names: this.names,
+      since: this.since.map(({ rows, names }) => ({ rows, names }))
+    };
+  }
 
   /** Whether a kept index is of this ledger as it once was, and not so old that reading all anew is quicker. */
-  private async fits(sql: Sql, { anchor, snapshot }: { anchor: Anchor | null; snapshot: string }): Promise<boolean> {
+  private async fits(
+    sql: Sql,
+    { anchor, snapshot }: { anchor: Anchor | null; snapshot: string }
+  ): Promise<boolean> {
     if (!anchor) return false;
     const kept = readSnapshotText(snapshot);
     const [row] = await sql<{ xmax: string; same: boolean; since: number }[]>`
@@ -195,11 +264,22 @@ export class TraceEngine {
 
   private runLoader(task: LoaderTask): Promise<LoaderReply> {
     return new Promise((done) => {
-      const worker = this.loader = startThread('loader', task);
-      let reply: LoaderReply = { failed: 'The thread that reads the ledger ended without a word.', tooLarge: false };
-      worker.on('message', (message: LoaderReply) => { reply = message; done(reply); });
-      worker.on('error', (error) => { reply = { failed: error.message, tooLarge: false }; });
-      worker.on('exit', () => { if (this.loader === worker) this.loader = null; done(reply); });
+      const worker = (this.loader = startThread('loader', task));
+      let reply: LoaderReply = {
+        failed: 'The thread that reads the ledger ended without a word.',
+        tooLarge: false
+      };
+      worker.on('message', (message: LoaderReply) => {
+        reply = message;
+        done(reply);
+      });
+      worker.on('error', (error) => {
+        reply = { failed: error.message, tooLarge: false };
+      });
+      worker.on('exit', () => {
+        if (this.loader === worker) this.loader = null;
+        done(reply);
+      });
     });
   }
 
@@ -209,15 +289,20 @@ export class TraceEngine {
     reader.worker.on('message', (message: FromReader) => {
       const asked = reader.waiting.get(message.id);
       if (!asked) return;
-      if (message.part === 'failed') { asked.fail(new NoIndex(message.message)); console.error(`The index could not answer: ${message.message}`); }
-      else if (message.part === 'json') asked.json?.(message.reply);
+      if (message.part === 'failed') {
+        asked.fail(new NoIndex(message.message));
+        console.error(`The index could not answer: ${message.message}`);
+      } else if (message.part === 'json') asked.json?.(message.reply);
       else asked.answer(message.reply);
       if (message.part !== 'trace' || !asked.json) reader.waiting.delete(message.id);
     });
     // A reader that dies takes its questions with it, to be asked of the database; another takes its place.
-    reader.worker.on('error', (error) => { console.error(`A reader of the index failed: ${error.message}`); });
+    reader.worker.on('error', (error) => {
+      console.error(`A reader of the index failed: ${error.message}`);
+    });
     reader.worker.on('exit', () => {
-      for (const asked of reader.waiting.values()) asked.fail(new NoIndex('A reader of the index ended.'));
+      for (const asked of reader.waiting.values())
+        asked.fail(new NoIndex('A reader of the index ended.'));
       const at = this.readers.indexOf(reader);
       if (at < 0 || this.state !== 'ready') return;
       this.readers[at] = this.startReader();
@@ -226,17 +311,35 @@ export class TraceEngine {
     return reader;
   }
 
-  private tell(message: ToReader): void { for (const reader of this.readers) reader.worker.postMessage(message); }
+  private tell(message: ToReader): void {
+    for (const reader of this.readers) reader.worker.postMessage(message);
+  }
 
   private post(question: Question): Answered<TraceReply | SourcesReply> {
-    const reader = this.readers.reduce((least, one) => (one.waiting.size < least.waiting.size ? one : least));
+    const reader = this.readers.reduce((least, one) =>
+      one.waiting.size < least.waiting.size ? one : least
+    );
     const id = ++this.questions;
     const wantsJson = question.about === 'trace' && question.want === 'json';
     let json: Promise<JsonParts> | null = null;
     const reply = new Promise<TraceReply | SourcesReply>((answer, fail) => {
-      let answerJson: ((parts: JsonParts) => void) | null = null, failJson: (error: Error) => void = () => {};
-      if (wantsJson) { json = new Promise((done, failed) => { answerJson = done; failJson = failed; }); json.catch(() => {}); }
-      reader.waiting.set(id, { answer, json: answerJson, fail: (error) => { fail(error); failJson(error); } });
+      let answerJson: ((parts: JsonParts) => void) | null = null,
+        failJson: (error: Error) => void = () => {};
+      if (wantsJson) {
+        json = new Promise((done, failed) => {
+          answerJson = done;
+          failJson = failed;
+        });
+        json.catch(() => {});
+      }
+      reader.waiting.set(id, {
+        answer,
+        json: answerJson,
+        fail: (error) => {
+          fail(error);
+          failJson(error);
+        }
+      });
     });
     reply.catch(() => {});
     reader.worker.postMessage({ do: 'answer', id, question } satisfies ToReader);
@@ -253,11 +356,16 @@ export class TraceEngine {
 /** Events since a kept index was written beyond which the ledger is read anew. */
 const MOST_SINCE_KEPT = 50_000;
 
-const countOf = (rows: BookedRows): number => rows.events.length + rows.marks.length + rows.movements.length + rows.transformations.reduce((sum, tie) => sum + tie.inputs.length + tie.outputs.length, 0);
+const countOf = (rows: BookedRows): number =>
+  rows.events.length +
+  rows.marks.length +
+  rows.movements.length +
+  rows.transformations.reduce((sum, tie) => sum + tie.inputs.length + tie.outputs.length, 0);
 
 /** Links of a packed ledger between marks and what they went into, one for each input. */
 function linksOf(ledger: PackedLedger): number {
   let links = 0;
-  for (let node = 0; node < ledger.shape.length; node++) if (ledger.shape[node]! > 0) links += ledger.shapes[ledger.shape[node]!]!;
+  for (let node = 0; node < ledger.shape.length; node++)
+    if (ledger.shape[node]! > 0) links += ledger.shapes[ledger.shape[node]!]!;
   return links;
 }

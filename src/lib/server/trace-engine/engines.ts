@@ -14,14 +14,20 @@ function databaseOf(sql: Db): string {
 export const engineOf = (sql: Db): TraceEngine | null => engines.get(databaseOf(sql)) ?? null;
 
 /** Starts the engine of a database. It is asked from now on and answers as soon as it is ready: `engine.start` tells when. */
-export function startEngine(sql: Sql, options: EngineOptions): { engine: TraceEngine; ready: Promise<void> } {
+export function startEngine(
+  sql: Sql,
+  options: EngineOptions
+): { engine: TraceEngine; ready: Promise<void> } {
   const engine = new TraceEngine(options);
   engines.set(databaseOf(sql), engine);
   return { engine, ready: engine.start(sql) };
 }
 
 /** Ends the threads of every engine; at shutdown. */
-export const stopEngines = async (): Promise<void> => { await Promise.all([...engines.values()].map((engine) => engine.stop())); engines.clear(); };
+export const stopEngines = async (): Promise<void> => {
+  await Promise.all([...engines.values()].map((engine) => engine.stop()));
+  engines.clear();
+};
 Object.assign(globalThis, { earmarkStopEngines: stopEngines });
 
 export async function stopEngine(sql: Sql): Promise<void> {
@@ -38,9 +44,16 @@ export function startApplicationEngine(): void {
   if (process.env.EARMARK_INDEX === 'off') return;
   const url = process.env.EARMARK_APP_URL ?? process.env.DATABASE_URL;
   if (!url) return;
-  const number = (name: string): number | undefined => { const value = Number(process.env[name]); return Number.isFinite(value) && value > 0 ? value : undefined; };
-  const megabytes = number('EARMARK_INDEX_MB'), threads = number('EARMARK_INDEX_THREADS');
+  const number = (name: string): number | undefined => {
+    const value = Number(process.env[name]);
+    return Number.isFinite(value) && value > 0 ? value : undefined;
+  };
+  const megabytes = number('EARMARK_INDEX_MB'),
+    threads = number('EARMARK_INDEX_THREADS');
   void startEngine(db(), {
-    url, file: join(resolve(process.env.EARMARK_DATA ?? '.data'), 'index', 'genealogy.idx'), ...(megabytes ? { limit: megabytes * 1_048_576 } : {}), ...(threads ? { threads: Math.min(16, Math.ceil(threads)) } : {})
+    url,
+    file: join(resolve(process.env.EARMARK_DATA ?? '.data'), 'index', 'genealogy.idx'),
+    ...(megabytes ? { limit: megabytes * 1_048_576 } : {}),
+    ...(threads ? { threads: Math.min(16, Math.ceil(threads)) } : {})
   }).ready;
 }

@@ -6,7 +6,9 @@ describe('a snapshot of the database', () => {
   it('sees what had ended, not what was running or had not begun', () => {
     const snapshot = readSnapshotText('10:20:10,14,15');
     expect(snapshot).toMatchObject({ xmin: 10n, xmax: 20n });
-    expect([9n, 10n, 11n, 14n, 15n, 19n, 20n, 4_000_000_000_000n].filter((xid) => sees(snapshot, xid))).toEqual([9n, 11n, 19n]);
+    expect(
+      [9n, 10n, 11n, 14n, 15n, 19n, 20n, 4_000_000_000_000n].filter((xid) => sees(snapshot, xid))
+    ).toEqual([9n, 11n, 19n]);
   });
   it('may have nothing running', () => {
     const snapshot = readSnapshotText('795:795:');

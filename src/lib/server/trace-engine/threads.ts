@@ -8,5 +8,8 @@ export function startThread(name: 'loader' | 'reader', data: unknown): Worker {
   const built = process.env.EARMARK_THREADS;
   if (built) return new Worker(`${built}/${name}.js`, { workerData: data });
   const source = new URL(`./${name}-thread.ts`, import.meta.url).href;
-  return new Worker(`import('tsx/esm/api').then(({ register }) => { register(); return import(${JSON.stringify(source)}); })`, { eval: true, workerData: data });
+  return new Worker(
+    `import('tsx/esm/api').then(({ register }) => { register(); return import(${JSON.stringify(source)}); })`,
+    { eval: true, workerData: data }
+  );
 }

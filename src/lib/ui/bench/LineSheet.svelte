@@ -21,7 +21,24 @@
   import { BookingSheet } from './booking-sheet.svelte';
   import FromFirst from './FromFirst.svelte';
   import { faultsFirst, inheritedFrom, type Row, type RowVerdict } from './grid';
-  import { announcedOpen, announcedRow, columnsFor, inUnit, isBlank, keyOf, lineRequest, markedQuantity, mayComeLater, moreColumns, rowKind, splitEvenly, stillToMark, unexpectedNumbers, type Mode, type SheetLine } from './line-rows';
+  import {
+    announcedOpen,
+    announcedRow,
+    columnsFor,
+    inUnit,
+    isBlank,
+    keyOf,
+    lineRequest,
+    markedQuantity,
+    mayComeLater,
+    moreColumns,
+    rowKind,
+    splitEvenly,
+    stillToMark,
+    unexpectedNumbers,
+    type Mode,
+    type SheetLine
+  } from './line-rows';
   import NumberGrid from './NumberGrid.svelte';
   import ReasonPanel from './ReasonPanel.svelte';
   import { reasonsGiven } from './reasons';
@@ -30,11 +47,30 @@
   import SheetMargin from './SheetMargin.svelte';
   import Tally from './Tally.svelte';
 
-  export interface Available extends Candidate { kind: 'lot' | 'serial' | 'bulk'; place: string }
-  interface Body { lines: Record<string, Row[]>; place: string; reference: string; units: Record<string, string>; arrived: Record<string, string>; reasons: Record<string, string> }
+  export interface Available extends Candidate {
+    kind: 'lot' | 'serial' | 'bulk';
+    place: string;
+  }
+  interface Body {
+    lines: Record<string, Row[]>;
+    place: string;
+    reference: string;
+    units: Record<string, string>;
+    arrived: Record<string, string>;
+    reasons: Record<string, string>;
+  }
   interface Props {
     mode: Mode;
-    order: { number: string; partner: string | null; partnerName: string | null; state: string; due: string | null; place: string | null; serialsLater?: boolean; lines: readonly SheetLine[] };
+    order: {
+      number: string;
+      partner: string | null;
+      partnerName: string | null;
+      state: string;
+      due: string | null;
+      place: string | null;
+      serialsLater?: boolean;
+      lines: readonly SheetLine[];
+    };
     places: readonly { code: string; name: string; kind: string; siteName: string }[];
     available: Record<string, readonly Available[]>;
     draft: { body: unknown; keptAt: string | null; others: readonly string[] };
@@ -46,15 +82,38 @@
   let { mode, order, places, available, draft, today, mayBook, next, list }: Props = $props();
 
   const WORDS = {
-    receive: { kind: 'receipts', verb: 'Book in', done: 'Booked in on', soFar: 'received', good: 'new' },
-    ship: { kind: 'shipments', verb: 'Ship', done: 'Shipped on', soFar: 'shipped', good: 'on hand' },
-    identify: { kind: 'identifications', verb: 'Number', done: 'Numbered on', soFar: 'numbered', good: 'new' }
+    receive: {
+      kind: 'receipts',
+      verb: 'Book in',
+      done: 'Booked in on',
+      soFar: 'received',
+      good: 'new'
+    },
+    ship: {
+      kind: 'shipments',
+      verb: 'Ship',
+      done: 'Shipped on',
+      soFar: 'shipped',
+      good: 'on hand'
+    },
+    identify: {
+      kind: 'identifications',
+      verb: 'Number',
+      done: 'Numbered on',
+      soFar: 'numbered',
+      good: 'new'
+    }
   } as const;
   const words = untrack(() => WORDS[mode]);
   const bearing = untrack(() => mode !== 'ship');
 
   const kept = untrack(() => draft.body) as (Partial<Body> & { key?: string }) | null;
-  const usualPlace = untrack(() => order.place ?? places.find((place) => place.kind === (mode === 'receive' ? 'dock' : 'dispatch'))?.code ?? '');
+  const usualPlace = untrack(
+    () =>
+      order.place ??
+      places.find((place) => place.kind === (mode === 'receive' ? 'dock' : 'dispatch'))?.code ??
+      ''
+  );
   let rows = $state.raw<Record<string, Row[]>>(kept?.lines ?? {});
   let place = $state(kept?.place ?? untrack(() => (mode === 'receive' ? usualPlace : '')));
   let reference = $state(kept?.reference ?? '');
@@ -63,7 +122,14 @@
   /** How much of each line came in, where numbers may come later. */
   let arrived = $state.raw<Record<string, string>>(kept?.arrived ?? {});
   let reasons = $state.raw<Record<string, string>>(kept?.reasons ?? {});
-  let at = $state(untrack(() => Math.max(0, order.lines.findIndex((line) => line.left !== '0'))));
+  let at = $state(
+    untrack(() =>
+      Math.max(
+        0,
+        order.lines.findIndex((line) => line.left !== '0')
+      )
+    )
+  );
   let focused = $state(0);
   let grid = $state<ReturnType<typeof NumberGrid>>();
   let making = $state(false);
@@ -75,17 +141,40 @@
   const unit = $derived(units[line.line]);
   const more = $derived(moreColumns(line, mode));
   // A column with something in it is never hidden.
-  const columns = $derived(columnsFor(line, mode, moreShown || more.some((column) => lineRows.some((row) => row[column.key]?.trim()))).map((column) => (column.key === 'quantity' && unit ? { ...column, label: `Quantity, ${unit}` } : column)));
+  const columns = $derived(
+    columnsFor(
+      line,
+      mode,
+      moreShown || more.some((column) => lineRows.some((row) => row[column.key]?.trim()))
+    ).map((column) =>
+      column.key === 'quantity' && unit ? { ...column, label: `Quantity, ${unit}` } : column
+    )
+  );
   const kind = $derived(rowKind(line, mode));
   const later = $derived(mayComeLater(line, mode));
-  const probed = $derived(bearing ? line.plan.facts.find((fact) => fact.kind === 'number' && /°C/.test(fact.unit)) : undefined);
+  const probed = $derived(
+    bearing
+      ? line.plan.facts.find((fact) => fact.kind === 'number' && /°C/.test(fact.unit))
+      : undefined
+  );
 
-  const work = untrack(() => new BookingSheet<Body>({
-    kind: words.kind, sheet: `${mode} ${order.number}`, readonly: !mayBook,
-    body: () => ({ lines: rows, place, reference, units, arrived, reasons }), request: () => built?.request ?? null,
-    numbers: () => draftNumbers(order.lines.flatMap((one) => (rows[one.line] ?? []).map((row) => ({ product: one.product, serial: row.serial })))),
-    kept: { key: kept?.key, keptAt: kept ? draft.keptAt : null }
-  }));
+  const work = untrack(
+    () =>
+      new BookingSheet<Body>({
+        kind: words.kind,
+        sheet: `${mode} ${order.number}`,
+        readonly: !mayBook,
+        body: () => ({ lines: rows, place, reference, units, arrived, reasons }),
+        request: () => built?.request ?? null,
+        numbers: () =>
+          draftNumbers(
+            order.lines.flatMap((one) =>
+              (rows[one.line] ?? []).map((row) => ({ product: one.product, serial: row.serial }))
+            )
+          ),
+        kept: { key: kept?.key, keptAt: kept ? draft.keptAt : null }
+      })
+  );
 
   /** The booking as it stands, and for each of its lines the sheet's line and rows. */
   const built = $derived.by(() => {
@@ -94,16 +183,47 @@
       return part ? [{ index, one, ...part }] : [];
     });
     if (parts.length === 0) return null;
-    const shared = { document: order.number, ...(reference.trim() ? { reference: reference.trim() } : {}), ...reasonsGiven(reasons) };
-    if (mode === 'identify') return { parts, request: { ...shared, lines: parts.map(({ one, marks }) => ({ product: one.product, place: one.place!, ...(one.lot ? { lot: one.lot } : {}), marks })) } };
-    const lines = parts.map(({ one, marks, quantity: amount }) => ({ product: one.product, ...(place ? { place } : {}), quantity: amount, ...(units[one.line] ? { unit: units[one.line] } : {}), ...(marks.length > 0 ? { marks } : {}) }));
-    return { parts, request: { ...shared, ...(mode === 'receive' ? { supplier: order.partner ?? '' } : { customer: order.partner ?? '' }), lines } };
+    const shared = {
+      document: order.number,
+      ...(reference.trim() ? { reference: reference.trim() } : {}),
+      ...reasonsGiven(reasons)
+    };
+    if (mode === 'identify')
+      return {
+        parts,
+        request: {
+          ...shared,
+          lines: parts.map(({ one, marks }) => ({
+            product: one.product,
+            place: one.place!,
+            ...(one.lot ? { lot: one.lot } : {}),
+            marks
+          }))
+        }
+      };
+    const lines = parts.map(({ one, marks, quantity: amount }) => ({
+      product: one.product,
+      ...(place ? { place } : {}),
+      quantity: amount,
+      ...(units[one.line] ? { unit: units[one.line] } : {}),
+      ...(marks.length > 0 ? { marks } : {})
+    }));
+    return {
+      parts,
+      request: {
+        ...shared,
+        ...(mode === 'receive'
+          ? { supplier: order.partner ?? '' }
+          : { customer: order.partner ?? '' }),
+        lines
+      }
+    };
   });
 
   /** Faults and notes by sheet line and row; what belongs to no row is told above the grid. */
   const placed = $derived.by(() => {
     const byLine = new Map<number, Map<number, RowVerdict & { full: string }>>();
-    const loose: typeof work.faults[number][] = [];
+    const loose: (typeof work.faults)[number][] = [];
     const set = (index: number, row: number, tone: RowVerdict['tone'], message: string) => {
       if (!byLine.has(index)) byLine.set(index, new Map());
       byLine.get(index)!.set(row, { tone, text: rowMessage(message), full: message });
@@ -117,31 +237,63 @@
     };
     if (work.judged && built) {
       const good: RowVerdict & { full: string } = { tone: 'good', text: words.good, full: '' };
-      for (const part of built.parts) byLine.set(part.index, new Map(part.rowOf.map((row) => [row, good])));
+      for (const part of built.parts)
+        byLine.set(part.index, new Map(part.rowOf.map((row) => [row, good])));
       const elsewhere = new Map(work.drafts.map((one) => [one.number, one.who]));
-      if (elsewhere.size > 0) for (const part of built.parts) for (const row of part.rowOf) {
-        const who = elsewhere.get(draftNumbers([{ product: part.one.product, serial: rows[part.one.line]?.[row]?.serial }])[0] ?? '');
-        if (who) set(part.index, row, 'note', `It stands on ${who}’s draft too. Only what is booked first counts.`);
-      }
+      if (elsewhere.size > 0)
+        for (const part of built.parts)
+          for (const row of part.rowOf) {
+            const who = elsewhere.get(
+              draftNumbers([
+                { product: part.one.product, serial: rows[part.one.line]?.[row]?.serial }
+              ])[0] ?? ''
+            );
+            if (who)
+              set(
+                part.index,
+                row,
+                'note',
+                `It stands on ${who}’s draft too. Only what is booked first counts.`
+              );
+          }
     }
-    for (const note of work.notes) if (!put(note.path, 'note', note.message)) loose.push({ ...note, code: 'note' });
-    for (const fault of work.faults) if (!put(fault.path, fault.answer === 'reason' ? 'reason' : 'stop', fault.message)) loose.push(fault);
+    for (const note of work.notes)
+      if (!put(note.path, 'note', note.message)) loose.push({ ...note, code: 'note' });
+    for (const fault of work.faults)
+      if (!put(fault.path, fault.answer === 'reason' ? 'reason' : 'stop', fault.message))
+        loose.push(fault);
     return { byLine, loose };
   });
-  const verdicts = $derived(placed.byLine.get(at) ?? new Map<number, RowVerdict & { full: string }>());
+  const verdicts = $derived(
+    placed.byLine.get(at) ?? new Map<number, RowVerdict & { full: string }>()
+  );
   const faults = $derived(placed.loose.filter((fault) => fault.code !== 'note'));
   const hints = $derived(placed.loose.filter((fault) => fault.code === 'note'));
-  const sums = $derived(order.lines.map((one) => markedQuantity(rows[one.line] ?? [], one, mode, units[one.line])));
+  const sums = $derived(
+    order.lines.map((one) => markedQuantity(rows[one.line] ?? [], one, mode, units[one.line]))
+  );
   const marked = $derived(totalOf(sums));
   const open = $derived(totalOf(order.lines.map((one) => one.left)));
-  const toGo = $derived(totalOf(order.lines.map((one) => stillToMark(rows[one.line] ?? [], one, mode, units[one.line]))));
+  const toGo = $derived(
+    totalOf(order.lines.map((one) => stillToMark(rows[one.line] ?? [], one, mode, units[one.line])))
+  );
   /** What the booking takes in: more than is marked where numbers come later. */
-  const booking = $derived(totalOf(order.lines.map((one, index) => (mayComeLater(one, mode) && parseQuantity(arrived[one.line] ?? '')?.gt(sums[index]!) ? arrived[one.line]! : sums[index]!))));
+  const booking = $derived(
+    totalOf(
+      order.lines.map((one, index) =>
+        mayComeLater(one, mode) && parseQuantity(arrived[one.line] ?? '')?.gt(sums[index]!)
+          ? arrived[one.line]!
+          : sums[index]!
+      )
+    )
+  );
   const left = $derived(stillToMark(lineRows, line, mode, unit));
   const unexpected = $derived(unexpectedNumbers(lineRows, line, mode));
 
   const shelf = $derived([...(available[line.product] ?? [])].sort(soonestFirst));
-  const taken = $derived(new Set(lineRows.map((row) => (row.serial || row.lot || '').trim().toUpperCase())));
+  const taken = $derived(
+    new Set(lineRows.map((row) => (row.serial || row.lot || '').trim().toUpperCase()))
+  );
 
   function change(next: Row[]): void {
     rows = { ...rows, [line.line]: next };
@@ -151,7 +303,8 @@
   const fill = (next: Row[]): void => (grid ? grid.replace(next) : change(next));
 
   const given = (): Row[] => lineRows.filter((row) => !isBlank(row, line, mode));
-  const fresh = (): Row => (kind === 'lot' && bearing ? { quantity: inUnit(left, line, unit) } : {});
+  const fresh = (): Row =>
+    kind === 'lot' && bearing ? { quantity: inUnit(left, line, unit) } : {};
 
   /** Puts a mark into the first empty row of the line. */
   function addRow(row: Row): void {
@@ -163,21 +316,42 @@
     void tick().then(() => grid?.focusCell(where + 1, keyOf(line, mode)));
   }
 
-  const lineOfGtin = (gtin: string | undefined): number => (gtin === undefined ? at : order.lines.findIndex((one) => one.gtin === gtin || one.units.some((other) => other.gtin === gtin)));
+  const lineOfGtin = (gtin: string | undefined): number =>
+    gtin === undefined
+      ? at
+      : order.lines.findIndex(
+          (one) => one.gtin === gtin || one.units.some((other) => other.gtin === gtin)
+        );
 
   /** What a symbol says against this order; why not, where its product is not on it. */
   function takeSymbol(text: string): string {
     const reading = readElementString(text, today);
-    if (!reading.ok) return `The symbol cannot be read: ${reading.why}. Scan it again; it may have been cut short.`;
+    if (!reading.ok)
+      return `The symbol cannot be read: ${reading.why}. Scan it again; it may have been cut short.`;
     const { gtin, lot, serial, expires, made, count } = reading.symbol;
     const wanted = lineOfGtin(gtin);
-    if (wanted < 0) return `GTIN ${gtin} is not on order ${order.number}, which has ${order.lines.map((one) => `${one.product}${one.gtin ? ` (GTIN ${one.gtin})` : ''}`).join(', ')}. Scan what belongs to it, or open the order of these goods.`;
+    if (wanted < 0)
+      return `GTIN ${gtin} is not on order ${order.number}, which has ${order.lines.map((one) => `${one.product}${one.gtin ? ` (GTIN ${one.gtin})` : ''}`).join(', ')}. Scan what belongs to it, or open the order of these goods.`;
     at = wanted;
     const holds = line.units.find((one) => one.gtin !== null && one.gtin === gtin)?.holds;
-    const amount = kind === 'lot' && (count || holds) ? inUnit(quantity(count ?? '1').times(holds ?? '1').toFixed(), line, units[line.line]) : undefined;
+    const amount =
+      kind === 'lot' && (count || holds)
+        ? inUnit(
+            quantity(count ?? '1')
+              .times(holds ?? '1')
+              .toFixed(),
+            line,
+            units[line.line]
+          )
+        : undefined;
     const allowed = new Set(columnsFor(line, mode, true).map((column) => column.key));
-    const row = Object.fromEntries(Object.entries({ lot, serial, expires, made, quantity: amount }).filter(([key, value]) => value !== undefined && allowed.has(key))) as Row;
-    if (isBlank(row, line, mode)) return `The symbol names ${line.product} but no ${keyOf(line, mode)}. Scan the ${keyOf(line, mode)} too.`;
+    const row = Object.fromEntries(
+      Object.entries({ lot, serial, expires, made, quantity: amount }).filter(
+        ([key, value]) => value !== undefined && allowed.has(key)
+      )
+    ) as Row;
+    if (isBlank(row, line, mode))
+      return `The symbol names ${line.product} but no ${keyOf(line, mode)}. Scan the ${keyOf(line, mode)} too.`;
     return takeNumber(row);
   }
 
@@ -185,29 +359,51 @@
   function takeNumber(row: Row): string {
     const number = (row[keyOf(line, mode)] ?? '').trim().toUpperCase();
     if (taken.has(number) && kind === 'serial') return `${row.serial} is on this sheet already.`;
-    const announced = line.announced.find((one) => (one.serial ?? one.lot)?.toUpperCase() === number);
+    const announced = line.announced.find(
+      (one) => (one.serial ?? one.lot)?.toUpperCase() === number
+    );
     addRow({ ...(announced ? announcedRow(announced) : {}), ...row });
     return '';
   }
 
   function takeScan(text: string): void {
     said = '';
-    if (looksLikeSymbol(text)) { said = takeSymbol(text); return; }
+    if (looksLikeSymbol(text)) {
+      said = takeSymbol(text);
+      return;
+    }
     if (kind === 'amount') return;
-    said = takeNumber({ [keyOf(line, mode)]: text, ...(mode === 'ship' && kind === 'lot' ? { quantity: fillFor(text) } : {}) });
+    said = takeNumber({
+      [keyOf(line, mode)]: text,
+      ...(mode === 'ship' && kind === 'lot' ? { quantity: fillFor(text) } : {})
+    });
   }
 
   /** A number typed or scanned into a cell: a whole symbol is taken apart, an announced number brings along what was announced of it. */
   function commit(index: number, key: string, value: string): boolean {
     if (looksLikeSymbol(value)) {
       const { [key]: _, ...rest } = lineRows[index] ?? {};
-      change(Object.values(rest).some((one) => one.trim() !== '') ? lineRows.with(index, rest) : lineRows.toSpliced(index, 1));
+      change(
+        Object.values(rest).some((one) => one.trim() !== '')
+          ? lineRows.with(index, rest)
+          : lineRows.toSpliced(index, 1)
+      );
       said = takeSymbol(value);
       return true;
     }
     if (key !== keyOf(line, mode)) return false;
-    const announced = line.announced.find((one) => (one.serial ?? one.lot)?.toUpperCase() === value.toUpperCase());
-    if (announced) change(lineRows.with(index, { ...announcedRow(announced), ...Object.fromEntries(Object.entries(lineRows[index] ?? {}).filter(([, cell]) => cell.trim() !== '')) }));
+    const announced = line.announced.find(
+      (one) => (one.serial ?? one.lot)?.toUpperCase() === value.toUpperCase()
+    );
+    if (announced)
+      change(
+        lineRows.with(index, {
+          ...announcedRow(announced),
+          ...Object.fromEntries(
+            Object.entries(lineRows[index] ?? {}).filter(([, cell]) => cell.trim() !== '')
+          )
+        })
+      );
     return false;
   }
 
@@ -230,56 +426,123 @@
   /** Counts the last number on until the line is full. */
   function numberOn(): void {
     const last = lineRows.findLast((row) => row.serial?.trim());
-    if (!last) { void grid?.focusCell(lineRows.length, 'serial'); return; }
+    if (!last) {
+      void grid?.focusCell(lineRows.length, 'serial');
+      return;
+    }
     const { serial: _, ...carried } = last;
-    fill([...given(), ...continueNumbers(last.serial!, Number(left)).map((serial) => ({ ...carried, serial }))]);
+    fill([
+      ...given(),
+      ...continueNumbers(last.serial!, Number(left)).map((serial) => ({ ...carried, serial }))
+    ]);
   }
 
   /** Fills the line with new numbers of the product's schemes: one lot, or a serial for each unit still to come (all in one new lot). */
   async function makeNumbers(): Promise<void> {
     const wanted = kind === 'lot' ? 1 : Number(left);
-    const lot = line.numbersLots && !line.lot ? await allot(line.product, 'lot', 1, line.place ?? place) : null;
-    const serials = line.numbersSerials ? await allot(line.product, 'serial', wanted, line.place ?? place) : null;
+    const lot =
+      line.numbersLots && !line.lot
+        ? await allot(line.product, 'lot', 1, line.place ?? place)
+        : null;
+    const serials = line.numbersSerials
+      ? await allot(line.product, 'serial', wanted, line.place ?? place)
+      : null;
     const refused = [lot, serials].find((block) => block && !block.ok);
-    if (refused && !refused.ok) { work.refusal = refused.refusal; return; }
+    if (refused && !refused.ok) {
+      work.refusal = refused.refusal;
+      return;
+    }
     const lots: Row = lot?.ok ? { lot: lot.numbers[0]! } : {};
     const carried = inheritedFrom(columns, given().at(-1));
-    fill([...given(), ...(serials?.ok ? serials.numbers.map((serial) => ({ ...carried, ...lots, serial })) : [{ ...fresh(), ...carried, ...lots }])]);
+    fill([
+      ...given(),
+      ...(serials?.ok
+        ? serials.numbers.map((serial) => ({ ...carried, ...lots, serial }))
+        : [{ ...fresh(), ...carried, ...lots }])
+    ]);
   }
 
   /** Rows from a first number, or the line split over lots. */
   function makeFrom(numbers: string[], lot: string): void {
     const before = given();
     const carried = { ...inheritedFrom(columns, before.at(-1)), ...(lot ? { lot } : {}) };
-    const shares = kind === 'lot' ? splitEvenly(inUnit(left, line, unit), numbers.length, line.decimals) : [];
-    fill([...before, ...numbers.map((number, index): Row => (kind === 'lot' ? { ...carried, lot: number, quantity: shares[index]! } : { ...carried, serial: number }))]);
+    const shares =
+      kind === 'lot' ? splitEvenly(inUnit(left, line, unit), numbers.length, line.decimals) : [];
+    fill([
+      ...before,
+      ...numbers.map((number, index): Row =>
+        kind === 'lot'
+          ? { ...carried, lot: number, quantity: shares[index]! }
+          : { ...carried, serial: number }
+      )
+    ]);
     making = false;
   }
 
   function proposeShelf(): void {
-    const proposal = firstExpiredFirst(shelf.filter((one) => one.kind !== 'bulk' && !taken.has(one.number.toUpperCase())), quantity(left), today);
-    fill([...given(), ...proposal.picks.map((pick): Row => (kind === 'lot' ? { lot: pick.number, quantity: pick.quantity } : { serial: pick.number }))]);
+    const proposal = firstExpiredFirst(
+      shelf.filter((one) => one.kind !== 'bulk' && !taken.has(one.number.toUpperCase())),
+      quantity(left),
+      today
+    );
+    fill([
+      ...given(),
+      ...proposal.picks.map((pick): Row =>
+        kind === 'lot' ? { lot: pick.number, quantity: pick.quantity } : { serial: pick.number }
+      )
+    ]);
   }
 
   /** Reads the temperature probe into the row in hand, or where none is begun into every row that has none. */
   async function readProbe(): Promise<void> {
     const reading = await probe();
-    if (!reading.ok) { said = reading.why; return; }
+    if (!reading.ok) {
+      said = reading.why;
+      return;
+    }
     said = `Probe: ${reading.celsius} °C.`;
     const key = factField(probed!.name);
-    const target = lineRows[focused] && !lineRows[focused]![key]?.trim() ? [focused] : lineRows.flatMap((row, index) => (row[key]?.trim() ? [] : [index]));
+    const target =
+      lineRows[focused] && !lineRows[focused]![key]?.trim()
+        ? [focused]
+        : lineRows.flatMap((row, index) => (row[key]?.trim() ? [] : [index]));
     if (target.length === 0 && lineRows[focused]) target.push(focused);
-    if (target.length === 0) { addRow({ [key]: reading.celsius }); return; }
-    fill(lineRows.map((row, index) => (target.includes(index) ? { ...row, [key]: reading.celsius } : row)));
+    if (target.length === 0) {
+      addRow({ [key]: reading.celsius });
+      return;
+    }
+    fill(
+      lineRows.map((row, index) =>
+        target.includes(index) ? { ...row, [key]: reading.celsius } : row
+      )
+    );
   }
 
   /** Where a known lot is given with another expiry: takes the lot's own. */
-  const knownLot = $derived(mode === 'receive' && kind === 'lot' ? shelf.find((one) => one.kind === 'lot' && one.number.toUpperCase() === lineRows[focused]?.lot?.trim().toUpperCase()) : undefined);
-  const takeItsDate = (): void => { const { expires: _, ...rest } = lineRows[focused]!; fill(lineRows.with(focused, rest)); };
+  const knownLot = $derived(
+    mode === 'receive' && kind === 'lot'
+      ? shelf.find(
+          (one) =>
+            one.kind === 'lot' &&
+            one.number.toUpperCase() === lineRows[focused]?.lot?.trim().toUpperCase()
+        )
+      : undefined
+  );
+  const takeItsDate = (): void => {
+    const { expires: _, ...rest } = lineRows[focused]!;
+    fill(lineRows.with(focused, rest));
+  };
 
   async function nextFault(): Promise<void> {
-    const all = [...placed.byLine].flatMap(([index, map]) => [...map].filter(([, verdict]) => verdict.tone === 'stop' || verdict.tone === 'reason').map(([row]) => ({ index, row }))).sort((a, b) => a.index - b.index || a.row - b.row);
-    const after = all.find(({ index, row }) => index > at || (index === at && row > focused)) ?? all[0];
+    const all = [...placed.byLine]
+      .flatMap(([index, map]) =>
+        [...map]
+          .filter(([, verdict]) => verdict.tone === 'stop' || verdict.tone === 'reason')
+          .map(([row]) => ({ index, row }))
+      )
+      .sort((a, b) => a.index - b.index || a.row - b.row);
+    const after =
+      all.find(({ index, row }) => index > at || (index === at && row > focused)) ?? all[0];
     if (!after) return;
     at = after.index;
     await tick();
@@ -287,11 +550,28 @@
   }
 
   /** Units that leave by serial and have none on the sheet. */
-  const unnamedSerials = $derived(mode === 'ship' ? order.lines.reduce((sum, one) => sum + (rowKind(one, mode) === 'serial' ? Math.max(0, Number(one.left) - (rows[one.line] ?? []).filter((row) => row.serial?.trim()).length) : 0), 0) : 0);
+  const unnamedSerials = $derived(
+    mode === 'ship'
+      ? order.lines.reduce(
+          (sum, one) =>
+            sum +
+            (rowKind(one, mode) === 'serial'
+              ? Math.max(
+                  0,
+                  Number(one.left) -
+                    (rows[one.line] ?? []).filter((row) => row.serial?.trim()).length
+                )
+              : 0),
+          0
+        )
+      : 0
+  );
   let asked = $state(untrack(() => kept !== null));
   /** Asked once: the order goes on without its serials and stands on Today until they are named. */
   async function nameLater(): Promise<void> {
-    const reply = await send('PATCH', `/api/v1/orders/sales/${encodeURIComponent(order.number)}`, { serialsLater: true });
+    const reply = await send('PATCH', `/api/v1/orders/sales/${encodeURIComponent(order.number)}`, {
+      serialsLater: true
+    });
     if (reply.ok) await invalidateAll();
     else work.refusal = reply.refusal;
   }
@@ -304,80 +584,255 @@
     if (kept) work.judgeSoon();
     if (mayBook) scanTarget.current = { offer, take: takeScan };
     const drop = work.keys([
-      { key: 'Ctrl+Enter', says: `${words.verb} what stands here`, act: bookIt }, { key: 'n', says: 'next fault', act: nextFault },
+      { key: 'Ctrl+Enter', says: `${words.verb} what stands here`, act: bookIt },
+      { key: 'n', says: 'next fault', act: nextFault },
       { key: 'l', says: 'next line of the order', act: () => (at = (at + 1) % order.lines.length) }
     ]);
-    if (mayBook && line.left !== '0' && window.innerWidth > 700) void grid?.focusCell(lineRows.length, keyOf(line, mode));
-    return () => { scanTarget.current = null; drop(); };
+    if (mayBook && line.left !== '0' && window.innerWidth > 700)
+      void grid?.focusCell(lineRows.length, keyOf(line, mode));
+    return () => {
+      scanTarget.current = null;
+      drop();
+    };
   });
 </script>
 
 <Working {list}>
   {#snippet sheet()}
     {#if work.booked}
-      <BookedPanel booked={work.booked} verb={words.done} next={next ? { href: next, says: mode === 'identify' ? 'Back to Today' : `Next: ${decodeURIComponent(next.split('/').at(-1)!)}` } : null} receipt={mode === 'receive'} shipment={mode === 'ship'}
-        missing={order.lines.flatMap((one) => announcedOpen(rows[one.line] ?? [], one).map((number) => number.serial ?? number.lot!))} onagain={toGo === '0' ? null : () => location.reload()} />
+      <BookedPanel
+        booked={work.booked}
+        verb={words.done}
+        next={next
+          ? {
+              href: next,
+              says:
+                mode === 'identify'
+                  ? 'Back to Today'
+                  : `Next: ${decodeURIComponent(next.split('/').at(-1)!)}`
+            }
+          : null}
+        receipt={mode === 'receive'}
+        shipment={mode === 'ship'}
+        missing={order.lines.flatMap((one) =>
+          announcedOpen(rows[one.line] ?? [], one).map((number) => number.serial ?? number.lot!)
+        )}
+        onagain={toGo === '0' ? null : () => location.reload()}
+      />
     {:else}
       <div class="head">
-        <h1>{#if mode === 'identify'}Give numbers · <span class="number">{order.number}</span>{:else}<span class="number">{order.number}</span> · {order.partnerName}{/if}</h1>
+        <h1>
+          {#if mode === 'identify'}Give numbers · <span class="number">{order.number}</span
+            >{:else}<span class="number">{order.number}</span> · {order.partnerName}{/if}
+        </h1>
         <div class="fields">
           {#if mode !== 'identify'}
-            <label class="stack">{mode === 'receive' ? 'into' : 'from'}
-              <select class="field" bind:value={place} onchange={() => work.changed()} disabled={!mayBook}>
+            <label class="stack"
+              >{mode === 'receive' ? 'into' : 'from'}
+              <select
+                class="field"
+                bind:value={place}
+                onchange={() => work.changed()}
+                disabled={!mayBook}
+              >
                 {#if mode === 'ship'}<option value="">wherever it lies</option>{/if}
-                {#each places as one (one.code)}<option value={one.code}>{one.siteName}, {one.name}</option>{/each}
+                {#each places as one (one.code)}<option value={one.code}
+                    >{one.siteName}, {one.name}</option
+                  >{/each}
               </select>
             </label>
-            <label class="stack">{mode === 'receive' ? 'delivery note' : 'carrier’s number'}
-              <input class="field number" bind:value={reference} oninput={() => work.changed()} maxlength="100" disabled={!mayBook} />
+            <label class="stack"
+              >{mode === 'receive' ? 'delivery note' : 'carrier’s number'}
+              <input
+                class="field number"
+                bind:value={reference}
+                oninput={() => work.changed()}
+                maxlength="100"
+                disabled={!mayBook}
+              />
             </label>
           {/if}
         </div>
       </div>
       <div class="cards" role="tablist" aria-label="Lines of the order">
         {#each order.lines as one, index (one.line)}
-          <button role="tab" aria-selected={index === at} class:bad={[...(placed.byLine.get(index)?.values() ?? [])].some((verdict) => verdict.tone === 'stop')} onclick={() => { at = index; focused = 0; making = false; said = ''; }}>
+          <button
+            role="tab"
+            aria-selected={index === at}
+            class:bad={[...(placed.byLine.get(index)?.values() ?? [])].some(
+              (verdict) => verdict.tone === 'stop'
+            )}
+            onclick={() => {
+              at = index;
+              focused = 0;
+              making = false;
+              said = '';
+            }}
+          >
             <span class="top"><b class="number">{one.product}</b> {one.name}</span>
-            <span class="row"><span class="soft small">{mode === 'identify' ? `${one.lot ? `lot ${one.lot}, ` : ''}${one.place}` : one.enteredAs ?? { amount: 'no number', serial: one.marking === 'serial-in-lot' ? 'serial in lot' : 'serial', lot: 'lot' }[rowKind(one, mode)]}</span>
-              <b class="number">{#if one.left === '0'}<span class="good">{sayQuantity(one.quantity)} ✓</span>{:else}{sayQuantity(sums[index]!)} / {sayQuantity(one.left)}{/if}</b></span>
+            <span class="row"
+              ><span class="soft small"
+                >{mode === 'identify'
+                  ? `${one.lot ? `lot ${one.lot}, ` : ''}${one.place}`
+                  : (one.enteredAs ??
+                    {
+                      amount: 'no number',
+                      serial: one.marking === 'serial-in-lot' ? 'serial in lot' : 'serial',
+                      lot: 'lot'
+                    }[rowKind(one, mode)])}</span
+              >
+              <b class="number"
+                >{#if one.left === '0'}<span class="good">{sayQuantity(one.quantity)} ✓</span
+                  >{:else}{sayQuantity(sums[index]!)} / {sayQuantity(one.left)}{/if}</b
+              ></span
+            >
           </button>
         {/each}
       </div>
       {#if mode === 'ship' && order.state !== 'complete' && mayBook}
-        <p class="ways"><a href="/ship/{encodeURIComponent(order.number)}/pick">Pick</a> <a href="/ship/{encodeURIComponent(order.number)}/pack">Pack</a>
-          {#if order.serialsLater}<span class="soft">Its serials are named later: while picking, or here until it leaves.</span>
-          {:else if unnamedSerials > 0 && !asked}<span class="ask">{sayQuantity(String(unnamedSerials))} {unnamedSerials === 1 ? 'serial is' : 'serials are'} not named yet. <button class="act quiet" onclick={() => (asked = true)}>Name them now</button><button class="act quiet" onclick={nameLater}>Name them later</button></span>{/if}</p>
+        <p class="ways">
+          <a href="/ship/{encodeURIComponent(order.number)}/pick">Pick</a>
+          <a href="/ship/{encodeURIComponent(order.number)}/pack">Pack</a>
+          {#if order.serialsLater}<span class="soft"
+              >Its serials are named later: while picking, or here until it leaves.</span
+            >
+          {:else if unnamedSerials > 0 && !asked}<span class="ask"
+              >{sayQuantity(String(unnamedSerials))}
+              {unnamedSerials === 1 ? 'serial is' : 'serials are'} not named yet.
+              <button class="act quiet" onclick={() => (asked = true)}>Name them now</button><button
+                class="act quiet"
+                onclick={nameLater}>Name them later</button
+              ></span
+            >{/if}
+        </p>
       {/if}
       <Refused refusal={work.refusal} {faults} />
-      {#if hints.length > 0}<div class="hints" role="status">{#each hints.slice(0, 3) as hint, index (index)}<p>{hint.message}</p>{/each}</div>{/if}
-      <ReasonPanel faults={work.faults} {reasons} onchange={(given) => { reasons = given; work.changed(); }} />
+      {#if hints.length > 0}<div class="hints" role="status">
+          {#each hints.slice(0, 3) as hint, index (index)}<p>{hint.message}</p>{/each}
+        </div>{/if}
+      <ReasonPanel
+        faults={work.faults}
+        {reasons}
+        onchange={(given) => {
+          reasons = given;
+          work.changed();
+        }}
+      />
       {#if line.left === '0' && lineRows.length === 0}
-        <p class="complete">{line.product} {line.name} is complete: {sayQuantity(line.done)} of {sayQuantity(line.quantity)} {line.unit} {words.soFar}.</p>
+        <p class="complete">
+          {line.product}
+          {line.name} is complete: {sayQuantity(line.done)} of {sayQuantity(line.quantity)}
+          {line.unit}
+          {words.soFar}.
+        </p>
       {:else if mayBook}
         <div class="tools">
-          {#if mode === 'ship' && kind !== 'amount'}<button class="act" onclick={proposeShelf} disabled={left === '0'}>Take first expired</button>{#if order.partner}<a class="act" href="/ship/{encodeURIComponent(order.number)}/choose">Choose and promise …</a>{/if}{/if}
-          {#if bearing && (kind === 'serial' ? line.numbersSerials : line.numbersLots)}<button class="act" onclick={makeNumbers} disabled={left === '0'}>Make numbers</button>{/if}
-          {#if bearing && kind === 'serial'}<button class="act" onclick={numberOn} disabled={left === '0' || !lineRows.some((row) => row.serial?.trim())}>Number on to {sayQuantity(line.left)}</button>{/if}
-          {#if bearing && kind !== 'amount'}<button class="act" aria-expanded={making} onclick={() => (making = !making)} disabled={left === '0'}>{kind === 'serial' ? 'From a first number …' : 'Split over lots …'}</button>{/if}
+          {#if mode === 'ship' && kind !== 'amount'}<button
+              class="act"
+              onclick={proposeShelf}
+              disabled={left === '0'}>Take first expired</button
+            >{#if order.partner}<a
+                class="act"
+                href="/ship/{encodeURIComponent(order.number)}/choose">Choose and promise …</a
+              >{/if}{/if}
+          {#if bearing && (kind === 'serial' ? line.numbersSerials : line.numbersLots)}<button
+              class="act"
+              onclick={makeNumbers}
+              disabled={left === '0'}>Make numbers</button
+            >{/if}
+          {#if bearing && kind === 'serial'}<button
+              class="act"
+              onclick={numberOn}
+              disabled={left === '0' || !lineRows.some((row) => row.serial?.trim())}
+              >Number on to {sayQuantity(line.left)}</button
+            >{/if}
+          {#if bearing && kind !== 'amount'}<button
+              class="act"
+              aria-expanded={making}
+              onclick={() => (making = !making)}
+              disabled={left === '0'}
+              >{kind === 'serial' ? 'From a first number …' : 'Split over lots …'}</button
+            >{/if}
           {#if probed}<button class="act" onclick={readProbe}>Read probe</button>{/if}
-          {#if kind === 'amount'}<button class="act" onclick={() => fill([{ quantity: inUnit(line.left, line, unit) }])}>All {sayQuantity(line.left)} {line.unit}</button>{/if}
+          {#if kind === 'amount'}<button
+              class="act"
+              onclick={() => fill([{ quantity: inUnit(line.left, line, unit) }])}
+              >All {sayQuantity(line.left)} {line.unit}</button
+            >{/if}
           {#if line.units.length > 0 && kind !== 'serial'}
-            <label class="inline">counted in <select class="field" value={unit ?? ''} onchange={(event) => { units = { ...units, [line.line]: event.currentTarget.value }; work.changed(); }}>
-              <option value="">{line.unit}</option>{#each line.units as one (one.name)}<option value={one.name}>{one.name} of {sayQuantity(one.holds)}</option>{/each}
-            </select></label>
+            <label class="inline"
+              >counted in <select
+                class="field"
+                value={unit ?? ''}
+                onchange={(event) => {
+                  units = { ...units, [line.line]: event.currentTarget.value };
+                  work.changed();
+                }}
+              >
+                <option value="">{line.unit}</option>{#each line.units as one (one.name)}<option
+                    value={one.name}>{one.name} of {sayQuantity(one.holds)}</option
+                  >{/each}
+              </select></label
+            >
           {/if}
-          {#if later}<label class="inline">arrived <input class="field number amount" inputmode="decimal" value={arrived[line.line] ?? ''} placeholder={left} oninput={(event) => { arrived = { ...arrived, [line.line]: event.currentTarget.value }; work.changed(); }} aria-label="How much of {line.product} arrived" /> {line.unit}</label>{/if}
-          {#if faults.length + work.faults.length > 0 && lineRows.length > 8}<button class="act quiet" onclick={() => fill(faultsFirst(lineRows, verdicts))}>Faults first</button>{/if}
-          {#if more.length > 0 && bearing}<button class="act quiet" aria-expanded={moreShown} onclick={() => (moreShown = !moreShown)}>{moreShown ? 'Fewer columns' : `Also ${more.map((column) => column.label.toLowerCase()).join(', ')}`}</button>{/if}
-          {#if lineRows.length > 0}<button class="act quiet" onclick={() => fill([])}>Clear line</button>{/if}
+          {#if later}<label class="inline"
+              >arrived <input
+                class="field number amount"
+                inputmode="decimal"
+                value={arrived[line.line] ?? ''}
+                placeholder={left}
+                oninput={(event) => {
+                  arrived = { ...arrived, [line.line]: event.currentTarget.value };
+                  work.changed();
+                }}
+                aria-label="How much of {line.product} arrived"
+              />
+              {line.unit}</label
+            >{/if}
+          {#if faults.length + work.faults.length > 0 && lineRows.length > 8}<button
+              class="act quiet"
+              onclick={() => fill(faultsFirst(lineRows, verdicts))}>Faults first</button
+            >{/if}
+          {#if more.length > 0 && bearing}<button
+              class="act quiet"
+              aria-expanded={moreShown}
+              onclick={() => (moreShown = !moreShown)}
+              >{moreShown
+                ? 'Fewer columns'
+                : `Also ${more.map((column) => column.label.toLowerCase()).join(', ')}`}</button
+            >{/if}
+          {#if lineRows.length > 0}<button class="act quiet" onclick={() => fill([])}
+              >Clear line</button
+            >{/if}
           <span class="small soft hint">paste a column or a table · scan anywhere</span>
         </div>
-        {#if later}<p class="later small">Numbers of {line.product} may come later: what arrives without one is kept by quantity and waits on Today.</p>{/if}
-        {#if making && kind !== 'amount'}{#key line.line}<FromFirst kind={kind} left={kind === 'lot' ? '2' : left} withLot={line.marking === 'serial-in-lot' && !line.lot} onmake={makeFrom} onclose={() => (making = false)} />{/key}{/if}
+        {#if later}<p class="later small">
+            Numbers of {line.product} may come later: what arrives without one is kept by quantity and
+            waits on Today.
+          </p>{/if}
+        {#if making && kind !== 'amount'}{#key line.line}<FromFirst
+              {kind}
+              left={kind === 'lot' ? '2' : left}
+              withLot={line.marking === 'serial-in-lot' && !line.lot}
+              onmake={makeFrom}
+              onclose={() => (making = false)}
+            />{/key}{/if}
         {#if said}<p class="said" role="alert">{said}</p>{/if}
         <!-- A grid of its own for each line: what one line takes back must not land on another. -->
         {#key line.line}
-          <NumberGrid bind:this={grid} bind:focused {columns} rows={kind === 'amount' ? [lineRows[0] ?? {}] : lineRows} {verdicts} onchange={change} {fresh} oncommit={commit} fixed={kind === 'amount'} label="Numbers of {line.product} {line.name}" onsay={(message) => (said = message)} />
+          <NumberGrid
+            bind:this={grid}
+            bind:focused
+            {columns}
+            rows={kind === 'amount' ? [lineRows[0] ?? {}] : lineRows}
+            {verdicts}
+            onchange={change}
+            {fresh}
+            oncommit={commit}
+            fixed={kind === 'amount'}
+            label="Numbers of {line.product} {line.name}"
+            onsay={(message) => (said = message)}
+          />
         {/key}
       {:else}
         <p class="complete">Your role reads this order; it does not book it.</p>
@@ -386,68 +841,297 @@
   {/snippet}
 
   {#snippet margin()}
-    <SheetMargin others={work.booked ? [] : draft.others} row={focused} verdict={verdicts.get(focused)} title="{line.product} {line.name}" facts={[
-      { says: mode === 'identify' ? 'without number' : 'ordered', value: line.enteredAs ? `${line.enteredAs} = ${sayQuantity(line.quantity)}` : sayQuantity(line.quantity), number: true },
-      ...(mode === 'identify' ? [] : [{ says: words.soFar, value: sayQuantity(line.done), number: true }]),
-      ...(mode === 'receive' && line.most !== line.quantity ? [{ says: 'at most, by tolerance', value: sayQuantity(line.most), number: true }] : []),
-      { says: 'on hand', value: sayQuantity(totalOf(shelf.map((one) => one.quantity))), number: true },
-      ...(line.plan.expires === 'computed' && line.plan.shelfLifeDays && bearing ? [{ says: 'shelf life', value: `${line.plan.shelfLifeDays} days` }] : []), ...(order.due ? [{ says: 'due', value: sayDistance(order.due, today) }] : [])
-    ]}>
+    <SheetMargin
+      others={work.booked ? [] : draft.others}
+      row={focused}
+      verdict={verdicts.get(focused)}
+      title="{line.product} {line.name}"
+      facts={[
+        {
+          says: mode === 'identify' ? 'without number' : 'ordered',
+          value: line.enteredAs
+            ? `${line.enteredAs} = ${sayQuantity(line.quantity)}`
+            : sayQuantity(line.quantity),
+          number: true
+        },
+        ...(mode === 'identify'
+          ? []
+          : [{ says: words.soFar, value: sayQuantity(line.done), number: true }]),
+        ...(mode === 'receive' && line.most !== line.quantity
+          ? [{ says: 'at most, by tolerance', value: sayQuantity(line.most), number: true }]
+          : []),
+        {
+          says: 'on hand',
+          value: sayQuantity(totalOf(shelf.map((one) => one.quantity))),
+          number: true
+        },
+        ...(line.plan.expires === 'computed' && line.plan.shelfLifeDays && bearing
+          ? [{ says: 'shelf life', value: `${line.plan.shelfLifeDays} days` }]
+          : []),
+        ...(order.due ? [{ says: 'due', value: sayDistance(order.due, today) }] : [])
+      ]}
+    >
       {#if knownLot && verdicts.get(focused)?.tone === 'stop' && lineRows[focused]?.expires}
-        <section class="choices"><button class="act" onclick={takeItsDate}>Use the lot’s {knownLot.expires ? sayDay(knownLot.expires) : 'date'}</button> <a href="/marks/{knownLot.id}">Amend the lot</a></section>
+        <section class="choices">
+          <button class="act" onclick={takeItsDate}
+            >Use the lot’s {knownLot.expires ? sayDay(knownLot.expires) : 'date'}</button
+          > <a href="/marks/{knownLot.id}">Amend the lot</a>
+        </section>
       {/if}
-      {#if line.announced.length > 0 && mode === 'receive'}<AnnouncedList {line} rows={lineRows} mayTake={mayBook && !work.booked} {unexpected} ontake={() => fill([...given(), ...announcedOpen(lineRows, line).map(announcedRow)])} />{/if}
+      {#if line.announced.length > 0 && mode === 'receive'}<AnnouncedList
+          {line}
+          rows={lineRows}
+          mayTake={mayBook && !work.booked}
+          {unexpected}
+          ontake={() => fill([...given(), ...announcedOpen(lineRows, line).map(announcedRow)])}
+        />{/if}
       <section>
         <h2>{mode === 'ship' ? 'To take, soonest expiry first' : 'On hand now'}</h2>
         <ul class="shelf">
           {#each shelf.slice(0, 14) as one (`${one.id} ${one.place}`)}
             {@const expired = one.expires !== null && one.expires < today}
-            {@const addable = mayBook && !work.booked && one.kind !== 'bulk' && (mode === 'ship' ? !expired && one.state === 'usable' : mode === 'receive' && one.kind === 'lot' && kind === 'lot')}
+            {@const addable =
+              mayBook &&
+              !work.booked &&
+              one.kind !== 'bulk' &&
+              (mode === 'ship'
+                ? !expired && one.state === 'usable'
+                : mode === 'receive' && one.kind === 'lot' && kind === 'lot')}
             <li>
-              <Tag kind={one.kind} number={one.kind === 'bulk' ? null : one.number} under="{one.kind === 'serial' ? '' : `${sayQuantity(one.quantity)} · `}{one.place}{mode === 'receive' && one.kind === 'lot' && one.expires && !expired ? ` · ${sayDay(one.expires)}` : ''}" state={one.state} expired={expired ? `expired ${sayDistance(one.expires!, today)}` : undefined} href="/marks/{one.id}" />
+              <Tag
+                kind={one.kind}
+                number={one.kind === 'bulk' ? null : one.number}
+                under="{one.kind === 'serial'
+                  ? ''
+                  : `${sayQuantity(one.quantity)} · `}{one.place}{mode === 'receive' &&
+                one.kind === 'lot' &&
+                one.expires &&
+                !expired
+                  ? ` · ${sayDay(one.expires)}`
+                  : ''}"
+                state={one.state}
+                expired={expired ? `expired ${sayDistance(one.expires!, today)}` : undefined}
+                href="/marks/{one.id}"
+              />
               {#if addable}
-                <button class="take" disabled={taken.has(one.number.toUpperCase())} aria-label={mode === 'ship' ? `Take ${one.number}` : `Add to lot ${one.number}`} onclick={() => addRow(kind === 'lot' ? { lot: one.number, quantity: mode === 'ship' ? fillFor(one.number) : inUnit(left, line, unit) } : { serial: one.number })}>{taken.has(one.number.toUpperCase()) ? '✓' : '+'}</button>
-              {:else if one.expires && !expired && mode === 'ship'}<span class="small soft">{sayDay(one.expires)}</span>{/if}
+                <button
+                  class="take"
+                  disabled={taken.has(one.number.toUpperCase())}
+                  aria-label={mode === 'ship' ? `Take ${one.number}` : `Add to lot ${one.number}`}
+                  onclick={() =>
+                    addRow(
+                      kind === 'lot'
+                        ? {
+                            lot: one.number,
+                            quantity:
+                              mode === 'ship' ? fillFor(one.number) : inUnit(left, line, unit)
+                          }
+                        : { serial: one.number }
+                    )}>{taken.has(one.number.toUpperCase()) ? '✓' : '+'}</button
+                >
+              {:else if one.expires && !expired && mode === 'ship'}<span class="small soft"
+                  >{sayDay(one.expires)}</span
+                >{/if}
             </li>
           {:else}<li class="soft small">Nothing of {line.product} is on hand.</li>{/each}
         </ul>
-        {#if shelf.length > 14}<p class="small soft">and {shelf.length - 14} more, all under <a href="/on-hand?q={encodeURIComponent(line.product)}">On hand</a></p>{/if}
+        {#if shelf.length > 14}<p class="small soft">
+            and {shelf.length - 14} more, all under
+            <a href="/on-hand?q={encodeURIComponent(line.product)}">On hand</a>
+          </p>{/if}
       </section>
     </SheetMargin>
   {/snippet}
 
   {#snippet tally()}
     {#if !work.booked && mayBook}
-      <Tally {marked} of={open} {toGo} faults={work.faults.length} onnext={nextFault} kept={work.keptAt} keeping={work.keeping} busy={work.booking}
-        action="{words.verb} {sayQuantity(booking)}" disabled={built === null || work.booking} why={built === null ? 'Give a number first.' : ''} onbook={bookIt} />
+      <Tally
+        {marked}
+        of={open}
+        {toGo}
+        faults={work.faults.length}
+        onnext={nextFault}
+        kept={work.keptAt}
+        keeping={work.keeping}
+        busy={work.booking}
+        action="{words.verb} {sayQuantity(booking)}"
+        disabled={built === null || work.booking}
+        why={built === null ? 'Give a number first.' : ''}
+        onbook={bookIt}
+      />
     {:else}
-      <span class="soft small">{work.booked ? 'Booked. The ledger has it.' : `${sayQuantity(open)} to go on this order.`}</span>
+      <span class="soft small"
+        >{work.booked
+          ? 'Booked. The ledger has it.'
+          : `${sayQuantity(open)} to go on this order.`}</span
+      >
     {/if}
   {/snippet}
 </Working>
 
 <style>
-  .head { display: flex; flex-wrap: wrap; justify-content: space-between; align-items: center; gap: 8px 16px; padding: 10px 18px; border-bottom: 1px solid var(--line); }
-  .fields { display: flex; gap: 12px; flex-wrap: wrap; }
-  .fields .field { height: 34px; font-size: 14px; max-width: 200px; }
-  .fields label { grid-auto-flow: column; align-items: center; gap: 6px; }
-  .fields input { width: 110px; }
-  .cards { display: flex; flex-wrap: wrap; gap: 10px; padding: 12px 18px 4px; }
-  .cards button { min-width: 152px; display: grid; gap: 2px; text-align: left; border: 1px solid var(--line); border-bottom: 3px solid var(--line); background: var(--panel); padding: 7px 12px; cursor: pointer; }
-  .cards button[aria-selected='true'] { border-color: var(--ink); border-bottom-color: var(--brass); }
-  .cards button.bad { border-bottom-color: var(--rust); }
-  .cards .top { font-size: 13.5px; }
-  .cards .row { display: flex; justify-content: space-between; gap: 12px; align-items: baseline; }
-  .tools { display: flex; flex-wrap: wrap; gap: 8px 10px; align-items: center; padding: 8px 18px; }
-  .hint { margin-left: auto; }
-  .inline { display: inline-flex; gap: 6px; align-items: center; font-size: 14px; color: var(--ink-soft); } .inline .field { height: 36px; } .amount { width: 92px; }
-  .hints { margin: 8px 18px 0; padding: 8px 12px; background: var(--slate-pale); font-size: 14px; }
-  .said { margin: 0 18px 8px; padding: 8px 12px; background: var(--amber); font-size: 14px; } .later { margin: 0 18px 6px; color: var(--slate); }
-  .choices { display: grid; gap: 6px; } .ways { display: flex; flex-wrap: wrap; gap: 4px 16px; align-items: center; padding: 6px 18px 0; font-weight: 600; font-size: 14px; } .ways span { font-weight: 400; } .ask { background: var(--amber); padding: 0 10px; display: inline-flex; align-items: center; flex-wrap: wrap; }
-  .complete { padding: 24px 18px; color: var(--ink-soft); }
-  .shelf { display: grid; gap: 8px; margin-top: 6px; }
-  .shelf li { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 8px; align-items: center; }
-  .take { width: 40px; height: 40px; border: 1px solid var(--brass); border-radius: 2px; background: var(--panel); color: var(--brass); font-size: 18px; font-weight: 600; cursor: pointer; }
-  .take:disabled { border-color: var(--line); color: var(--sea); }
-  @media (max-width: 700px) { .hint { display: none; } .cards { flex-wrap: nowrap; overflow-x: auto; } .cards button { flex: none; } }
+  .head {
+    display: flex;
+    flex-wrap: wrap;
+    justify-content: space-between;
+    align-items: center;
+    gap: 8px 16px;
+    padding: 10px 18px;
+    border-bottom: 1px solid var(--line);
+  }
+  .fields {
+    display: flex;
+    gap: 12px;
+    flex-wrap: wrap;
+  }
+  .fields .field {
+    height: 34px;
+    font-size: 14px;
+    max-width: 200px;
+  }
+  .fields label {
+    grid-auto-flow: column;
+    align-items: center;
+    gap: 6px;
+  }
+  .fields input {
+    width: 110px;
+  }
+  .cards {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 10px;
+    padding: 12px 18px 4px;
+  }
+  .cards button {
+    min-width: 152px;
+    display: grid;
+    gap: 2px;
+    text-align: left;
+    border: 1px solid var(--line);
+    border-bottom: 3px solid var(--line);
+    background: var(--panel);
+    padding: 7px 12px;
+    cursor: pointer;
+  }
+  .cards button[aria-selected='true'] {
+    border-color: var(--ink);
+    border-bottom-color: var(--brass);
+  }
+  .cards button.bad {
+    border-bottom-color: var(--rust);
+  }
+  .cards .top {
+    font-size: 13.5px;
+  }
+  .cards .row {
+    display: flex;
+    justify-content: space-between;
+    gap: 12px;
+    align-items: baseline;
+  }
+  .tools {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px 10px;
+    align-items: center;
+    padding: 8px 18px;
+  }
+  .hint {
+    margin-left: auto;
+  }
+  .inline {
+    display: inline-flex;
+    gap: 6px;
+    align-items: center;
+    font-size: 14px;
+    color: var(--ink-soft);
+  }
+  .inline .field {
+    height: 36px;
+  }
+  .amount {
+    width: 92px;
+  }
+  .hints {
+    margin: 8px 18px 0;
+    padding: 8px 12px;
+    background: var(--slate-pale);
+    font-size: 14px;
+  }
+  .said {
+    margin: 0 18px 8px;
+    padding: 8px 12px;
+    background: var(--amber);
+    font-size: 14px;
+  }
+  .later {
+    margin: 0 18px 6px;
+    color: var(--slate);
+  }
+  .choices {
+    display: grid;
+    gap: 6px;
+  }
+  .ways {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px 16px;
+    align-items: center;
+    padding: 6px 18px 0;
+    font-weight: 600;
+    font-size: 14px;
+  }
+  .ways span {
+    font-weight: 400;
+  }
+  .ask {
+    background: var(--amber);
+    padding: 0 10px;
+    display: inline-flex;
+    align-items: center;
+    flex-wrap: wrap;
+  }
+  .complete {
+    padding: 24px 18px;
+    color: var(--ink-soft);
+  }
+  .shelf {
+    display: grid;
+    gap: 8px;
+    margin-top: 6px;
+  }
+  .shelf li {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: 8px;
+    align-items: center;
+  }
+  .take {
+    width: 40px;
+    height: 40px;
+    border: 1px solid var(--brass);
+    border-radius: 2px;
+    background: var(--panel);
+    color: var(--brass);
+    font-size: 18px;
+    font-weight: 600;
+    cursor: pointer;
+  }
+  .take:disabled {
+    border-color: var(--line);
+    color: var(--sea);
+  }
+  @media (max-width: 700px) {
+    .hint {
+      display: none;
+    }
+    .cards {
+      flex-wrap: nowrap;
+      overflow-x: auto;
+    }
+    .cards button {
+      flex: none;
+    }
+  }
 </style>

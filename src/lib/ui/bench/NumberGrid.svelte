@@ -20,9 +20,21 @@
     /** Told what was wrong with a paste, or that some of its columns were passed over. */
     onsay?: (message: string) => void;
   }
-  let { columns, rows, verdicts, onchange, fresh = () => ({}), label, fixed = false, focused = $bindable(0), oncommit = () => false, onsay = () => {} }: Props = $props();
+  let {
+    columns,
+    rows,
+    verdicts,
+    onchange,
+    fresh = () => ({}),
+    label,
+    fixed = false,
+    focused = $bindable(0),
+    oncommit = () => false,
+    onsay = () => {}
+  }: Props = $props();
 
-  const HEIGHT = 44, SPARE = 8;
+  const HEIGHT = 44,
+    SPARE = 8;
   let view: HTMLDivElement;
   let top = $state(0);
   let tall = $state(600);
@@ -56,7 +68,9 @@
   }
 
   /** Puts all rows anew, as one change that can be taken back. */
-  export function replace(next: Row[]): void { put(next); }
+  export function replace(next: Row[]): void {
+    put(next);
+  }
 
   /** A date typed as people write it becomes the one form dates have here, when the cell is left. */
   function leave(index: number, column: Column, value: string): void {
@@ -70,14 +84,18 @@
     put(rows.map((row, at) => (at > index ? { ...row, [key]: value } : row)));
   }
 
-  const newRow = (index: number, above: Row | undefined): Row => ({ ...fresh(index), ...inheritedFrom(columns, above) });
+  const newRow = (index: number, above: Row | undefined): Row => ({
+    ...fresh(index),
+    ...inheritedFrom(columns, above)
+  });
 
   /** Moves the focus to a cell, scrolling it into the window first. */
   export async function focusCell(index: number, key = columns[0]!.key): Promise<void> {
     const at = Math.max(0, Math.min(shown - 1, index));
     focused = at;
     const y = at * HEIGHT;
-    if (y < view.scrollTop || y > view.scrollTop + view.clientHeight - 2 * HEIGHT) view.scrollTop = Math.max(0, y - HEIGHT * 2);
+    if (y < view.scrollTop || y > view.scrollTop + view.clientHeight - 2 * HEIGHT)
+      view.scrollTop = Math.max(0, y - HEIGHT * 2);
     top = view.scrollTop;
     await tick();
     const cell = view.querySelector<HTMLInputElement>(`[data-cell="${at}/${key}"]`);
@@ -129,16 +147,28 @@
 
   export function pasteAt(text: string, index: number, across: number): void {
     const pasted = takePasted(text, columns, across);
-    if (!pasted.ok) { onsay(pasted.why); return; }
+    if (!pasted.ok) {
+      onsay(pasted.why);
+      return;
+    }
     const taken = fixed ? pasted.rows.slice(0, Math.max(0, rows.length - index)) : pasted.rows;
-    if (index + taken.length > MOST_SHEET_ROWS) { onsay(`The sheet would have ${(index + taken.length).toLocaleString('en-GB')} rows and ${MOST_SHEET_ROWS.toLocaleString('en-GB')} are the most. Book these first.`); return; }
+    if (index + taken.length > MOST_SHEET_ROWS) {
+      onsay(
+        `The sheet would have ${(index + taken.length).toLocaleString('en-GB')} rows and ${MOST_SHEET_ROWS.toLocaleString('en-GB')} are the most. Book these first.`
+      );
+      return;
+    }
     const next = rows.slice();
     taken.forEach((row, down) => {
       const at = index + down;
       next[at] = { ...(next[at] ?? newRow(at, next[at - 1])), ...row };
     });
     put(next);
-    onsay(pasted.passedOver.length > 0 ? `Passed over, as this sheet has no such column: ${pasted.passedOver.slice(0, 6).join(', ')}.` : '');
+    onsay(
+      pasted.passedOver.length > 0
+        ? `Passed over, as this sheet has no such column: ${pasted.passedOver.slice(0, 6).join(', ')}.`
+        : ''
+    );
     void tick().then(() => focusCell(index + taken.length, columns[across]!.key));
   }
 
@@ -147,9 +177,24 @@
 
 <div class="view" bind:this={view} bind:clientHeight={tall} onscroll={() => (top = view.scrollTop)}>
   <table class:narrow={columns.length > 3} aria-label={label} aria-rowcount={shown}>
-    <thead><tr><th class="at" scope="col">#</th>{#each columns as column (column.key)}<th scope="col" style:width={column.width}>{column.label}{#if column.must && column.kind !== 'number'}<span class="must" title="needed" aria-label="needed">*</span>{/if}</th>{/each}<th scope="col">Verdict</th><th><span class="visually-hidden">Remove</span></th></tr></thead>
+    <thead
+      ><tr
+        ><th class="at" scope="col">#</th>{#each columns as column (column.key)}<th
+            scope="col"
+            style:width={column.width}
+            >{column.label}{#if column.must && column.kind !== 'number'}<span
+                class="must"
+                title="needed"
+                aria-label="needed">*</span
+              >{/if}</th
+          >{/each}<th scope="col">Verdict</th><th><span class="visually-hidden">Remove</span></th
+        ></tr
+      ></thead
+    >
     <tbody>
-      {#if from > 0}<tr aria-hidden="true" style:height="{from * HEIGHT}px"><td colspan={columns.length + 3}></td></tr>{/if}
+      {#if from > 0}<tr aria-hidden="true" style:height="{from * HEIGHT}px"
+          ><td colspan={columns.length + 3}></td></tr
+        >{/if}
       {#each { length: to - from } as _, offset (from + offset)}
         {@const index = from + offset}
         {@const row = rows[index]}
@@ -159,49 +204,206 @@
           {#each columns as column (column.key)}
             <td>
               {#if column.choices}
-                <select data-cell="{index}/{column.key}" aria-label="{column.label}, row {index + 1}" value={row?.[column.key] ?? ''} onchange={(event) => change(index, column.key, event.currentTarget.value)} onfocus={() => (focused = index)}>
-                  <option value=""></option>{#each column.choices as choice (choice)}<option value={choice}>{choice}</option>{/each}
+                <select
+                  data-cell="{index}/{column.key}"
+                  aria-label="{column.label}, row {index + 1}"
+                  value={row?.[column.key] ?? ''}
+                  onchange={(event) => change(index, column.key, event.currentTarget.value)}
+                  onfocus={() => (focused = index)}
+                >
+                  <option value=""></option>{#each column.choices as choice (choice)}<option
+                      value={choice}>{choice}</option
+                    >{/each}
                 </select>
               {:else}
-                <input data-cell="{index}/{column.key}" class:right={column.kind === 'quantity'} class:date={column.kind === 'date'} value={row?.[column.key] ?? ''} aria-label="{column.label}, row {index + 1}" aria-invalid={verdict?.tone === 'stop'}
-                  inputmode={column.kind === 'quantity' ? 'decimal' : undefined} placeholder={column.kind === 'date' && row ? 'yyyy-mm-dd' : ''} autocomplete="off" spellcheck="false"
-                  oninput={(event) => change(index, column.key, event.currentTarget.value)} onblur={(event) => leave(index, column, event.currentTarget.value)} onkeydown={(event) => key(event, index, column)} onpaste={(event) => paste(event, index, column)} onfocus={() => (focused = index)} />
+                <input
+                  data-cell="{index}/{column.key}"
+                  class:right={column.kind === 'quantity'}
+                  class:date={column.kind === 'date'}
+                  value={row?.[column.key] ?? ''}
+                  aria-label="{column.label}, row {index + 1}"
+                  aria-invalid={verdict?.tone === 'stop'}
+                  inputmode={column.kind === 'quantity' ? 'decimal' : undefined}
+                  placeholder={column.kind === 'date' && row ? 'yyyy-mm-dd' : ''}
+                  autocomplete="off"
+                  spellcheck="false"
+                  oninput={(event) => change(index, column.key, event.currentTarget.value)}
+                  onblur={(event) => leave(index, column, event.currentTarget.value)}
+                  onkeydown={(event) => key(event, index, column)}
+                  onpaste={(event) => paste(event, index, column)}
+                  onfocus={() => (focused = index)}
+                />
               {/if}
             </td>
           {/each}
-          <td class="verdict" title={verdict?.text}>{#if verdict}<span><b aria-hidden="true">{SIGN[verdict.tone]}</b> {verdict.text}</span>{/if}</td>
-          <td class="remove">{#if row && !fixed}<button aria-label="Remove row {index + 1}" onclick={() => remove(index)}>✕</button>{/if}</td>
+          <td class="verdict" title={verdict?.text}
+            >{#if verdict}<span><b aria-hidden="true">{SIGN[verdict.tone]}</b> {verdict.text}</span
+              >{/if}</td
+          >
+          <td class="remove"
+            >{#if row && !fixed}<button
+                aria-label="Remove row {index + 1}"
+                onclick={() => remove(index)}>✕</button
+              >{/if}</td
+          >
         </tr>
       {/each}
-      {#if to < shown}<tr aria-hidden="true" style:height="{(shown - to) * HEIGHT}px"><td colspan={columns.length + 3}></td></tr>{/if}
+      {#if to < shown}<tr aria-hidden="true" style:height="{(shown - to) * HEIGHT}px"
+          ><td colspan={columns.length + 3}></td></tr
+        >{/if}
     </tbody>
   </table>
 </div>
 
 <style>
-  .view { flex: 1 1 260px; min-height: 200px; overflow: auto; }
-  table { width: 100%; border-collapse: collapse; table-layout: auto; }
-  th { position: sticky; top: 0; z-index: 2; background: var(--panel); text-align: left; font-size: 13px; font-weight: 600; color: var(--ink-soft); padding: 8px 8px; box-shadow: inset 0 -1px 0 var(--line); white-space: nowrap; }
-  tbody tr { height: 44px; }
-  td { border-bottom: 1px solid #ebe5da; padding: 0 2px; height: 44px; }
-  .at { width: 44px; text-align: right; padding-right: 8px; font-size: 13px; color: var(--ink-soft); }
-  .must { color: var(--brass); margin-left: 2px; }
-  select { width: 100%; height: 40px; border: 2px solid transparent; background: transparent; font: 15px var(--sans); color: var(--ink); }
-  select:focus { border-color: var(--brass); outline: none; }
-  input { width: 100%; min-width: 92px; height: 40px; border: 2px solid transparent; background: transparent; padding: 0 6px; font: 600 15.5px var(--mono); font-variant-numeric: tabular-nums; color: var(--ink); }
-  input:hover { border-color: var(--line); }
-  input:focus { border-color: var(--brass); outline: none; background: var(--panel); }
-  tbody tr:last-child input:not(:focus) { border: 2px dashed var(--line); }
-  tr.stop { background: var(--rust-pale); }
-  tr.reason { background: #fdf6e4; }
-  .verdict { width: 38%; min-width: 150px; font-size: 13.5px; padding: 0 8px; line-height: 1.25; }
-  .verdict span { display: -webkit-box; -webkit-line-clamp: 2; line-clamp: 2; -webkit-box-orient: vertical; overflow: hidden; }
-  .narrow th { white-space: normal; line-height: 1.2; vertical-align: bottom; }
-  .narrow input { font-size: 14px; min-width: 92px; padding: 0 4px; } .narrow input.right { min-width: 64px; } .narrow input.date { min-width: 102px; }
-  .narrow .verdict { width: 24%; min-width: 116px; }
-  .narrow .at { width: 34px; }
-  .good .verdict { color: var(--sea); } .stop .verdict { color: var(--rust); font-weight: 600; } .note .verdict { color: var(--slate); } .reason .verdict { color: #6a4a05; }
-  .remove { width: 34px; text-align: center; }
-  .remove button { border: 0; background: none; cursor: pointer; color: var(--ink-soft); width: 32px; height: 32px; opacity: 0; }
-  tr:hover .remove button, tr.focused .remove button, .remove button:focus-visible { opacity: 1; }
+  .view {
+    flex: 1 1 260px;
+    min-height: 200px;
+    overflow: auto;
+  }
+  table {
+    width: 100%;
+    border-collapse: collapse;
+    table-layout: auto;
+  }
+  th {
+    position: sticky;
+    top: 0;
+    z-index: 2;
+    background: var(--panel);
+    text-align: left;
+    font-size: 13px;
+    font-weight: 600;
+    color: var(--ink-soft);
+    padding: 8px 8px;
+    box-shadow: inset 0 -1px 0 var(--line);
+    white-space: nowrap;
+  }
+  tbody tr {
+    height: 44px;
+  }
+  td {
+    border-bottom: 1px solid #ebe5da;
+    padding: 0 2px;
+    height: 44px;
+  }
+  .at {
+    width: 44px;
+    text-align: right;
+    padding-right: 8px;
+    font-size: 13px;
+    color: var(--ink-soft);
+  }
+  .must {
+    color: var(--brass);
+    margin-left: 2px;
+  }
+  select {
+    width: 100%;
+    height: 40px;
+    border: 2px solid transparent;
+    background: transparent;
+    font: 15px var(--sans);
+    color: var(--ink);
+  }
+  select:focus {
+    border-color: var(--brass);
+    outline: none;
+  }
+  input {
+    width: 100%;
+    min-width: 92px;
+    height: 40px;
+    border: 2px solid transparent;
+    background: transparent;
+    padding: 0 6px;
+    font: 600 15.5px var(--mono);
+    font-variant-numeric: tabular-nums;
+    color: var(--ink);
+  }
+  input:hover {
+    border-color: var(--line);
+  }
+  input:focus {
+    border-color: var(--brass);
+    outline: none;
+    background: var(--panel);
+  }
+  tbody tr:last-child input:not(:focus) {
+    border: 2px dashed var(--line);
+  }
+  tr.stop {
+    background: var(--rust-pale);
+  }
+  tr.reason {
+    background: #fdf6e4;
+  }
+  .verdict {
+    width: 38%;
+    min-width: 150px;
+    font-size: 13.5px;
+    padding: 0 8px;
+    line-height: 1.25;
+  }
+  .verdict span {
+    display: -webkit-box;
+    -webkit-line-clamp: 2;
+    line-clamp: 2;
+    -webkit-box-orient: vertical;
+    overflow: hidden;
+  }
+  .narrow th {
+    white-space: normal;
+    line-height: 1.2;
+    vertical-align: bottom;
+  }
+  .narrow input {
+    font-size: 14px;
+    min-width: 92px;
+    padding: 0 4px;
+  }
+  .narrow input.right {
+    min-width: 64px;
+  }
+  .narrow input.date {
+    min-width: 102px;
+  }
+  .narrow .verdict {
+    width: 24%;
+    min-width: 116px;
+  }
+  .narrow .at {
+    width: 34px;
+  }
+  .good .verdict {
+    color: var(--sea);
+  }
+  .stop .verdict {
+    color: var(--rust);
+    font-weight: 600;
+  }
+  .note .verdict {
+    color: var(--slate);
+  }
+  .reason .verdict {
+    color: #6a4a05;
+  }
+  .remove {
+    width: 34px;
+    text-align: center;
+  }
+  .remove button {
+    border: 0;
+    background: none;
+    cursor: pointer;
+    color: var(--ink-soft);
+    width: 32px;
+    height: 32px;
+    opacity: 0;
+  }
+  tr:hover .remove button,
+  tr.focused .remove button,
+  .remove button:focus-visible {
+    opacity: 1;
+  }
 </style>

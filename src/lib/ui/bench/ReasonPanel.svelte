@@ -3,27 +3,76 @@
   import { count } from '../say';
   import type { Fault } from './booking-sheet.svelte';
 
-  interface Props { faults: readonly Fault[]; reasons: Record<string, string>; onchange: (reasons: Record<string, string>) => void }
+  interface Props {
+    faults: readonly Fault[];
+    reasons: Record<string, string>;
+    onchange: (reasons: Record<string, string>) => void;
+  }
   let { faults, reasons, onchange }: Props = $props();
 
-  const SAYS: Record<string, string> = { 'mark.expired': 'expired', 'mark.held': 'held', 'mark.rejected': 'rejected', 'mark.off-spec': 'outside its limits', 'fact.missing': 'without a fact that is required', 'date.missing': 'without its date', 'mark.missing': 'without its number', 'mark.reserved': 'promised to somebody' };
+  const SAYS: Record<string, string> = {
+    'mark.expired': 'expired',
+    'mark.held': 'held',
+    'mark.rejected': 'rejected',
+    'mark.off-spec': 'outside its limits',
+    'fact.missing': 'without a fact that is required',
+    'date.missing': 'without its date',
+    'mark.missing': 'without its number',
+    'mark.reserved': 'promised to somebody'
+  };
   /** Kinds that wait for a reason, and those a reason stands for already. */
-  const kinds = $derived([...new Set([...faults.filter((fault) => fault.answer === 'reason').map((fault) => fault.code), ...Object.keys(reasons).filter((code) => reasons[code]?.trim())])]);
+  const kinds = $derived([
+    ...new Set([
+      ...faults.filter((fault) => fault.answer === 'reason').map((fault) => fault.code),
+      ...Object.keys(reasons).filter((code) => reasons[code]?.trim())
+    ])
+  ]);
 </script>
 
 {#if kinds.length > 0}
   <div class="reasons" role="group" aria-label="Reasons">
     {#each kinds as code (code)}
-      {@const waiting = faults.filter((fault) => fault.code === code && fault.answer === 'reason').length}
+      {@const waiting = faults.filter(
+        (fault) => fault.code === code && fault.answer === 'reason'
+      ).length}
       <label>
-        <span><b>{waiting > 0 ? `${count(waiting, 'row')} ${SAYS[code] ?? code}.` : `Rows ${SAYS[code] ?? code} go on.`}</b> {waiting > 0 ? 'The plan lets them go on with a reason, kept for ever:' : 'Your reason, kept for ever:'}</span>
-        <input class="field" value={reasons[code] ?? ''} maxlength="2000" oninput={(event) => onchange({ ...reasons, [code]: event.currentTarget.value })} />
+        <span
+          ><b
+            >{waiting > 0
+              ? `${count(waiting, 'row')} ${SAYS[code] ?? code}.`
+              : `Rows ${SAYS[code] ?? code} go on.`}</b
+          >
+          {waiting > 0
+            ? 'The plan lets them go on with a reason, kept for ever:'
+            : 'Your reason, kept for ever:'}</span
+        >
+        <input
+          class="field"
+          value={reasons[code] ?? ''}
+          maxlength="2000"
+          oninput={(event) => onchange({ ...reasons, [code]: event.currentTarget.value })}
+        />
       </label>
     {/each}
   </div>
 {/if}
 
 <style>
-  .reasons { margin: 8px 18px 0; padding: 10px 14px; background: var(--amber); border-left: 3px solid #b98512; display: grid; gap: 10px; font-size: 14px; }
-  label { display: grid; gap: 4px; } input { width: 100%; background: var(--panel); }
+  .reasons {
+    margin: 8px 18px 0;
+    padding: 10px 14px;
+    background: var(--amber);
+    border-left: 3px solid #b98512;
+    display: grid;
+    gap: 10px;
+    font-size: 14px;
+  }
+  label {
+    display: grid;
+    gap: 4px;
+  }
+  input {
+    width: 100%;
+    background: var(--panel);
+  }
 </style>

@@ -3,10 +3,30 @@ import { send, type Refusal } from '../api';
 import { keys, type ScreenKey } from '../frame/keys.svelte';
 import { newKey } from '../new-key';
 
-export interface Fault { code: string; path: string; number?: string; message: string; answer?: 'reason' }
-export interface Note { path: string; number?: string; message: string }
-export interface BookedMark { id: number; product: string; kind: 'lot' | 'serial' | 'bulk'; number: string | null; onHand: string; state: 'usable' | 'held' | 'rejected' }
-export interface Booked { event: { id: number; kind: string; document: string; bookedAt: string }; marks: BookedMark[] }
+export interface Fault {
+  code: string;
+  path: string;
+  number?: string;
+  message: string;
+  answer?: 'reason';
+}
+export interface Note {
+  path: string;
+  number?: string;
+  message: string;
+}
+export interface BookedMark {
+  id: number;
+  product: string;
+  kind: 'lot' | 'serial' | 'bulk';
+  number: string | null;
+  onHand: string;
+  state: 'usable' | 'held' | 'rejected';
+}
+export interface Booked {
+  event: { id: number; kind: string; document: string; bookedAt: string };
+  marks: BookedMark[];
+}
 
 interface Options<Body> {
   /** Kind of booking as the API names it: `receipts`. */
@@ -25,7 +45,11 @@ interface Options<Body> {
 }
 
 /** The number grid's own keys, for the list of keys; the grid handles them where they are pressed. */
-const GRID_KEYS: readonly ScreenKey[] = [['Ctrl+D', 'in a cell: fill the rows below with it'], ['Ctrl+Z', 'in a cell: take the last change back'], ['Ctrl+Delete', 'in a cell: remove the row']].map(([key, says]) => ({ key: key!, says: says!, act: () => {} }));
+const GRID_KEYS: readonly ScreenKey[] = [
+  ['Ctrl+D', 'in a cell: fill the rows below with it'],
+  ['Ctrl+Z', 'in a cell: take the last change back'],
+  ['Ctrl+Delete', 'in a cell: remove the row']
+].map(([key, says]) => ({ key: key!, says: says!, act: () => {} }));
 
 /**
  * The state a working sheet shares with every other: the draft kept on the server, the verdict on what stands there, and
@@ -77,7 +101,11 @@ export class BookingSheet<Body extends object> {
       this.judged = request !== null;
       return;
     }
-    const reply = await send<{ faults: Fault[]; notes: Note[]; drafts?: { number: string; who: string }[] }>('POST', `/api/v1/checks/${this.options.kind}`, request);
+    const reply = await send<{
+      faults: Fault[];
+      notes: Note[];
+      drafts?: { number: string; who: string }[];
+    }>('POST', `/api/v1/checks/${this.options.kind}`, request);
     if (turn !== this.turn) return;
     if (reply.ok) {
       this.faults = reply.body.faults;
@@ -89,10 +117,17 @@ export class BookingSheet<Body extends object> {
 
   private async keep(): Promise<void> {
     this.keeping = true;
-    const reply = await send<{ keptAt: string }>('PUT', `/api/v1/drafts/${encodeURIComponent(this.options.sheet)}`, { body: { ...this.options.body(), key: this.key }, ...(this.options.numbers ? { numbers: this.options.numbers() } : {}) });
+    const reply = await send<{ keptAt: string }>(
+      'PUT',
+      `/api/v1/drafts/${encodeURIComponent(this.options.sheet)}`,
+      {
+        body: { ...this.options.body(), key: this.key },
+        ...(this.options.numbers ? { numbers: this.options.numbers() } : {})
+      }
+    );
     this.keeping = false;
     if (reply.ok) this.keptAt = reply.body.keptAt;
-    else setTimeout(() => void this.keep(), 5000);       // a lost connection: the sheet stands, try again
+    else setTimeout(() => void this.keep(), 5000); // a lost connection: the sheet stands, try again
   }
 
   /** Books what stands on the sheet. Faults and refusals stay on it; nothing typed is lost. */
@@ -102,7 +137,9 @@ export class BookingSheet<Body extends object> {
     this.booking = true;
     this.refusal = null;
     clearTimeout(this.saving);
-    const reply = await send<Booked>('POST', `/api/v1/${this.options.kind}`, request, { 'idempotency-key': this.key });
+    const reply = await send<Booked>('POST', `/api/v1/${this.options.kind}`, request, {
+      'idempotency-key': this.key
+    });
     this.booking = false;
     if (!reply.ok) {
       this.refusal = reply.refusal;
@@ -116,14 +153,16 @@ export class BookingSheet<Body extends object> {
     clearTimeout(this.judging);
     await send('DELETE', `/api/v1/drafts/${encodeURIComponent(this.options.sheet)}`);
     this.keptAt = null;
-    void invalidateAll();       // the list beside the sheet has one less to do
+    void invalidateAll(); // the list beside the sheet has one less to do
     return reply.body;
   }
 
   /** Puts the sheet's keys in place while it is shown; returns what takes them away. */
   keys(own: readonly ScreenKey[]): () => void {
     keys.screen = [...own, ...GRID_KEYS];
-    return () => { keys.screen = []; clearTimeout(this.judging); };
+    return () => {
+      keys.screen = [];
+      clearTimeout(this.judging);
+    };
   }
 }
-

@@ -1,79 +1,251 @@
 import { describe, expect, it } from 'vitest';
 import { plainPlan, WAYS, type MarkingPlan } from '../../core/marking/plan.ts';
 import { faultsFirst, type Column } from './grid.ts';
-import { announcedOpen, announcedRow, columnsFor, inUnit, lineRequest, markedQuantity, mayComeLater, moreColumns, rowKind, splitEvenly, stillToMark, unexpectedNumbers, type SheetLine } from './line-rows.ts';
+import {
+  announcedOpen,
+  announcedRow,
+  columnsFor,
+  inUnit,
+  lineRequest,
+  markedQuantity,
+  mayComeLater,
+  moreColumns,
+  rowKind,
+  splitEvenly,
+  stillToMark,
+  unexpectedNumbers,
+  type SheetLine
+} from './line-rows.ts';
 import { MOST_SHEET_ROWS, takePasted } from './paste-table.ts';
 
-const line = (marking: SheetLine['marking'], plan: Partial<MarkingPlan> = {}, more: Partial<SheetLine> = {}): SheetLine => ({
-  line: 1, product: 'P', name: 'p', unit: 'each', decimals: 0, marking, plan: { ...plainPlan(marking, { shelfLifeDays: 30 }), ...plan }, shelfLifeDays: 30, gtin: null, numbersLots: false, numbersSerials: false,
-  units: [{ name: 'pack', holds: '100', gtin: null }], enteredAs: null, announced: [], quantity: '10', done: '0', left: '10', most: '10', ...more
+const line = (
+  marking: SheetLine['marking'],
+  plan: Partial<MarkingPlan> = {},
+  more: Partial<SheetLine> = {}
+): SheetLine => ({
+  line: 1,
+  product: 'P',
+  name: 'p',
+  unit: 'each',
+  decimals: 0,
+  marking,
+  plan: { ...plainPlan(marking, { shelfLifeDays: 30 }), ...plan },
+  shelfLifeDays: 30,
+  gtin: null,
+  numbersLots: false,
+  numbersSerials: false,
+  units: [{ name: 'pack', holds: '100', gtin: null }],
+  enteredAs: null,
+  announced: [],
+  quantity: '10',
+  done: '0',
+  left: '10',
+  most: '10',
+  ...more
 });
 const keys = (columns: readonly Column[]) => columns.map((column) => column.key);
-const FACTS: MarkingPlan['facts'] = [{ name: 'arrival temperature', kind: 'number', unit: '°C', least: '2', most: '8', choices: [], required: true }];
+const FACTS: MarkingPlan['facts'] = [
+  {
+    name: 'arrival temperature',
+    kind: 'number',
+    unit: '°C',
+    least: '2',
+    most: '8',
+    choices: [],
+    required: true
+  }
+];
 
 describe('the rows of a sheet', () => {
   it('ask for what the plan asks, the needed first to be seen, the rest when it is wanted', () => {
-    expect(keys(columnsFor(line('serial-in-lot'), 'receive'))).toEqual(['lot', 'serial', 'expires']);
-    expect(keys(moreColumns(line('serial-in-lot'), 'receive'))).toEqual(['made', 'retest', 'supplierNumber']);
+    expect(keys(columnsFor(line('serial-in-lot'), 'receive'))).toEqual([
+      'lot',
+      'serial',
+      'expires'
+    ]);
+    expect(keys(moreColumns(line('serial-in-lot'), 'receive'))).toEqual([
+      'made',
+      'retest',
+      'supplierNumber'
+    ]);
     expect(keys(columnsFor(line('serial-in-lot'), 'ship'))).toEqual(['serial']);
     expect(keys(columnsFor(line('none'), 'receive'))).toEqual(['quantity']);
-    expect(columnsFor(line('lot', { facts: FACTS, expires: 'entered' }), 'receive').map((column) => [column.label, column.must])).toEqual([['Lot', true], ['Quantity, each', true], ['Expires', true], ['Their number', false], ['Arrival temperature, °C', true]]);
+    expect(
+      columnsFor(line('lot', { facts: FACTS, expires: 'entered' }), 'receive').map((column) => [
+        column.label,
+        column.must
+      ])
+    ).toEqual([
+      ['Lot', true],
+      ['Quantity, each', true],
+      ['Expires', true],
+      ['Their number', false],
+      ['Arrival temperature, °C', true]
+    ]);
   });
   it('are a quantity where the number is taken only at shipping, and numbers there or when they are given', () => {
     const late = line('serial', { asks: WAYS['only when it is shipped'] });
-    expect([rowKind(late, 'receive'), rowKind(late, 'ship'), rowKind(late, 'identify')]).toEqual(['amount', 'serial', 'serial']);
-    expect(mayComeLater(line('serial', { asks: WAYS['at every step, but it may come later'] }), 'receive')).toBe(true);
+    expect([rowKind(late, 'receive'), rowKind(late, 'ship'), rowKind(late, 'identify')]).toEqual([
+      'amount',
+      'serial',
+      'serial'
+    ]);
+    expect(
+      mayComeLater(
+        line('serial', { asks: WAYS['at every step, but it may come later'] }),
+        'receive'
+      )
+    ).toBe(true);
     expect(mayComeLater(late, 'receive')).toBe(false);
   });
   it('count serials by rows and lots by quantity, exactly, in the unit they are counted in', () => {
-    expect(markedQuantity([{ serial: 'A' }, { serial: ' ' }, { serial: 'B' }], line('serial'), 'receive')).toBe('2');
-    expect(markedQuantity([{ lot: 'A', quantity: '0.1' }, { lot: 'B', quantity: '0.2' }, { lot: 'C', quantity: 'x' }], line('lot'), 'receive')).toBe('0.3');
-    expect(markedQuantity([{ lot: 'A', quantity: '1.5' }], line('lot'), 'receive', 'pack')).toBe('150');
+    expect(
+      markedQuantity([{ serial: 'A' }, { serial: ' ' }, { serial: 'B' }], line('serial'), 'receive')
+    ).toBe('2');
+    expect(
+      markedQuantity(
+        [
+          { lot: 'A', quantity: '0.1' },
+          { lot: 'B', quantity: '0.2' },
+          { lot: 'C', quantity: 'x' }
+        ],
+        line('lot'),
+        'receive'
+      )
+    ).toBe('0.3');
+    expect(markedQuantity([{ lot: 'A', quantity: '1.5' }], line('lot'), 'receive', 'pack')).toBe(
+      '150'
+    );
     expect(stillToMark([{ lot: 'A', quantity: '12' }], line('lot'), 'receive')).toBe('0');
     expect(inUnit('250', line('lot'), 'pack')).toBe('2.5');
   });
   it('become a booking line that remembers which row each mark came from', () => {
-    expect(lineRequest([{ serial: '' }, { serial: ' A1 ', expires: '' }, {}, { serial: 'A2' }], line('serial'), 'receive')).toEqual({ marks: [{ serial: 'A1' }, { serial: 'A2' }], quantity: '2', rowOf: [1, 3] });
-    expect(lineRequest([{ quantity: '4' }], line('none'), 'receive')).toEqual({ marks: [], quantity: '4', rowOf: [0] });
+    expect(
+      lineRequest(
+        [{ serial: '' }, { serial: ' A1 ', expires: '' }, {}, { serial: 'A2' }],
+        line('serial'),
+        'receive'
+      )
+    ).toEqual({ marks: [{ serial: 'A1' }, { serial: 'A2' }], quantity: '2', rowOf: [1, 3] });
+    expect(lineRequest([{ quantity: '4' }], line('none'), 'receive')).toEqual({
+      marks: [],
+      quantity: '4',
+      rowOf: [0]
+    });
     expect(lineRequest([{}], line('lot'), 'ship')).toBeNull();
-    expect(lineRequest([{ lot: 'L', quantity: '2', 'fact:arrival temperature': ' 4.5 ' }], line('lot', { facts: FACTS }), 'receive')!.marks).toEqual([{ lot: 'L', quantity: '2', facts: { 'arrival temperature': '4.5' } }]);
+    expect(
+      lineRequest(
+        [{ lot: 'L', quantity: '2', 'fact:arrival temperature': ' 4.5 ' }],
+        line('lot', { facts: FACTS }),
+        'receive'
+      )!.marks
+    ).toEqual([{ lot: 'L', quantity: '2', facts: { 'arrival temperature': '4.5' } }]);
   });
   it('take in more than is numbered where numbers come later, never less', () => {
     const soon = line('serial', { asks: WAYS['at every step, but it may come later'] });
-    expect(lineRequest([{ serial: 'A' }], soon, 'receive', { arrived: '8' })).toMatchObject({ quantity: '8', marks: [{ serial: 'A' }] });
-    expect(lineRequest([], soon, 'receive', { arrived: '8' })).toMatchObject({ quantity: '8', marks: [] });
-    expect(lineRequest([{ serial: 'A' }, { serial: 'B' }], soon, 'receive', { arrived: '1' })!.quantity).toBe('2');
+    expect(lineRequest([{ serial: 'A' }], soon, 'receive', { arrived: '8' })).toMatchObject({
+      quantity: '8',
+      marks: [{ serial: 'A' }]
+    });
+    expect(lineRequest([], soon, 'receive', { arrived: '8' })).toMatchObject({
+      quantity: '8',
+      marks: []
+    });
+    expect(
+      lineRequest([{ serial: 'A' }, { serial: 'B' }], soon, 'receive', { arrived: '1' })!.quantity
+    ).toBe('2');
   });
   it('with what is wrong come first, otherwise in their order', () => {
     const verdict = (tone: 'good' | 'stop' | 'note' | 'reason') => ({ tone, text: '' });
-    expect(faultsFirst([{ a: '0' }, { a: '1' }, { a: '2' }, { a: '3' }], new Map([[0, verdict('good')], [1, verdict('reason')], [3, verdict('stop')]])).map((row) => row.a)).toEqual(['3', '1', '0', '2']);
+    expect(
+      faultsFirst(
+        [{ a: '0' }, { a: '1' }, { a: '2' }, { a: '3' }],
+        new Map([
+          [0, verdict('good')],
+          [1, verdict('reason')],
+          [3, verdict('stop')]
+        ])
+      ).map((row) => row.a)
+    ).toEqual(['3', '1', '0', '2']);
   });
 });
 
 describe('numbers announced', () => {
-  const announced = [{ lot: 'L', serial: 'S1', quantity: null, expires: '2030-01-01', supplierNumber: null, arrived: false }, { lot: null, serial: 'S2', quantity: null, expires: null, supplierNumber: 'T', arrived: true }, { lot: null, serial: 'S3', quantity: null, expires: null, supplierNumber: null, arrived: false }];
-  it('are missing until they are on the sheet or came before', () => expect(announcedOpen([{ serial: 's1' }], line('serial', {}, { announced })).map((one) => one.serial)).toEqual(['S3']));
+  const announced = [
+    {
+      lot: 'L',
+      serial: 'S1',
+      quantity: null,
+      expires: '2030-01-01',
+      supplierNumber: null,
+      arrived: false
+    },
+    { lot: null, serial: 'S2', quantity: null, expires: null, supplierNumber: 'T', arrived: true },
+    { lot: null, serial: 'S3', quantity: null, expires: null, supplierNumber: null, arrived: false }
+  ];
+  it('are missing until they are on the sheet or came before', () =>
+    expect(
+      announcedOpen([{ serial: 's1' }], line('serial', {}, { announced })).map((one) => one.serial)
+    ).toEqual(['S3']));
   it('tell what is on the sheet and was not announced, and nothing where nothing was', () => {
-    expect(unexpectedNumbers([{ serial: 's1' }, { serial: ' S9 ' }, {}, { serial: 'L' }], line('serial', {}, { announced }), 'receive')).toEqual(['S9']);
+    expect(
+      unexpectedNumbers(
+        [{ serial: 's1' }, { serial: ' S9 ' }, {}, { serial: 'L' }],
+        line('serial', {}, { announced }),
+        'receive'
+      )
+    ).toEqual(['S9']);
     expect(unexpectedNumbers([{ serial: 'S9' }], line('serial'), 'receive')).toEqual([]);
   });
-  it('fill a row with all that was announced', () => expect(announcedRow(announced[0]!)).toEqual({ lot: 'L', serial: 'S1', expires: '2030-01-01' }));
+  it('fill a row with all that was announced', () =>
+    expect(announcedRow(announced[0]!)).toEqual({ lot: 'L', serial: 'S1', expires: '2030-01-01' }));
 });
 
 describe('splitting a line over lots', () => {
-  it.each([['10', 3, 0, ['4', '3', '3']], ['10', 4, 1, ['2.5', '2.5', '2.5', '2.5']], ['1', 3, 2, ['0.34', '0.33', '0.33']], ['2', 3, 0, ['1', '1', '0']]])('%s over %i with %i decimals adds up', (amount, parts, decimals, expected) => expect(splitEvenly(amount, parts, decimals)).toEqual(expected));
+  it.each([
+    ['10', 3, 0, ['4', '3', '3']],
+    ['10', 4, 1, ['2.5', '2.5', '2.5', '2.5']],
+    ['1', 3, 2, ['0.34', '0.33', '0.33']],
+    ['2', 3, 0, ['1', '1', '0']]
+  ])('%s over %i with %i decimals adds up', (amount, parts, decimals, expected) =>
+    expect(splitEvenly(amount, parts, decimals)).toEqual(expected)
+  );
 });
 
 describe('a paste', () => {
   const columns = columnsFor(line('lot', { facts: FACTS }), 'receive');
-  const rowsOf = (text: string, first = 0) => { const pasted = takePasted(text, columns, first); return pasted.ok ? pasted.rows : pasted.why; };
-  it('of a column goes down, with any mixture of line ends', () => expect(rowsOf('A1\r\nA2\nA3\r\u2028A4\n\n')).toEqual([{ lot: 'A1' }, { lot: 'A2' }, { lot: 'A3' }, { lot: 'A4' }]));
-  it('of a table goes across from the column in hand', () => expect(rowsOf('5\t2027-03-12\n6\t13/03/2027', 1)).toEqual([{ quantity: '5', expires: '2027-03-12' }, { quantity: '6', expires: '2027-03-13' }]));
+  const rowsOf = (text: string, first = 0) => {
+    const pasted = takePasted(text, columns, first);
+    return pasted.ok ? pasted.rows : pasted.why;
+  };
+  it('of a column goes down, with any mixture of line ends', () =>
+    expect(rowsOf('A1\r\nA2\nA3\r\u2028A4\n\n')).toEqual([
+      { lot: 'A1' },
+      { lot: 'A2' },
+      { lot: 'A3' },
+      { lot: 'A4' }
+    ]));
+  it('of a table goes across from the column in hand', () =>
+    expect(rowsOf('5\t2027-03-12\n6\t13/03/2027', 1)).toEqual([
+      { quantity: '5', expires: '2027-03-12' },
+      { quantity: '6', expires: '2027-03-13' }
+    ]));
   it('with headings goes where they say, and names what it passes over', () => {
-    const pasted = takePasted('Expiry date\tColour\tLot number\tQty\tArrival temperature\n12 Mar 2027\tred\tL1\t3\t4.5\n', columns, 0);
-    expect(pasted).toEqual({ ok: true, passedOver: ['Colour'], rows: [{ expires: '2027-03-12', lot: 'L1', quantity: '3', 'fact:arrival temperature': '4.5' }] });
+    const pasted = takePasted(
+      'Expiry date\tColour\tLot number\tQty\tArrival temperature\n12 Mar 2027\tred\tL1\t3\t4.5\n',
+      columns,
+      0
+    );
+    expect(pasted).toEqual({
+      ok: true,
+      passedOver: ['Colour'],
+      rows: [{ expires: '2027-03-12', lot: 'L1', quantity: '3', 'fact:arrival temperature': '4.5' }]
+    });
   });
-  it('keeps what is no date for the verdict to name, and takes a spreadsheet’s quotes off', () => expect(rowsOf('"say ""L1"""\t1\t310200')).toEqual([{ lot: 'say "L1"', quantity: '1', expires: '310200' }]));
+  it('keeps what is no date for the verdict to name, and takes a spreadsheet’s quotes off', () =>
+    expect(rowsOf('"say ""L1"""\t1\t310200')).toEqual([
+      { lot: 'say "L1"', quantity: '1', expires: '310200' }
+    ]));
   it('of more rows than a sheet holds takes nothing over and says so', () => {
     const many = (count: number) => Array.from({ length: count }, (_, n) => `A${n}`).join('\n');
     expect(rowsOf(many(MOST_SHEET_ROWS))).toHaveLength(MOST_SHEET_ROWS);

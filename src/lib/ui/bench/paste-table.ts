@@ -7,7 +7,13 @@ export const MOST_SHEET_ROWS = 20_000;
 /** Beyond this a paste is not even taken apart: somebody copied a whole file. */
 const MOST_CHARACTERS = 20_000_000;
 
-export type Pasted = { ok: true; rows: Row[]; /** Headings that are no column of this sheet. */ passedOver: string[] } | { ok: false; why: string };
+export type Pasted =
+  | {
+      ok: true;
+      rows: Row[];
+      /** Headings that are no column of this sheet. */ passedOver: string[];
+    }
+  | { ok: false; why: string };
 
 /**
  * Takes a pasted column or table apart: lines by any line end, cells by tabs. Where the first line names columns the cells go where
@@ -16,30 +22,51 @@ export type Pasted = { ok: true; rows: Row[]; /** Headings that are no column of
  * @param first the column in hand
  */
 export function takePasted(text: string, columns: readonly Column[], first: number): Pasted {
-  if (text.length > MOST_CHARACTERS) return { ok: false, why: tooMany('Over 20 million characters') };
+  if (text.length > MOST_CHARACTERS)
+    return { ok: false, why: tooMany('Over 20 million characters') };
   const lines = text.replace(/\r\n?|\u2028|\u2029/g, '\n').split('\n');
   while (lines.length > 0 && lines.at(-1)!.trim() === '') lines.pop();
-  if (lines.length > MOST_SHEET_ROWS + 1) return { ok: false, why: tooMany(`${lines.length.toLocaleString('en-GB')} rows`) };
-  const cells = lines.map((line) => line.split('\t').map(unquoted)).filter((row) => row.some((cell) => cell !== ''));
-  if (cells.length === 0) return { ok: false, why: 'Nothing to paste: the clipboard holds no text.' };
+  if (lines.length > MOST_SHEET_ROWS + 1)
+    return { ok: false, why: tooMany(`${lines.length.toLocaleString('en-GB')} rows`) };
+  const cells = lines
+    .map((line) => line.split('\t').map(unquoted))
+    .filter((row) => row.some((cell) => cell !== ''));
+  if (cells.length === 0)
+    return { ok: false, why: 'Nothing to paste: the clipboard holds no text.' };
   const table = asTableColumns(columns);
   if (cells.length > 1 && looksLikeHeadings(cells[0]!, table)) {
     const reading = readHeadings(cells[0]!, table);
-    if (!reading.ok) return { ok: false, why: `The column ${reading.twice.join(' and ')} stands twice in what was pasted. Take one out.` };
-    return { ok: true, passedOver: reading.unknown, rows: cells.slice(1).map((row) => rowOf(row, reading.columns)) };
+    if (!reading.ok)
+      return {
+        ok: false,
+        why: `The column ${reading.twice.join(' and ')} stands twice in what was pasted. Take one out.`
+      };
+    return {
+      ok: true,
+      passedOver: reading.unknown,
+      rows: cells.slice(1).map((row) => rowOf(row, reading.columns))
+    };
   }
   const keys = columns.slice(first).map((column) => column.key);
   return { ok: true, passedOver: [], rows: cells.map((row) => rowOf(row, keys)) };
 
   function rowOf(row: readonly string[], keysOf: readonly (string | null)[]): Row {
     const filled: Row = {};
-    row.forEach((cell, at) => { const key = keysOf[at]; if (key) filled[key] = tidied(columns.find((column) => column.key === key)!, cell); });
+    row.forEach((cell, at) => {
+      const key = keysOf[at];
+      if (key)
+        filled[key] = tidied(
+          columns.find((column) => column.key === key)!,
+          cell
+        );
+    });
     return filled;
   }
 }
 
 /** A cell as it is kept: dates in one form, everything else without the spaces round it. */
-export const tidied = (column: Column, text: string): string => (column.kind === 'date' ? (readDay(text) ?? text.trim()) : text.trim());
+export const tidied = (column: Column, text: string): string =>
+  column.kind === 'date' ? (readDay(text) ?? text.trim()) : text.trim();
 
 /** A spreadsheet puts quotes round a cell that holds a quote, a tab or a line end. */
 const unquoted = (cell: string): string => {
@@ -47,4 +74,5 @@ const unquoted = (cell: string): string => {
   return /^".*"$/.test(text) && text.length > 1 ? text.slice(1, -1).replaceAll('""', '"') : text;
 };
 
-const tooMany = (what: string): string => `${what} were pasted and ${MOST_SHEET_ROWS.toLocaleString('en-GB')} rows are the most of one sheet. Nothing was taken over: paste them in parts, or send the file through the API.`;
+const tooMany = (what: string): string =>
+  `${what} were pasted and ${MOST_SHEET_ROWS.toLocaleString('en-GB')} rows are the most of one sheet. Nothing was taken over: paste them in parts, or send the file through the API.`;

@@ -3,13 +3,21 @@ import { factOfField } from '../../core/marking/ask.ts';
 import type { MarkingPlan } from '../../core/marking/plan.ts';
 import type { Column } from './grid.ts';
 
-const FACT_COLUMN = { text: 'text', number: 'quantity', choice: 'choice', 'yes/no': 'choice', date: 'date' } as const;
+const FACT_COLUMN = {
+  text: 'text',
+  number: 'quantity',
+  choice: 'choice',
+  'yes/no': 'choice',
+  date: 'date'
+} as const;
 
 /** The column of the number grid for what a plan asks; a pasted table may call a fact by its name alone. */
 export function columnOf(plan: MarkingPlan, field: Field): Column {
   const fact = plan.facts.find((one) => one.name === factOfField(field.key));
   const column: Column = {
-    key: field.key, label: `${field.says[0]!.toUpperCase()}${field.says.slice(1)}${field.unit ? `, ${field.unit}` : ''}`, must: field.how === 'must',
+    key: field.key,
+    label: `${field.says[0]!.toUpperCase()}${field.says.slice(1)}${field.unit ? `, ${field.unit}` : ''}`,
+    must: field.how === 'must',
     kind: fact ? FACT_COLUMN[fact.kind] : field.kind === 'fact' ? 'text' : field.kind
   };
   if (fact) column.also = [fact.name];

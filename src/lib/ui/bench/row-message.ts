@@ -4,6 +4,9 @@
  */
 export function rowMessage(message: string): string {
   const first = message.split(/(?<=[.!?])\s/)[0]!.replace(/\.$/, '');
-  const rest = first.replace(/^(Serial|Lot) \S+( of [A-Z0-9-]+)? (is (?=(already|held|rejected|not|short))|was (?=already))?/, '');
+  const rest = first.replace(
+    /^(Serial|Lot) \S+( of [A-Z0-9-]+)? (is (?=(already|held|rejected|not|short))|was (?=already))?/,
+    ''
+  );
   return rest === '' ? first : rest[0]!.toUpperCase() + rest.slice(1);
 }

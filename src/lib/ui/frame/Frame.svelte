@@ -9,70 +9,265 @@
   import ScanField from './ScanField.svelte';
   import SignInAgain from './SignInAgain.svelte';
 
-  let { who, children }: { who: { login: string; name: string; roles: readonly string[] }; children: Snippet } = $props();
+  let {
+    who,
+    children
+  }: { who: { login: string; name: string; roles: readonly string[] }; children: Snippet } =
+    $props();
   let scan: ScanField;
   let keysOpen = $state(false);
   let scannerOut = $state(false);
-  const short = $derived(who.name.split(' ').map((part, index) => (index === 0 ? part : `${part.split('-').map((piece) => piece[0]).join('.-')}.`)).join(' '));
-  const isHere = (href: string) => (href === '/' ? page.url.pathname === '/' : page.url.pathname.startsWith(href) || (href === '/receive' && /^\/(put-away|labels|identify)\b/.test(page.url.pathname)) || (href === '/build' && /^\/(repack|teardown)\b/.test(page.url.pathname)) || (href === '/trace' && /^\/(marks|events)\//.test(page.url.pathname)));
+  const short = $derived(
+    who.name
+      .split(' ')
+      .map((part, index) =>
+        index === 0
+          ? part
+          : `${part
+              .split('-')
+              .map((piece) => piece[0])
+              .join('.-')}.`
+      )
+      .join(' ')
+  );
+  const isHere = (href: string) =>
+    href === '/'
+      ? page.url.pathname === '/'
+      : page.url.pathname.startsWith(href) ||
+        (href === '/receive' && /^\/(put-away|labels|identify)\b/.test(page.url.pathname)) ||
+        (href === '/build' && /^\/(repack|teardown)\b/.test(page.url.pathname)) ||
+        (href === '/trace' && /^\/(marks|events)\//.test(page.url.pathname));
 </script>
 
-<svelte:window onkeydown={(event) => handleKey(event, () => scan.focus(), () => (keysOpen = true))} />
+<svelte:window
+  onkeydown={(event) =>
+    handleKey(
+      event,
+      () => scan.focus(),
+      () => (keysOpen = true)
+    )}
+/>
 
 <a class="skip" href="#sheet">Skip to the sheet</a>
 <header>
-  <a class="name" href="/"><svg aria-hidden="true" viewBox="0 0 24 24" width="24" height="24"><path d="M3 7l4-4h14v18H7l-4-4z" fill="none" stroke="#f0b95b" stroke-width="2.4" /><circle cx="9" cy="12" r="2" fill="#f0b95b" /></svg>Earmark</a>
+  <a class="name" href="/"
+    ><svg aria-hidden="true" viewBox="0 0 24 24" width="24" height="24"
+      ><path d="M3 7l4-4h14v18H7l-4-4z" fill="none" stroke="#f0b95b" stroke-width="2.4" /><circle
+        cx="9"
+        cy="12"
+        r="2"
+        fill="#f0b95b"
+      /></svg
+    >Earmark</a
+  >
   <ScanField bind:this={scan} />
   <div class="who">
-    <button class="scanner" onclick={() => (scannerOut = !scannerOut)} aria-pressed={scannerOut} title="Simulated scanner and probe" aria-label="Simulated scanner and probe"><svg aria-hidden="true" viewBox="0 0 24 24" width="18" height="18"><path d="M3 5v14M6.5 5v14M9 5v14M12.5 5v14M15 5v14M18 5v14M21 5v14" stroke="currentColor" stroke-width="1.7" /></svg></button>
-    <button class="keys" onclick={() => (keysOpen = true)} aria-label="All keys of this screen">?</button>
+    <button
+      class="scanner"
+      onclick={() => (scannerOut = !scannerOut)}
+      aria-pressed={scannerOut}
+      title="Simulated scanner and probe"
+      aria-label="Simulated scanner and probe"
+      ><svg aria-hidden="true" viewBox="0 0 24 24" width="18" height="18"
+        ><path
+          d="M3 5v14M6.5 5v14M9 5v14M12.5 5v14M15 5v14M18 5v14M21 5v14"
+          stroke="currentColor"
+          stroke-width="1.7"
+        /></svg
+      ></button
+    >
+    <button class="keys" onclick={() => (keysOpen = true)} aria-label="All keys of this screen"
+      >?</button
+    >
     <span title="{who.name}: {who.roles.join(', ')}">{short}</span>
     <form method="POST" action="/sign-out"><button>Sign out</button></form>
   </div>
 </header>
 <nav aria-label="Screens">
   {#each RAIL as { name, href, key } (href)}
-    <a {href} aria-current={isHere(href) ? 'page' : undefined}><span>{name}</span><span class="key" aria-hidden="true">{key}</span></a>
+    <a {href} aria-current={isHere(href) ? 'page' : undefined}
+      ><span>{name}</span><span class="key" aria-hidden="true">{key}</span></a
+    >
   {/each}
 </nav>
 <main id="sheet" tabindex="-1">{@render children()}</main>
 
 <Modal bind:open={keysOpen} passiveModal modalLabel="Keys of this screen" size="sm">
   <dl class="keylist">
-    {#each keys.screen as { key, says } (key)}<dt><kbd>{key}</kbd></dt><dd>{says}</dd>{/each}
-    <dt><kbd>/</kbd></dt><dd>scan or type any number</dd>
-    <dt><kbd>j</kbd> <kbd>k</kbd></dt><dd>down and up through a list, Enter opens</dd>
-    {#each RAIL as { name, key } (key)}<dt><kbd>g</kbd> <kbd>{key}</kbd></dt><dd>{name}</dd>{/each}
-    <dt><kbd>Esc</kbd></dt><dd>back out, keeping the draft</dd>
+    {#each keys.screen as { key, says } (key)}<dt><kbd>{key}</kbd></dt>
+      <dd>{says}</dd>{/each}
+    <dt><kbd>/</kbd></dt>
+    <dd>scan or type any number</dd>
+    <dt><kbd>j</kbd> <kbd>k</kbd></dt>
+    <dd>down and up through a list, Enter opens</dd>
+    {#each RAIL as { name, key } (key)}<dt><kbd>g</kbd> <kbd>{key}</kbd></dt>
+      <dd>{name}</dd>{/each}
+    <dt><kbd>Esc</kbd></dt>
+    <dd>back out, keeping the draft</dd>
   </dl>
 </Modal>
 {#if scannerOut}<SimulatedScanner onclose={() => (scannerOut = false)} />{/if}
 <SignInAgain login={who.login} />
 
 <style>
-  .skip { position: absolute; left: -999px; top: 0; background: var(--panel); padding: 8px 12px; z-index: 100; }
-  .skip:focus { left: 8px; }
-  header { position: fixed; inset: 0 0 auto 0; height: 52px; display: flex; align-items: center; gap: 20px; padding: 0 16px; background: var(--ink); color: #fff; z-index: 40; }
-  .name { display: flex; align-items: center; gap: 9px; width: 156px; flex: none; font-size: 18px; font-weight: 600; color: #fff; text-decoration: none; }
-  .who { margin-left: auto; display: flex; align-items: center; gap: 14px; font-size: 14px; white-space: nowrap; }
-  .who button { background: none; border: 0; color: #f3dfb6; font-size: 14px; cursor: pointer; padding: 8px 4px; text-decoration: underline; }
-  .who .scanner { display: grid; place-items: center; width: 28px; height: 28px; padding: 0; color: #dfe4e7; } .who .scanner[aria-pressed='true'] { color: #f0b95b; }
-  .who .keys { text-decoration: none; border: 1px solid #8a979f; border-radius: 2px; width: 26px; height: 26px; padding: 0; color: #dfe4e7; }
-  nav { position: fixed; inset: 52px auto 0 0; width: 112px; padding-top: 10px; background: var(--paper-deep); border-right: 1px solid var(--line); z-index: 30; }
-  nav a { display: flex; justify-content: space-between; align-items: center; min-height: 40px; padding: 0 14px; color: var(--ink); text-decoration: none; border-left: 3px solid transparent; }
-  nav a:hover { background: var(--paper); }
-  nav a[aria-current] { background: var(--paper); border-left-color: var(--brass); font-weight: 600; }
-  .key { font: 600 12px var(--mono); color: var(--brass); }
-  main { position: fixed; inset: 52px 0 0 112px; overflow: auto; outline: none; background: var(--panel); }
-  .keylist { display: grid; grid-template-columns: auto 1fr; gap: 8px 16px; align-items: baseline; }
+  .skip {
+    position: absolute;
+    left: -999px;
+    top: 0;
+    background: var(--panel);
+    padding: 8px 12px;
+    z-index: 100;
+  }
+  .skip:focus {
+    left: 8px;
+  }
+  header {
+    position: fixed;
+    inset: 0 0 auto 0;
+    height: 52px;
+    display: flex;
+    align-items: center;
+    gap: 20px;
+    padding: 0 16px;
+    background: var(--ink);
+    color: #fff;
+    z-index: 40;
+  }
+  .name {
+    display: flex;
+    align-items: center;
+    gap: 9px;
+    width: 156px;
+    flex: none;
+    font-size: 18px;
+    font-weight: 600;
+    color: #fff;
+    text-decoration: none;
+  }
+  .who {
+    margin-left: auto;
+    display: flex;
+    align-items: center;
+    gap: 14px;
+    font-size: 14px;
+    white-space: nowrap;
+  }
+  .who button {
+    background: none;
+    border: 0;
+    color: #f3dfb6;
+    font-size: 14px;
+    cursor: pointer;
+    padding: 8px 4px;
+    text-decoration: underline;
+  }
+  .who .scanner {
+    display: grid;
+    place-items: center;
+    width: 28px;
+    height: 28px;
+    padding: 0;
+    color: #dfe4e7;
+  }
+  .who .scanner[aria-pressed='true'] {
+    color: #f0b95b;
+  }
+  .who .keys {
+    text-decoration: none;
+    border: 1px solid #8a979f;
+    border-radius: 2px;
+    width: 26px;
+    height: 26px;
+    padding: 0;
+    color: #dfe4e7;
+  }
+  nav {
+    position: fixed;
+    inset: 52px auto 0 0;
+    width: 112px;
+    padding-top: 10px;
+    background: var(--paper-deep);
+    border-right: 1px solid var(--line);
+    z-index: 30;
+  }
+  nav a {
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    min-height: 40px;
+    padding: 0 14px;
+    color: var(--ink);
+    text-decoration: none;
+    border-left: 3px solid transparent;
+  }
+  nav a:hover {
+    background: var(--paper);
+  }
+  nav a[aria-current] {
+    background: var(--paper);
+    border-left-color: var(--brass);
+    font-weight: 600;
+  }
+  .key {
+    font: 600 12px var(--mono);
+    color: var(--brass);
+  }
+  main {
+    position: fixed;
+    inset: 52px 0 0 112px;
+    overflow: auto;
+    outline: none;
+    background: var(--panel);
+  }
+  .keylist {
+    display: grid;
+    grid-template-columns: auto 1fr;
+    gap: 8px 16px;
+    align-items: baseline;
+  }
   @media (max-width: 700px) {
-    header { gap: 8px; padding: 0 8px; }
-    .name { width: auto; font-size: 0; gap: 0; }
-    .keys, .scanner, .who span { display: none !important; }
-    nav { inset: auto 0 0 0; width: auto; height: 52px; display: flex; padding: 0; overflow-x: auto; border-right: 0; border-top: 1px solid var(--line); }
-    nav a { flex: 1; justify-content: center; min-height: 52px; padding: 0 8px; font-size: 13px; border-left: 0; border-top: 3px solid transparent; white-space: nowrap; }
-    nav a[aria-current] { border-top-color: var(--brass); }
-    .key { display: none; }
-    main { inset: 52px 0 52px 0; }
+    header {
+      gap: 8px;
+      padding: 0 8px;
+    }
+    .name {
+      width: auto;
+      font-size: 0;
+      gap: 0;
+    }
+    .keys,
+    .scanner,
+    .who span {
+      display: none !important;
+    }
+    nav {
+      inset: auto 0 0 0;
+      width: auto;
+      height: 52px;
+      display: flex;
+      padding: 0;
+      overflow-x: auto;
+      border-right: 0;
+      border-top: 1px solid var(--line);
+    }
+    nav a {
+      flex: 1;
+      justify-content: center;
+      min-height: 52px;
+      padding: 0 8px;
+      font-size: 13px;
+      border-left: 0;
+      border-top: 3px solid transparent;
+      white-space: nowrap;
+    }
+    nav a[aria-current] {
+      border-top-color: var(--brass);
+    }
+    .key {
+      display: none;
+    }
+    main {
+      inset: 52px 0 52px 0;
+    }
   }
 </style>

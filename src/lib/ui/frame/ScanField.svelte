@@ -4,7 +4,13 @@
   import { send } from '../api';
   import { scanTarget } from './scan-target.svelte';
 
-  interface Hit { type: string; title: string; under: string; href: string; exact: boolean }
+  interface Hit {
+    type: string;
+    title: string;
+    under: string;
+    href: string;
+    exact: boolean;
+  }
   let text = $state('');
   let hits = $state.raw<Hit[]>([]);
   let asked = $state('');
@@ -13,14 +19,26 @@
   let field: HTMLInputElement;
   let timer: ReturnType<typeof setTimeout> | undefined;
 
-  const offer = $derived(text.trim() === '' ? null : (scanTarget.current?.offer(text.trim()) ?? null));
-  const options = $derived([...(offer ? [{ type: 'act', title: offer, under: '', href: '', exact: true }] : []), ...hits]);
+  const offer = $derived(
+    text.trim() === '' ? null : (scanTarget.current?.offer(text.trim()) ?? null)
+  );
+  const options = $derived([
+    ...(offer ? [{ type: 'act', title: offer, under: '', href: '', exact: true }] : []),
+    ...hits
+  ]);
 
-  export function focus() { field.focus(); field.select(); }
+  export function focus() {
+    field.focus();
+    field.select();
+  }
 
   async function look(): Promise<void> {
     const wanted = text.trim();
-    if (wanted === '') { hits = []; open = false; return; }
+    if (wanted === '') {
+      hits = [];
+      open = false;
+      return;
+    }
     const reply = await send<{ hits: Hit[] }>('GET', `/find?q=${encodeURIComponent(wanted)}`);
     if (wanted !== text.trim()) return;
     asked = wanted;
@@ -36,21 +54,43 @@
 
   async function enter(event: KeyboardEvent): Promise<void> {
     // A scanner on a keyboard sends the group separator as Ctrl+].
-    if (event.ctrlKey && event.key === ']') { event.preventDefault(); text += '\u001d'; return; }
-    if (event.key === 'Escape') { open = false; text = ''; field.blur(); return; }
+    if (event.ctrlKey && event.key === ']') {
+      event.preventDefault();
+      text += '\u001d';
+      return;
+    }
+    if (event.key === 'Escape') {
+      open = false;
+      text = '';
+      field.blur();
+      return;
+    }
     if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
       event.preventDefault();
-      chosen = Math.max(0, Math.min(options.length - 1, chosen + (event.key === 'ArrowDown' ? 1 : -1)));
+      chosen = Math.max(
+        0,
+        Math.min(options.length - 1, chosen + (event.key === 'ArrowDown' ? 1 : -1))
+      );
       return;
     }
     if (event.key !== 'Enter') return;
     event.preventDefault();
     clearTimeout(timer);
     // A scanner types and ends with Enter faster than the pause for looking.
-    if (offer && chosen === 0) { pick(options[0]!); return; }
+    if (offer && chosen === 0) {
+      pick(options[0]!);
+      return;
+    }
     if (asked !== text.trim()) await look();
     const exact = hits.filter((hit) => hit.exact);
-    const option = chosen > 0 ? options[chosen] : exact.length === 1 ? exact[0] : options.length === 1 ? options[0] : undefined;
+    const option =
+      chosen > 0
+        ? options[chosen]
+        : exact.length === 1
+          ? exact[0]
+          : options.length === 1
+            ? options[0]
+            : undefined;
     if (option) pick(option);
     else open = true;
   }
@@ -67,35 +107,133 @@
 
 <div class="scan" role="search">
   <kbd aria-hidden="true">/</kbd>
-  <input bind:this={field} bind:value={text} oninput={typed} onkeydown={enter} onfocus={() => { if (hits.length) open = true; }} onblur={() => setTimeout(() => (open = false), 150)}
-    placeholder="Scan or type any number, document or partner" aria-label="Scan or type any number, document or partner" autocomplete="off" spellcheck="false"
-    role="combobox" aria-expanded={open} aria-controls="scan-hits" aria-autocomplete="list" aria-activedescendant={open && options.length ? `scan-hit-${chosen}` : undefined} />
+  <input
+    bind:this={field}
+    bind:value={text}
+    oninput={typed}
+    onkeydown={enter}
+    onfocus={() => {
+      if (hits.length) open = true;
+    }}
+    onblur={() => setTimeout(() => (open = false), 150)}
+    placeholder="Scan or type any number, document or partner"
+    aria-label="Scan or type any number, document or partner"
+    autocomplete="off"
+    spellcheck="false"
+    role="combobox"
+    aria-expanded={open}
+    aria-controls="scan-hits"
+    aria-autocomplete="list"
+    aria-activedescendant={open && options.length ? `scan-hit-${chosen}` : undefined}
+  />
   {#if open}
     <ul id="scan-hits" role="listbox" aria-label="Found">
       {#each options as option, index (index)}
         <!-- Keyboard choice is the field's, by arrow keys: the option itself takes only the mouse. -->
         <!-- svelte-ignore a11y_click_events_have_key_events -->
-        <li id="scan-hit-{index}" role="option" aria-selected={index === chosen} class:chosen={index === chosen} onclick={() => pick(option)} onmousedown={(event) => event.preventDefault()}>
-          <span class="type">{option.type === 'act' ? '↵' : option.type}</span><span class="number">{option.title}</span><span class="under">{option.under}</span>
+        <li
+          id="scan-hit-{index}"
+          role="option"
+          aria-selected={index === chosen}
+          class:chosen={index === chosen}
+          onclick={() => pick(option)}
+          onmousedown={(event) => event.preventDefault()}
+        >
+          <span class="type">{option.type === 'act' ? '↵' : option.type}</span><span class="number"
+            >{option.title}</span
+          ><span class="under">{option.under}</span>
         </li>
       {:else}
-        <li role="option" aria-selected="false" class="none">Nothing is known as “{asked}”. Check the number; a new one is given when goods are received or built.</li>
+        <li role="option" aria-selected="false" class="none">
+          Nothing is known as “{asked}”. Check the number; a new one is given when goods are
+          received or built.
+        </li>
       {/each}
     </ul>
   {/if}
 </div>
 
 <style>
-  .scan { position: relative; display: flex; align-items: center; flex: 1; max-width: 640px; height: 36px; border: 1px solid #55656f; border-radius: 3px; background: #2a3942; color: #fff; }
-  .scan:focus-within { border-color: #f0b95b; }
-  kbd { color: #dfe4e7; border-color: #8a979f; margin: 0 0 0 10px; font-weight: 400; }
-  input { flex: 1; height: 100%; min-width: 0; border: 0; background: transparent; color: #fff; font: 15px var(--sans); padding: 0 10px; outline: none; }
-  input::placeholder { color: #c3ccd1; opacity: 1; }
-  ul { position: absolute; top: 40px; left: 0; right: 0; max-height: 420px; overflow: auto; background: var(--panel); color: var(--ink); border: 1px solid var(--line-strong); border-radius: 3px; box-shadow: 0 8px 24px rgb(29 41 48 / 25%); z-index: 50; }
-  li { display: grid; grid-template-columns: 74px auto 1fr; gap: 10px; padding: 9px 12px; align-items: baseline; cursor: pointer; border-bottom: 1px solid #ebe5da; }
-  li.chosen, li:hover { background: var(--brass-pale); }
-  li.none { display: block; color: var(--ink-soft); cursor: default; }
-  .type { font-size: 12px; color: var(--ink-soft); }
-  .under { font-size: 13px; color: var(--ink-soft); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  li .number { font-weight: 600; }
+  .scan {
+    position: relative;
+    display: flex;
+    align-items: center;
+    flex: 1;
+    max-width: 640px;
+    height: 36px;
+    border: 1px solid #55656f;
+    border-radius: 3px;
+    background: #2a3942;
+    color: #fff;
+  }
+  .scan:focus-within {
+    border-color: #f0b95b;
+  }
+  kbd {
+    color: #dfe4e7;
+    border-color: #8a979f;
+    margin: 0 0 0 10px;
+    font-weight: 400;
+  }
+  input {
+    flex: 1;
+    height: 100%;
+    min-width: 0;
+    border: 0;
+    background: transparent;
+    color: #fff;
+    font: 15px var(--sans);
+    padding: 0 10px;
+    outline: none;
+  }
+  input::placeholder {
+    color: #c3ccd1;
+    opacity: 1;
+  }
+  ul {
+    position: absolute;
+    top: 40px;
+    left: 0;
+    right: 0;
+    max-height: 420px;
+    overflow: auto;
+    background: var(--panel);
+    color: var(--ink);
+    border: 1px solid var(--line-strong);
+    border-radius: 3px;
+    box-shadow: 0 8px 24px rgb(29 41 48 / 25%);
+    z-index: 50;
+  }
+  li {
+    display: grid;
+    grid-template-columns: 74px auto 1fr;
+    gap: 10px;
+    padding: 9px 12px;
+    align-items: baseline;
+    cursor: pointer;
+    border-bottom: 1px solid #ebe5da;
+  }
+  li.chosen,
+  li:hover {
+    background: var(--brass-pale);
+  }
+  li.none {
+    display: block;
+    color: var(--ink-soft);
+    cursor: default;
+  }
+  .type {
+    font-size: 12px;
+    color: var(--ink-soft);
+  }
+  .under {
+    font-size: 13px;
+    color: var(--ink-soft);
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  li .number {
+    font-weight: 600;
+  }
 </style>

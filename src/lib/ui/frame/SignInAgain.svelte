@@ -11,7 +11,12 @@
   let waiting: ((signedIn: boolean) => void)[] = [];
 
   onSignedOut(() => {
-    if (!open) { name = login; password = ''; refused = ''; open = true; }
+    if (!open) {
+      name = login;
+      password = '';
+      refused = '';
+      open = true;
+    }
     return new Promise((answer) => waiting.push(answer));
   });
 
@@ -29,13 +34,35 @@
 </script>
 
 {#if open}
-<Modal open size="xs" modalLabel="Sign in again" primaryButtonText="Sign in" secondaryButtonText="Not now" on:submit={submit} on:click:button--secondary={() => end(false)} on:close={() => end(false)} selectorPrimaryFocus="#again-password">
-  <p class="small soft">Your sign-in has run out. What you typed is still here.</p>
-  <TextInput id="again-login" labelText="Name" bind:value={name} autocomplete="username" />
-  <PasswordInput id="again-password" labelText="Password" bind:value={password} invalid={refused !== ''} invalidText={refused} autocomplete="current-password" on:keydown={(event) => { if (event.key === 'Enter') submit(); }} />
-</Modal>
+  <Modal
+    open
+    size="xs"
+    modalLabel="Sign in again"
+    primaryButtonText="Sign in"
+    secondaryButtonText="Not now"
+    on:submit={submit}
+    on:click:button--secondary={() => end(false)}
+    on:close={() => end(false)}
+    selectorPrimaryFocus="#again-password"
+  >
+    <p class="small soft">Your sign-in has run out. What you typed is still here.</p>
+    <TextInput id="again-login" labelText="Name" bind:value={name} autocomplete="username" />
+    <PasswordInput
+      id="again-password"
+      labelText="Password"
+      bind:value={password}
+      invalid={refused !== ''}
+      invalidText={refused}
+      autocomplete="current-password"
+      on:keydown={(event) => {
+        if (event.key === 'Enter') submit();
+      }}
+    />
+  </Modal>
 {/if}
 
 <style>
-  p { margin-bottom: 12px; }
+  p {
+    margin-bottom: 12px;
+  }
 </style>

@@ -5,5 +5,7 @@ export interface ScanTarget {
   take: (text: string) => void;
 }
 
-class Holder { current = $state<ScanTarget | null>(null); }
+class Holder {
+  current = $state<ScanTarget | null>(null);
+}
 export const scanTarget = new Holder();

@@ -3,22 +3,110 @@
   import { onMount } from 'svelte';
   import { BarController, BarElement, CategoryScale, Chart, LinearScale, Tooltip } from 'chart.js';
 
-  interface Props { customers: readonly { name: string; returned: number; destroyed: number; writtenOff: number; open: number }[] }
+  interface Props {
+    customers: readonly {
+      name: string;
+      returned: number;
+      destroyed: number;
+      writtenOff: number;
+      open: number;
+    }[];
+  }
   let { customers }: Props = $props();
   let canvas: HTMLCanvasElement;
   let chart: Chart | undefined;
   Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
-  const SERIES = [['returned', '#1F6B57', 'returned'], ['destroyed', '#5B6B7A', 'destroyed'], ['writtenOff', '#D9A53A', 'written off'], ['open', '#E9C9C2', 'open']] as const;
-  const share = (one: Props['customers'][number], key: (typeof SERIES)[number][0]) => { const all = one.returned + one.destroyed + one.writtenOff + one.open; return all === 0 ? 0 : (one[key] / all) * 100; };
-  const content = () => ({ labels: customers.map((one) => one.name), datasets: SERIES.map(([key, backgroundColor, label]) => ({ label, backgroundColor, data: customers.map((one) => share(one, key)), barThickness: 14 })) });
+  const SERIES = [
+    ['returned', '#1F6B57', 'returned'],
+    ['destroyed', '#5B6B7A', 'destroyed'],
+    ['writtenOff', '#D9A53A', 'written off'],
+    ['open', '#E9C9C2', 'open']
+  ] as const;
+  const share = (one: Props['customers'][number], key: (typeof SERIES)[number][0]) => {
+    const all = one.returned + one.destroyed + one.writtenOff + one.open;
+    return all === 0 ? 0 : (one[key] / all) * 100;
+  };
+  const content = () => ({
+    labels: customers.map((one) => one.name),
+    datasets: SERIES.map(([key, backgroundColor, label]) => ({
+      label,
+      backgroundColor,
+      data: customers.map((one) => share(one, key)),
+      barThickness: 14
+    }))
+  });
   onMount(() => {
-    chart = new Chart(canvas, { type: 'bar', data: content(), options: { indexAxis: 'y', animation: false, responsive: true, maintainAspectRatio: false, plugins: { tooltip: { callbacks: { label: (item) => `${item.dataset.label} ${Math.round(Number(item.raw) * 10) / 10} %` } } }, scales: { x: { stacked: true, min: 0, max: 100, ticks: { color: '#55626A', callback: (value) => `${value} %` }, grid: { color: '#ddd5c7' } }, y: { stacked: true, ticks: { color: '#1D2930', callback(value) { const name = this.getLabelForValue(Number(value)); return name.length > 15 ? `${name.slice(0, 14)}…` : name; } }, grid: { display: false } } } } });
+    chart = new Chart(canvas, {
+      type: 'bar',
+      data: content(),
+      options: {
+        indexAxis: 'y',
+        animation: false,
+        responsive: true,
+        maintainAspectRatio: false,
+        plugins: {
+          tooltip: {
+            callbacks: {
+              label: (item) => `${item.dataset.label} ${Math.round(Number(item.raw) * 10) / 10} %`
+            }
+          }
+        },
+        scales: {
+          x: {
+            stacked: true,
+            min: 0,
+            max: 100,
+            ticks: { color: '#55626A', callback: (value) => `${value} %` },
+            grid: { color: '#ddd5c7' }
+          },
+          y: {
+            stacked: true,
+            ticks: {
+              color: '#1D2930',
+              callback(value) {
+                const name = this.getLabelForValue(Number(value));
+                return name.length > 15 ? `${name.slice(0, 14)}…` : name;
+              }
+            },
+            grid: { display: false }
+          }
+        }
+      }
+    });
     return () => chart?.destroy();
   });
-  $effect(() => { const next = content(); if (chart) { chart.data = next; chart.update(); } });
+  $effect(() => {
+    const next = content();
+    if (chart) {
+      chart.data = next;
+      chart.update();
+    }
+  });
 </script>
 
-<div class="canvas" style:height="{60 + customers.length * 26}px"><canvas bind:this={canvas} aria-hidden="true"></canvas></div>
-<p class="key small">{#each SERIES as [key, colour, label] (key)}<span><i style:background={colour}></i>{label}</span>{/each}</p>
+<div class="canvas" style:height="{60 + customers.length * 26}px">
+  <canvas bind:this={canvas} aria-hidden="true"></canvas>
+</div>
+<p class="key small">
+  {#each SERIES as [key, colour, label] (key)}<span><i style:background={colour}></i>{label}</span
+    >{/each}
+</p>
 
-<style>.canvas { position: relative; min-width: 0; overflow: hidden; } .key { display: flex; flex-wrap: wrap; gap: 4px 12px; } i { display: inline-block; width: 10px; height: 10px; margin-right: 5px; }</style>
+<style>
+  .canvas {
+    position: relative;
+    min-width: 0;
+    overflow: hidden;
+  }
+  .key {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px 12px;
+  }
+  i {
+    display: inline-block;
+    width: 10px;
+    height: 10px;
+    margin-right: 5px;
+  }
+</style>

@@ -14,17 +14,26 @@ export class DrawnRiver {
   private turn = 0;
 
   /** Lays out what is small; answers null where it is left to the worker. */
-  static small(material: RiverMaterial): River | null { return material.marks.length <= AT_ONCE ? layOutRiver(material) : null; }
+  static small(material: RiverMaterial): River | null {
+    return material.marks.length <= AT_ONCE ? layOutRiver(material) : null;
+  }
 
   /** What can be shown of a material now; null where nothing is ready: what is drawn of another trace names marks that this one does not have. */
-  shown(material: RiverMaterial): River | null { return this.current && this.of === material.marks ? this.current : DrawnRiver.small(material); }
+  shown(material: RiverMaterial): River | null {
+    return this.current && this.of === material.marks ? this.current : DrawnRiver.small(material);
+  }
 
   /** In the browser only. */
   draw(material: RiverMaterial): void {
     const turn = ++this.turn;
     const small = DrawnRiver.small(material);
     this.asked = material.marks;
-    if (small) { this.of = material.marks; this.current = small; this.working = false; return; }
+    if (small) {
+      this.of = material.marks;
+      this.current = small;
+      this.working = false;
+      return;
+    }
     this.working = true;
     this.worker ??= this.start();
     this.worker.postMessage({ turn, material });
@@ -32,9 +41,17 @@ export class DrawnRiver {
 
   private start(): Worker {
     const worker = new Worker(new URL('./river-worker.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = ({ data }: MessageEvent<{ turn: number; river: River }>) => { if (data.turn === this.turn) { this.of = this.asked; this.current = data.river; this.working = false; } };
+    worker.onmessage = ({ data }: MessageEvent<{ turn: number; river: River }>) => {
+      if (data.turn === this.turn) {
+        this.of = this.asked;
+        this.current = data.river;
+        this.working = false;
+      }
+    };
     return worker;
   }
 
-  stop(): void { this.worker?.terminate(); }
+  stop(): void {
+    this.worker?.terminate();
+  }
 }

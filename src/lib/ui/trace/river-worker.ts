@@ -1,4 +1,6 @@
 // Lays a river out beside the page, so that a trace of ten thousand marks does not freeze it.
 import { layOutRiver, type RiverMaterial } from '../../core/genealogy/river';
 
-self.onmessage = ({ data }: MessageEvent<{ turn: number; material: RiverMaterial }>) => { self.postMessage({ turn: data.turn, river: layOutRiver(data.material) }); };
+self.onmessage = ({ data }: MessageEvent<{ turn: number; material: RiverMaterial }>) => {
+  self.postMessage({ turn: data.turn, river: layOutRiver(data.material) });
+};

@@ -5,7 +5,10 @@ import { engineOf } from '$lib/server/trace-engine/engines';
 /** 200 only when the database answers. `index` says whether traces are answered from memory (`ready`) or from the database (`starting`, `off`). */
 export const GET = async () => {
   try {
-    await Promise.race([db()`SELECT 1`, new Promise((_, fail) => setTimeout(() => fail(new Error('late')), 3000).unref())]);
+    await Promise.race([
+      db()`SELECT 1`,
+      new Promise((_, fail) => setTimeout(() => fail(new Error('late')), 3000).unref())
+    ]);
     return jsonResponse({ status: 'up', index: engineOf(db())?.status().state ?? 'off' });
   } catch {
     return jsonResponse({ status: 'down', message: 'The database does not answer.' }, 503);

@@ -9,5 +9,12 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const id = rowId(params.id);
   const event = id !== null ? await readEventPage(db(), id) : null;
   if (!event) error(404, 'There is no such event. Scan its document above.');
-  return { event, mayCertify: event.kind === 'ship' && mayDo(locals.actor!.roles, 'certify'), certificates: await db()<{ number: number }[]>`SELECT number FROM certificate WHERE event_id = ${event.id} ORDER BY number`, mayReverse: mayDo(locals.actor!.roles, 'book.reverse') };
+  return {
+    event,
+    mayCertify: event.kind === 'ship' && mayDo(locals.actor!.roles, 'certify'),
+    certificates: await db()<
+      { number: number }[]
+    >`SELECT number FROM certificate WHERE event_id = ${event.id} ORDER BY number`,
+    mayReverse: mayDo(locals.actor!.roles, 'book.reverse')
+  };
 };

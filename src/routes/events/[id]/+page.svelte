@@ -12,7 +12,9 @@
   let refused = $state.raw<string[]>([]);
   /** Issues a certificate for everything in the shipment, and opens it. */
   async function certify(): Promise<void> {
-    const reply = await send<{ number: number }>('POST', '/api/v1/certificates', { event: event.id });
+    const reply = await send<{ number: number }>('POST', '/api/v1/certificates', {
+      event: event.id
+    });
     refused = reply.ok ? [] : messagesOf(reply.refusal);
     if (!reply.ok) return;
     await invalidateAll();
@@ -22,53 +24,218 @@
 
 <svelte:head><title>{event.document} · Earmark</title></svelte:head>
 <div class="screen">
-  <h1>{event.kind} <span class="number">{event.document}</span>{#if event.partner}&nbsp;· {event.partner}{/if}</h1>
+  <h1>
+    {event.kind} <span class="number">{event.document}</span>{#if event.partner}&nbsp;· {event.partner}{/if}
+  </h1>
   <dl>
-    <div><dt>happened</dt><dd>{sayInstant(event.at)}</dd></div>
-    <div><dt>booked</dt><dd>{sayInstant(event.bookedAt)}</dd></div>
-    <div><dt>by</dt><dd>{event.who}</dd></div>
-    {#if event.reference}<div><dt>their paper</dt><dd class="number">{event.reference}</dd></div>{/if}
-    {#if event.order}<div><dt>order</dt><dd><a class="number" href="{ORDER_SCREEN[event.order.kind as keyof typeof ORDER_SCREEN]}/{encodeURIComponent(event.order.number)}">{event.order.number}</a></dd></div>{/if}
-    {#if event.plans.length > 0}<div><dt>decided by</dt><dd>{#each event.plans as plan, index (plan.product)}{index > 0 ? ', ' : ''}<a href="/setup/plans?plan={encodeURIComponent(plan.plan)}&version={plan.version}" title="{plan.product}: {plan.name}"><span class="number">{plan.plan}</span> version {plan.version}</a>{/each}</dd></div>{/if}
-    <div><dt>event</dt><dd class="number">{event.id}</dd></div>
+    <div>
+      <dt>happened</dt>
+      <dd>{sayInstant(event.at)}</dd>
+    </div>
+    <div>
+      <dt>booked</dt>
+      <dd>{sayInstant(event.bookedAt)}</dd>
+    </div>
+    <div>
+      <dt>by</dt>
+      <dd>{event.who}</dd>
+    </div>
+    {#if event.reference}<div>
+        <dt>their paper</dt>
+        <dd class="number">{event.reference}</dd>
+      </div>{/if}
+    {#if event.order}<div>
+        <dt>order</dt>
+        <dd>
+          <a
+            class="number"
+            href="{ORDER_SCREEN[event.order.kind as keyof typeof ORDER_SCREEN]}/{encodeURIComponent(
+              event.order.number
+            )}">{event.order.number}</a
+          >
+        </dd>
+      </div>{/if}
+    {#if event.plans.length > 0}<div>
+        <dt>decided by</dt>
+        <dd>
+          {#each event.plans as plan, index (plan.product)}{index > 0 ? ', ' : ''}<a
+              href="/setup/plans?plan={encodeURIComponent(plan.plan)}&version={plan.version}"
+              title="{plan.product}: {plan.name}"
+              ><span class="number">{plan.plan}</span> version {plan.version}</a
+            >{/each}
+        </dd>
+      </div>{/if}
+    <div>
+      <dt>event</dt>
+      <dd class="number">{event.id}</dd>
+    </div>
   </dl>
-  {#if event.step}<p class="taken"><b class="number">{event.step.unit}</b> of {event.step.product}: {event.step.state} at {event.step.station}.</p>{/if}
-  {#if event.reverses}<p class="taken">This takes back the {event.reverses.kind} <a class="number" href="/events/{event.reverses.id}">{event.reverses.document}</a>, event {event.reverses.id}.</p>{/if}
-  {#if event.reversedBy.length > 0}<p class="taken">{event.made.length === 0 ? 'Taken back' : 'Taken back in part'} by {#each event.reversedBy as id, index (id)}{index > 0 ? ' and ' : ''}<a class="number" href="/events/{id}">event {id}</a>{/each}.</p>{/if}
+  {#if event.step}<p class="taken">
+      <b class="number">{event.step.unit}</b> of {event.step.product}: {event.step.state} at {event
+        .step.station}.
+    </p>{/if}
+  {#if event.reverses}<p class="taken">
+      This takes back the {event.reverses.kind}
+      <a class="number" href="/events/{event.reverses.id}">{event.reverses.document}</a>, event {event
+        .reverses.id}.
+    </p>{/if}
+  {#if event.reversedBy.length > 0}<p class="taken">
+      {event.made.length === 0 ? 'Taken back' : 'Taken back in part'} by {#each event.reversedBy as id, index (id)}{index >
+        0
+          ? ' and '
+          : ''}<a class="number" href="/events/{id}">event {id}</a>{/each}.
+    </p>{/if}
   {#if event.reason}<p class="reason">“{event.reason}”</p>{/if}
   {#if event.remarks.length > 0}
-    <section class="remarks"><h2>Gone on in spite of</h2>{#each event.remarks as remark, index (index)}<p>{remark.message} {#if remark.reason}<b>“{remark.reason}”</b>{/if}</p>{/each}</section>
+    <section class="remarks">
+      <h2>Gone on in spite of</h2>
+      {#each event.remarks as remark, index (index)}<p>
+          {remark.message}
+          {#if remark.reason}<b>“{remark.reason}”</b>{/if}
+        </p>{/each}
+    </section>
   {/if}
-  {#if event.kind === 'ship'}<div class="acts"><a class="act main" href="/api/v1/events/{event.id}/delivery-note" target="_blank" rel="noopener">Delivery note</a><a class="act" href="/api/v1/events/{event.id}/epcis" target="_blank" rel="noopener">Shipment notice</a></div>{/if}
-  {#if event.kind === 'pack' || event.kind === 'unpack'}<p class="taken">{event.kind === 'pack' ? 'Packed' : 'Taken out'}: {#each event.packings as one, index (index)}{index > 0 ? ', ' : ''}<b class="number">{one.number ?? one.child ?? one.product}</b>{one.child ? '' : ` (${sayQuantity(one.quantity)})`} {event.kind === 'pack' ? 'into' : 'from'} <a class="number" href="/units/{one.unit}">{one.unit}</a>{/each}.</p>{/if}
+  {#if event.kind === 'ship'}<div class="acts">
+      <a
+        class="act main"
+        href="/api/v1/events/{event.id}/delivery-note"
+        target="_blank"
+        rel="noopener">Delivery note</a
+      ><a class="act" href="/api/v1/events/{event.id}/epcis" target="_blank" rel="noopener"
+        >Shipment notice</a
+      >
+    </div>{/if}
+  {#if event.kind === 'pack' || event.kind === 'unpack'}<p class="taken">
+      {event.kind === 'pack' ? 'Packed' : 'Taken out'}: {#each event.packings as one, index (index)}{index >
+        0
+          ? ', '
+          : ''}<b class="number">{one.number ?? one.child ?? one.product}</b>{one.child
+          ? ''
+          : ` (${sayQuantity(one.quantity)})`}
+        {event.kind === 'pack' ? 'into' : 'from'}
+        <a class="number" href="/units/{one.unit}">{one.unit}</a>{/each}.
+    </p>{/if}
   {#if event.kind === 'receive' || event.lines.some((line) => line.kind !== 'bulk' && line.quantity && !line.quantity.startsWith('-'))}
-    <div class="acts">{#if event.kind === 'receive'}<a class="act" href="/api/v1/events/{event.id}/goods-received-note" target="_blank" rel="noopener">Goods received note</a><a class="act" href="/put-away?event={event.id}">Put away</a>{/if}<a class="act" href="/labels?event={event.id}">Labels</a></div>
+    <div class="acts">
+      {#if event.kind === 'receive'}<a
+          class="act"
+          href="/api/v1/events/{event.id}/goods-received-note"
+          target="_blank"
+          rel="noopener">Goods received note</a
+        ><a class="act" href="/put-away?event={event.id}">Put away</a>{/if}<a
+        class="act"
+        href="/labels?event={event.id}">Labels</a
+      >
+    </div>
   {/if}
-  {#if data.mayCertify || data.certificates.length > 0}<div class="acts">{#if data.mayCertify}<button class="act" onclick={certify}>Certificate of analysis</button>{/if}{#each data.certificates as one (one.number)}<a class="act quiet" href="/api/v1/certificates/{one.number}" target="_blank" rel="noopener">CA-{String(one.number).padStart(5, '0')}</a>{/each}</div>{/if}
+  {#if data.mayCertify || data.certificates.length > 0}<div class="acts">
+      {#if data.mayCertify}<button class="act" onclick={certify}>Certificate of analysis</button
+        >{/if}{#each data.certificates as one (one.number)}<a
+          class="act quiet"
+          href="/api/v1/certificates/{one.number}"
+          target="_blank"
+          rel="noopener">CA-{String(one.number).padStart(5, '0')}</a
+        >{/each}
+    </div>{/if}
   {#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
-  {#if data.mayReverse && event.made.length > 0}<button class="act danger back" onclick={() => (reversing = true)}>Take it back …</button>{/if}
+  {#if data.mayReverse && event.made.length > 0}<button
+      class="act danger back"
+      onclick={() => (reversing = true)}>Take it back …</button
+    >{/if}
   <table class="plain">
-    <thead><tr><th scope="col">Mark</th><th scope="col">Product</th><th scope="col">Place</th><th scope="col" class="right">Quantity</th></tr></thead>
+    <thead
+      ><tr
+        ><th scope="col">Mark</th><th scope="col">Product</th><th scope="col">Place</th><th
+          scope="col"
+          class="right">Quantity</th
+        ></tr
+      ></thead
+    >
     <tbody>
       {#each event.lines as line, index (index)}
         <tr>
-          <td><Tag kind={line.kind} number={line.number} under={line.kind === 'bulk' ? 'kept by quantity' : line.kind} state={line.state} href="/marks/{line.mark}" /></td>
+          <td
+            ><Tag
+              kind={line.kind}
+              number={line.number}
+              under={line.kind === 'bulk' ? 'kept by quantity' : line.kind}
+              state={line.state}
+              href="/marks/{line.mark}"
+            /></td
+          >
           <td><b class="number">{line.product}</b> {line.name}</td>
           <td class="number">{line.place ?? ''}</td>
-          <td class="right">{#if line.quantity}<b class="number" class:good={!line.quantity.startsWith('-')}>{line.quantity.startsWith('-') ? '' : '+'}{sayQuantity(line.quantity)}</b> <span class="small soft">{line.unit}</span>{:else}<span class="stop">{line.change}</span>{/if}</td>
+          <td class="right"
+            >{#if line.quantity}<b class="number" class:good={!line.quantity.startsWith('-')}
+                >{line.quantity.startsWith('-') ? '' : '+'}{sayQuantity(line.quantity)}</b
+              > <span class="small soft">{line.unit}</span>{:else}<span class="stop"
+                >{line.change}</span
+              >{/if}</td
+          >
         </tr>
       {/each}
     </tbody>
   </table>
-  {#if event.lineCount > event.lines.length}<p class="soft">and {count(event.lineCount - event.lines.length, 'more line')}; the API’s trace and stock give every one.</p>{/if}
+  {#if event.lineCount > event.lines.length}<p class="soft">
+      and {count(event.lineCount - event.lines.length, 'more line')}; the API’s trace and stock give
+      every one.
+    </p>{/if}
 </div>
-{#if reversing}<ReverseDialog {event} made={event.made} onclose={() => (reversing = false)} ondone={(id) => { reversing = false; void goto(`/events/${id}`); }} />{/if}
+{#if reversing}<ReverseDialog
+    {event}
+    made={event.made}
+    onclose={() => (reversing = false)}
+    ondone={(id) => {
+      reversing = false;
+      void goto(`/events/${id}`);
+    }}
+  />{/if}
 
 <style>
-  .screen { padding: 20px 24px 32px; display: grid; gap: 16px; align-content: start; }
-  dl { display: flex; flex-wrap: wrap; gap: 6px 34px; padding-bottom: 12px; border-bottom: 1px solid var(--line); } dt { font-size: 13px; color: var(--ink-soft); } dd { font-weight: 600; }
-  .remarks { background: var(--amber); padding: 10px 14px; display: grid; gap: 6px; font-size: 14px; } .acts { display: flex; gap: 10px; flex-wrap: wrap; }
-  .taken { padding: 8px 14px; background: var(--slate-pale); } .back { justify-self: start; }
-  .reason { padding: 10px 14px; background: var(--amber); }
-  td { vertical-align: middle !important; }
+  .screen {
+    padding: 20px 24px 32px;
+    display: grid;
+    gap: 16px;
+    align-content: start;
+  }
+  dl {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px 34px;
+    padding-bottom: 12px;
+    border-bottom: 1px solid var(--line);
+  }
+  dt {
+    font-size: 13px;
+    color: var(--ink-soft);
+  }
+  dd {
+    font-weight: 600;
+  }
+  .remarks {
+    background: var(--amber);
+    padding: 10px 14px;
+    display: grid;
+    gap: 6px;
+    font-size: 14px;
+  }
+  .acts {
+    display: flex;
+    gap: 10px;
+    flex-wrap: wrap;
+  }
+  .taken {
+    padding: 8px 14px;
+    background: var(--slate-pale);
+  }
+  .back {
+    justify-self: start;
+  }
+  .reason {
+    padding: 10px 14px;
+    background: var(--amber);
+  }
+  td {
+    vertical-align: middle !important;
+  }
 </style>

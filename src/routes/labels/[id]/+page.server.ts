@@ -13,5 +13,15 @@ export const load: PageServerLoad = async ({ params }) => {
   const job = id !== null ? await readLabelJob(db(), id) : null;
   if (!job) error(404, 'There is no such label job.');
   const { labels, ...head } = job;
-  return { job: { ...head, count: labels.length }, drawn: labels.slice(0, DRAWN).map((label) => ({ id: label.id, number: label.number, before: label.before, svg: labelSvg(label, job.symbol, job.size) })) };
+  return {
+    job: { ...head, count: labels.length },
+    drawn: labels
+      .slice(0, DRAWN)
+      .map((label) => ({
+        id: label.id,
+        number: label.number,
+        before: label.before,
+        svg: labelSvg(label, job.symbol, job.size)
+      }))
+  };
 };

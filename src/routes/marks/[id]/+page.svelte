@@ -22,7 +22,9 @@
   let refusedCertificate = $state.raw<string[]>([]);
   /** Issues a certificate and opens it. */
   async function certify(): Promise<void> {
-    const reply = await send<{ number: number }>('POST', '/api/v1/certificates', { marks: [mark.id] });
+    const reply = await send<{ number: number }>('POST', '/api/v1/certificates', {
+      marks: [mark.id]
+    });
     refusedCertificate = reply.ok ? [] : messagesOf(reply.refusal);
     if (!reply.ok) return;
     await invalidateAll();
@@ -38,8 +40,10 @@
   let refused = $state('');
   let key = '';
   const WORDS: Record<Act, { heading: string; button: string; danger: boolean }> = {
-    hold: { heading: 'Hold', button: 'Hold', danger: false }, release: { heading: 'Release', button: 'Release', danger: false },
-    reject: { heading: 'Reject', button: 'Reject', danger: true }, scrap: { heading: 'Scrap', button: 'Scrap', danger: true }
+    hold: { heading: 'Hold', button: 'Hold', danger: false },
+    release: { heading: 'Release', button: 'Release', danger: false },
+    reject: { heading: 'Reject', button: 'Reject', danger: true },
+    scrap: { heading: 'Scrap', button: 'Scrap', danger: true }
   };
 
   function ask(act: Act): void {
@@ -53,11 +57,35 @@
   }
 
   async function decide(): Promise<void> {
-    const named = mark.kind === 'serial' ? { serial: mark.number! } : mark.kind === 'lot' ? { lot: mark.number! } : {};
-    const reply = asking === 'scrap'
-      ? await send('POST', '/api/v1/corrections', { document, kind: 'scrap', reason, lines: [{ product: mark.product, place, quantity: amount, ...named }] }, { 'idempotency-key': key })
-      : await send('POST', '/api/v1/quality-decisions', { document, kind: asking, reason, marks: [{ product: mark.product, ...named }] }, { 'idempotency-key': key });
-    if (!reply.ok) { refused = messagesOf(reply.refusal).join(' '); return; }
+    const named =
+      mark.kind === 'serial'
+        ? { serial: mark.number! }
+        : mark.kind === 'lot'
+          ? { lot: mark.number! }
+          : {};
+    const reply =
+      asking === 'scrap'
+        ? await send(
+            'POST',
+            '/api/v1/corrections',
+            {
+              document,
+              kind: 'scrap',
+              reason,
+              lines: [{ product: mark.product, place, quantity: amount, ...named }]
+            },
+            { 'idempotency-key': key }
+          )
+        : await send(
+            'POST',
+            '/api/v1/quality-decisions',
+            { document, kind: asking, reason, marks: [{ product: mark.product, ...named }] },
+            { 'idempotency-key': key }
+          );
+    if (!reply.ok) {
+      refused = messagesOf(reply.refusal).join(' ');
+      return;
+    }
     asking = null;
     await invalidateAll();
   }
@@ -67,67 +95,230 @@
 <Working>
   {#snippet sheet()}
     <div class="head">
-      <Tag kind={mark.kind} number={mark.kind === 'bulk' ? mark.product : mark.number} under="{mark.product} {mark.name}" state={standing} expired={expired ? `expired ${sayDistance(mark.expires!, data.today)}` : undefined} large />
+      <Tag
+        kind={mark.kind}
+        number={mark.kind === 'bulk' ? mark.product : mark.number}
+        under="{mark.product} {mark.name}"
+        state={standing}
+        expired={expired ? `expired ${sayDistance(mark.expires!, data.today)}` : undefined}
+        large
+      />
       <div class="acts">
         <a class="act main" href="/trace/{mark.id}?direction=upstream">◂ Where from</a>
         <a class="act main" href="/trace/{mark.id}?direction=downstream">Where to ▸</a>
         {#if data.mayRecall}<a class="act" href="/recall/new?mark={mark.id}">Recall …</a>{/if}
-        {#if data.unnumbered && data.mayIdentify}<a class="act" href="/identify?product={encodeURIComponent(mark.product)}">Give numbers</a>{/if}
-        {#if data.madeFrom.length > 0 && mark.kind !== 'bulk'}<a class="act" href="/marks/{mark.id}/as-built">As built</a>{/if}
+        {#if data.unnumbered && data.mayIdentify}<a
+            class="act"
+            href="/identify?product={encodeURIComponent(mark.product)}">Give numbers</a
+          >{/if}
+        {#if data.madeFrom.length > 0 && mark.kind !== 'bulk'}<a
+            class="act"
+            href="/marks/{mark.id}/as-built">As built</a
+          >{/if}
         {#if mark.kind !== 'bulk'}<a class="act" href="/labels?mark={mark.id}">Label</a>{/if}
-        {#if data.mayAmend && mark.kind !== 'bulk'}<button class="act" onclick={() => (amending = true)}>Amend …</button>{/if}
+        {#if data.mayAmend && mark.kind !== 'bulk'}<button
+            class="act"
+            onclick={() => (amending = true)}>Amend …</button
+          >{/if}
         {#if data.mayDecide && mark.kind !== 'bulk'}
-          {#if mark.state === 'usable'}<button class="act" onclick={() => ask('hold')}>Hold …</button>{/if}
-          {#if mark.state === 'held'}<button class="act" onclick={() => ask('release')}>Release …</button><button class="act danger" onclick={() => ask('reject')}>Reject …</button>{/if}
-          {#if mark.state === 'rejected'}<button class="act" onclick={() => ask('hold')}>Hold again …</button>{/if}
+          {#if mark.state === 'usable'}<button class="act" onclick={() => ask('hold')}
+              >Hold …</button
+            >{/if}
+          {#if mark.state === 'held'}<button class="act" onclick={() => ask('release')}
+              >Release …</button
+            ><button class="act danger" onclick={() => ask('reject')}>Reject …</button>{/if}
+          {#if mark.state === 'rejected'}<button class="act" onclick={() => ask('hold')}
+              >Hold again …</button
+            >{/if}
         {/if}
-        {#if data.mayRepack && mark.onHand !== '0'}{#if mark.kind !== 'bulk' && data.memberCount === 0}<a class="act" href="/repack?marks={mark.id}">Repack …</a>{/if}{#if data.madeFrom.length > 0 && mark.kind !== 'bulk'}<a class="act" href="/teardown/{mark.id}">Take apart …</a>{/if}{/if}
-        {#if data.mayCorrect && mark.onHand !== '0' && data.places.length > 0 && (mark.kind !== 'lot' || data.memberCount === 0)}<button class="act danger" onclick={() => ask('scrap')}>Scrap …</button>{/if}
+        {#if data.mayRepack && mark.onHand !== '0'}{#if mark.kind !== 'bulk' && data.memberCount === 0}<a
+              class="act"
+              href="/repack?marks={mark.id}">Repack …</a
+            >{/if}{#if data.madeFrom.length > 0 && mark.kind !== 'bulk'}<a
+              class="act"
+              href="/teardown/{mark.id}">Take apart …</a
+            >{/if}{/if}
+        {#if data.mayCorrect && mark.onHand !== '0' && data.places.length > 0 && (mark.kind !== 'lot' || data.memberCount === 0)}<button
+            class="act danger"
+            onclick={() => ask('scrap')}>Scrap …</button
+          >{/if}
       </div>
     </div>
     <div class="two">
       <section>
         <h2>Made from <span>{data.madeFrom.length || ''}</span></h2>
         <ul>
-          {#each data.madeFrom as one (one.id)}<li><Tag kind={one.kind} number={one.number} under="{one.product} {one.name}" state={one.state} href="/marks/{one.id}" /><span class="right"><b class="number">{sayQuantity(one.quantity)}</b> <span class="small soft">{one.unit}</span></span></li>
-          {:else}<li class="none">{#if data.cameFrom}Not made here: received from {data.cameFrom.partner ?? 'a supplier'} on <a class="number" href="/events/{data.cameFrom.event}">{data.cameFrom.document}</a>.{:else if data.memberCount > 0}Its serials know what they were made from.{:else}Built without named components.{/if}</li>{/each}
+          {#each data.madeFrom as one (one.id)}<li>
+              <Tag
+                kind={one.kind}
+                number={one.number}
+                under="{one.product} {one.name}"
+                state={one.state}
+                href="/marks/{one.id}"
+              /><span class="right"
+                ><b class="number">{sayQuantity(one.quantity)}</b>
+                <span class="small soft">{one.unit}</span></span
+              >
+            </li>
+          {:else}<li class="none">
+              {#if data.cameFrom}Not made here: received from {data.cameFrom.partner ??
+                  'a supplier'} on
+                <a class="number" href="/events/{data.cameFrom.event}">{data.cameFrom.document}</a
+                >.{:else if data.memberCount > 0}Its serials know what they were made from.{:else}Built
+                without named components.{/if}
+            </li>{/each}
         </ul>
       </section>
       <section>
         <h2>Went into <span>{data.wentIntoCount || ''}</span></h2>
         <ul>
-          {#each data.wentInto.slice(0, 60) as one (`${one.id} ${one.event}`)}<li><Tag kind={one.kind} number={one.number} under="{one.product} {one.name}" state={one.state} href="/marks/{one.id}" /><a class="number small" href="/events/{one.event}">{one.document}</a></li>
+          {#each data.wentInto.slice(0, 60) as one (`${one.id} ${one.event}`)}<li>
+              <Tag
+                kind={one.kind}
+                number={one.number}
+                under="{one.product} {one.name}"
+                state={one.state}
+                href="/marks/{one.id}"
+              /><a class="number small" href="/events/{one.event}">{one.document}</a>
+            </li>
           {:else}<li class="none">Nothing has been made from it.</li>{/each}
         </ul>
-        {#if data.wentIntoCount > 60}<p class="small soft">and {data.wentIntoCount - 60} more: <a href="/trace/{mark.id}?direction=downstream&view=table">all of them</a></p>{/if}
+        {#if data.wentIntoCount > 60}<p class="small soft">
+            and {data.wentIntoCount - 60} more:
+            <a href="/trace/{mark.id}?direction=downstream&view=table">all of them</a>
+          </p>{/if}
       </section>
     </div>
     {#if data.sales.length > 0}
-      <section class="wide sales"><h2>Sold <span>{data.sales.length}</span></h2>
-        <ul>{#each data.sales.slice(0, 12) as sale (sale.event)}
-          <li><span>{#if sale.quantity === '0'}<s>{sale.partner}</s> <b>came back</b>{:else}<b>{sale.partner}</b> {mark.kind === 'serial' ? 'has it' : `has ${sayQuantity(sale.quantity)} ${mark.unit}`}{/if}</span>
-            <span class="small">since {sayDay(sale.day)} on <a class="number" href="/events/{sale.event}">{sale.document}</a>{#if sale.sscc}, in carton <a class="number" href="/units/{sale.sscc}">…{sale.sscc.slice(-6)}</a>{/if}</span>
-            <span class="small">{#if sale.warrantyUntil}<span class:stop={sale.warrantyUntil < data.today}>{sale.warrantyUntil < data.today ? 'warranty ended' : 'warranty until'} {sayDay(sale.warrantyUntil)}</span>{/if}</span>
-            <span class="acts"><a class="act quiet" href="/api/v1/events/{sale.event}/delivery-note" target="_blank" rel="noopener">Delivery note</a>{#if data.mayReturn && sale.quantity !== '0' && (mark.kind === 'serial' || data.memberCount === 0)}<a class="act quiet" href="/returns?mark={mark.id}">Take back …</a>{/if}</span></li>
-        {/each}</ul>
-        {#if data.sales.length > 12}<p class="small soft">and {data.sales.length - 12} more: <a href="/trace/{mark.id}?direction=downstream&view=table">all of them</a></p>{/if}
+      <section class="wide sales">
+        <h2>Sold <span>{data.sales.length}</span></h2>
+        <ul>
+          {#each data.sales.slice(0, 12) as sale (sale.event)}
+            <li>
+              <span
+                >{#if sale.quantity === '0'}<s>{sale.partner}</s> <b>came back</b>{:else}<b
+                    >{sale.partner}</b
+                  >
+                  {mark.kind === 'serial'
+                    ? 'has it'
+                    : `has ${sayQuantity(sale.quantity)} ${mark.unit}`}{/if}</span
+              >
+              <span class="small"
+                >since {sayDay(sale.day)} on
+                <a class="number" href="/events/{sale.event}">{sale.document}</a>{#if sale.sscc}, in
+                  carton <a class="number" href="/units/{sale.sscc}">…{sale.sscc.slice(-6)}</a
+                  >{/if}</span
+              >
+              <span class="small"
+                >{#if sale.warrantyUntil}<span class:stop={sale.warrantyUntil < data.today}
+                    >{sale.warrantyUntil < data.today ? 'warranty ended' : 'warranty until'}
+                    {sayDay(sale.warrantyUntil)}</span
+                  >{/if}</span
+              >
+              <span class="acts"
+                ><a
+                  class="act quiet"
+                  href="/api/v1/events/{sale.event}/delivery-note"
+                  target="_blank"
+                  rel="noopener">Delivery note</a
+                >{#if data.mayReturn && sale.quantity !== '0' && (mark.kind === 'serial' || data.memberCount === 0)}<a
+                    class="act quiet"
+                    href="/returns?mark={mark.id}">Take back …</a
+                  >{/if}</span
+              >
+            </li>
+          {/each}
+        </ul>
+        {#if data.sales.length > 12}<p class="small soft">
+            and {data.sales.length - 12} more:
+            <a href="/trace/{mark.id}?direction=downstream&view=table">all of them</a>
+          </p>{/if}
       </section>
     {/if}
     {#if data.asked.length > 0}
-      <section class="wide"><h2>Tests <span>{data.tests.length}</span></h2>
+      <section class="wide">
+        <h2>Tests <span>{data.tests.length}</span></h2>
         {#if told}<p class="told" role="status">{told}</p>{/if}
-        <p class="verdicts">{#each data.verdicts as one (one.whose)}<span class:good={one.verdict === 'conforms'} class:stop={one.verdict === 'does not conform'}><b>{one.verdict}</b> {one.whose ? `for ${one.whose}` : 'by the product’s spec'}{#each one.judged.filter((limit) => limit.verdict !== 'conforms' && (limit.verdict !== 'untested' || limit.limit.required)) as limit, index (limit.limit.name)}{index === 0 ? ': ' : '; '}{limit.why}{/each}</span>{/each}</p>
-        <span class="acts">{#if data.mayTest}<button class="act" onclick={() => (testing = true)}>Record a test …</button>{/if}{#if data.mayCertify && data.tests.length > 0}<button class="act" onclick={certify}>Certificate of analysis</button>{/if}<a class="act quiet" href="/quality/products/{encodeURIComponent(mark.product)}">Spec and chart</a></span>
-        {#each refusedCertificate as message, index (index)}<p class="stop small" role="alert">{message}</p>{/each}
-        {#if data.tests.length > 0}<table class="plain"><thead><tr><th scope="col">Tested</th><th scope="col">Results</th><th scope="col">With</th><th scope="col">Signed off</th></tr></thead>
-          <tbody>{#each data.tests.toReversed() as test (test.id)}<tr><td>{sayInstant(test.takenAt)}<br /><span class="small soft">{test.who}{test.specVersion !== null && test.specVersion !== data.presentVersion ? `, by spec version ${test.specVersion}; judged by version ${data.presentVersion} now` : ''}</span></td><td>{#each test.results as result, index (result.name)}{index > 0 ? ', ' : ''}{result.name} <b class="number">{result.value}</b> {result.unit}{/each}{#if test.note}<br /><span class="small soft">{test.note}</span>{/if}</td><td class="small">{test.instrument}{test.sample ? ` · ${test.sample}` : ''}</td><td class="small">{test.signedBy ?? 'waits for a second person'}</td></tr>{/each}</tbody></table>{/if}
-        {#if data.certificates.length > 0}<p class="small">Issued: {#each data.certificates as one, index (one.number)}{index > 0 ? ', ' : ''}<a href="/api/v1/certificates/{one.number}" target="_blank" rel="noopener">CA-{String(one.number).padStart(5, '0')}</a>{/each}</p>{/if}
+        <p class="verdicts">
+          {#each data.verdicts as one (one.whose)}<span
+              class:good={one.verdict === 'conforms'}
+              class:stop={one.verdict === 'does not conform'}
+              ><b>{one.verdict}</b>
+              {one.whose
+                ? `for ${one.whose}`
+                : 'by the product’s spec'}{#each one.judged.filter((limit) => limit.verdict !== 'conforms' && (limit.verdict !== 'untested' || limit.limit.required)) as limit, index (limit.limit.name)}{index ===
+                0
+                  ? ': '
+                  : '; '}{limit.why}{/each}</span
+            >{/each}
+        </p>
+        <span class="acts"
+          >{#if data.mayTest}<button class="act" onclick={() => (testing = true)}
+              >Record a test …</button
+            >{/if}{#if data.mayCertify && data.tests.length > 0}<button
+              class="act"
+              onclick={certify}>Certificate of analysis</button
+            >{/if}<a class="act quiet" href="/quality/products/{encodeURIComponent(mark.product)}"
+            >Spec and chart</a
+          ></span
+        >
+        {#each refusedCertificate as message, index (index)}<p class="stop small" role="alert">
+            {message}
+          </p>{/each}
+        {#if data.tests.length > 0}<table class="plain">
+            <thead
+              ><tr
+                ><th scope="col">Tested</th><th scope="col">Results</th><th scope="col">With</th><th
+                  scope="col">Signed off</th
+                ></tr
+              ></thead
+            >
+            <tbody
+              >{#each data.tests.toReversed() as test (test.id)}<tr
+                  ><td
+                    >{sayInstant(test.takenAt)}<br /><span class="small soft"
+                      >{test.who}{test.specVersion !== null &&
+                      test.specVersion !== data.presentVersion
+                        ? `, by spec version ${test.specVersion}; judged by version ${data.presentVersion} now`
+                        : ''}</span
+                    ></td
+                  ><td
+                    >{#each test.results as result, index (result.name)}{index > 0
+                        ? ', '
+                        : ''}{result.name} <b class="number">{result.value}</b>
+                      {result.unit}{/each}{#if test.note}<br /><span class="small soft"
+                        >{test.note}</span
+                      >{/if}</td
+                  ><td class="small">{test.instrument}{test.sample ? ` · ${test.sample}` : ''}</td
+                  ><td class="small">{test.signedBy ?? 'waits for a second person'}</td></tr
+                >{/each}</tbody
+            >
+          </table>{/if}
+        {#if data.certificates.length > 0}<p class="small">
+            Issued: {#each data.certificates as one, index (one.number)}{index > 0 ? ', ' : ''}<a
+                href="/api/v1/certificates/{one.number}"
+                target="_blank"
+                rel="noopener">CA-{String(one.number).padStart(5, '0')}</a
+              >{/each}
+          </p>{/if}
       </section>
     {/if}
     {#if data.memberCount > 0}
-      <section class="wide"><h2>Serials within this lot <span>{data.memberCount}</span></h2>
-        <div class="members">{#each data.members.slice(0, 60) as one (one.id)}<Tag kind={one.kind} number={one.number} under={one.quantity === '0' ? 'gone on' : 'on hand'} state={one.state} href="/marks/{one.id}" />{/each}</div>
-        {#if data.memberCount > 60}<p class="small soft">and {data.memberCount - 60} more: <a href="/trace/{mark.id}?direction=downstream&view=table">all of them</a></p>{/if}
+      <section class="wide">
+        <h2>Serials within this lot <span>{data.memberCount}</span></h2>
+        <div class="members">
+          {#each data.members.slice(0, 60) as one (one.id)}<Tag
+              kind={one.kind}
+              number={one.number}
+              under={one.quantity === '0' ? 'gone on' : 'on hand'}
+              state={one.state}
+              href="/marks/{one.id}"
+            />{/each}
+        </div>
+        {#if data.memberCount > 60}<p class="small soft">
+            and {data.memberCount - 60} more:
+            <a href="/trace/{mark.id}?direction=downstream&view=table">all of them</a>
+          </p>{/if}
       </section>
     {/if}
     <section class="wide">
@@ -137,10 +328,27 @@
           <li class={row.kind}>
             <span class="dot" aria-hidden="true"></span>
             <span class="when small soft">{sayInstant(row.at)}</span>
-            <span><a href="/events/{row.event}"><b>{row.kind}</b> <span class="number">{row.document}</span></a>{#if row.partner} · {row.partner}{/if}
-              {#each row.changes as change (change.field)}<span class="change"> · {row.kind === 'station' ? `${change.field}: ${change.to}` : change.field === 'state' ? `${change.from} → ${change.to}` : `${change.field}: ${change.from ?? 'none'} → ${change.to ?? 'none'}`}</span>{/each}
-              {#if row.reason}<span class="reason">“{row.reason}”</span>{/if}</span>
-            <span class="places">{#each row.places as one (one.code)}<span><b class="number" class:good={!one.quantity.startsWith('-')}>{one.quantity.startsWith('-') ? '' : '+'}{sayQuantity(one.quantity)}</b> <span class="number small soft">{one.code}</span></span>{/each}</span>
+            <span
+              ><a href="/events/{row.event}"
+                ><b>{row.kind}</b> <span class="number">{row.document}</span></a
+              >{#if row.partner}
+                · {row.partner}{/if}
+              {#each row.changes as change (change.field)}<span class="change">
+                  · {row.kind === 'station'
+                    ? `${change.field}: ${change.to}`
+                    : change.field === 'state'
+                      ? `${change.from} → ${change.to}`
+                      : `${change.field}: ${change.from ?? 'none'} → ${change.to ?? 'none'}`}</span
+                >{/each}
+              {#if row.reason}<span class="reason">“{row.reason}”</span>{/if}</span
+            >
+            <span class="places"
+              >{#each row.places as one (one.code)}<span
+                  ><b class="number" class:good={!one.quantity.startsWith('-')}
+                    >{one.quantity.startsWith('-') ? '' : '+'}{sayQuantity(one.quantity)}</b
+                  > <span class="number small soft">{one.code}</span></span
+                >{/each}</span
+            >
             <span class="small soft who">{row.who}</span>
           </li>
         {/each}
@@ -151,74 +359,357 @@
     <div class="aside">
       <section>
         <h2>Where it is</h2>
-        {#each data.places as one (one.code)}<p class="place"><span>{one.site}, {one.name}<br /><span class="number small soft">{one.code}</span></span><b class="number">{sayQuantity(one.quantity)} <span class="unit">{mark.unit}</span></b></p>
-        {:else}<p class="soft">Nothing of it is on hand. <a href="/trace/{mark.id}?direction=downstream">Where it went</a></p>{/each}
+        {#each data.places as one (one.code)}<p class="place">
+            <span
+              >{one.site}, {one.name}<br /><span class="number small soft">{one.code}</span></span
+            ><b class="number">{sayQuantity(one.quantity)} <span class="unit">{mark.unit}</span></b>
+          </p>
+        {:else}<p class="soft">
+            Nothing of it is on hand. <a href="/trace/{mark.id}?direction=downstream"
+              >Where it went</a
+            >
+          </p>{/each}
       </section>
       <section>
         <h2>Identity</h2>
         <dl>
-          <div><dt>kind</dt><dd>{mark.kind === 'bulk' ? 'kept by quantity' : mark.kind}</dd></div>
-          <div><dt>product</dt><dd class="number"><a href="/on-hand?q={encodeURIComponent(mark.product)}">{mark.product}</a></dd></div>
-          {#if mark.lot}<div><dt>within lot</dt><dd class="number"><a href="/marks/{mark.lot.id}">{mark.lot.number}</a></dd></div>{/if}
-          {#if mark.before.length > 0}<div><dt>called before</dt><dd class="number was">{mark.before.join(', ')}</dd></div>{/if}
-          {#if mark.supplierNumber}<div><dt>their number</dt><dd class="number">{mark.supplierNumber}</dd></div>{/if}
-          {#if mark.madeOn}<div><dt>made</dt><dd>{sayDay(mark.madeOn)}</dd></div>{/if}
-          {#if mark.expires}<div><dt>expires</dt><dd class:stop={expired}>{sayDay(mark.expires)}<br /><span class="small">{sayDistance(mark.expires, data.today)}</span></dd></div>{/if}
-          {#if mark.retest}<div><dt>retest</dt><dd class:stop={mark.retest < data.today}>{sayDay(mark.retest)}<br /><span class="small">{sayDistance(mark.retest, data.today)}</span></dd></div>{/if}
-          {#each Object.entries(mark.facts) as [name, fact] (name)}<div><dt>{name}</dt><dd>{sayFact(fact)}</dd></div>{/each}
-          {#if mark.warrantyMonths}<div><dt>warranty</dt><dd>{mark.warrantyMonths} months</dd></div>{/if}
-          <div><dt>state</dt><dd class:stop={standing !== 'usable'}>{standing}</dd></div>
-          <div><dt>on hand</dt><dd class="number">{sayQuantity(mark.onHand)}</dd></div>
-          {#if mark.printed > 0}<div><dt>label</dt><dd>printed {mark.printed}×</dd></div>{/if}
-          {#if data.memberCount > 0}<div><dt>serials</dt><dd>{count(data.memberCount, 'serial')}</dd></div>{/if}
+          <div>
+            <dt>kind</dt>
+            <dd>{mark.kind === 'bulk' ? 'kept by quantity' : mark.kind}</dd>
+          </div>
+          <div>
+            <dt>product</dt>
+            <dd class="number">
+              <a href="/on-hand?q={encodeURIComponent(mark.product)}">{mark.product}</a>
+            </dd>
+          </div>
+          {#if mark.lot}<div>
+              <dt>within lot</dt>
+              <dd class="number"><a href="/marks/{mark.lot.id}">{mark.lot.number}</a></dd>
+            </div>{/if}
+          {#if mark.before.length > 0}<div>
+              <dt>called before</dt>
+              <dd class="number was">{mark.before.join(', ')}</dd>
+            </div>{/if}
+          {#if mark.supplierNumber}<div>
+              <dt>their number</dt>
+              <dd class="number">{mark.supplierNumber}</dd>
+            </div>{/if}
+          {#if mark.madeOn}<div>
+              <dt>made</dt>
+              <dd>{sayDay(mark.madeOn)}</dd>
+            </div>{/if}
+          {#if mark.expires}<div>
+              <dt>expires</dt>
+              <dd class:stop={expired}>
+                {sayDay(mark.expires)}<br /><span class="small"
+                  >{sayDistance(mark.expires, data.today)}</span
+                >
+              </dd>
+            </div>{/if}
+          {#if mark.retest}<div>
+              <dt>retest</dt>
+              <dd class:stop={mark.retest < data.today}>
+                {sayDay(mark.retest)}<br /><span class="small"
+                  >{sayDistance(mark.retest, data.today)}</span
+                >
+              </dd>
+            </div>{/if}
+          {#each Object.entries(mark.facts) as [name, fact] (name)}<div>
+              <dt>{name}</dt>
+              <dd>{sayFact(fact)}</dd>
+            </div>{/each}
+          {#if mark.warrantyMonths}<div>
+              <dt>warranty</dt>
+              <dd>{mark.warrantyMonths} months</dd>
+            </div>{/if}
+          <div>
+            <dt>state</dt>
+            <dd class:stop={standing !== 'usable'}>{standing}</dd>
+          </div>
+          <div>
+            <dt>on hand</dt>
+            <dd class="number">{sayQuantity(mark.onHand)}</dd>
+          </div>
+          {#if mark.printed > 0}<div>
+              <dt>label</dt>
+              <dd>printed {mark.printed}×</dd>
+            </div>{/if}
+          {#if data.memberCount > 0}<div>
+              <dt>serials</dt>
+              <dd>{count(data.memberCount, 'serial')}</dd>
+            </div>{/if}
         </dl>
       </section>
     </div>
   {/snippet}
 </Working>
 
-{#if amending}<AmendDialog {mark} today={data.today} onclose={() => (amending = false)} ondone={async () => { amending = false; await invalidateAll(); }} />{/if}
+{#if amending}<AmendDialog
+    {mark}
+    today={data.today}
+    onclose={() => (amending = false)}
+    ondone={async () => {
+      amending = false;
+      await invalidateAll();
+    }}
+  />{/if}
 {#if asking}
-  <Modal open size="sm" danger={WORDS[asking].danger} modalLabel="{WORDS[asking].heading} {name}" primaryButtonText="{WORDS[asking].button} {name}" secondaryButtonText="Leave it" primaryButtonDisabled={reason.trim() === '' || document.trim() === ''}
-    on:submit={decide} on:click:button--secondary={() => (asking = null)} on:close={() => (asking = null)} selectorPrimaryFocus="#reason">
+  <Modal
+    open
+    size="sm"
+    danger={WORDS[asking].danger}
+    modalLabel="{WORDS[asking].heading} {name}"
+    primaryButtonText="{WORDS[asking].button} {name}"
+    secondaryButtonText="Leave it"
+    primaryButtonDisabled={reason.trim() === '' || document.trim() === ''}
+    on:submit={decide}
+    on:click:button--secondary={() => (asking = null)}
+    on:close={() => (asking = null)}
+    selectorPrimaryFocus="#reason"
+  >
     {#if refused}<p class="refused" role="alert">{refused}</p>{/if}
-    <TextArea id="reason" labelText="Reason, kept for ever" bind:value={reason} maxlength={2000} rows={3} />
+    <TextArea
+      id="reason"
+      labelText="Reason, kept for ever"
+      bind:value={reason}
+      maxlength={2000}
+      rows={3}
+    />
     <div class="form">
       <TextInput labelText="Document" bind:value={document} maxlength={60} />
       {#if asking === 'scrap'}
-        {#if mark.kind !== 'serial'}<TextInput labelText="Quantity, {mark.unit}" bind:value={amount} inputmode="decimal" />{/if}
-        <label class="stack">From<select class="field" bind:value={place}>{#each data.places as one (one.code)}<option value={one.code}>{one.name} ({one.quantity})</option>{/each}</select></label>
+        {#if mark.kind !== 'serial'}<TextInput
+            labelText="Quantity, {mark.unit}"
+            bind:value={amount}
+            inputmode="decimal"
+          />{/if}
+        <label class="stack"
+          >From<select class="field" bind:value={place}
+            >{#each data.places as one (one.code)}<option value={one.code}
+                >{one.name} ({one.quantity})</option
+              >{/each}</select
+          ></label
+        >
       {/if}
     </div>
   </Modal>
 {/if}
 
-{#if testing}<TestDialog {mark} limits={data.asked} sampling={data.sampling} onclose={() => (testing = false)} ondone={(says) => { testing = false; told = says; void invalidateAll(); }} />{/if}
+{#if testing}<TestDialog
+    {mark}
+    limits={data.asked}
+    sampling={data.sampling}
+    onclose={() => (testing = false)}
+    ondone={(says) => {
+      testing = false;
+      told = says;
+      void invalidateAll();
+    }}
+  />{/if}
 
 <style>
-  .sales li { display: grid; grid-template-columns: minmax(0, 1.1fr) minmax(0, 1.4fr) minmax(0, 1fr) auto; gap: 4px 14px; align-items: center; border-bottom: 1px solid var(--line); } @media (max-width: 900px) { .sales li { grid-template-columns: 1fr; } }
-  .verdicts { display: grid; gap: 2px; margin-bottom: 6px; } .told { background: var(--slate-pale); padding: 8px 12px; margin-bottom: 8px; } .wide .acts { display: flex; gap: 10px; flex-wrap: wrap; margin-bottom: 8px; }
-  .head { display: flex; flex-wrap: wrap; gap: 14px; justify-content: space-between; align-items: center; padding: 18px 20px; border-bottom: 1px solid var(--line); background: var(--paper); }
-  .acts { display: flex; gap: 8px; flex-wrap: wrap; }
-  .two { display: grid; grid-template-columns: 1fr 1fr; border-bottom: 1px solid var(--line); }
-  .two section { padding: 14px 20px; } .two section + section { border-left: 1px solid var(--line); }
-  .two li { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 12px; align-items: center; padding: 4px 0; }
-  .two ul { max-height: 262px; overflow: auto; }
-  h2 { margin-bottom: 8px; } h2 span { color: var(--brass); }
-  .none { color: var(--ink-soft); font-size: 14px; display: block !important; }
-  .wide { padding: 14px 20px; } .wide + .wide { border-top: 1px solid var(--line); }
-  .members { display: grid; grid-template-columns: repeat(auto-fill, minmax(160px, 1fr)); gap: 8px; max-height: 300px; overflow: auto; }
-  .line li { display: grid; grid-template-columns: 16px 136px minmax(0, 1fr) auto 136px; gap: 10px; align-items: baseline; padding: 7px 0; border-bottom: 1px solid #ebe5da; }
-  .dot { width: 10px; height: 10px; border-radius: 50%; background: var(--brass); align-self: center; }
-  .hold .dot, .reject .dot, .scrap .dot, .loss .dot { background: var(--rust); } .release .dot { background: var(--sea); }
-  .line a { color: var(--ink); text-decoration: none; } .line a:hover { text-decoration: underline; }
-  .reason { display: block; font-size: 13.5px; color: var(--ink-soft); } .change { color: var(--rust); font-weight: 600; }
-  .places { display: grid; justify-items: end; } .who { text-align: right; }
-  .aside { display: grid; gap: 20px; }
-  .place { display: flex; justify-content: space-between; gap: 8px; padding: 6px 0; border-bottom: 1px solid var(--line); } .place b { white-space: nowrap; } .unit { font: 13px var(--sans); color: var(--ink-soft); }
-  dl div { display: flex; justify-content: space-between; gap: 12px; padding: 5px 0; border-bottom: 1px solid #ebe5da; } dt { color: var(--ink-soft); } dd { text-align: right; font-weight: 600; min-width: 0; overflow-wrap: anywhere; }
-  .was { text-decoration: line-through; }
-  .form { display: grid; gap: 12px; margin-top: 12px; }
-  .refused { background: var(--rust-pale); color: var(--rust); font-weight: 600; padding: 10px 12px; margin-bottom: 12px; }
-  @media (max-width: 900px) { .two { grid-template-columns: 1fr; } .two section + section { border-left: 0; border-top: 1px solid var(--line); } .line li { grid-template-columns: 16px minmax(0, 1fr) auto; } .when { grid-column: 2; } .who { display: none; } }
+  .sales li {
+    display: grid;
+    grid-template-columns: minmax(0, 1.1fr) minmax(0, 1.4fr) minmax(0, 1fr) auto;
+    gap: 4px 14px;
+    align-items: center;
+    border-bottom: 1px solid var(--line);
+  }
+  @media (max-width: 900px) {
+    .sales li {
+      grid-template-columns: 1fr;
+    }
+  }
+  .verdicts {
+    display: grid;
+    gap: 2px;
+    margin-bottom: 6px;
+  }
+  .told {
+    background: var(--slate-pale);
+    padding: 8px 12px;
+    margin-bottom: 8px;
+  }
+  .wide .acts {
+    display: flex;
+    gap: 10px;
+    flex-wrap: wrap;
+    margin-bottom: 8px;
+  }
+  .head {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 14px;
+    justify-content: space-between;
+    align-items: center;
+    padding: 18px 20px;
+    border-bottom: 1px solid var(--line);
+    background: var(--paper);
+  }
+  .acts {
+    display: flex;
+    gap: 8px;
+    flex-wrap: wrap;
+  }
+  .two {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    border-bottom: 1px solid var(--line);
+  }
+  .two section {
+    padding: 14px 20px;
+  }
+  .two section + section {
+    border-left: 1px solid var(--line);
+  }
+  .two li {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: 12px;
+    align-items: center;
+    padding: 4px 0;
+  }
+  .two ul {
+    max-height: 262px;
+    overflow: auto;
+  }
+  h2 {
+    margin-bottom: 8px;
+  }
+  h2 span {
+    color: var(--brass);
+  }
+  .none {
+    color: var(--ink-soft);
+    font-size: 14px;
+    display: block !important;
+  }
+  .wide {
+    padding: 14px 20px;
+  }
+  .wide + .wide {
+    border-top: 1px solid var(--line);
+  }
+  .members {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(160px, 1fr));
+    gap: 8px;
+    max-height: 300px;
+    overflow: auto;
+  }
+  .line li {
+    display: grid;
+    grid-template-columns: 16px 136px minmax(0, 1fr) auto 136px;
+    gap: 10px;
+    align-items: baseline;
+    padding: 7px 0;
+    border-bottom: 1px solid #ebe5da;
+  }
+  .dot {
+    width: 10px;
+    height: 10px;
+    border-radius: 50%;
+    background: var(--brass);
+    align-self: center;
+  }
+  .hold .dot,
+  .reject .dot,
+  .scrap .dot,
+  .loss .dot {
+    background: var(--rust);
+  }
+  .release .dot {
+    background: var(--sea);
+  }
+  .line a {
+    color: var(--ink);
+    text-decoration: none;
+  }
+  .line a:hover {
+    text-decoration: underline;
+  }
+  .reason {
+    display: block;
+    font-size: 13.5px;
+    color: var(--ink-soft);
+  }
+  .change {
+    color: var(--rust);
+    font-weight: 600;
+  }
+  .places {
+    display: grid;
+    justify-items: end;
+  }
+  .who {
+    text-align: right;
+  }
+  .aside {
+    display: grid;
+    gap: 20px;
+  }
+  .place {
+    display: flex;
+    justify-content: space-between;
+    gap: 8px;
+    padding: 6px 0;
+    border-bottom: 1px solid var(--line);
+  }
+  .place b {
+    white-space: nowrap;
+  }
+  .unit {
+    font: 13px var(--sans);
+    color: var(--ink-soft);
+  }
+  dl div {
+    display: flex;
+    justify-content: space-between;
+    gap: 12px;
+    padding: 5px 0;
+    border-bottom: 1px solid #ebe5da;
+  }
+  dt {
+    color: var(--ink-soft);
+  }
+  dd {
+    text-align: right;
+    font-weight: 600;
+    min-width: 0;
+    overflow-wrap: anywhere;
+  }
+  .was {
+    text-decoration: line-through;
+  }
+  .form {
+    display: grid;
+    gap: 12px;
+    margin-top: 12px;
+  }
+  .refused {
+    background: var(--rust-pale);
+    color: var(--rust);
+    font-weight: 600;
+    padding: 10px 12px;
+    margin-bottom: 12px;
+  }
+  @media (max-width: 900px) {
+    .two {
+      grid-template-columns: 1fr;
+    }
+    .two section + section {
+      border-left: 0;
+      border-top: 1px solid var(--line);
+    }
+    .line li {
+      grid-template-columns: 16px minmax(0, 1fr) auto;
+    }
+    .when {
+      grid-column: 2;
+    }
+    .who {
+      display: none;
+    }
+  }
 </style>

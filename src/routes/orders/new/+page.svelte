@@ -6,7 +6,11 @@
   import { fieldError, otherErrors } from '$lib/ui/forms/refusal';
 
   let { data } = $props();
-  const WORDS = { purchase: { title: 'New purchase order', partner: 'Supplier', base: '/receive' }, work: { title: 'New work order', partner: '', base: '/build' }, sales: { title: 'New sales order', partner: 'Customer', base: '/ship' } };
+  const WORDS = {
+    purchase: { title: 'New purchase order', partner: 'Supplier', base: '/receive' },
+    work: { title: 'New work order', partner: '', base: '/build' },
+    sales: { title: 'New sales order', partner: 'Customer', base: '/ship' }
+  };
   const words = $derived(WORDS[data.kind]);
   let number = $state(untrack(() => data.number));
   let partner = $state(untrack(() => data.partners[0]?.code ?? ''));
@@ -14,63 +18,254 @@
   let note = $state('');
   let lines = $state([{ product: '', quantity: '', unit: '', announced: '' }]);
   let refusal = $state.raw<Refusal | null>(null);
-  const filled = $derived(lines.map((line, index) => ({ ...line, index })).filter((line) => line.product.trim() !== '' || line.quantity.trim() !== ''));
-  const lineError = (index: number) => { const at = filled.findIndex((line) => line.index === index); return at < 0 ? '' : fieldError(refusal, `lines[${at}].product`, `lines[${at}].quantity`); };
-  const loose = $derived(otherErrors(refusal, ['number', 'code', 'partner', 'due', ...filled.flatMap((_, at) => [`lines[${at}].product`, `lines[${at}].quantity`])]));
+  const filled = $derived(
+    lines
+      .map((line, index) => ({ ...line, index }))
+      .filter((line) => line.product.trim() !== '' || line.quantity.trim() !== '')
+  );
+  const lineError = (index: number) => {
+    const at = filled.findIndex((line) => line.index === index);
+    return at < 0 ? '' : fieldError(refusal, `lines[${at}].product`, `lines[${at}].quantity`);
+  };
+  const loose = $derived(
+    otherErrors(refusal, [
+      'number',
+      'code',
+      'partner',
+      'due',
+      ...filled.flatMap((_, at) => [`lines[${at}].product`, `lines[${at}].quantity`])
+    ])
+  );
 
   /** A pasted column of numbers, or number and lot side by side. */
   function announcedOf(product: string, text: string): Record<string, string>[] {
-    const serials = data.products.find((one) => one.code.toUpperCase() === product.trim().toUpperCase())?.marking.startsWith('serial');
-    return text.split(/[\r\n]+/).map((row) => row.split(/\t|;/).map((cell) => cell.trim())).filter((cells) => cells[0]).map(([number, lot]) => (serials ? { serial: number!, ...(lot ? { lot } : {}) } : { lot: number! }));
+    const serials = data.products
+      .find((one) => one.code.toUpperCase() === product.trim().toUpperCase())
+      ?.marking.startsWith('serial');
+    return text
+      .split(/[\r\n]+/)
+      .map((row) => row.split(/\t|;/).map((cell) => cell.trim()))
+      .filter((cells) => cells[0])
+      .map(([number, lot]) =>
+        serials ? { serial: number!, ...(lot ? { lot } : {}) } : { lot: number! }
+      );
   }
 
   async function save(): Promise<void> {
-    const existing = await send<object>('GET', `/api/v1/orders/${data.kind}/${encodeURIComponent(number.trim() || ' ')}`);
-    if (existing.ok) { refusal = { status: 422, title: 'Taken', errors: [{ code: 'mark.duplicate', path: 'number', message: `There is already a ${data.kind} order ${number.trim()}. Give another number.` }] }; return; }
-    const reply = await send<{ number: string }>('PUT', `/api/v1/orders/${data.kind}/${encodeURIComponent(number.trim() || ' ')}`, {
-      ...(data.kind === 'work' ? {} : { partner }), due, note, lines: filled.map(({ product, quantity, unit, announced }) => ({ product: product.trim(), quantity: quantity.trim(), ...(unit ? { unit } : {}), ...(announced.trim() ? { announced: announcedOf(product, announced) } : {}) }))
-    });
+    const existing = await send<object>(
+      'GET',
+      `/api/v1/orders/${data.kind}/${encodeURIComponent(number.trim() || ' ')}`
+    );
+    if (existing.ok) {
+      refusal = {
+        status: 422,
+        title: 'Taken',
+        errors: [
+          {
+            code: 'mark.duplicate',
+            path: 'number',
+            message: `There is already a ${data.kind} order ${number.trim()}. Give another number.`
+          }
+        ]
+      };
+      return;
+    }
+    const reply = await send<{ number: string }>(
+      'PUT',
+      `/api/v1/orders/${data.kind}/${encodeURIComponent(number.trim() || ' ')}`,
+      {
+        ...(data.kind === 'work' ? {} : { partner }),
+        due,
+        note,
+        lines: filled.map(({ product, quantity, unit, announced }) => ({
+          product: product.trim(),
+          quantity: quantity.trim(),
+          ...(unit ? { unit } : {}),
+          ...(announced.trim() ? { announced: announcedOf(product, announced) } : {})
+        }))
+      }
+    );
     refusal = reply.ok ? null : reply.refusal;
     if (reply.ok) await goto(`${words.base}/${encodeURIComponent(reply.body.number)}`);
   }
 </script>
 
 <svelte:head><title>{words.title} · Earmark</title></svelte:head>
-<form onsubmit={(event) => { event.preventDefault(); void save(); }}>
-  <div class="title"><h1>{words.title}</h1><a href="/orders/import?kind={data.kind}">Enter orders from a file</a></div>
+<form
+  onsubmit={(event) => {
+    event.preventDefault();
+    void save();
+  }}
+>
+  <div class="title">
+    <h1>{words.title}</h1>
+    <a href="/orders/import?kind={data.kind}">Enter orders from a file</a>
+  </div>
   {#each loose as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
   <div class="grid">
-    <TextInput labelText="Number" bind:value={number} maxlength={60} required invalid={!!fieldError(refusal, 'number', 'code')} invalidText={fieldError(refusal, 'number', 'code')} />
+    <TextInput
+      labelText="Number"
+      bind:value={number}
+      maxlength={60}
+      required
+      invalid={!!fieldError(refusal, 'number', 'code')}
+      invalidText={fieldError(refusal, 'number', 'code')}
+    />
     {#if data.kind !== 'work'}
-      <Select labelText={words.partner} bind:selected={partner} invalid={!!fieldError(refusal, 'partner')} invalidText={fieldError(refusal, 'partner')}>
-        {#each data.partners as one (one.code)}<SelectItem value={one.code} text={one.name} />{:else}<SelectItem value="" text="none is set up yet" />{/each}
+      <Select
+        labelText={words.partner}
+        bind:selected={partner}
+        invalid={!!fieldError(refusal, 'partner')}
+        invalidText={fieldError(refusal, 'partner')}
+      >
+        {#each data.partners as one (one.code)}<SelectItem
+            value={one.code}
+            text={one.name}
+          />{:else}<SelectItem value="" text="none is set up yet" />{/each}
       </Select>
     {/if}
-    <label class="stack date">Due<input class="field number" type="date" bind:value={due} required />{#if fieldError(refusal, 'due')}<span class="stop">{fieldError(refusal, 'due')}</span>{/if}</label>
+    <label class="stack date"
+      >Due<input
+        class="field number"
+        type="date"
+        bind:value={due}
+        required
+      />{#if fieldError(refusal, 'due')}<span class="stop">{fieldError(refusal, 'due')}</span
+        >{/if}</label
+    >
   </div>
   <table class="plain">
-    <thead><tr><th scope="col">Product</th><th scope="col">Quantity</th><th scope="col">Unit</th>{#if data.kind === 'purchase'}<th scope="col">Announced numbers, if known</th>{/if}<th><span class="visually-hidden">Remove</span></th></tr></thead>
+    <thead
+      ><tr
+        ><th scope="col">Product</th><th scope="col">Quantity</th><th scope="col">Unit</th
+        >{#if data.kind === 'purchase'}<th scope="col">Announced numbers, if known</th>{/if}<th
+          ><span class="visually-hidden">Remove</span></th
+        ></tr
+      ></thead
+    >
     <tbody>
       {#each lines as line, index (index)}
-        {@const known = data.products.find((one) => one.code.toUpperCase() === line.product.trim().toUpperCase())}
-        <tr><td><input class="field number" list="order-products" bind:value={line.product} aria-label="Product of line {index + 1}" /> <span class="soft">{known?.name ?? ''}</span>{#if lineError(index)}<br /><span class="stop small">{lineError(index)}</span>{/if}</td>
-          <td><input class="field number amount" inputmode="decimal" bind:value={line.quantity} aria-label="Quantity of line {index + 1}" /></td><td class="soft">{#if known && known.units.length > 0}<select class="field" bind:value={line.unit} aria-label="Unit of line {index + 1}"><option value="">{known.unit}</option>{#each known.units as one (one)}<option value={one}>{one}</option>{/each}</select>{:else}{known?.unit ?? ''}{/if}</td>
-          {#if data.kind === 'purchase'}<td><textarea class="field number announced" rows="1" bind:value={line.announced} placeholder="one a row" aria-label="Numbers announced for line {index + 1}"></textarea></td>{/if}
-          <td>{#if lines.length > 1}<button type="button" class="act quiet" aria-label="Remove line {index + 1}" onclick={() => (lines = lines.toSpliced(index, 1))}>✕</button>{/if}</td></tr>
+        {@const known = data.products.find(
+          (one) => one.code.toUpperCase() === line.product.trim().toUpperCase()
+        )}
+        <tr
+          ><td
+            ><input
+              class="field number"
+              list="order-products"
+              bind:value={line.product}
+              aria-label="Product of line {index + 1}"
+            /> <span class="soft">{known?.name ?? ''}</span>{#if lineError(index)}<br /><span
+                class="stop small">{lineError(index)}</span
+              >{/if}</td
+          >
+          <td
+            ><input
+              class="field number amount"
+              inputmode="decimal"
+              bind:value={line.quantity}
+              aria-label="Quantity of line {index + 1}"
+            /></td
+          ><td class="soft"
+            >{#if known && known.units.length > 0}<select
+                class="field"
+                bind:value={line.unit}
+                aria-label="Unit of line {index + 1}"
+                ><option value="">{known.unit}</option>{#each known.units as one (one)}<option
+                    value={one}>{one}</option
+                  >{/each}</select
+              >{:else}{known?.unit ?? ''}{/if}</td
+          >
+          {#if data.kind === 'purchase'}<td
+              ><textarea
+                class="field number announced"
+                rows="1"
+                bind:value={line.announced}
+                placeholder="one a row"
+                aria-label="Numbers announced for line {index + 1}"></textarea></td
+            >{/if}
+          <td
+            >{#if lines.length > 1}<button
+                type="button"
+                class="act quiet"
+                aria-label="Remove line {index + 1}"
+                onclick={() => (lines = lines.toSpliced(index, 1))}>✕</button
+              >{/if}</td
+          ></tr
+        >
       {/each}
     </tbody>
   </table>
-  <datalist id="order-products">{#each data.products as one (one.code)}<option value={one.code}>{one.name}</option>{/each}</datalist>
-  {#if data.kind !== 'work'}<button type="button" class="act add" onclick={() => (lines = [...lines, { product: '', quantity: '', unit: '', announced: '' }])}>Add a line</button>{/if}
+  <datalist id="order-products"
+    >{#each data.products as one (one.code)}<option value={one.code}>{one.name}</option
+      >{/each}</datalist
+  >
+  {#if data.kind !== 'work'}<button
+      type="button"
+      class="act add"
+      onclick={() => (lines = [...lines, { product: '', quantity: '', unit: '', announced: '' }])}
+      >Add a line</button
+    >{/if}
   <TextInput labelText="Note" bind:value={note} maxlength={2000} />
-  <div class="acts"><Button type="submit" disabled={filled.length === 0}>Enter {number || 'order'}</Button><Button kind="ghost" href={words.base}>Leave it</Button></div>
+  <div class="acts">
+    <Button type="submit" disabled={filled.length === 0}>Enter {number || 'order'}</Button><Button
+      kind="ghost"
+      href={words.base}>Leave it</Button
+    >
+  </div>
 </form>
 
 <style>
-  form { padding: 22px 26px 40px; display: grid; gap: 18px; max-width: 860px; }
-  .grid { display: grid; grid-template-columns: repeat(3, minmax(0, 1fr)); gap: 20px; align-items: start; }
-  .title { display: flex; justify-content: space-between; align-items: baseline; gap: 16px; } .announced { width: 210px; min-height: 40px; padding-top: 8px; field-sizing: content; max-height: 160px; }
-  .date { gap: 8px; } .amount { width: 130px; } .add { justify-self: start; } td { vertical-align: middle !important; }
-  .refused { background: var(--rust-pale); color: var(--rust); font-weight: 600; padding: 10px 12px; } .acts { display: flex; gap: 12px; }
-  @media (max-width: 700px) { .grid { grid-template-columns: 1fr; } }
+  form {
+    padding: 22px 26px 40px;
+    display: grid;
+    gap: 18px;
+    max-width: 860px;
+  }
+  .grid {
+    display: grid;
+    grid-template-columns: repeat(3, minmax(0, 1fr));
+    gap: 20px;
+    align-items: start;
+  }
+  .title {
+    display: flex;
+    justify-content: space-between;
+    align-items: baseline;
+    gap: 16px;
+  }
+  .announced {
+    width: 210px;
+    min-height: 40px;
+    padding-top: 8px;
+    field-sizing: content;
+    max-height: 160px;
+  }
+  .date {
+    gap: 8px;
+  }
+  .amount {
+    width: 130px;
+  }
+  .add {
+    justify-self: start;
+  }
+  td {
+    vertical-align: middle !important;
+  }
+  .refused {
+    background: var(--rust-pale);
+    color: var(--rust);
+    font-weight: 600;
+    padding: 10px 12px;
+  }
+  .acts {
+    display: flex;
+    gap: 12px;
+  }
+  @media (max-width: 700px) {
+    .grid {
+      grid-template-columns: 1fr;
+    }
+  }
 </style>

@@ -27,17 +27,38 @@
   let typed = $state<Record<string, string>>({});
   let notes = $state<Record<string, string>>({});
   let now = $state(Date.now());
-  const usable = $derived(new Set(page.here.filter((one) => one.standing === 'usable').map((one) => one.id)).size);
+  const usable = $derived(
+    new Set(page.here.filter((one) => one.standing === 'usable').map((one) => one.id)).size
+  );
   const hereCount = $derived(new Set(page.here.map((one) => one.id)).size);
-  const units = $derived([...new Set(page.customers.flatMap((one) => one.rows.map((row) => row.unit)))].join(', '));
+  const units = $derived(
+    [...new Set(page.customers.flatMap((one) => one.rows.map((row) => row.unit)))].join(', ')
+  );
   const percent = (part: number) => Math.floor(part * 1000) / 10;
-  const watch = $derived.by(() => { const seconds = Math.max(0, Math.floor(((page.decidedAt ? Date.parse(page.decidedAt) : now) - Date.parse(page.openedAt)) / 1000)); return `${Math.floor(seconds / 3600)}:${String(Math.floor(seconds / 60) % 60).padStart(2, '0')}:${String(seconds % 60).padStart(2, '0')}`; });
+  const watch = $derived.by(() => {
+    const seconds = Math.max(
+      0,
+      Math.floor(
+        ((page.decidedAt ? Date.parse(page.decidedAt) : now) - Date.parse(page.openedAt)) / 1000
+      )
+    );
+    return `${Math.floor(seconds / 3600)}:${String(Math.floor(seconds / 60) % 60).padStart(2, '0')}:${String(seconds % 60).padStart(2, '0')}`;
+  });
   const OUTCOMES = ['returned', 'destroyed', 'written off'] as const;
 
-  async function act(name: string, body: object | undefined, says: (answer: never) => string): Promise<boolean> {
+  async function act(
+    name: string,
+    body: object | undefined,
+    says: (answer: never) => string
+  ): Promise<boolean> {
     if (busy) return false;
     busy = true;
-    const reply = await send('PUT', `/api/v1/recalls/${encodeURIComponent(page.number)}/${name}`, body ?? {}, { 'idempotency-key': newKey() });
+    const reply = await send(
+      'PUT',
+      `/api/v1/recalls/${encodeURIComponent(page.number)}/${name}`,
+      body ?? {},
+      { 'idempotency-key': newKey() }
+    );
     busy = false;
     refused = reply.ok ? [] : messagesOf(reply.refusal);
     done = reply.ok ? says(reply.body as never) : '';
@@ -48,108 +69,701 @@
   let whyToo = $state('');
   /** Adds suspects by their numbers; one that means several things, or nothing, is told and nothing is added. */
   async function addSuspects(): Promise<void> {
-    const found = await send<{ marks: { id: number }[]; open: { number: string }[]; unknown: string[] }>('POST', '/api/v1/trace-roots', { by: 'numbers', numbers: more.split(/[\s,;]+/).filter(Boolean) });
-    if (!found.ok) { refused = messagesOf(found.refusal); return; }
+    const found = await send<{
+      marks: { id: number }[];
+      open: { number: string }[];
+      unknown: string[];
+    }>('POST', '/api/v1/trace-roots', {
+      by: 'numbers',
+      numbers: more.split(/[\s,;]+/).filter(Boolean)
+    });
+    if (!found.ok) {
+      refused = messagesOf(found.refusal);
+      return;
+    }
     const { marks, open, unknown } = found.body;
-    if (open.length + unknown.length > 0) { refused = [...unknown.map((one) => `There is no lot or serial ${one}. Check the number.`), ...open.map((one) => `${one.number} stands for several products. Open its own page and begin from there.`)]; return; }
-    if (await act('suspects', { marks: marks.map((one) => one.id), why: whyToo }, () => `✓ ${count(marks.length, 'suspect')} added. Look at the scope again.`)) { more = ''; whyToo = ''; }
+    if (open.length + unknown.length > 0) {
+      refused = [
+        ...unknown.map((one) => `There is no lot or serial ${one}. Check the number.`),
+        ...open.map(
+          (one) =>
+            `${one.number} stands for several products. Open its own page and begin from there.`
+        )
+      ];
+      return;
+    }
+    if (
+      await act(
+        'suspects',
+        { marks: marks.map((one) => one.id), why: whyToo },
+        () => `✓ ${count(marks.length, 'suspect')} added. Look at the scope again.`
+      )
+    ) {
+      more = '';
+      whyToo = '';
+    }
   }
-  const goodsOf = (partner: string) => { const rows = page.customers.find((one) => one.partner === partner)!.rows; return [...new Map(rows.map((row) => [row.mark, row])).values()].map((row) => ({ ...row, had: rows.filter((one) => one.mark === row.mark).reduce((sum, one) => sum + Number(one.quantity), 0), told: page.answers.filter((one) => one.partner === partner && one.mark === row.mark) })); };
+  const goodsOf = (partner: string) => {
+    const rows = page.customers.find((one) => one.partner === partner)!.rows;
+    return [...new Map(rows.map((row) => [row.mark, row])).values()].map((row) => ({
+      ...row,
+      had: rows
+        .filter((one) => one.mark === row.mark)
+        .reduce((sum, one) => sum + Number(one.quantity), 0),
+      told: page.answers.filter((one) => one.partner === partner && one.mark === row.mark)
+    }));
+  };
   async function answer(partner: string): Promise<void> {
-    const answers = goodsOf(partner).flatMap((row) => OUTCOMES.flatMap((outcome) => { const quantity = typed[`${partner} ${row.mark} ${outcome}`]?.trim(); return quantity ? [{ partner, mark: row.mark, outcome, quantity, note: notes[partner] ?? '' }] : []; }));
-    if (answers.length === 0) { refused = ['Type how much of each was returned, destroyed or written off.']; return; }
-    if (await act('answers', { answers }, () => `✓ ${count(answers.length, 'answer')} of ${partner} kept.`)) { typed = Object.fromEntries(Object.entries(typed).filter(([key]) => !key.startsWith(`${partner} `))); notes = { ...notes, [partner]: '' }; }
+    const answers = goodsOf(partner).flatMap((row) =>
+      OUTCOMES.flatMap((outcome) => {
+        const quantity = typed[`${partner} ${row.mark} ${outcome}`]?.trim();
+        return quantity
+          ? [{ partner, mark: row.mark, outcome, quantity, note: notes[partner] ?? '' }]
+          : [];
+      })
+    );
+    if (answers.length === 0) {
+      refused = ['Type how much of each was returned, destroyed or written off.'];
+      return;
+    }
+    if (
+      await act(
+        'answers',
+        { answers },
+        () => `✓ ${count(answers.length, 'answer')} of ${partner} kept.`
+      )
+    ) {
+      typed = Object.fromEntries(
+        Object.entries(typed).filter(([key]) => !key.startsWith(`${partner} `))
+      );
+      notes = { ...notes, [partner]: '' };
+    }
   }
-  const fillRest = (partner: string) => { typed = { ...typed, ...Object.fromEntries(goodsOf(partner).flatMap((row) => { const open = row.had - row.told.reduce((sum, one) => sum + Number(one.quantity), 0); return open > 0 ? [[`${partner} ${row.mark} returned`, String(Number(open.toFixed(6)))]] : []; })) }; };
-  onMount(() => { const timer = setInterval(() => (now = Date.now()), 1000); return () => clearInterval(timer); });
+  const fillRest = (partner: string) => {
+    typed = {
+      ...typed,
+      ...Object.fromEntries(
+        goodsOf(partner).flatMap((row) => {
+          const open = row.had - row.told.reduce((sum, one) => sum + Number(one.quantity), 0);
+          return open > 0
+            ? [[`${partner} ${row.mark} returned`, String(Number(open.toFixed(6)))]]
+            : [];
+        })
+      )
+    };
+  };
+  onMount(() => {
+    const timer = setInterval(() => (now = Date.now()), 1000);
+    return () => clearInterval(timer);
+  });
 </script>
 
 <svelte:head><title>{page.number} · Recall · Earmark</title></svelte:head>
 <Working>
   {#snippet sheet()}
     <div class="case">
-      <div class="head"><div><h1><span class="number">{page.number}</span> · {page.title}</h1><p class="soft small">{page.mock ? 'Drill' : 'Recall'}, opened {sayInstant(page.openedAt)} by {page.openedBy}{#if page.related.length > 0}&nbsp;· related: {#each page.related as one (one.number)}<a class="number" href="/recall/{one.number}">{one.number}</a> {/each}{/if}</p></div>
-        {#if page.drill}<div class="watch" class:late={page.drill.inTime === false}><b class="number">{watch}</b><span class="small">of {page.drill.target} min · {page.drill.found} % found{page.drill.passed === null ? '' : page.drill.passed ? ' · passed' : ' · not passed'}</span></div>{/if}</div>
+      <div class="head">
+        <div>
+          <h1><span class="number">{page.number}</span> · {page.title}</h1>
+          <p class="soft small">
+            {page.mock ? 'Drill' : 'Recall'}, opened {sayInstant(page.openedAt)} by {page.openedBy}{#if page.related.length > 0}&nbsp;·
+              related: {#each page.related as one (one.number)}<a
+                  class="number"
+                  href="/recall/{one.number}">{one.number}</a
+                >
+              {/each}{/if}
+          </p>
+        </div>
+        {#if page.drill}<div class="watch" class:late={page.drill.inTime === false}>
+            <b class="number">{watch}</b><span class="small"
+              >of {page.drill.target} min · {page.drill.found} % found{page.drill.passed === null
+                ? ''
+                : page.drill.passed
+                  ? ' · passed'
+                  : ' · not passed'}</span
+            >
+          </div>{/if}
+      </div>
       {#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
       {#if done}<p class="done" role="status">{done}</p>{/if}
-      {#if page.closedAt}<p class="done">Closed {sayInstant(page.closedAt)} by {page.closedBy}{page.closingReason ? `: “${page.closingReason}”` : '. It reconciles.'}</p>{/if}
+      {#if page.closedAt}<p class="done">
+          Closed {sayInstant(page.closedAt)} by {page.closedBy}{page.closingReason
+            ? `: “${page.closingReason}”`
+            : '. It reconciles.'}
+        </p>{/if}
 
-      <section class="step"><h2><span class="no">1</span> Suspects <span>{page.suspects.length}</span></h2>
+      <section class="step">
+        <h2><span class="no">1</span> Suspects <span>{page.suspects.length}</span></h2>
         <p class="hazard">{page.hazard}</p>
-        <div class="tags">{#each page.suspects.slice(0, 24) as one (one.id)}<Tag kind={one.kind} number={one.number} under={one.product} state={one.standing} href="/marks/{one.id}" />{/each}</div>
-        <p class="small">{#each page.balances.slice(0, 6) as balance (balance.mark)}{@const mark = page.suspects.find((one) => one.id === balance.mark)}<span class="balance"><b class="number">{mark?.number ?? mark?.product}</b>: {sayQuantity(balance.in)} came in, {sayQuantity(balance.onHand)} here, {sayQuantity(balance.used)} used, {sayQuantity(balance.shipped)} shipped, {sayQuantity(balance.scrapped)} scrapped: <b class:good={balance.open === '0'} class:stop={balance.open !== '0'}>{balance.open === '0' ? 'it closes' : `${sayQuantity(balance.open)} open`}</b></span>{/each}</p>
-        <span class="acts">{#if page.suspects.length === 1}<a class="act quiet" href="/trace/{page.suspects[0]!.id}?direction=downstream">See the trace</a>{/if}</span>
-        {#if live}<form class="relate" onsubmit={(event) => { event.preventDefault(); void addSuspects(); }}><label class="small">suspected too <input class="field number wide" bind:value={more} maxlength="2000" placeholder="numbers" /></label><input class="field" bind:value={whyToo} maxlength="1000" placeholder="why" aria-label="Why these are suspected" /><button class="act quiet" disabled={!more.trim()}>Add to the case</button></form>{/if}
+        <div class="tags">
+          {#each page.suspects.slice(0, 24) as one (one.id)}<Tag
+              kind={one.kind}
+              number={one.number}
+              under={one.product}
+              state={one.standing}
+              href="/marks/{one.id}"
+            />{/each}
+        </div>
+        <p class="small">
+          {#each page.balances.slice(0, 6) as balance (balance.mark)}{@const mark =
+              page.suspects.find((one) => one.id === balance.mark)}<span class="balance"
+              ><b class="number">{mark?.number ?? mark?.product}</b>: {sayQuantity(balance.in)} came in,
+              {sayQuantity(balance.onHand)} here, {sayQuantity(balance.used)} used, {sayQuantity(
+                balance.shipped
+              )} shipped, {sayQuantity(balance.scrapped)} scrapped:
+              <b class:good={balance.open === '0'} class:stop={balance.open !== '0'}
+                >{balance.open === '0' ? 'it closes' : `${sayQuantity(balance.open)} open`}</b
+              ></span
+            >{/each}
+        </p>
+        <span class="acts"
+          >{#if page.suspects.length === 1}<a
+              class="act quiet"
+              href="/trace/{page.suspects[0]!.id}?direction=downstream">See the trace</a
+            >{/if}</span
+        >
+        {#if live}<form
+            class="relate"
+            onsubmit={(event) => {
+              event.preventDefault();
+              void addSuspects();
+            }}
+          >
+            <label class="small"
+              >suspected too <input
+                class="field number wide"
+                bind:value={more}
+                maxlength="2000"
+                placeholder="numbers"
+              /></label
+            ><input
+              class="field"
+              bind:value={whyToo}
+              maxlength="1000"
+              placeholder="why"
+              aria-label="Why these are suspected"
+            /><button class="act quiet" disabled={!more.trim()}>Add to the case</button>
+          </form>{/if}
       </section>
 
-      <section class="step"><h2><span class="no">2</span> Scope <span>{page.decidedAt ? `as of ${sayInstant(page.decidedAt)}` : 'as it is now, not decided'}</span></h2>
-        <p>{count(page.reached, 'lot or serial', 'lots and serials')} hold something of the suspects: <b>{count(page.customers.length, 'customer')}</b> {page.customers.length === 1 ? 'has' : 'have'} {sayQuantity(page.standing.had)} ({units}) of it, and {count(hereCount, 'lot or serial', 'lots and serials')} {hereCount === 1 ? 'lies' : 'lie'} here.</p>
-        {#if page.change.shipments.length > 0}<div class="since" role="status"><b>{count(page.change.shipments.length, 'more shipment', 'more shipments')} since the scope was decided:</b>{#each page.changeRows as customer (customer.partner)}<p class="small">{customer.name}: {#each customer.rows as row (`${row.mark} ${row.event}`)}<a class="number" href="/marks/{row.mark}">{row.number ?? row.product}</a> on <span class="number">{row.document}</span>, {sayDay(row.day)}; {/each}</p>{/each}</div>{/if}
-        {#if page.change.here.length > 0}<p class="since small">{count(page.change.here.length, 'lot or serial', 'lots and serials')} came to lie here since.</p>{/if}
-        {#if live && (!page.decidedAt || page.change.shipments.length > 0 || page.change.here.length > 0)}<button class="act main" disabled={busy} onclick={() => act('scope', {}, () => '✓ The scope is decided and kept as it is now.')}>{page.decidedAt ? 'Take them into the scope' : `Decide this scope: ${count(page.customers.length, 'customer')}, ${hereCount} here`}</button>{/if}
+      <section class="step">
+        <h2>
+          <span class="no">2</span> Scope
+          <span
+            >{page.decidedAt
+              ? `as of ${sayInstant(page.decidedAt)}`
+              : 'as it is now, not decided'}</span
+          >
+        </h2>
+        <p>
+          {count(page.reached, 'lot or serial', 'lots and serials')} hold something of the suspects:
+          <b>{count(page.customers.length, 'customer')}</b>
+          {page.customers.length === 1 ? 'has' : 'have'}
+          {sayQuantity(page.standing.had)} ({units}) of it, and {count(
+            hereCount,
+            'lot or serial',
+            'lots and serials'
+          )}
+          {hereCount === 1 ? 'lies' : 'lie'} here.
+        </p>
+        {#if page.change.shipments.length > 0}<div class="since" role="status">
+            <b
+              >{count(page.change.shipments.length, 'more shipment', 'more shipments')} since the scope
+              was decided:</b
+            >{#each page.changeRows as customer (customer.partner)}<p class="small">
+                {customer.name}: {#each customer.rows as row (`${row.mark} ${row.event}`)}<a
+                    class="number"
+                    href="/marks/{row.mark}">{row.number ?? row.product}</a
+                  >
+                  on <span class="number">{row.document}</span>, {sayDay(row.day)};
+                {/each}
+              </p>{/each}
+          </div>{/if}
+        {#if page.change.here.length > 0}<p class="since small">
+            {count(page.change.here.length, 'lot or serial', 'lots and serials')} came to lie here since.
+          </p>{/if}
+        {#if live && (!page.decidedAt || page.change.shipments.length > 0 || page.change.here.length > 0)}<button
+            class="act main"
+            disabled={busy}
+            onclick={() => act('scope', {}, () => '✓ The scope is decided and kept as it is now.')}
+            >{page.decidedAt
+              ? 'Take them into the scope'
+              : `Decide this scope: ${count(page.customers.length, 'customer')}, ${hereCount} here`}</button
+          >{/if}
       </section>
 
-      <section class="step"><h2><span class="no">3</span> What lies here <span>{hereCount}</span></h2>
-        {#if live && usable > 0}<button class="act" class:danger={!page.mock} disabled={busy} onclick={() => act('hold', {}, (answer: { held: number; unnumbered: string[] }) => (page.mock ? `Drill: ${answer.held} would have been held.` : `✓ ${answer.held} held in one booking.`) + (answer.unnumbered.length > 0 ? ` ${answer.unnumbered.join(', ')} without number cannot be held: set it aside by hand.` : ''))}>{page.mock ? 'Say what would be held' : `Hold ${count(usable, 'lot or serial', 'lots and serials')}`}</button>{:else if hereCount > 0 && !page.mock}<p class="good small">✓ Nothing of it can be used or shipped.</p>{/if}
-        <div class="tags">{#each page.here.slice(0, 12) as one (`${one.id} ${one.place}`)}<Tag kind={one.kind} number={one.number} under="{sayQuantity(one.quantity)} {one.unit} · {one.place}" state={one.standing} href="/marks/{one.id}" />{:else}<p class="soft">Nothing of it lies here.</p>{/each}</div>
-        {#if page.here.length > 12}<p class="small soft">and {page.here.length - 12} more, all in the case file</p>{/if}
+      <section class="step">
+        <h2><span class="no">3</span> What lies here <span>{hereCount}</span></h2>
+        {#if live && usable > 0}<button
+            class="act"
+            class:danger={!page.mock}
+            disabled={busy}
+            onclick={() =>
+              act(
+                'hold',
+                {},
+                (answer: { held: number; unnumbered: string[] }) =>
+                  (page.mock
+                    ? `Drill: ${answer.held} would have been held.`
+                    : `✓ ${answer.held} held in one booking.`) +
+                  (answer.unnumbered.length > 0
+                    ? ` ${answer.unnumbered.join(', ')} without number cannot be held: set it aside by hand.`
+                    : '')
+              )}
+            >{page.mock
+              ? 'Say what would be held'
+              : `Hold ${count(usable, 'lot or serial', 'lots and serials')}`}</button
+          >{:else if hereCount > 0 && !page.mock}<p class="good small">
+            ✓ Nothing of it can be used or shipped.
+          </p>{/if}
+        <div class="tags">
+          {#each page.here.slice(0, 12) as one (`${one.id} ${one.place}`)}<Tag
+              kind={one.kind}
+              number={one.number}
+              under="{sayQuantity(one.quantity)} {one.unit} · {one.place}"
+              state={one.standing}
+              href="/marks/{one.id}"
+            />{:else}<p class="soft">Nothing of it lies here.</p>{/each}
+        </div>
+        {#if page.here.length > 12}<p class="small soft">
+            and {page.here.length - 12} more, all in the case file
+          </p>{/if}
       </section>
 
-      <section class="step"><h2><span class="no">4</span> Customers <span>{page.customers.length}</span></h2>
-        {#if live && page.decidedAt && page.customers.length > 0}<div class="acts"><button class="act" disabled={busy} onclick={() => act('notices', { partners: page.standing.customers.filter((one) => !one.notified).map((one) => one.partner) }, (answer: { sent: number }) => `✓ ${count(answer.sent, 'notice')} into the outbox.`)} >Write to {page.standing.customers.some((one) => !one.notified) ? count(page.standing.customers.filter((one) => !one.notified).length, 'customer') : 'nobody: all have their notice'}</button></div>{/if}
-        <div class="scroll"><table class="plain"><thead><tr><th scope="col">Customer</th><th scope="col">Papers</th><th scope="col" class="right">Had</th><th scope="col" class="right">Returned</th><th scope="col" class="right">Destroyed</th><th scope="col" class="right">Written off</th><th scope="col" class="right">Open</th><th scope="col">Notice</th><th scope="col"><span class="visually-hidden">Answer</span></th></tr></thead>
-          <tbody>{#each page.customers as customer (customer.partner)}
-            {@const own = page.standing.customers.find((one) => one.partner === customer.partner)!}
-            {@const notice = page.notices.findLast((one) => one.partner === customer.partner)}
-            <tr><td><b>{customer.name}</b><br /><span class="small soft">{count(own.marks, 'mark')}</span></td><td class="small number">{[...new Set(customer.rows.map((row) => row.document))].slice(0, 4).join(', ')}{new Set(customer.rows.map((row) => row.document)).size > 4 ? ' …' : ''}</td>
-              {#each [own.had, own.returned, own.destroyed, own.writtenOff] as amount, index (index)}<td class="right number">{sayQuantity(amount)}</td>{/each}<td class="right number" class:stop={own.open !== '0'} class:good={own.open === '0'}><b>{own.open === '0' ? '✓ 0' : sayQuantity(own.open)}</b></td>
-              <td class="small">{#if notice}<a href="/api/v1/recalls/{page.number}/notices/{notice.id}" target="_blank" rel="noopener">{sayTime(notice.sentAt)}, letter</a>{:else}<span class="soft">not yet</span>{/if}</td>
-              <td>{#if live && page.decidedAt}<button class="act quiet" aria-expanded={opened === customer.partner} onclick={() => (opened = opened === customer.partner ? null : customer.partner)}>{opened === customer.partner ? 'Close' : 'Answer …'}</button>{/if}</td></tr>
-            {#if opened === customer.partner}
-              <tr class="answers"><td colspan="9">
-                <table class="plain"><thead><tr><th scope="col">Lot or serial</th><th scope="col" class="right">Had</th>{#each OUTCOMES as outcome (outcome)}<th scope="col" class="right">{outcome}</th>{/each}</tr></thead><tbody>
-                  {#each goodsOf(customer.partner) as row (row.mark)}<tr><td><a class="number" href="/marks/{row.mark}">{row.number ?? row.product}</a> <span class="small soft">{row.product}{row.told.length > 0 ? ` · told: ${row.told.map((one) => `${sayQuantity(one.quantity)} ${one.outcome}`).join(', ')}` : ''}</span></td><td class="right number">{sayQuantity(String(Number(row.had.toFixed(6))))}</td>{#each OUTCOMES as outcome (outcome)}<td class="right"><input class="field number amount" inputmode="decimal" value={typed[`${customer.partner} ${row.mark} ${outcome}`] ?? ''} oninput={(event) => (typed = { ...typed, [`${customer.partner} ${row.mark} ${outcome}`]: event.currentTarget.value })} aria-label="{row.number ?? row.product} {outcome}" /></td>{/each}</tr>{/each}
-                </tbody></table>
-                <div class="acts"><button class="act quiet" onclick={() => fillRest(customer.partner)}>All the rest returned</button><input class="field note" placeholder="note: who said so, why written off" value={notes[customer.partner] ?? ''} oninput={(event) => (notes = { ...notes, [customer.partner]: event.currentTarget.value })} aria-label="Note to the answers of {customer.name}" maxlength="2000" /><button class="act main" disabled={busy} onclick={() => answer(customer.partner)}>Keep their answer</button></div>
-              </td></tr>
-            {/if}
-          {:else}<tr><td colspan="9" class="soft">No customer has anything of it.</td></tr>{/each}</tbody></table></div>
+      <section class="step">
+        <h2><span class="no">4</span> Customers <span>{page.customers.length}</span></h2>
+        {#if live && page.decidedAt && page.customers.length > 0}<div class="acts">
+            <button
+              class="act"
+              disabled={busy}
+              onclick={() =>
+                act(
+                  'notices',
+                  {
+                    partners: page.standing.customers
+                      .filter((one) => !one.notified)
+                      .map((one) => one.partner)
+                  },
+                  (answer: { sent: number }) => `✓ ${count(answer.sent, 'notice')} into the outbox.`
+                )}
+              >Write to {page.standing.customers.some((one) => !one.notified)
+                ? count(page.standing.customers.filter((one) => !one.notified).length, 'customer')
+                : 'nobody: all have their notice'}</button
+            >
+          </div>{/if}
+        <div class="scroll">
+          <table class="plain">
+            <thead
+              ><tr
+                ><th scope="col">Customer</th><th scope="col">Papers</th><th
+                  scope="col"
+                  class="right">Had</th
+                ><th scope="col" class="right">Returned</th><th scope="col" class="right"
+                  >Destroyed</th
+                ><th scope="col" class="right">Written off</th><th scope="col" class="right"
+                  >Open</th
+                ><th scope="col">Notice</th><th scope="col"
+                  ><span class="visually-hidden">Answer</span></th
+                ></tr
+              ></thead
+            >
+            <tbody
+              >{#each page.customers as customer (customer.partner)}
+                {@const own = page.standing.customers.find(
+                  (one) => one.partner === customer.partner
+                )!}
+                {@const notice = page.notices.findLast((one) => one.partner === customer.partner)}
+                <tr
+                  ><td
+                    ><b>{customer.name}</b><br /><span class="small soft"
+                      >{count(own.marks, 'mark')}</span
+                    ></td
+                  ><td class="small number"
+                    >{[...new Set(customer.rows.map((row) => row.document))]
+                      .slice(0, 4)
+                      .join(', ')}{new Set(customer.rows.map((row) => row.document)).size > 4
+                      ? ' …'
+                      : ''}</td
+                  >
+                  {#each [own.had, own.returned, own.destroyed, own.writtenOff] as amount, index (index)}<td
+                      class="right number">{sayQuantity(amount)}</td
+                    >{/each}<td
+                    class="right number"
+                    class:stop={own.open !== '0'}
+                    class:good={own.open === '0'}
+                    ><b>{own.open === '0' ? '✓ 0' : sayQuantity(own.open)}</b></td
+                  >
+                  <td class="small"
+                    >{#if notice}<a
+                        href="/api/v1/recalls/{page.number}/notices/{notice.id}"
+                        target="_blank"
+                        rel="noopener">{sayTime(notice.sentAt)}, letter</a
+                      >{:else}<span class="soft">not yet</span>{/if}</td
+                  >
+                  <td
+                    >{#if live && page.decidedAt}<button
+                        class="act quiet"
+                        aria-expanded={opened === customer.partner}
+                        onclick={() =>
+                          (opened = opened === customer.partner ? null : customer.partner)}
+                        >{opened === customer.partner ? 'Close' : 'Answer …'}</button
+                      >{/if}</td
+                  ></tr
+                >
+                {#if opened === customer.partner}
+                  <tr class="answers"
+                    ><td colspan="9">
+                      <table class="plain">
+                        <thead
+                          ><tr
+                            ><th scope="col">Lot or serial</th><th scope="col" class="right">Had</th
+                            >{#each OUTCOMES as outcome (outcome)}<th scope="col" class="right"
+                                >{outcome}</th
+                              >{/each}</tr
+                          ></thead
+                        ><tbody>
+                          {#each goodsOf(customer.partner) as row (row.mark)}<tr
+                              ><td
+                                ><a class="number" href="/marks/{row.mark}"
+                                  >{row.number ?? row.product}</a
+                                >
+                                <span class="small soft"
+                                  >{row.product}{row.told.length > 0
+                                    ? ` · told: ${row.told.map((one) => `${sayQuantity(one.quantity)} ${one.outcome}`).join(', ')}`
+                                    : ''}</span
+                                ></td
+                              ><td class="right number"
+                                >{sayQuantity(String(Number(row.had.toFixed(6))))}</td
+                              >{#each OUTCOMES as outcome (outcome)}<td class="right"
+                                  ><input
+                                    class="field number amount"
+                                    inputmode="decimal"
+                                    value={typed[`${customer.partner} ${row.mark} ${outcome}`] ??
+                                      ''}
+                                    oninput={(event) =>
+                                      (typed = {
+                                        ...typed,
+                                        [`${customer.partner} ${row.mark} ${outcome}`]:
+                                          event.currentTarget.value
+                                      })}
+                                    aria-label="{row.number ?? row.product} {outcome}"
+                                  /></td
+                                >{/each}</tr
+                            >{/each}
+                        </tbody>
+                      </table>
+                      <div class="acts">
+                        <button class="act quiet" onclick={() => fillRest(customer.partner)}
+                          >All the rest returned</button
+                        ><input
+                          class="field note"
+                          placeholder="note: who said so, why written off"
+                          value={notes[customer.partner] ?? ''}
+                          oninput={(event) =>
+                            (notes = { ...notes, [customer.partner]: event.currentTarget.value })}
+                          aria-label="Note to the answers of {customer.name}"
+                          maxlength="2000"
+                        /><button
+                          class="act main"
+                          disabled={busy}
+                          onclick={() => answer(customer.partner)}>Keep their answer</button
+                        >
+                      </div>
+                    </td></tr
+                  >
+                {/if}
+              {:else}<tr><td colspan="9" class="soft">No customer has anything of it.</td></tr
+                >{/each}</tbody
+            >
+          </table>
+        </div>
       </section>
 
-      <section class="step"><h2><span class="no">5</span> Sign off and close</h2>
-        {#if page.signatures.length > 0}<p>Signed by {page.signatures.map((one) => `${one.who}, ${sayInstant(one.at)}`).join(' and ')}.</p>{/if}
-        {#if page.closedAt === null}{#if page.hindrances.length > 0}<p class="small">Still in the way:</p><ul class="ways">{#each page.hindrances as one (one)}<li>{one}</li>{/each}</ul>{:else}<p class="good">✓ It reconciles.</p>{/if}
-          {#if live && page.decidedAt}<div class="acts">{#if !page.signatures.some((one) => one.who === data.me)}<button class="act" onclick={() => { signing = true; password = ''; refused = []; }}>Sign off …</button>{/if}<button class="act main" onclick={() => { closing = true; reason = ''; refused = []; }}>Close the case …</button></div>{/if}
-          {#if live}<form class="relate" onsubmit={(event) => { event.preventDefault(); void act('related', { other: related }, () => '✓ Related.').then((good) => { if (good) related = ''; }); }}><label class="small">related to <input class="field number" bind:value={related} maxlength="60" placeholder="RC-0001" /></label><button class="act quiet" disabled={!related.trim()}>Name it</button></form>{/if}{/if}
+      <section class="step">
+        <h2><span class="no">5</span> Sign off and close</h2>
+        {#if page.signatures.length > 0}<p>
+            Signed by {page.signatures
+              .map((one) => `${one.who}, ${sayInstant(one.at)}`)
+              .join(' and ')}.
+          </p>{/if}
+        {#if page.closedAt === null}{#if page.hindrances.length > 0}<p class="small">
+              Still in the way:
+            </p>
+            <ul class="ways">
+              {#each page.hindrances as one (one)}<li>{one}</li>{/each}
+            </ul>{:else}<p class="good">✓ It reconciles.</p>{/if}
+          {#if live && page.decidedAt}<div class="acts">
+              {#if !page.signatures.some((one) => one.who === data.me)}<button
+                  class="act"
+                  onclick={() => {
+                    signing = true;
+                    password = '';
+                    refused = [];
+                  }}>Sign off …</button
+                >{/if}<button
+                class="act main"
+                onclick={() => {
+                  closing = true;
+                  reason = '';
+                  refused = [];
+                }}>Close the case …</button
+              >
+            </div>{/if}
+          {#if live}<form
+              class="relate"
+              onsubmit={(event) => {
+                event.preventDefault();
+                void act('related', { other: related }, () => '✓ Related.').then((good) => {
+                  if (good) related = '';
+                });
+              }}
+            >
+              <label class="small"
+                >related to <input
+                  class="field number"
+                  bind:value={related}
+                  maxlength="60"
+                  placeholder="RC-0001"
+                /></label
+              ><button class="act quiet" disabled={!related.trim()}>Name it</button>
+            </form>{/if}{/if}
       </section>
     </div>
   {/snippet}
   {#snippet margin()}
     <div class="aside">
-      <section class="narrow"><h2>Accounted for</h2><p class="figure"><b>{percent(page.standing.part)} %</b></p><EffectivenessChart customers={page.standing.customers.map((one) => ({ name: page.customers.find((other) => other.partner === one.partner)?.name ?? one.partner, returned: Number(one.returned), destroyed: Number(one.destroyed), writtenOff: Number(one.writtenOff), open: Number(one.open) }))} />
-        <p class="visually-hidden">{page.standing.customers.map((one) => `${one.partner}: ${percent(one.part)} per cent`).join('; ')}</p></section>
-      <section><h2>What was done</h2><ol class="log">{#each page.log.toReversed().slice(0, 14) as one, index (index)}<li><span class="small soft">{sayInstant(one.at)} · {one.who}</span><br />{one.says}</li>{/each}</ol></section>
+      <section class="narrow">
+        <h2>Accounted for</h2>
+        <p class="figure"><b>{percent(page.standing.part)} %</b></p>
+        <EffectivenessChart
+          customers={page.standing.customers.map((one) => ({
+            name:
+              page.customers.find((other) => other.partner === one.partner)?.name ?? one.partner,
+            returned: Number(one.returned),
+            destroyed: Number(one.destroyed),
+            writtenOff: Number(one.writtenOff),
+            open: Number(one.open)
+          }))}
+        />
+        <p class="visually-hidden">
+          {page.standing.customers
+            .map((one) => `${one.partner}: ${percent(one.part)} per cent`)
+            .join('; ')}
+        </p>
+      </section>
+      <section>
+        <h2>What was done</h2>
+        <ol class="log">
+          {#each page.log.toReversed().slice(0, 14) as one, index (index)}<li>
+              <span class="small soft">{sayInstant(one.at)} · {one.who}</span><br />{one.says}
+            </li>{/each}
+        </ol>
+      </section>
     </div>
   {/snippet}
   {#snippet tally()}
-    <span class="figure"><b>{page.customers.length}</b> {page.customers.length === 1 ? 'customer' : 'customers'}</span><span class="figure"><b>{sayQuantity(page.standing.had)}</b> with them</span><span class="figure"><b class:stop={page.standing.open !== '0'}>{sayQuantity(page.standing.open)}</b> open</span><span class="figure"><b class:stop={usable > 0 && !page.mock}>{usable}</b> not held here</span>
-    <span class="end"><a class="act" href="/api/v1/recalls/{page.number}/file" target="_blank" rel="noopener">Case file</a><a class="act" href="/api/v1/recalls/{page.number}/file?format=xlsx">as workbook</a></span>
+    <span class="figure"
+      ><b>{page.customers.length}</b> {page.customers.length === 1 ? 'customer' : 'customers'}</span
+    ><span class="figure"><b>{sayQuantity(page.standing.had)}</b> with them</span><span
+      class="figure"
+      ><b class:stop={page.standing.open !== '0'}>{sayQuantity(page.standing.open)}</b> open</span
+    ><span class="figure"><b class:stop={usable > 0 && !page.mock}>{usable}</b> not held here</span>
+    <span class="end"
+      ><a class="act" href="/api/v1/recalls/{page.number}/file" target="_blank" rel="noopener"
+        >Case file</a
+      ><a class="act" href="/api/v1/recalls/{page.number}/file?format=xlsx">as workbook</a></span
+    >
   {/snippet}
 </Working>
 
-<Modal bind:open={signing} modalLabel="Sign {page.number} off" primaryButtonText="Sign" secondaryButtonText="Leave it" primaryButtonDisabled={password === ''} on:click:button--secondary={() => (signing = false)} on:submit={async () => { if (await act('signature', { password }, () => '✓ Signed.')) signing = false; }}>
-  <div class="dialog-form"><p>You say that scope, holds and answers of this case are as they should be. A second person signs beside you.</p><PasswordInput labelText="Your password again" bind:value={password} autocomplete="current-password" />{#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}</div>
+<Modal
+  bind:open={signing}
+  modalLabel="Sign {page.number} off"
+  primaryButtonText="Sign"
+  secondaryButtonText="Leave it"
+  primaryButtonDisabled={password === ''}
+  on:click:button--secondary={() => (signing = false)}
+  on:submit={async () => {
+    if (await act('signature', { password }, () => '✓ Signed.')) signing = false;
+  }}
+>
+  <div class="dialog-form">
+    <p>
+      You say that scope, holds and answers of this case are as they should be. A second person
+      signs beside you.
+    </p>
+    <PasswordInput
+      labelText="Your password again"
+      bind:value={password}
+      autocomplete="current-password"
+    />{#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
+  </div>
 </Modal>
-<Modal bind:open={closing} modalLabel="Close {page.number}" primaryButtonText="Close the case" secondaryButtonText="Leave it open" on:click:button--secondary={() => (closing = false)} on:submit={async () => { if (await act('closing', reason.trim() ? { reason } : {}, () => '✓ Closed.')) closing = false; }}>
-  <div class="dialog-form">{#if page.hindrances.length > 0}<p>It does not reconcile: {page.hindrances.join('; ')}.</p>{/if}<TextArea labelText={page.hindrances.length > 0 ? 'Why it is closed all the same' : 'A word to it, if you wish'} bind:value={reason} rows={3} maxlength={2000} />{#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}</div>
+<Modal
+  bind:open={closing}
+  modalLabel="Close {page.number}"
+  primaryButtonText="Close the case"
+  secondaryButtonText="Leave it open"
+  on:click:button--secondary={() => (closing = false)}
+  on:submit={async () => {
+    if (await act('closing', reason.trim() ? { reason } : {}, () => '✓ Closed.')) closing = false;
+  }}
+>
+  <div class="dialog-form">
+    {#if page.hindrances.length > 0}<p>
+        It does not reconcile: {page.hindrances.join('; ')}.
+      </p>{/if}<TextArea
+      labelText={page.hindrances.length > 0
+        ? 'Why it is closed all the same'
+        : 'A word to it, if you wish'}
+      bind:value={reason}
+      rows={3}
+      maxlength={2000}
+    />{#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
+  </div>
 </Modal>
 
 <style>
-  .case { padding: 14px 18px 24px; display: grid; gap: 14px; align-content: start; } .head { display: flex; flex-wrap: wrap; justify-content: space-between; gap: 10px; } .watch { display: grid; justify-items: end; } .watch b { font-size: 30px; } .watch.late b { color: var(--rust); }
-  .step { display: grid; gap: 8px; border-top: 2px solid var(--ink); padding-top: 8px; } .step h2 { display: flex; gap: 10px; align-items: baseline; font-size: 16px; color: var(--ink); } .step h2 span:last-child:not(.no) { font-weight: 400; color: var(--ink-soft); font-size: 14px; } .no { font-family: var(--mono); color: var(--brass); }
-  .hazard { white-space: pre-line; } .tags { display: grid; grid-template-columns: repeat(auto-fill, minmax(200px, 1fr)); gap: 8px; } .balance { display: block; } .since { background: var(--amber); padding: 8px 12px; } .done { background: var(--sea-pale); color: var(--sea); padding: 8px 12px; font-weight: 600; } .step > button { justify-self: start; }
-  .acts { display: flex; flex-wrap: wrap; gap: 10px; align-items: center; } .scroll { overflow-x: auto; } .amount { width: 84px; height: 34px; text-align: right; } .note { flex: 1; min-width: 180px; height: 36px; } .answers > td { background: var(--brass-pale); } td { vertical-align: middle !important; }
-  .narrow { min-width: 0; }
-  .ways li { padding: 2px 0 2px 14px; border-left: 3px solid var(--rust); margin-bottom: 4px; } .relate { display: flex; gap: 8px; align-items: center; } .relate { flex-wrap: wrap; } .relate .field { height: 34px; width: 130px; } .relate .wide { width: 220px; }
-  .aside { display: grid; grid-template-columns: minmax(0, 1fr); gap: 18px; } .log li { padding: 6px 0; border-bottom: 1px solid var(--line); font-size: 14px; } .figure { font-size: 14px; color: var(--ink-soft); } .figure b { font-size: 23px; color: var(--ink); } .figure b.stop { color: var(--rust); } .end { margin-left: auto; display: inline-flex; gap: 10px; }
+  .case {
+    padding: 14px 18px 24px;
+    display: grid;
+    gap: 14px;
+    align-content: start;
+  }
+  .head {
+    display: flex;
+    flex-wrap: wrap;
+    justify-content: space-between;
+    gap: 10px;
+  }
+  .watch {
+    display: grid;
+    justify-items: end;
+  }
+  .watch b {
+    font-size: 30px;
+  }
+  .watch.late b {
+    color: var(--rust);
+  }
+  .step {
+    display: grid;
+    gap: 8px;
+    border-top: 2px solid var(--ink);
+    padding-top: 8px;
+  }
+  .step h2 {
+    display: flex;
+    gap: 10px;
+    align-items: baseline;
+    font-size: 16px;
+    color: var(--ink);
+  }
+  .step h2 span:last-child:not(.no) {
+    font-weight: 400;
+    color: var(--ink-soft);
+    font-size: 14px;
+  }
+  .no {
+    font-family: var(--mono);
+    color: var(--brass);
+  }
+  .hazard {
+    white-space: pre-line;
+  }
+  .tags {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
+    gap: 8px;
+  }
+  .balance {
+    display: block;
+  }
+  .since {
+    background: var(--amber);
+    padding: 8px 12px;
+  }
+  .done {
+    background: var(--sea-pale);
+    color: var(--sea);
+    padding: 8px 12px;
+    font-weight: 600;
+  }
+  .step > button {
+    justify-self: start;
+  }
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 10px;
+    align-items: center;
+  }
+  .scroll {
+    overflow-x: auto;
+  }
+  .amount {
+    width: 84px;
+    height: 34px;
+    text-align: right;
+  }
+  .note {
+    flex: 1;
+    min-width: 180px;
+    height: 36px;
+  }
+  .answers > td {
+    background: var(--brass-pale);
+  }
+  td {
+    vertical-align: middle !important;
+  }
+  .narrow {
+    min-width: 0;
+  }
+  .ways li {
+    padding: 2px 0 2px 14px;
+    border-left: 3px solid var(--rust);
+    margin-bottom: 4px;
+  }
+  .relate {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+  }
+  .relate {
+    flex-wrap: wrap;
+  }
+  .relate .field {
+    height: 34px;
+    width: 130px;
+  }
+  .relate .wide {
+    width: 220px;
+  }
+  .aside {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr);
+    gap: 18px;
+  }
+  .log li {
+    padding: 6px 0;
+    border-bottom: 1px solid var(--line);
+    font-size: 14px;
+  }
+  .figure {
+    font-size: 14px;
+    color: var(--ink-soft);
+  }
+  .figure b {
+    font-size: 23px;
+    color: var(--ink);
+  }
+  .figure b.stop {
+    color: var(--rust);
+  }
+  .end {
+    margin-left: auto;
+    display: inline-flex;
+    gap: 10px;
+  }
 </style>

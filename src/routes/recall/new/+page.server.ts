@@ -5,8 +5,14 @@ import { readSet } from '$lib/server/reading/trace-roots';
 import { rowId } from '$lib/server/row-id';
 
 export const load: PageServerLoad = async ({ url }) => {
-  const set = rowId(url.searchParams.get('set')), mark = rowId(url.searchParams.get('mark'));
+  const set = rowId(url.searchParams.get('set')),
+    mark = rowId(url.searchParams.get('mark'));
   const kept = set === null ? null : await readSet(db(), set);
   const ids = kept?.marks ?? (mark === null ? [] : [mark]);
-  return { first: await readMarkRecords(db(), ids.slice(0, 500)), ids, title: kept?.title ?? '', mock: url.searchParams.get('mock') === '1' };
+  return {
+    first: await readMarkRecords(db(), ids.slice(0, 500)),
+    ids,
+    title: kept?.title ?? '',
+    mock: url.searchParams.get('mock') === '1'
+  };
 };

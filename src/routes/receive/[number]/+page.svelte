@@ -7,7 +7,16 @@
 
 <svelte:head><title>{data.order.number} · Receive · Earmark</title></svelte:head>
 {#key data.order.number}
-  <LineSheet mode="receive" order={data.order} places={data.places} available={data.available} draft={data.draft} today={data.today} mayBook={data.mayBook && data.order.state !== 'closed'} next={data.next}>
+  <LineSheet
+    mode="receive"
+    order={data.order}
+    places={data.places}
+    available={data.available}
+    draft={data.draft}
+    today={data.today}
+    mayBook={data.mayBook && data.order.state !== 'closed'}
+    next={data.next}
+  >
     {#snippet list()}<OrdersOf kind="purchase" {data} current={data.order.number} />{/snippet}
   </LineSheet>
 {/key}

@@ -14,41 +14,137 @@
   let isNew = $state(true);
   let form = $state({ code: '', name: '', supplier: false, customer: false, gln: '' });
   let refusal = $state.raw<Refusal | null>(null);
-  const shown = $derived(data.partners.filter((partner) => `${partner.code} ${partner.name}`.toUpperCase().includes(filter.trim().toUpperCase())));
+  const shown = $derived(
+    data.partners.filter((partner) =>
+      `${partner.code} ${partner.name}`.toUpperCase().includes(filter.trim().toUpperCase())
+    )
+  );
 
   function edit(partner: (typeof data.partners)[number] | null): void {
     isNew = partner === null;
-    form = partner ? { code: partner.code, name: partner.name, supplier: partner.supplier, customer: partner.customer, gln: partner.gln ?? '' } : { code: '', name: '', supplier: false, customer: false, gln: '' };
+    form = partner
+      ? {
+          code: partner.code,
+          name: partner.name,
+          supplier: partner.supplier,
+          customer: partner.customer,
+          gln: partner.gln ?? ''
+        }
+      : { code: '', name: '', supplier: false, customer: false, gln: '' };
     refusal = null;
     open = true;
   }
   async function save(): Promise<void> {
     const { code, ...body } = form;
-    const reply = await send('PUT', `/api/v1/partners/${encodeURIComponent(code.trim() || ' ')}`, { ...body, gln: body.gln.trim() || null });
+    const reply = await send('PUT', `/api/v1/partners/${encodeURIComponent(code.trim() || ' ')}`, {
+      ...body,
+      gln: body.gln.trim() || null
+    });
     refusal = reply.ok ? null : reply.refusal;
-    if (reply.ok) { open = false; await invalidateAll(); }
+    if (reply.ok) {
+      open = false;
+      await invalidateAll();
+    }
   }
 </script>
 
 <svelte:head><title>Partners · Setup · Earmark</title></svelte:head>
 <div class="setup">
-  <div class="head"><h1>Partners</h1><input class="field" placeholder="Only code or name …" aria-label="Only partners that hold this text" bind:value={filter} />{#if data.mayEdit}<button class="act main" onclick={() => edit(null)}>New partner</button>{/if}</div>
+  <div class="head">
+    <h1>Partners</h1>
+    <input
+      class="field"
+      placeholder="Only code or name …"
+      aria-label="Only partners that hold this text"
+      bind:value={filter}
+    />{#if data.mayEdit}<button class="act main" onclick={() => edit(null)}>New partner</button
+      >{/if}
+  </div>
   <table class="plain">
-    <thead><tr><th scope="col">Code</th><th scope="col">Name</th><th scope="col">Is</th><th scope="col">GLN</th><th scope="col" class="right">In the ledger</th><th><span class="visually-hidden">Change</span></th></tr></thead>
+    <thead
+      ><tr
+        ><th scope="col">Code</th><th scope="col">Name</th><th scope="col">Is</th><th scope="col"
+          >GLN</th
+        ><th scope="col" class="right">In the ledger</th><th
+          ><span class="visually-hidden">Change</span></th
+        ></tr
+      ></thead
+    >
     <tbody>
       {#each shown as partner (partner.code)}
-        <tr><td class="number"><b>{partner.code}</b></td><td>{partner.name}</td><td>{[partner.supplier && 'supplier', partner.customer && 'customer'].filter(Boolean).join(', ') || 'neither'}</td><td class="number">{partner.gln ?? ''}</td><td class="right">{count(partner.events, 'event')}</td><td class="right">{#if data.mayEdit}{#if partner.customer}<button class="act quiet" aria-label="What {partner.name} wishes" onclick={() => (wishing = partner)}>Wishes</button>{/if}<button class="act quiet" aria-label="Change {partner.name}" onclick={() => edit(partner)}>Change</button>{/if}</td></tr>
-      {:else}<tr><td colspan="6" class="soft">No partner yet, or none that holds that text. Suppliers and customers are set up here.</td></tr>{/each}
+        <tr
+          ><td class="number"><b>{partner.code}</b></td><td>{partner.name}</td><td
+            >{[partner.supplier && 'supplier', partner.customer && 'customer']
+              .filter(Boolean)
+              .join(', ') || 'neither'}</td
+          ><td class="number">{partner.gln ?? ''}</td><td class="right"
+            >{count(partner.events, 'event')}</td
+          ><td class="right"
+            >{#if data.mayEdit}{#if partner.customer}<button
+                  class="act quiet"
+                  aria-label="What {partner.name} wishes"
+                  onclick={() => (wishing = partner)}>Wishes</button
+                >{/if}<button
+                class="act quiet"
+                aria-label="Change {partner.name}"
+                onclick={() => edit(partner)}>Change</button
+              >{/if}</td
+          ></tr
+        >
+      {:else}<tr
+          ><td colspan="6" class="soft"
+            >No partner yet, or none that holds that text. Suppliers and customers are set up here.</td
+          ></tr
+        >{/each}
     </tbody>
   </table>
 </div>
-<Modal bind:open size="sm" modalLabel={isNew ? 'New partner' : form.code} primaryButtonText="Keep partner" secondaryButtonText="Leave it" on:submit={save} on:click:button--secondary={() => (open = false)} selectorPrimaryFocus="#partner-name">
-  {#each otherErrors(refusal, ['code', 'name', 'gln']) as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
+<Modal
+  bind:open
+  size="sm"
+  modalLabel={isNew ? 'New partner' : form.code}
+  primaryButtonText="Keep partner"
+  secondaryButtonText="Leave it"
+  on:submit={save}
+  on:click:button--secondary={() => (open = false)}
+  selectorPrimaryFocus="#partner-name"
+>
+  {#each otherErrors(refusal, ['code', 'name', 'gln']) as message, index (index)}<p
+      class="refused"
+      role="alert"
+    >
+      {message}
+    </p>{/each}
   <div class="dialog-form">
-    <TextInput labelText="Code" bind:value={form.code} disabled={!isNew} maxlength={60} invalid={!!fieldError(refusal, 'code')} invalidText={fieldError(refusal, 'code')} />
-    <TextInput id="partner-name" labelText="Name" bind:value={form.name} maxlength={200} invalid={!!fieldError(refusal, 'name')} invalidText={fieldError(refusal, 'name')} />
-    <TextInput labelText="GLN" bind:value={form.gln} maxlength={13} invalid={!!fieldError(refusal, 'gln')} invalidText={fieldError(refusal, 'gln')} />
-    <div><Checkbox labelText="Supplier" bind:checked={form.supplier} /><Checkbox labelText="Customer" bind:checked={form.customer} /></div>
+    <TextInput
+      labelText="Code"
+      bind:value={form.code}
+      disabled={!isNew}
+      maxlength={60}
+      invalid={!!fieldError(refusal, 'code')}
+      invalidText={fieldError(refusal, 'code')}
+    />
+    <TextInput
+      id="partner-name"
+      labelText="Name"
+      bind:value={form.name}
+      maxlength={200}
+      invalid={!!fieldError(refusal, 'name')}
+      invalidText={fieldError(refusal, 'name')}
+    />
+    <TextInput
+      labelText="GLN"
+      bind:value={form.gln}
+      maxlength={13}
+      invalid={!!fieldError(refusal, 'gln')}
+      invalidText={fieldError(refusal, 'gln')}
+    />
+    <div>
+      <Checkbox labelText="Supplier" bind:checked={form.supplier} /><Checkbox
+        labelText="Customer"
+        bind:checked={form.customer}
+      />
+    </div>
   </div>
 </Modal>
 {#if wishing}<WishesDialog partner={wishing} onclose={() => (wishing = null)} />{/if}

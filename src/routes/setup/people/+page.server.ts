@@ -3,4 +3,7 @@ import { ROLES } from '$lib/core/access/rights';
 import { readPeople } from '$lib/server/catalogue/people';
 import { db } from '$lib/server/db/client';
 
-export const load: PageServerLoad = async () => ({ people: await readPeople(db()), allRoles: [...ROLES] });
+export const load: PageServerLoad = async () => ({
+  people: await readPeople(db()),
+  allRoles: [...ROLES]
+});

@@ -15,36 +15,108 @@
 
   function edit(place: (typeof data.places)[number] | null): void {
     isNew = place === null;
-    form = place ? { code: place.code, name: place.name, site: place.site, kind: place.kind } : { code: '', name: '', site: sites[0]?.[0] ?? '', kind: 'rack' };
+    form = place
+      ? { code: place.code, name: place.name, site: place.site, kind: place.kind }
+      : { code: '', name: '', site: sites[0]?.[0] ?? '', kind: 'rack' };
     refusal = null;
     open = true;
   }
   async function save(): Promise<void> {
     const { code, ...body } = form;
-    const reply = await send('PUT', `/api/v1/places/${encodeURIComponent(code.trim() || ' ')}`, body);
+    const reply = await send(
+      'PUT',
+      `/api/v1/places/${encodeURIComponent(code.trim() || ' ')}`,
+      body
+    );
     refusal = reply.ok ? null : reply.refusal;
-    if (reply.ok) { open = false; await invalidateAll(); }
+    if (reply.ok) {
+      open = false;
+      await invalidateAll();
+    }
   }
 </script>
 
 <svelte:head><title>Places · Setup · Earmark</title></svelte:head>
 <div class="setup">
-  <div class="head"><h1>Places</h1>{#if data.mayEdit}<button class="act main" onclick={() => edit(null)}>New place</button>{/if}</div>
+  <div class="head">
+    <h1>Places</h1>
+    {#if data.mayEdit}<button class="act main" onclick={() => edit(null)}>New place</button>{/if}
+  </div>
   <table class="plain">
-    <thead><tr><th scope="col">Site</th><th scope="col">Code</th><th scope="col">Name</th><th scope="col">Kind</th><th scope="col" class="right">On hand there</th><th><span class="visually-hidden">Change</span></th></tr></thead>
+    <thead
+      ><tr
+        ><th scope="col">Site</th><th scope="col">Code</th><th scope="col">Name</th><th scope="col"
+          >Kind</th
+        ><th scope="col" class="right">On hand there</th><th
+          ><span class="visually-hidden">Change</span></th
+        ></tr
+      ></thead
+    >
     <tbody>
       {#each data.places as place (place.code)}
-        <tr><td>{place.siteName}</td><td class="number"><b>{place.code}</b></td><td>{place.name}</td><td>{place.kind}</td><td class="right"><a href="/on-hand?q={encodeURIComponent(place.code)}">{count(place.marks, 'mark')}</a></td><td class="right">{#if data.mayEdit}<button class="act quiet" aria-label="Change {place.code}" onclick={() => edit(place)}>Change</button>{/if}</td></tr>
-      {:else}<tr><td colspan="6" class="soft">No place is set up yet. Goods are received into a place: a dock, a rack, a bin.</td></tr>{/each}
+        <tr
+          ><td>{place.siteName}</td><td class="number"><b>{place.code}</b></td><td>{place.name}</td
+          ><td>{place.kind}</td><td class="right"
+            ><a href="/on-hand?q={encodeURIComponent(place.code)}">{count(place.marks, 'mark')}</a
+            ></td
+          ><td class="right"
+            >{#if data.mayEdit}<button
+                class="act quiet"
+                aria-label="Change {place.code}"
+                onclick={() => edit(place)}>Change</button
+              >{/if}</td
+          ></tr
+        >
+      {:else}<tr
+          ><td colspan="6" class="soft"
+            >No place is set up yet. Goods are received into a place: a dock, a rack, a bin.</td
+          ></tr
+        >{/each}
     </tbody>
   </table>
 </div>
-<Modal bind:open size="sm" modalLabel={isNew ? 'New place' : form.code} primaryButtonText="Keep place" secondaryButtonText="Leave it" on:submit={save} on:click:button--secondary={() => (open = false)} selectorPrimaryFocus="#place-name">
-  {#each otherErrors(refusal, ['code', 'name', 'site']) as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
+<Modal
+  bind:open
+  size="sm"
+  modalLabel={isNew ? 'New place' : form.code}
+  primaryButtonText="Keep place"
+  secondaryButtonText="Leave it"
+  on:submit={save}
+  on:click:button--secondary={() => (open = false)}
+  selectorPrimaryFocus="#place-name"
+>
+  {#each otherErrors(refusal, ['code', 'name', 'site']) as message, index (index)}<p
+      class="refused"
+      role="alert"
+    >
+      {message}
+    </p>{/each}
   <div class="dialog-form">
-    <TextInput labelText="Code" bind:value={form.code} disabled={!isNew} maxlength={60} invalid={!!fieldError(refusal, 'code')} invalidText={fieldError(refusal, 'code')} />
-    <TextInput id="place-name" labelText="Name" bind:value={form.name} maxlength={200} invalid={!!fieldError(refusal, 'name')} invalidText={fieldError(refusal, 'name')} />
-    <TextInput labelText="Site, by code; a new one is made" bind:value={form.site} maxlength={60} invalid={!!fieldError(refusal, 'site')} invalidText={fieldError(refusal, 'site')} />
-    <Select labelText="Kind" bind:selected={form.kind}>{#each KINDS as kind (kind)}<SelectItem value={kind} text={kind} />{/each}</Select>
+    <TextInput
+      labelText="Code"
+      bind:value={form.code}
+      disabled={!isNew}
+      maxlength={60}
+      invalid={!!fieldError(refusal, 'code')}
+      invalidText={fieldError(refusal, 'code')}
+    />
+    <TextInput
+      id="place-name"
+      labelText="Name"
+      bind:value={form.name}
+      maxlength={200}
+      invalid={!!fieldError(refusal, 'name')}
+      invalidText={fieldError(refusal, 'name')}
+    />
+    <TextInput
+      labelText="Site, by code; a new one is made"
+      bind:value={form.site}
+      maxlength={60}
+      invalid={!!fieldError(refusal, 'site')}
+      invalidText={fieldError(refusal, 'site')}
+    />
+    <Select labelText="Kind" bind:selected={form.kind}
+      >{#each KINDS as kind (kind)}<SelectItem value={kind} text={kind} />{/each}</Select
+    >
   </div>
 </Modal>

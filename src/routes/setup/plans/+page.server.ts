@@ -7,8 +7,18 @@ import { db } from '$lib/server/db/client';
 export const load: PageServerLoad = async ({ url, locals, parent }) => {
   const { today } = await parent();
   const [plans, schemes] = await Promise.all([readPlans(db()), readSchemes(db(), today)]);
-  const code = url.searchParams.get('plan'), version = Number(url.searchParams.get('version'));
+  const code = url.searchParams.get('plan'),
+    version = Number(url.searchParams.get('version'));
   // An earlier version, to explain a booking of its day.
-  const earlier = code && Number.isInteger(version) && version > 0 ? await readPlanVersion(db(), code, version) : null;
-  return { plans, chosen: plans.find((plan) => plan.code === code) ?? null, earlier: earlier ? { version, plan: earlier } : null, schemes: schemes.map(({ code: scheme, name }) => ({ code: scheme, name })), mayEdit: mayDo(locals.actor!.roles, 'edit.catalogue') };
+  const earlier =
+    code && Number.isInteger(version) && version > 0
+      ? await readPlanVersion(db(), code, version)
+      : null;
+  return {
+    plans,
+    chosen: plans.find((plan) => plan.code === code) ?? null,
+    earlier: earlier ? { version, plan: earlier } : null,
+    schemes: schemes.map(({ code: scheme, name }) => ({ code: scheme, name })),
+    mayEdit: mayDo(locals.actor!.roles, 'edit.catalogue')
+  };
 };

@@ -10,8 +10,14 @@
   import { count, sayInstant } from '$lib/ui/say';
 
   let { data } = $props();
-  interface Form { code: string; name: string; plan: MarkingPlan; isNew: boolean }
-  const formOf = (chosen: typeof data.chosen): Form | null => (chosen ? { code: chosen.code, name: chosen.name, plan: chosen.plan, isNew: false } : null);
+  interface Form {
+    code: string;
+    name: string;
+    plan: MarkingPlan;
+    isNew: boolean;
+  }
+  const formOf = (chosen: typeof data.chosen): Form | null =>
+    chosen ? { code: chosen.code, name: chosen.name, plan: chosen.plan, isNew: false } : null;
   let form = $state.raw<Form | null>(untrack(() => formOf(data.chosen)));
   let refusal = $state.raw<Refusal | null>(null);
   let says = $state.raw<string[]>([]);
@@ -21,13 +27,24 @@
   const versions = $derived(data.plans.find((plan) => plan.code === form?.code)?.versions ?? []);
 
   async function open(code: string | null): Promise<void> {
-    refusal = null; says = []; kept = 0;
-    await goto(code === null ? '/setup/plans' : `/setup/plans?plan=${encodeURIComponent(code)}`, { noScroll: true });
-    form = code === null ? { code: '', name: '', plan: plainPlan('lot'), isNew: true } : formOf(data.chosen);
+    refusal = null;
+    says = [];
+    kept = 0;
+    await goto(code === null ? '/setup/plans' : `/setup/plans?plan=${encodeURIComponent(code)}`, {
+      noScroll: true
+    });
+    form =
+      code === null
+        ? { code: '', name: '', plan: plainPlan('lot'), isNew: true }
+        : formOf(data.chosen);
   }
   async function save(): Promise<void> {
     if (!form) return;
-    const reply = await send<{ version: number; says: string[] }>('PUT', `/api/v1/marking-plans/${encodeURIComponent(form.code.trim() || ' ')}`, { name: form.name, ...form.plan });
+    const reply = await send<{ version: number; says: string[] }>(
+      'PUT',
+      `/api/v1/marking-plans/${encodeURIComponent(form.code.trim() || ' ')}`,
+      { name: form.name, ...form.plan }
+    );
     refusal = reply.ok ? null : reply.refusal;
     if (!reply.ok) return;
     kept = reply.body.version;
@@ -41,39 +58,204 @@
 
 <svelte:head><title>Marking plans · Setup · Earmark</title></svelte:head>
 <div class="setup">
-  <div class="head"><h1>Marking plans</h1>{#if data.mayEdit}<button class="act main" onclick={() => open(null)}>New plan</button>{/if}</div>
+  <div class="head">
+    <h1>Marking plans</h1>
+    {#if data.mayEdit}<button class="act main" onclick={() => open(null)}>New plan</button>{/if}
+  </div>
   <div class="columns">
-    <nav aria-label="Plans"><ul data-list>
-      {#each data.plans as plan (plan.code)}
-        <li><a href="/setup/plans?plan={encodeURIComponent(plan.code)}" aria-current={plan.code === form?.code ? 'true' : undefined} onclick={(event) => { event.preventDefault(); void open(plan.code); }}>
-          <b class="number">{plan.code}</b> <span class="small soft">version {plan.version}</span><br />{plan.name}
-          <span class="small soft">{SAY_IDENTITY[plan.plan.identity]}{wayOf(plan.plan) === 'only when it is shipped' ? ', at shipping' : ''} · {count(plan.products.length, 'product')}</span>
-        </a></li>
-      {:else}<li class="soft none">No plan yet. A product without one is marked by the plain plan: its number at every step, nothing else asked.</li>{/each}
-    </ul></nav>
+    <nav aria-label="Plans">
+      <ul data-list>
+        {#each data.plans as plan (plan.code)}
+          <li>
+            <a
+              href="/setup/plans?plan={encodeURIComponent(plan.code)}"
+              aria-current={plan.code === form?.code ? 'true' : undefined}
+              onclick={(event) => {
+                event.preventDefault();
+                void open(plan.code);
+              }}
+            >
+              <b class="number">{plan.code}</b>
+              <span class="small soft">version {plan.version}</span><br />{plan.name}
+              <span class="small soft"
+                >{SAY_IDENTITY[plan.plan.identity]}{wayOf(plan.plan) === 'only when it is shipped'
+                  ? ', at shipping'
+                  : ''} · {count(plan.products.length, 'product')}</span
+              >
+            </a>
+          </li>
+        {:else}<li class="soft none">
+            No plan yet. A product without one is marked by the plain plan: its number at every
+            step, nothing else asked.
+          </li>{/each}
+      </ul>
+    </nav>
     {#if form && shown}
-      <form onsubmit={(event) => { event.preventDefault(); void save(); }}>
-        {#each otherErrors(refusal, []) as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
-        {#if kept > 0}<div class="kept" role="status"><p>✓ Kept as version {kept}.</p>{#each says as sentence (sentence)}<p class="small">{sentence}</p>{/each}{#if says.some((sentence) => sentence.includes('without number') || sentence.includes('kept by lot'))}<p><a href="/">Give the numbers from Today</a></p>{/if}</div>{/if}
-        {#if data.earlier}<p class="earlier">This is version {data.earlier.version} as it was. <a href="/setup/plans?plan={encodeURIComponent(form.code)}">The present one</a></p>{/if}
+      <form
+        onsubmit={(event) => {
+          event.preventDefault();
+          void save();
+        }}
+      >
+        {#each otherErrors(refusal, []) as message, index (index)}<p class="refused" role="alert">
+            {message}
+          </p>{/each}
+        {#if kept > 0}<div class="kept" role="status">
+            <p>✓ Kept as version {kept}.</p>
+            {#each says as sentence (sentence)}<p class="small">
+                {sentence}
+              </p>{/each}{#if says.some((sentence) => sentence.includes('without number') || sentence.includes('kept by lot'))}<p
+              >
+                <a href="/">Give the numbers from Today</a>
+              </p>{/if}
+          </div>{/if}
+        {#if data.earlier}<p class="earlier">
+            This is version {data.earlier.version} as it was.
+            <a href="/setup/plans?plan={encodeURIComponent(form.code)}">The present one</a>
+          </p>{/if}
         <div class="row">
-          <label class="stack">Code<input class="field number" value={form.code} disabled={!form.isNew} required maxlength="60" oninput={(event) => (form = { ...form!, code: event.currentTarget.value })} /></label>
-          <label class="stack wide">Name<input class="field" value={form.name} disabled={!data.mayEdit} required maxlength="200" oninput={(event) => (form = { ...form!, name: event.currentTarget.value })} /></label>
+          <label class="stack"
+            >Code<input
+              class="field number"
+              value={form.code}
+              disabled={!form.isNew}
+              required
+              maxlength="60"
+              oninput={(event) => (form = { ...form!, code: event.currentTarget.value })}
+            /></label
+          >
+          <label class="stack wide"
+            >Name<input
+              class="field"
+              value={form.name}
+              disabled={!data.mayEdit}
+              required
+              maxlength="200"
+              oninput={(event) => (form = { ...form!, name: event.currentTarget.value })}
+            /></label
+          >
         </div>
-        <PlanSentences plan={shown} schemes={data.schemes} disabled={!data.mayEdit || data.earlier !== null} onchange={(plan) => { form = { ...form!, plan }; kept = 0; }} />
-        {#if data.mayEdit && !data.earlier}<div class="acts"><button class="act main" disabled={faults.length > 0 || form.code.trim() === '' || form.name.trim() === ''}>Keep {form.isNew ? form.code || 'plan' : `as version ${(versions[0]?.version ?? 0) + 1}`}</button><span class="small soft">What is booked already keeps the version of its day.</span></div>{/if}
-        {#if versions.length > 1}<p class="small soft">Versions: {#each versions as version (version.version)}<a href="/setup/plans?plan={encodeURIComponent(form.code)}&version={version.version}">{version.version}</a> of {sayInstant(version.at)} by {version.who}; {/each}</p>{/if}
+        <PlanSentences
+          plan={shown}
+          schemes={data.schemes}
+          disabled={!data.mayEdit || data.earlier !== null}
+          onchange={(plan) => {
+            form = { ...form!, plan };
+            kept = 0;
+          }}
+        />
+        {#if data.mayEdit && !data.earlier}<div class="acts">
+            <button
+              class="act main"
+              disabled={faults.length > 0 || form.code.trim() === '' || form.name.trim() === ''}
+              >Keep {form.isNew
+                ? form.code || 'plan'
+                : `as version ${(versions[0]?.version ?? 0) + 1}`}</button
+            ><span class="small soft">What is booked already keeps the version of its day.</span>
+          </div>{/if}
+        {#if versions.length > 1}<p class="small soft">
+            Versions: {#each versions as version (version.version)}<a
+                href="/setup/plans?plan={encodeURIComponent(form.code)}&version={version.version}"
+                >{version.version}</a
+              >
+              of {sayInstant(version.at)} by {version.who};
+            {/each}
+          </p>{/if}
       </form>
       <TryPlan plan={shown} today={data.today} />
-    {:else}<p class="soft pick">Choose a plan to read it, or begin a new one. It reads as sentences; every underlined word can be changed where it stands.</p>{/if}
+    {:else}<p class="soft pick">
+        Choose a plan to read it, or begin a new one. It reads as sentences; every underlined word
+        can be changed where it stands.
+      </p>{/if}
   </div>
 </div>
 
 <style>
-  .columns { display: grid; grid-template-columns: 216px minmax(0, 1fr) 288px; gap: 26px; align-items: start; }
-  nav a { display: block; padding: 9px 12px; border-bottom: 1px solid var(--line); border-left: 3px solid transparent; color: var(--ink); text-decoration: none; font-size: 14.5px; } nav a[aria-current] { border-left-color: var(--brass); background: var(--paper); } nav a:hover { background: var(--paper); } .none { padding: 8px 12px; font-size: 14px; }
-  form { display: grid; gap: 16px; } .row { display: flex; gap: 14px; flex-wrap: wrap; } .wide { flex: 1; min-width: 180px; } .acts { display: flex; gap: 14px; align-items: center; flex-wrap: wrap; }
-  .refused { background: var(--rust-pale); color: var(--rust); font-weight: 600; padding: 10px 12px; } .kept { color: var(--sea); font-weight: 600; } .kept .small { font-weight: 400; color: var(--ink); } .earlier { background: var(--amber); padding: 8px 12px; } .pick { grid-column: 2 / 4; padding: 8px 0; }
-  @media (max-width: 1150px) { .columns { grid-template-columns: 190px minmax(0, 1fr); } .columns :global(aside) { grid-column: 2; } .pick { grid-column: 2; } }
-  @media (max-width: 760px) { .columns { grid-template-columns: 1fr; } .columns :global(aside), .pick { grid-column: 1; } }
+  .columns {
+    display: grid;
+    grid-template-columns: 216px minmax(0, 1fr) 288px;
+    gap: 26px;
+    align-items: start;
+  }
+  nav a {
+    display: block;
+    padding: 9px 12px;
+    border-bottom: 1px solid var(--line);
+    border-left: 3px solid transparent;
+    color: var(--ink);
+    text-decoration: none;
+    font-size: 14.5px;
+  }
+  nav a[aria-current] {
+    border-left-color: var(--brass);
+    background: var(--paper);
+  }
+  nav a:hover {
+    background: var(--paper);
+  }
+  .none {
+    padding: 8px 12px;
+    font-size: 14px;
+  }
+  form {
+    display: grid;
+    gap: 16px;
+  }
+  .row {
+    display: flex;
+    gap: 14px;
+    flex-wrap: wrap;
+  }
+  .wide {
+    flex: 1;
+    min-width: 180px;
+  }
+  .acts {
+    display: flex;
+    gap: 14px;
+    align-items: center;
+    flex-wrap: wrap;
+  }
+  .refused {
+    background: var(--rust-pale);
+    color: var(--rust);
+    font-weight: 600;
+    padding: 10px 12px;
+  }
+  .kept {
+    color: var(--sea);
+    font-weight: 600;
+  }
+  .kept .small {
+    font-weight: 400;
+    color: var(--ink);
+  }
+  .earlier {
+    background: var(--amber);
+    padding: 8px 12px;
+  }
+  .pick {
+    grid-column: 2 / 4;
+    padding: 8px 0;
+  }
+  @media (max-width: 1150px) {
+    .columns {
+      grid-template-columns: 190px minmax(0, 1fr);
+    }
+    .columns :global(aside) {
+      grid-column: 2;
+    }
+    .pick {
+      grid-column: 2;
+    }
+  }
+  @media (max-width: 760px) {
+    .columns {
+      grid-template-columns: 1fr;
+    }
+    .columns :global(aside),
+    .pick {
+      grid-column: 1;
+    }
+  }
 </style>

@@ -4,4 +4,8 @@ import { readRoutes } from '$lib/server/catalogue/routes';
 import { db } from '$lib/server/db/client';
 import { searchProducts } from '$lib/server/reading/catalogue';
 
-export const load: PageServerLoad = async ({ locals }) => ({ routes: await readRoutes(db()), products: (await searchProducts(db(), '')).filter((product) => product.made), mayEdit: mayDo(locals.actor!.roles, 'edit.catalogue') });
+export const load: PageServerLoad = async ({ locals }) => ({
+  routes: await readRoutes(db()),
+  products: (await searchProducts(db(), '')).filter((product) => product.made),
+  mayEdit: mayDo(locals.actor!.roles, 'edit.catalogue')
+});

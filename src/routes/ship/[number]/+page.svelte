@@ -7,7 +7,16 @@
 
 <svelte:head><title>{data.order.number} · Ship · Earmark</title></svelte:head>
 {#key data.order.number}
-  <LineSheet mode="ship" order={data.order} places={data.places} available={data.available} draft={data.draft} today={data.today} mayBook={data.mayBook && data.order.state !== 'closed'} next={data.next}>
+  <LineSheet
+    mode="ship"
+    order={data.order}
+    places={data.places}
+    available={data.available}
+    draft={data.draft}
+    today={data.today}
+    mayBook={data.mayBook && data.order.state !== 'closed'}
+    next={data.next}
+  >
     {#snippet list()}<OrdersOf kind="sales" {data} current={data.order.number} />{/snippet}
   </LineSheet>
 {/key}

@@ -9,7 +9,22 @@ import { rowId } from '$lib/server/row-id';
 export const load: PageServerLoad = async ({ params, locals }) => {
   const id = rowId(params.id);
   const record = id === null ? null : await readAsBuilt(db(), id);
-  if (!record || record.mark.kind === 'bulk') error(404, 'There is no such unit. Scan its number above.');
-  const [places, products, [lies]] = await Promise.all([listPlaces(db()), searchProducts(db(), ''), db()<{ code: string }[]>`SELECT c.code FROM stock s JOIN place c ON c.id = s.place_id WHERE s.mark_id = ${record.mark.id} AND s.quantity > 0 ORDER BY s.quantity DESC LIMIT 1`]);
-  return { mark: record.mark, onHand: record.onHand, lies: lies?.code ?? null, parts: record.lines.filter((line) => line.level === 1), places, products, mayTear: mayDo(locals.actor!.roles, 'book.repack') };
+  if (!record || record.mark.kind === 'bulk')
+    error(404, 'There is no such unit. Scan its number above.');
+  const [places, products, [lies]] = await Promise.all([
+    listPlaces(db()),
+    searchProducts(db(), ''),
+    db()<
+      { code: string }[]
+    >`SELECT c.code FROM stock s JOIN place c ON c.id = s.place_id WHERE s.mark_id = ${record.mark.id} AND s.quantity > 0 ORDER BY s.quantity DESC LIMIT 1`
+  ]);
+  return {
+    mark: record.mark,
+    onHand: record.onHand,
+    lies: lies?.code ?? null,
+    parts: record.lines.filter((line) => line.level === 1),
+    places,
+    products,
+    mayTear: mayDo(locals.actor!.roles, 'book.repack')
+  };
 };

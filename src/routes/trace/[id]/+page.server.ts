@@ -16,27 +16,67 @@ const MOST_DRAWN = 20_000;
 
 /** One mark by its id, or a kept set of them as `s12`. */
 export const load: PageServerLoad = async ({ params, url, locals }) => {
-  const direction = url.searchParams.get('direction') === 'upstream' ? 'upstream' as const : 'downstream' as const;
+  const direction =
+    url.searchParams.get('direction') === 'upstream'
+      ? ('upstream' as const)
+      : ('downstream' as const);
   const setId = params.id.startsWith('s') ? rowId(params.id.slice(1)) : null;
   const set = setId === null ? null : await readSet(db(), setId);
   const id = setId === null ? rowId(params.id) : null;
   const cut = readCut(url);
   const roots = set?.marks ?? (id !== null ? [id] : []);
-  const found = roots.length > 0 ? await traceForScreen(db(), roots, direction, cut, MOST_DRAWN) : null;
+  const found =
+    roots.length > 0 ? await traceForScreen(db(), roots, direction, cut, MOST_DRAWN) : null;
   if (!found) error(404, 'There is no such mark. Scan its number above.');
   const view = VIEWS.find((one) => one === url.searchParams.get('view')) ?? 'river';
   const trace = 'drawn' in found ? found.drawn : null;
-  const outside = trace ? await readOutside(db(), trace.marks.map((mark) => mark.id), direction) : [];
+  const outside = trace
+    ? await readOutside(
+        db(),
+        trace.marks.map((mark) => mark.id),
+        direction
+      )
+    : [];
   const names = await readNames(db());
   return {
-    trace, large: 'large' in found ? await largeOf(found.large, names.products) : null, most: MOST_DRAWN, direction, outside, view, setTitle: set?.title ?? null, at: params.id, until: cut.until?.toISOString() ?? null, without: { products: [...(cut.withoutProducts ?? [])], kinds: [...(cut.withoutKinds ?? [])] }, mayRecall: mayDo(locals.actor!.roles, 'recall'), ...names
+    trace,
+    large: 'large' in found ? await largeOf(found.large, names.products) : null,
+    most: MOST_DRAWN,
+    direction,
+    outside,
+    view,
+    setTitle: set?.title ?? null,
+    at: params.id,
+    until: cut.until?.toISOString() ?? null,
+    without: { products: [...(cut.withoutProducts ?? [])], kinds: [...(cut.withoutKinds ?? [])] },
+    mayRecall: mayDo(locals.actor!.roles, 'recall'),
+    ...names
   };
 };
 
 /** What a large trace comes to, and what its first root is called. */
-async function largeOf(figures: TraceFigures, products: Record<string, { name: string; unit: string }>) {
-  const codeOf = new Map((await db()<{ id: number; code: string }[]>`SELECT id, code FROM product`).map((row) => [row.id, row.code]));
-  const [root] = await db()<{ id: number; kind: string; number: string | null; product: string }[]>`SELECT m.id, m.kind, m.number, p.code AS product FROM mark m JOIN product p ON p.id = m.product_id WHERE m.id = ${figures.marks[0]!}`;
+async function largeOf(
+  figures: TraceFigures,
+  products: Record<string, { name: string; unit: string }>
+) {
+  const codeOf = new Map(
+    (await db()<{ id: number; code: string }[]>`SELECT id, code FROM product`).map((row) => [
+      row.id,
+      row.code
+    ])
+  );
+  const [root] = await db()<
+    { id: number; kind: string; number: string | null; product: string }[]
+  >`SELECT m.id, m.kind, m.number, p.code AS product FROM mark m JOIN product p ON p.id = m.product_id WHERE m.id = ${figures.marks[0]!}`;
   const { product, number, kind, id } = root!;
-  return { ...summarise(figures, Array.from(figures.product, (one) => codeOf.get(one) ?? '')), title: number ?? `${product}, unmarked`, rootId: id, rootUnit: products[product]?.unit ?? '', rootName: `${products[product]?.name ?? product}, ${kind === 'bulk' ? 'kept by quantity' : kind}` };
+  return {
+    ...summarise(
+      figures,
+      Array.from(figures.product, (one) => codeOf.get(one) ?? '')
+    ),
+    title: number ?? `${product}, unmarked`,
+    rootId: id,
+    rootUnit: products[product]?.unit ?? '',
+    rootName: `${products[product]?.name ?? product}, ${kind === 'bulk' ? 'kept by quantity' : kind}`
+  };
 }

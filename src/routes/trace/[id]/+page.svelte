@@ -5,4 +5,6 @@
   let { data } = $props();
 </script>
 
-{#if data.trace}<DrawnTrace data={{ ...data, trace: data.trace }} />{:else if data.large}<LargeTrace data={{ ...data, large: data.large }} />{/if}
+{#if data.trace}<DrawnTrace data={{ ...data, trace: data.trace }} />{:else if data.large}<LargeTrace
+    data={{ ...data, large: data.large }}
+  />{/if}

@@ -2,7 +2,11 @@ import { goto } from '$app/navigation';
 import { page } from '$app/state';
 
 /** Leaves a product or a kind of event out of the trace in sight, or takes it in again; the address says which. */
-export async function narrower(by: 'without' | 'skip', now: readonly string[], one: string): Promise<void> {
+export async function narrower(
+  by: 'without' | 'skip',
+  now: readonly string[],
+  one: string
+): Promise<void> {
   const url = new URL(page.url);
   const next = now.includes(one) ? now.filter((other) => other !== one) : [...now, one];
   if (next.length > 0) url.searchParams.set(by, next.join(','));
@@ -10,7 +14,11 @@ export async function narrower(by: 'without' | 'skip', now: readonly string[], o
   await goto(url, { keepFocus: true, noScroll: true });
 }
 
-interface Cut { direction: string; until: string | null; without: { products: readonly string[]; kinds: readonly string[] } }
+interface Cut {
+  direction: string;
+  until: string | null;
+  without: { products: readonly string[]; kinds: readonly string[] };
+}
 
 /** The query of a trace's file: cut as the screen is. */
 export function savedBy({ direction, until, without }: Cut, format: string): string {

@@ -3,4 +3,8 @@ import type { PageServerLoad } from './$types';
 import { db } from '$lib/server/db/client';
 import { readUnitPage } from '$lib/server/reading/units';
 
-export const load: PageServerLoad = async ({ params }) => ({ unit: (await readUnitPage(db(), params.sscc)) ?? error(404, 'There is no carton or pallet of that number. Scan its label again.') });
+export const load: PageServerLoad = async ({ params }) => ({
+  unit:
+    (await readUnitPage(db(), params.sscc)) ??
+    error(404, 'There is no carton or pallet of that number. Scan its label again.')
+});

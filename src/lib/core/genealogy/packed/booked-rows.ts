@@ -1,8 +1,26 @@
 /** Rows of bookings, as they are added to a packed ledger. Quantities are micro-units, shares 10⁻¹², `at` microseconds since 2000-01-01; kinds by their codes. */
 export interface BookedRows {
-  events: { id: number; kind: number; undoes: number; at: number; partner: number; person: number }[];
-  marks: { id: number; product: number; /** 1 lot, 2 serial, 3 bulk. */ kind: number; /** 0 for none. */ lot: number; birth: number }[];
-  transformations: { id: number; event: number; inputs: { mark: number; quantity: bigint }[]; outputs: { mark: number; quantity: bigint; share: bigint | null }[] }[];
+  events: {
+    id: number;
+    kind: number;
+    undoes: number;
+    at: number;
+    partner: number;
+    person: number;
+  }[];
+  marks: {
+    id: number;
+    product: number;
+    /** 1 lot, 2 serial, 3 bulk. */ kind: number;
+    /** 0 for none. */ lot: number;
+    birth: number;
+  }[];
+  transformations: {
+    id: number;
+    event: number;
+    inputs: { mark: number; quantity: bigint }[];
+    outputs: { mark: number; quantity: bigint; share: bigint | null }[];
+  }[];
   fittings: { component: number; host: number; quantity: bigint; event: number }[];
   /** Place 0: the mark was changed and not moved. */
   movements: { event: number; mark: number; place: number; quantity: bigint }[];

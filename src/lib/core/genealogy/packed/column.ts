@@ -4,7 +4,9 @@ export class Column {
   data: Uint32Array;
   length = 0;
 
-  constructor(capacity = 1024) { this.data = new Uint32Array(capacity); }
+  constructor(capacity = 1024) {
+    this.data = new Uint32Array(capacity);
+  }
 
   push(value: number): void {
     if (this.length === this.data.length) this.grow(this.length + 1);
@@ -18,7 +20,9 @@ export class Column {
     this.data[at] = value;
   }
 
-  clear(): void { this.length = 0; }
+  clear(): void {
+    this.length = 0;
+  }
 
   private grow(least: number): void {
     const larger = new Uint32Array(Math.max(least, this.data.length * 2));

@@ -5,11 +5,15 @@ export class Dictionary {
   private readonly codes = new Map<number | bigint, number>();
   readonly values: bigint[] = [0n];
 
-  constructor() { this.codes.set(0, 0); }
+  constructor() {
+    this.codes.set(0, 0);
+  }
 
   /** The code of a value, a new one where it has none. */
   code(value: Micro): number {
-    return this.codeOf(value >= -9_007_199_254_740_991n && value <= 9_007_199_254_740_991n ? Number(value) : value);
+    return this.codeOf(
+      value >= -9_007_199_254_740_991n && value <= 9_007_199_254_740_991n ? Number(value) : value
+    );
   }
 
   /** The same for a value that came as a plain whole number. */
@@ -30,7 +34,9 @@ export class ListPool {
   private lastAt = -1;
   private lastLength = 0;
 
-  constructor(private readonly pool: { data: Uint32Array; length: number; push(value: number): void }) {}
+  constructor(
+    private readonly pool: { data: Uint32Array; length: number; push(value: number): void }
+  ) {}
 
   /** Where the list stands in the pool; written there where it did not. */
   place(list: Uint32Array, length: number): number {

@@ -8,17 +8,25 @@ const RECEIVE = eventKindCode('receive');
  * The suppliers that anything in each mark came from, through all levels: what was received of them, carried along every node that was
  * not taken back. A mark is looked at again only where its set grew, so loops end.
  */
-export function originsOf(ledger: Omit<PackedLedger, 'origin' | 'origins'>): { origin: Uint32Array; origins: Column } {
-  const { marks, moves, lists, entries, kinds, partners, down, shape, shapes, outputs, sides } = ledger;
+export function originsOf(ledger: Omit<PackedLedger, 'origin' | 'origins'>): {
+  origin: Uint32Array;
+  origins: Column;
+} {
+  const { marks, moves, lists, entries, kinds, partners, down, shape, shapes, outputs, sides } =
+    ledger;
   const sets = new OriginSets();
   const origin = new Uint32Array(marks.length);
   const taken = new Set(ledger.reversed);
-  const waiting = new Column(), queued = new Uint8Array(marks.length);
+  const waiting = new Column(),
+    queued = new Uint8Array(marks.length);
   const grow = (mark: number, set: number): void => {
     const union = sets.union(origin[mark]!, set);
     if (union === origin[mark]) return;
     origin[mark] = union;
-    if (queued[mark] === 0) { queued[mark] = 1; waiting.push(mark); }
+    if (queued[mark] === 0) {
+      queued[mark] = 1;
+      waiting.push(mark);
+    }
   };
   const alone = new Map<number, number>();
   const supplierOf = (entry: number): number => {
@@ -31,8 +39,14 @@ export function originsOf(ledger: Omit<PackedLedger, 'origin' | 'origins'>): { o
   for (let mark = 0; mark < marks.length; mark++) {
     const word = moves[mark]!;
     if (word === 0) continue;
-    if (word < IS_LIST) { grow(mark, supplierOf(word - 1)); continue; }
-    for (let at = word & ~IS_LIST, last = false; !last; at++) { last = lists[at]! >= IS_LIST; grow(mark, supplierOf(lists[at]! & ~IS_LIST)); }
+    if (word < IS_LIST) {
+      grow(mark, supplierOf(word - 1));
+      continue;
+    }
+    for (let at = word & ~IS_LIST, last = false; !last; at++) {
+      last = lists[at]! >= IS_LIST;
+      grow(mark, supplierOf(lists[at]! & ~IS_LIST));
+    }
   }
   const pour = (node: number, set: number): void => {
     if (taken.has(node)) return;
@@ -41,11 +55,19 @@ export function originsOf(ledger: Omit<PackedLedger, 'origin' | 'origins'>): { o
     else for (let n = 0; n < count; n++) grow(sides[outputs[node]! + n]!, set);
   };
   for (let next = 0; next < waiting.length; next++) {
-    const mark = waiting.data[next]!, set = origin[mark]!, word = down[mark]!;
+    const mark = waiting.data[next]!,
+      set = origin[mark]!,
+      word = down[mark]!;
     queued[mark] = 0;
     if (word === 0) continue;
-    if (word < IS_LIST) { pour(word - 1, set); continue; }
-    for (let at = word & ~IS_LIST, last = false; !last; at++) { last = lists[at]! >= IS_LIST; pour(lists[at]! & ~IS_LIST, set); }
+    if (word < IS_LIST) {
+      pour(word - 1, set);
+      continue;
+    }
+    for (let at = word & ~IS_LIST, last = false; !last; at++) {
+      last = lists[at]! >= IS_LIST;
+      pour(lists[at]! & ~IS_LIST, set);
+    }
   }
   return { origin, origins: sets.pool };
 }

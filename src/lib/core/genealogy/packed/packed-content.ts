@@ -15,25 +15,45 @@ const NOTHING = 10n ** 6n;
  * @param unitOf the unit of a product, by id, to see whether outputs can share by quantity
  * @returns content by place, scaled as core/genealogy/packed/amounts.ts says
  */
-export function packedContent(ledger: OpenLedger, reached: Reached, roots: number, totals: (place: number) => bigint, unitOf: (product: number) => number): bigint[] {
+export function packedContent(
+  ledger: OpenLedger,
+  reached: Reached,
+  roots: number,
+  totals: (place: number) => bigint,
+  unitOf: (product: number) => number
+): bigint[] {
   const { marks, nodes, placeOf } = reached;
   const content: bigint[] = new Array<bigint>(marks.length).fill(0n);
   for (let place = 0; place < roots; place++) content[place] = contentOfMicro(totals(place));
   // How many inputs of each node, and how many nodes into each mark, are still to come.
   const indexOf = new Map<number, number>();
-  const waiting = new Uint32Array(nodes.length), open = new Uint32Array(marks.length), feeds = new Uint8Array(marks.length), node = nodePlace();
+  const waiting = new Uint32Array(nodes.length),
+    open = new Uint32Array(marks.length),
+    feeds = new Uint8Array(marks.length),
+    node = nodePlace();
   for (let n = 0; n < nodes.length; n++) {
     const id = nodes.data[n]!;
     indexOf.set(id, n);
     ledger.load(id, node);
-    for (let i = 0; i < node.ins; i++) { const place = placeOf[node.inputs[node.inAt + i]!]!; if (place > 0) { waiting[n]!++; feeds[place - 1] = 1; } }
-    for (let o = 0; o < node.outs; o++) { const place = placeOf[node.outputs[node.outAt + o]!]!; if (place > 0) open[place - 1]!++; }
+    for (let i = 0; i < node.ins; i++) {
+      const place = placeOf[node.inputs[node.inAt + i]!]!;
+      if (place > 0) {
+        waiting[n]!++;
+        feeds[place - 1] = 1;
+      }
+    }
+    for (let o = 0; o < node.outs; o++) {
+      const place = placeOf[node.outputs[node.outAt + o]!]!;
+      if (place > 0) open[place - 1]!++;
+    }
   }
-  const lastCode = new Int32Array(marks.length).fill(-1), lastTaken: bigint[] = new Array<bigint>(marks.length).fill(0n);
+  const lastCode = new Int32Array(marks.length).fill(-1),
+    lastTaken: bigint[] = new Array<bigint>(marks.length).fill(0n);
   // A thousand units each take the same amount of the same lot: divide once. A settled mark's content no longer changes.
   const taking = (place: number, code: number): bigint => {
     if (lastCode[place] === code) return lastTaken[place]!;
-    const amount = content[place]!, whole = amount === 0n ? 0n : totals(place);
+    const amount = content[place]!,
+      whole = amount === 0n ? 0n : totals(place);
     const taken = whole === 0n ? 0n : (amount * ledger.micro(code)) / whole;
     lastCode[place] = code;
     lastTaken[place] = taken;
@@ -51,10 +71,17 @@ export function packedContent(ledger: OpenLedger, reached: Reached, roots: numbe
       if (place > roots) into(place - 1, share);
     }
   };
-  const settled = new Column(marks.length), done = new Uint8Array(marks.length);
-  const settle = (place: number): void => { if (done[place] === 0) { done[place] = 1; settled.push(place); } };
+  const settled = new Column(marks.length),
+    done = new Uint8Array(marks.length);
+  const settle = (place: number): void => {
+    if (done[place] === 0) {
+      done[place] = 1;
+      settled.push(place);
+    }
+  };
   for (let place = 0; place < roots; place++) settle(place);
-  for (let place = roots; place < marks.length; place++) if (feeds[place] === 1 && open[place] === 0) settle(place);
+  for (let place = roots; place < marks.length; place++)
+    if (feeds[place] === 1 && open[place] === 0) settle(place);
   const list = new Column();
   const poured = new Uint8Array(nodes.length);
   for (let next = 0; next < settled.length; next++) {
@@ -65,9 +92,17 @@ export function packedContent(ledger: OpenLedger, reached: Reached, roots: numbe
       ledger.load(list.data[n]!, node);
       poured[index] = 1;
       let carried = 0n;
-      for (let i = 0; i < node.ins; i++) { const place = placeOf[node.inputs[node.inAt + i]!]!; if (place > 0) carried += taking(place - 1, node.inCodes[node.inCodesAt + i]!); }
-      pour(carried, (place, share) => { content[place]! += share; });
-      for (let o = 0; o < node.outs; o++) { const place = placeOf[node.outputs[node.outAt + o]!]!; if (place > 0 && --open[place - 1]! === 0) settle(place - 1); }
+      for (let i = 0; i < node.ins; i++) {
+        const place = placeOf[node.inputs[node.inAt + i]!]!;
+        if (place > 0) carried += taking(place - 1, node.inCodes[node.inCodesAt + i]!);
+      }
+      pour(carried, (place, share) => {
+        content[place]! += share;
+      });
+      for (let o = 0; o < node.outs; o++) {
+        const place = placeOf[node.outputs[node.outAt + o]!]!;
+        if (place > 0 && --open[place - 1]! === 0) settle(place - 1);
+      }
     }
   }
   const loose = Array.from({ length: nodes.length }, (_, n) => n).filter((n) => poured[n] === 0);
@@ -79,7 +114,10 @@ export function packedContent(ledger: OpenLedger, reached: Reached, roots: numbe
     let fresh = new Map<number, bigint>();
     for (const n of loose) {
       ledger.load(nodes.data[n]!, node);
-      for (let i = 0; i < node.ins; i++) { const place = placeOf[node.inputs[node.inAt + i]!]!; if (place > 0 && content[place - 1] !== 0n) fresh.set(place - 1, content[place - 1]!); }
+      for (let i = 0; i < node.ins; i++) {
+        const place = placeOf[node.inputs[node.inAt + i]!]!;
+        if (place > 0 && content[place - 1] !== 0n) fresh.set(place - 1, content[place - 1]!);
+      }
     }
     for (let round = 0; round < MOST_ROUNDS && fresh.size > 0; round++) {
       const arriving = new Map<number, bigint>();
@@ -87,11 +125,16 @@ export function packedContent(ledger: OpenLedger, reached: Reached, roots: numbe
         ledger.load(nodes.data[n]!, node);
         let carried = 0n;
         for (let i = 0; i < node.ins; i++) {
-          const place = placeOf[node.inputs[node.inAt + i]!]!, amount = place > 0 ? fresh.get(place - 1) : undefined, whole = amount === undefined ? 0n : totals(place - 1);
-          if (amount !== undefined && whole !== 0n) carried += (amount * ledger.micro(node.inCodes[node.inCodesAt + i]!)) / whole;
+          const place = placeOf[node.inputs[node.inAt + i]!]!,
+            amount = place > 0 ? fresh.get(place - 1) : undefined,
+            whole = amount === undefined ? 0n : totals(place - 1);
+          if (amount !== undefined && whole !== 0n)
+            carried += (amount * ledger.micro(node.inCodes[node.inCodesAt + i]!)) / whole;
         }
         if (carried < NOTHING) continue;
-        pour(carried, (place, share) => { arriving.set(place, (arriving.get(place) ?? 0n) + share); });
+        pour(carried, (place, share) => {
+          arriving.set(place, (arriving.get(place) ?? 0n) + share);
+        });
       }
       for (const [place, amount] of arriving) content[place]! += amount;
       fresh = arriving;
@@ -99,15 +142,28 @@ export function packedContent(ledger: OpenLedger, reached: Reached, roots: numbe
   }
 }
 
-interface Weights { outs: number; weights: bigint[]; sum: bigint; /** The last output that was reached. */ last: number }
+interface Weights {
+  outs: number;
+  weights: bigint[];
+  sum: bigint;
+  /** The last output that was reached. */ last: number;
+}
 
 /** How the outputs of the loaded node share: by quantity where they have one unit, otherwise by the shares stated, otherwise equally. */
-function sharer(ledger: OpenLedger, node: ReturnType<typeof nodePlace>, placeOf: Uint32Array, unitOf: (product: number) => number): () => Weights {
+function sharer(
+  ledger: OpenLedger,
+  node: ReturnType<typeof nodePlace>,
+  placeOf: Uint32Array,
+  unitOf: (product: number) => number
+): () => Weights {
   const alone: Weights = { outs: 1, weights: [1n], sum: 1n, last: 0 };
   return () => {
     const { outs } = node;
     if (outs === 1) return alone;
-    let unit = -1, oneUnit = true, stated = node.shares !== null, last = -1;
+    let unit = -1,
+      oneUnit = true,
+      stated = node.shares !== null,
+      last = -1;
     for (let o = 0; o < outs; o++) {
       const mark = node.outputs[node.outAt + o]!;
       if (placeOf[mark] === 0) continue;
@@ -121,7 +177,13 @@ function sharer(ledger: OpenLedger, node: ReturnType<typeof nodePlace>, placeOf:
     let sum = 0n;
     for (let o = 0; o < outs; o++) {
       const counts = placeOf[node.outputs[node.outAt + o]!]! > 0;
-      const weight = !counts ? 0n : oneUnit ? ledger.micro(node.outCodes[node.outCodesAt + o]!) : stated ? ledger.share(node.shares![node.sharesAt + o]!) : 1n;
+      const weight = !counts
+        ? 0n
+        : oneUnit
+          ? ledger.micro(node.outCodes[node.outCodesAt + o]!)
+          : stated
+            ? ledger.share(node.shares![node.sharesAt + o]!)
+            : 1n;
       weights.push(weight);
       sum += weight;
     }

@@ -55,13 +55,40 @@ export interface PackedLedger {
 }
 
 /** Flags of a shape. */
-export const WITH_SHARES = 1, NUMBERED = 2;
+export const WITH_SHARES = 1,
+  NUMBERED = 2;
 export const IS_LIST = 0x8000_0000;
 /** Most nodes, entries and list places: one bit of a word says that it is a list. */
 export const MOST = 0x7fff_ffff;
 
 export const MARK_KINDS: readonly MarkKind[] = ['lot', 'serial', 'bulk'];
-export const EVENT_KINDS = ['', 'receive', 'put away', 'move', 'transfer', 'build', 'repack', 'teardown', 'identify', 'pack', 'unpack', 'ship', 'count', 'gain', 'loss', 'scrap', 'hold', 'release', 'reject', 'return', 'fit', 'remove', 'station', 'amendment', 'reversal'] as const;
+export const EVENT_KINDS = [
+  '',
+  'receive',
+  'put away',
+  'move',
+  'transfer',
+  'build',
+  'repack',
+  'teardown',
+  'identify',
+  'pack',
+  'unpack',
+  'ship',
+  'count',
+  'gain',
+  'loss',
+  'scrap',
+  'hold',
+  'release',
+  'reject',
+  'return',
+  'fit',
+  'remove',
+  'station',
+  'amendment',
+  'reversal'
+] as const;
 const CODES = new Map<string, number>(EVENT_KINDS.map((kind, code) => [kind, code]));
 
 /** The code of a kind of event. @throws on a kind the ledger does not have */
@@ -72,7 +99,11 @@ export function eventKindCode(kind: string): number {
 }
 
 /** The arrays of a packed ledger by name; the rest of it are two plain numbers. */
-export const arraysOf = (ledger: PackedLedger): [string, ArrayBufferView<ArrayBufferLike>][] => Object.entries(ledger).filter((entry): entry is [string, ArrayBufferView<ArrayBufferLike>] => ArrayBuffer.isView(entry[1]));
+export const arraysOf = (ledger: PackedLedger): [string, ArrayBufferView<ArrayBufferLike>][] =>
+  Object.entries(ledger).filter((entry): entry is [string, ArrayBufferView<ArrayBufferLike>] =>
+    ArrayBuffer.isView(entry[1])
+  );
 
 /** Bytes all arrays take. */
-export const bytesOf = (ledger: PackedLedger): number => arraysOf(ledger).reduce((sum, [, array]) => sum + array.byteLength, 0);
+export const bytesOf = (ledger: PackedLedger): number =>
+  arraysOf(ledger).reduce((sum, [, array]) => sum + array.byteLength, 0);

@@ -4,7 +4,11 @@ import { EVENT_KINDS } from './packed-ledger.ts';
 import { nodePlace, type LoadedNode, type OpenLedger } from './open-ledger.ts';
 
 /** Where a walk is cut: what had happened by an instant (microseconds since 2000-01-01), products not gone into (ids), kinds of event not gone through. */
-export interface PackedCut { until?: number; withoutProducts?: readonly number[]; withoutKinds?: readonly string[] }
+export interface PackedCut {
+  until?: number;
+  withoutProducts?: readonly number[];
+  withoutKinds?: readonly string[];
+}
 
 /** What a walk reached. Arrays are the walker's own and good until its next walk. */
 export interface Reached {
@@ -41,13 +45,19 @@ export class Walker {
    * Breadth first from the roots, every mark and node once, so loops end. Downstream: nodes a mark went into to their outputs. Upstream is the
    * mirror, and a root lot pulls in the serials within it, for its origin is theirs; not with `pullIn: false`.
    */
-  walk(roots: readonly number[], direction: Direction, cut: PackedCut = NO_CUT, { pullIn = true } = {}): Reached {
+  walk(
+    roots: readonly number[],
+    direction: Direction,
+    cut: PackedCut = NO_CUT,
+    { pullIn = true } = {}
+  ): Reached {
     const { ledger, marks, node, list } = this;
     this.forget();
     const down = direction === 'downstream';
     const excluded = new Set(cut.withoutProducts);
     // A lot and the serials within it are of one product: what holds for the one holds for the others.
-    const goesInto = (mark: number) => excluded.size === 0 || node.type === 'member' || !excluded.has(ledger.productOf(mark));
+    const goesInto = (mark: number) =>
+      excluded.size === 0 || node.type === 'member' || !excluded.has(ledger.productOf(mark));
     const visit = (mark: number): void => {
       if (this.placeOf[mark] !== 0) return;
       marks.push(mark);
@@ -69,10 +79,19 @@ export class Walker {
           if (!this.holds(id, node, cut)) continue;
           this.nodeSeen[id] = 1;
           this.seen.push(id);
-          if (down) { for (let o = 0; o < node.outs; o++) { const other = node.outputs[node.outAt + o]!; if (goesInto(other)) visit(other); } }
-          else for (let i = 0; i < node.ins; i++) { const other = node.inputs[node.inAt + i]!; if (goesInto(other)) visit(other); }
+          if (down) {
+            for (let o = 0; o < node.outs; o++) {
+              const other = node.outputs[node.outAt + o]!;
+              if (goesInto(other)) visit(other);
+            }
+          } else
+            for (let i = 0; i < node.ins; i++) {
+              const other = node.inputs[node.inAt + i]!;
+              if (goesInto(other)) visit(other);
+            }
         }
-        if (!down && first && pullIn) for (const serial of this.membersOf(mark, cut.until, true)) visit(serial);
+        if (!down && first && pullIn)
+          for (const serial of this.membersOf(mark, cut.until, true)) visit(serial);
       }
       from = to;
     }
@@ -82,14 +101,21 @@ export class Walker {
 
   /** Whether a node holds and is gone through. */
   holds(id: number, node: LoadedNode, cut: PackedCut): boolean {
-    const { ledger } = this, { until, withoutKinds } = cut;
+    const { ledger } = this,
+      { until, withoutKinds } = cut;
     if (node.type === 'made') {
       const by = ledger.takenBackBy(id);
       if (by > 0 && (until === undefined || ledger.eventAt(by) <= until)) return false;
       if (until !== undefined && ledger.eventAt(node.event) > until) return false;
-      return !withoutKinds?.length || !withoutKinds.includes(EVENT_KINDS[ledger.eventKind(node.event)]!);
+      return (
+        !withoutKinds?.length || !withoutKinds.includes(EVENT_KINDS[ledger.eventKind(node.event)]!)
+      );
     }
-    if (node.type === 'member') return (until === undefined || ledger.eventAt(node.event) <= until) && !(node.numbered && this.cameOutOf(node.outputs[node.outAt]!, node.inputs[node.inAt]!, cut));
+    if (node.type === 'member')
+      return (
+        (until === undefined || ledger.eventAt(node.event) <= until) &&
+        !(node.numbered && this.cameOutOf(node.outputs[node.outAt]!, node.inputs[node.inAt]!, cut))
+      );
     return true;
   }
 
@@ -100,7 +126,8 @@ export class Walker {
       const id = this.other.data[n]!;
       this.ledger.load(id, this.second);
       if (this.second.type !== 'made' || !this.holds(id, this.second, cut)) continue;
-      for (let i = 0; i < this.second.ins; i++) if (this.second.inputs[this.second.inAt + i] === lot) return true;
+      for (let i = 0; i < this.second.ins; i++)
+        if (this.second.inputs[this.second.inAt + i] === lot) return true;
     }
     return false;
   }
@@ -110,14 +137,24 @@ export class Walker {
    * @param numbered those too that got their number out of its own stock
    */
   membersOf(lot: number, until: number | undefined, numbered: boolean): number[] {
-    const found: number[] = [], nodes = new Column(16);
+    const found: number[] = [],
+      nodes = new Column(16);
     this.ledger.nodesDown(lot, nodes);
     for (let n = 0; n < nodes.length; n++) {
       const id = nodes.data[n]!;
       this.ledger.load(id, this.node);
-      if (this.node.type !== 'member' || (until !== undefined && this.ledger.eventAt(this.node.event) > until)) continue;
+      if (
+        this.node.type !== 'member' ||
+        (until !== undefined && this.ledger.eventAt(this.node.event) > until)
+      )
+        continue;
       const serial = this.node.outputs[this.node.outAt]!;
-      if (numbered || !this.node.numbered || !this.cameOutOf(serial, lot, until === undefined ? NO_CUT : { until })) found.push(serial);
+      if (
+        numbered ||
+        !this.node.numbered ||
+        !this.cameOutOf(serial, lot, until === undefined ? NO_CUT : { until })
+      )
+        found.push(serial);
     }
     return found;
   }
@@ -128,9 +165,12 @@ export class Walker {
     for (let n = 0; n < this.seen.length; n++) {
       const id = this.seen.data[n]!;
       this.ledger.load(id, node);
-      let ins = false, outs = false;
-      for (let i = 0; i < node.ins && !ins; i++) ins = this.placeOf[node.inputs[node.inAt + i]!] !== 0;
-      for (let o = 0; o < node.outs && !outs; o++) outs = this.placeOf[node.outputs[node.outAt + o]!] !== 0;
+      let ins = false,
+        outs = false;
+      for (let i = 0; i < node.ins && !ins; i++)
+        ins = this.placeOf[node.inputs[node.inAt + i]!] !== 0;
+      for (let o = 0; o < node.outs && !outs; o++)
+        outs = this.placeOf[node.outputs[node.outAt + o]!] !== 0;
       if (ins && outs) this.nodes.push(id);
     }
   }
@@ -142,14 +182,24 @@ export class Walker {
     this.marks.clear();
     this.seen.clear();
     this.nodes.clear();
-    if (this.placeOf.length < this.ledger.markBound) this.placeOf = new Uint32Array(this.ledger.markBound + 4096);
-    if (this.nodeSeen.length < this.ledger.nodeBound) this.nodeSeen = new Uint8Array(this.ledger.nodeBound + 4096);
+    if (this.placeOf.length < this.ledger.markBound)
+      this.placeOf = new Uint32Array(this.ledger.markBound + 4096);
+    if (this.nodeSeen.length < this.ledger.nodeBound)
+      this.nodeSeen = new Uint8Array(this.ledger.nodeBound + 4096);
   }
 }
 
 /** Levels by place in `marks`, from where each level begins. */
-export function levelsOf({ marks, levelStarts }: { marks: { length: number }; levelStarts: readonly number[] }): Uint32Array {
+export function levelsOf({
+  marks,
+  levelStarts
+}: {
+  marks: { length: number };
+  levelStarts: readonly number[];
+}): Uint32Array {
   const levels = new Uint32Array(marks.length);
-  levelStarts.forEach((start, level) => { levels.fill(level, start, levelStarts[level + 1] ?? marks.length); });
+  levelStarts.forEach((start, level) => {
+    levels.fill(level, start, levelStarts[level + 1] ?? marks.length);
+  });
   return levels;
 }

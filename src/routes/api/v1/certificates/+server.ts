@@ -6,4 +6,10 @@ import { db } from '$lib/server/db/client';
 import { issueCertificate } from '$lib/server/documents/certificate';
 
 /** Every issue is a certificate of its own with a number of its own. */
-export const POST: RequestHandler = ({ request, locals }) => answering(async () => jsonResponse(await issueCertificate(db(), locals.actor!, await readBody(request, CertificateRequest)), 201));
+export const POST: RequestHandler = ({ request, locals }) =>
+  answering(async () =>
+    jsonResponse(
+      await issueCertificate(db(), locals.actor!, await readBody(request, CertificateRequest)),
+      201
+    )
+  );

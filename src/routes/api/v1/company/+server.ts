@@ -7,4 +7,7 @@ import { db } from '$lib/server/db/client';
 
 export const GET: RequestHandler = () => answering(async () => jsonResponse(await company(db())));
 
-export const PUT: RequestHandler = ({ request, locals }) => answering(async () => jsonResponse(await putCompany(db(), locals.actor!, await readBody(request, Company))));
+export const PUT: RequestHandler = ({ request, locals }) =>
+  answering(async () =>
+    jsonResponse(await putCompany(db(), locals.actor!, await readBody(request, Company)))
+  );

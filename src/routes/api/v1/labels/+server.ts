@@ -5,7 +5,11 @@ import { LabelRequest } from '$lib/server/api/schemas';
 import { db } from '$lib/server/db/client';
 import { listLabelJobs, printLabels } from '$lib/server/documents/label-jobs';
 
-export const POST: RequestHandler = ({ request, locals }) => answering(async () => jsonResponse(await printLabels(db(), locals.actor!, await readBody(request, LabelRequest)), 201));
+export const POST: RequestHandler = ({ request, locals }) =>
+  answering(async () =>
+    jsonResponse(await printLabels(db(), locals.actor!, await readBody(request, LabelRequest)), 201)
+  );
 
 /** The spool: the latest jobs. */
-export const GET: RequestHandler = () => answering(async () => jsonResponse({ jobs: await listLabelJobs(db()) }));
+export const GET: RequestHandler = () =>
+  answering(async () => jsonResponse({ jobs: await listLabelJobs(db()) }));

@@ -3,4 +3,5 @@ import { answering, jsonResponse } from '$lib/server/api/answer';
 import { readPlans } from '$lib/server/catalogue/plans';
 import { db } from '$lib/server/db/client';
 
-export const GET: RequestHandler = () => answering(async () => jsonResponse({ plans: await readPlans(db()) }));
+export const GET: RequestHandler = () =>
+  answering(async () => jsonResponse({ plans: await readPlans(db()) }));

@@ -5,4 +5,5 @@ import { MarksQuery } from '$lib/server/api/schemas';
 import { db } from '$lib/server/db/client';
 import { findMarks } from '$lib/server/reading/marks';
 
-export const GET: RequestHandler = ({ url }) => answering(async () => jsonResponse(await findMarks(db(), readQuery(url, MarksQuery))));
+export const GET: RequestHandler = ({ url }) =>
+  answering(async () => jsonResponse(await findMarks(db(), readQuery(url, MarksQuery))));

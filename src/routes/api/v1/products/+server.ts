@@ -4,4 +4,9 @@ import { db } from '$lib/server/db/client';
 import { searchProducts } from '$lib/server/reading/catalogue';
 
 /** Products whose code or name holds the text `q`, for pickers. */
-export const GET: RequestHandler = ({ url }) => answering(async () => jsonResponse({ products: await searchProducts(db(), (url.searchParams.get('q') ?? '').slice(0, 100)) }));
+export const GET: RequestHandler = ({ url }) =>
+  answering(async () =>
+    jsonResponse({
+      products: await searchProducts(db(), (url.searchParams.get('q') ?? '').slice(0, 100))
+    })
+  );

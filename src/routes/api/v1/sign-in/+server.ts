@@ -8,14 +8,23 @@ import { Problem } from '$lib/server/booking/problem';
 import { db } from '$lib/server/db/client';
 
 /** Signs in again from a sheet whose session has run out, without leaving it. */
-export const POST: RequestHandler = ({ request, cookies, url, getClientAddress }) => answering(async () => {
-  const { login, password } = await readBody(request, SignIn);
-  const result = await signIn(db(), login, password, getClientAddress());
-  if (!result.ok) {
-    throw result.why === 'wrong'
-      ? new Problem(401, 'Name and password do not match', [{ code: 'right.missing', path: 'password', message: 'Check both and try again.' }])
-      : new Problem(429, 'Too many attempts', [{ code: 'right.missing', path: 'password', message: 'Wait a quarter of an hour, or ask an administrator for a new password.' }]);
-  }
-  setSessionCookie(cookies, result.secret, result.expires, url.protocol === 'https:');
-  return jsonResponse({ login: result.actor.login, name: result.actor.name });
-});
+export const POST: RequestHandler = ({ request, cookies, url, getClientAddress }) =>
+  answering(async () => {
+    const { login, password } = await readBody(request, SignIn);
+    const result = await signIn(db(), login, password, getClientAddress());
+    if (!result.ok) {
+      throw result.why === 'wrong'
+        ? new Problem(401, 'Name and password do not match', [
+            { code: 'right.missing', path: 'password', message: 'Check both and try again.' }
+          ])
+        : new Problem(429, 'Too many attempts', [
+            {
+              code: 'right.missing',
+              path: 'password',
+              message: 'Wait a quarter of an hour, or ask an administrator for a new password.'
+            }
+          ]);
+    }
+    setSessionCookie(cookies, result.secret, result.expires, url.protocol === 'https:');
+    return jsonResponse({ login: result.actor.login, name: result.actor.name });
+  });

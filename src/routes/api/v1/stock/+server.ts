@@ -5,4 +5,5 @@ import { StockQuery } from '$lib/server/api/schemas';
 import { db } from '$lib/server/db/client';
 import { readStockRows } from '$lib/server/reading/marks';
 
-export const GET: RequestHandler = ({ url }) => answering(async () => jsonResponse(await readStockRows(db(), readQuery(url, StockQuery))));
+export const GET: RequestHandler = ({ url }) =>
+  answering(async () => jsonResponse(await readStockRows(db(), readQuery(url, StockQuery))));

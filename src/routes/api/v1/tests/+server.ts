@@ -5,10 +5,11 @@ import { QualityTest } from '$lib/server/api/schemas';
 import { recordTest } from '$lib/server/booking/test-mark';
 import { db } from '$lib/server/db/client';
 
-export const POST: RequestHandler = ({ request, locals }) => answering(async () => {
-  const key = idempotencyKey(request);
-  const given = await readBody(request, QualityTest);
-  checkInstant(given.takenAt);
-  const { fresh, ...test } = await recordTest(db(), locals.actor!, key, given, new Date());
-  return jsonResponse(test, fresh ? 201 : 200);
-});
+export const POST: RequestHandler = ({ request, locals }) =>
+  answering(async () => {
+    const key = idempotencyKey(request);
+    const given = await readBody(request, QualityTest);
+    checkInstant(given.takenAt);
+    const { fresh, ...test } = await recordTest(db(), locals.actor!, key, given, new Date());
+    return jsonResponse(test, fresh ? 201 : 200);
+  });

@@ -6,9 +6,13 @@ import { db } from '$lib/server/db/client';
 import { findRoots, keepSet } from '$lib/server/reading/trace-roots';
 
 /** What a starting point means; kept as a set to be traced together, so that its address means the same for ever. */
-export const POST: RequestHandler = ({ request, locals }) => answering(async () => {
-  const { ids, ...found } = await findRoots(db(), await readBody(request, TraceStart));
-  // Asked back first: a set is kept once every number means one thing.
-  const set = ids.length > 1 && found.open.length === 0 ? await keepSet(db(), locals.actor!, found.title, ids) : null;
-  return jsonResponse({ ...found, first: ids[0] ?? null, set });
-});
+export const POST: RequestHandler = ({ request, locals }) =>
+  answering(async () => {
+    const { ids, ...found } = await findRoots(db(), await readBody(request, TraceStart));
+    // Asked back first: a set is kept once every number means one thing.
+    const set =
+      ids.length > 1 && found.open.length === 0
+        ? await keepSet(db(), locals.actor!, found.title, ids)
+        : null;
+    return jsonResponse({ ...found, first: ids[0] ?? null, set });
+  });

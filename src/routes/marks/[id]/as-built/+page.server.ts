@@ -11,8 +11,19 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const record = id === null ? null : await readAsBuilt(db(), id);
   if (!record) error(404, 'There is no such mark. Scan its number above.');
   // Where it lies, for putting in what is missing.
-  const [lies] = await db()<{ code: string }[]>`SELECT c.code FROM stock s JOIN place c ON c.id = s.place_id WHERE s.mark_id = ${record.mark.id} AND s.quantity > 0 LIMIT 1`;
-  const codes = record.lines.flatMap((line) => (line.level === 1 && line.mark === null ? [line.product] : []));
-  const markings = await db()<{ code: string; marking: Marking }[]>`SELECT code, marking FROM product WHERE code = ANY(${codes})`;
-  return { record, lies: lies?.code ?? null, markings: Object.fromEntries(markings.map((row) => [row.code, row.marking])), mayBuild: mayDo(locals.actor!.roles, 'book.build') };
+  const [lies] = await db()<
+    { code: string }[]
+  >`SELECT c.code FROM stock s JOIN place c ON c.id = s.place_id WHERE s.mark_id = ${record.mark.id} AND s.quantity > 0 LIMIT 1`;
+  const codes = record.lines.flatMap((line) =>
+    line.level === 1 && line.mark === null ? [line.product] : []
+  );
+  const markings = await db()<
+    { code: string; marking: Marking }[]
+  >`SELECT code, marking FROM product WHERE code = ANY(${codes})`;
+  return {
+    record,
+    lies: lies?.code ?? null,
+    markings: Object.fromEntries(markings.map((row) => [row.code, row.marking])),
+    mayBuild: mayDo(locals.actor!.roles, 'book.build')
+  };
 };

@@ -10,5 +10,15 @@ export const load: PageServerLoad = async ({ params, url, parent }) => {
   const isNew = params.code === 'new';
   const product = isNew ? null : await readProduct(db(), params.code);
   if (!product && !isNew) error(404, `There is no product ${params.code}.`);
-  return { product, plans: (await readPlans(db())).map(({ code, name, plan }) => ({ code, name, identity: plan.identity })), schemes: await readSchemes(db(), (await parent()).today), others: await searchProducts(db(), ''), kept: url.searchParams.has('kept') };
+  return {
+    product,
+    plans: (await readPlans(db())).map(({ code, name, plan }) => ({
+      code,
+      name,
+      identity: plan.identity
+    })),
+    schemes: await readSchemes(db(), (await parent()).today),
+    others: await searchProducts(db(), ''),
+    kept: url.searchParams.has('kept')
+  };
 };

@@ -5,6 +5,9 @@
 
 <svelte:head><title>Products from a file · Setup · Earmark</title></svelte:head>
 <div class="setup">
-  <div class="head"><h1>Products from a file</h1><a class="act" href="/setup/products">All products</a></div>
+  <div class="head">
+    <h1>Products from a file</h1>
+    <a class="act" href="/setup/products">All products</a>
+  </div>
   <ImportTable kind="products" what={['product', 'products']} columns={data.columns} />
 </div>

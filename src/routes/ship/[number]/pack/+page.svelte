@@ -21,7 +21,12 @@
 
   let { data } = $props();
   type Pick = (typeof data.picks)[number];
-  interface Line { product: string; lot?: string; serial?: string; quantity?: string }
+  interface Line {
+    product: string;
+    lot?: string;
+    serial?: string;
+    quantity?: string;
+  }
   /** SSCC of the carton in hand; null where the next goods begin a new one. */
   let inHand = $state<string | null>(null);
   let text = $state('');
@@ -42,17 +47,51 @@
   const pallets = $derived(here.filter((unit) => unit.kind === 'pallet'));
   const loose = $derived(cartons.filter((unit) => unit.pallet === null));
   /** What is picked and not yet in a carton. */
-  const waiting = $derived(data.picks.flatMap((pick) => { const left = quantity(pick.picked).minus(pick.packed); return left.gt(0) && pick.number !== null ? [{ ...pick, left: left.toFixed() }] : []; }));
-  const leaving = $derived(here.filter((unit) => (unit.kind === 'pallet' ? unit.cartons.length > 0 : unit.pallet === null && unit.contents.length > 0)));
-  const goods = $derived(totalOf(leaving.flatMap((unit) => unit.summary.map((row) => row.quantity))));
-  const named = (pick: Pick, amount: string): Line => ({ product: pick.product, ...(pick.kind === 'serial' ? { serial: pick.number! } : { lot: pick.number!, quantity: amount }) });
+  const waiting = $derived(
+    data.picks.flatMap((pick) => {
+      const left = quantity(pick.picked).minus(pick.packed);
+      return left.gt(0) && pick.number !== null ? [{ ...pick, left: left.toFixed() }] : [];
+    })
+  );
+  const leaving = $derived(
+    here.filter((unit) =>
+      unit.kind === 'pallet'
+        ? unit.cartons.length > 0
+        : unit.pallet === null && unit.contents.length > 0
+    )
+  );
+  const goods = $derived(
+    totalOf(leaving.flatMap((unit) => unit.summary.map((row) => row.quantity)))
+  );
+  const named = (pick: Pick, amount: string): Line => ({
+    product: pick.product,
+    ...(pick.kind === 'serial' ? { serial: pick.number! } : { lot: pick.number!, quantity: amount })
+  });
 
-  async function pack(lines: Line[], options: { unit?: string | null; make?: 'carton' | 'pallet'; units?: string[]; out?: boolean; says: string }): Promise<void> {
+  async function pack(
+    lines: Line[],
+    options: {
+      unit?: string | null;
+      make?: 'carton' | 'pallet';
+      units?: string[];
+      out?: boolean;
+      says: string;
+    }
+  ): Promise<void> {
     if (busy) return;
     busy = true;
     again = () => pack(lines, options);
-    const body = { document: data.order.number, kind: options.out ? 'unpack' : 'pack', ...(options.unit ? { unit: options.unit } : { make: options.make ?? 'carton' }), lines, units: options.units ?? [], ...reasonsGiven(reasons) };
-    const reply = await send<Booked & { units?: string[] }>('POST', '/api/v1/packings', body, { 'idempotency-key': newKey() });
+    const body = {
+      document: data.order.number,
+      kind: options.out ? 'unpack' : 'pack',
+      ...(options.unit ? { unit: options.unit } : { make: options.make ?? 'carton' }),
+      lines,
+      units: options.units ?? [],
+      ...reasonsGiven(reasons)
+    };
+    const reply = await send<Booked & { units?: string[] }>('POST', '/api/v1/packings', body, {
+      'idempotency-key': newKey()
+    });
     busy = false;
     text = '';
     if (!reply.ok) {
@@ -63,7 +102,8 @@
       faults = [];
       reasons = {};
       again = null;
-      if (reply.body.units?.[0] && (options.make ?? 'carton') === 'carton') inHand = reply.body.units[0];
+      if (reply.body.units?.[0] && (options.make ?? 'carton') === 'carton')
+        inHand = reply.body.units[0];
       said = { tone: 'taken', text: options.says };
       sound('taken');
       await invalidateAll();
@@ -78,47 +118,119 @@
     if (sscc) {
       const unit = here.find((one) => one.sscc === sscc);
       text = '';
-      if (unit?.kind === 'carton') { inHand = sscc; said = { tone: 'taken', text: `Carton …${sscc.slice(-6)} in hand.` }; }
-      else said = { tone: 'refused', text: unit ? `…${sscc.slice(-6)} is a pallet. Cartons go onto it below.` : `${saySscc(sscc)} is no carton of ${data.order.number}.` };
+      if (unit?.kind === 'carton') {
+        inHand = sscc;
+        said = { tone: 'taken', text: `Carton …${sscc.slice(-6)} in hand.` };
+      } else
+        said = {
+          tone: 'refused',
+          text: unit
+            ? `…${sscc.slice(-6)} is a pallet. Cartons go onto it below.`
+            : `${saySscc(sscc)} is no carton of ${data.order.number}.`
+        };
       return;
     }
     let number = scan.trim();
     if (looksLikeSymbol(scan)) {
       const reading = readElementString(scan, data.today);
       number = reading.ok ? (reading.symbol.serial ?? reading.symbol.lot ?? '') : '';
-      if (number === '') { said = { tone: 'refused', text: reading.ok ? 'The symbol names no lot or serial. Scan its number.' : `The symbol cannot be read: ${reading.why}. Scan it again.` }; text = ''; return; }
+      if (number === '') {
+        said = {
+          tone: 'refused',
+          text: reading.ok
+            ? 'The symbol names no lot or serial. Scan its number.'
+            : `The symbol cannot be read: ${reading.why}. Scan it again.`
+        };
+        text = '';
+        return;
+      }
     }
     const pick = waiting.find((one) => one.number!.toUpperCase() === number.toUpperCase());
     if (!pick) {
-      const packed = here.find((unit) => unit.contents.some((one) => one.number?.toUpperCase() === number.toUpperCase()));
-      said = { tone: 'refused', text: packed ? `${number} is in carton …${packed.sscc.slice(-6)} already.` : `${number} is not picked for ${data.order.number}. Pick it first, or put it back.` };
+      const packed = here.find((unit) =>
+        unit.contents.some((one) => one.number?.toUpperCase() === number.toUpperCase())
+      );
+      said = {
+        tone: 'refused',
+        text: packed
+          ? `${number} is in carton …${packed.sscc.slice(-6)} already.`
+          : `${number} is not picked for ${data.order.number}. Pick it first, or put it back.`
+      };
       sound('refused');
       text = '';
       return;
     }
-    await pack([named(pick, parts[pick.id]?.trim() || pick.left)], { unit: inHand, says: `${pick.number} packed.` });
+    await pack([named(pick, parts[pick.id]?.trim() || pick.left)], {
+      unit: inHand,
+      says: `${pick.number} packed.`
+    });
   }
 
-  const rest = () => pack(waiting.map((pick) => named(pick, pick.left)), { unit: inHand, says: `${count(waiting.length, 'lot or serial', 'lots and serials')} packed.` });
-  const onPallet = () => { const units = loose.filter((unit) => chosen[unit.sscc]).map((unit) => unit.sscc); chosen = {}; return pack([], { make: 'pallet', units, says: `${count(units.length, 'carton')} on a new pallet.` }); };
+  const rest = () =>
+    pack(
+      waiting.map((pick) => named(pick, pick.left)),
+      {
+        unit: inHand,
+        says: `${count(waiting.length, 'lot or serial', 'lots and serials')} packed.`
+      }
+    );
+  const onPallet = () => {
+    const units = loose.filter((unit) => chosen[unit.sscc]).map((unit) => unit.sscc);
+    chosen = {};
+    return pack([], {
+      make: 'pallet',
+      units,
+      says: `${count(units.length, 'carton')} on a new pallet.`
+    });
+  };
 
   async function shipIt(): Promise<void> {
     if (busy) return;
     busy = true;
     again = shipIt;
     const units = leaving.map((unit) => unit.sscc);
-    const reply = await send<Booked>('POST', '/api/v1/shipments', { document: data.order.number, customer: data.order.partner, ...(reference.trim() ? { reference: reference.trim() } : {}), units, ...reasonsGiven(reasons) }, { 'idempotency-key': shipKey });
+    const reply = await send<Booked>(
+      'POST',
+      '/api/v1/shipments',
+      {
+        document: data.order.number,
+        customer: data.order.partner,
+        ...(reference.trim() ? { reference: reference.trim() } : {}),
+        units,
+        ...reasonsGiven(reasons)
+      },
+      { 'idempotency-key': shipKey }
+    );
     busy = false;
-    if (!reply.ok) { faults = reply.refusal.errors; said = { tone: 'refused', text: reply.refusal.errors[0]?.message ?? reply.refusal.title }; return; }
+    if (!reply.ok) {
+      faults = reply.refusal.errors;
+      said = { tone: 'refused', text: reply.refusal.errors[0]?.message ?? reply.refusal.title };
+      return;
+    }
     shipKey = newKey();
     booked = reply.body;
     await invalidateAll();
   }
   onMount(() => {
-    if (data.mayPack) scanTarget.current = { offer: (scan) => (/^(PO|WO|SO)-/i.test(scan) ? null : `Pack for ${data.order.number}`), take: (scan) => void take(scan) };
-    keys.screen = [{ key: 'Ctrl+Enter', says: 'ship what is packed', act: () => { if (data.mayPack && leaving.length > 0) void shipIt(); } }];
+    if (data.mayPack)
+      scanTarget.current = {
+        offer: (scan) => (/^(PO|WO|SO)-/i.test(scan) ? null : `Pack for ${data.order.number}`),
+        take: (scan) => void take(scan)
+      };
+    keys.screen = [
+      {
+        key: 'Ctrl+Enter',
+        says: 'ship what is packed',
+        act: () => {
+          if (data.mayPack && leaving.length > 0) void shipIt();
+        }
+      }
+    ];
     field?.focus();
-    return () => { scanTarget.current = null; keys.screen = []; };
+    return () => {
+      scanTarget.current = null;
+      keys.screen = [];
+    };
   });
 </script>
 
@@ -130,13 +242,43 @@
       <ul>
         {#each waiting as pick (pick.id)}
           <li>
-            <span class="what"><b class="number">{pick.number}</b><span class="small soft">{pick.product}{pick.expires ? ` · ${sayDay(pick.expires)}` : ''}</span></span>
-            {#if pick.kind === 'serial'}<span></span>{:else}<input class="field number" inputmode="decimal" value={parts[pick.id] ?? ''} placeholder={pick.left} oninput={(event) => (parts = { ...parts, [pick.id]: event.currentTarget.value })} aria-label="How much of {pick.number} goes in" />{/if}
-            {#if data.mayPack}<button class="take" onclick={() => pack([named(pick, parts[pick.id]?.trim() || pick.left)], { unit: inHand, says: `${pick.number} packed.` })} aria-label="Pack {pick.number}">+</button>{/if}
+            <span class="what"
+              ><b class="number">{pick.number}</b><span class="small soft"
+                >{pick.product}{pick.expires ? ` · ${sayDay(pick.expires)}` : ''}</span
+              ></span
+            >
+            {#if pick.kind === 'serial'}<span></span>{:else}<input
+                class="field number"
+                inputmode="decimal"
+                value={parts[pick.id] ?? ''}
+                placeholder={pick.left}
+                oninput={(event) => (parts = { ...parts, [pick.id]: event.currentTarget.value })}
+                aria-label="How much of {pick.number} goes in"
+              />{/if}
+            {#if data.mayPack}<button
+                class="take"
+                onclick={() =>
+                  pack([named(pick, parts[pick.id]?.trim() || pick.left)], {
+                    unit: inHand,
+                    says: `${pick.number} packed.`
+                  })}
+                aria-label="Pack {pick.number}">+</button
+              >{/if}
           </li>
-        {:else}<li class="none soft small">{#if data.picks.some((pick) => pick.picked !== pick.quantity)}Nothing waits. <a href="/ship/{encodeURIComponent(data.order.number)}/pick">{count(data.picks.filter((pick) => pick.picked !== pick.quantity).length, 'stop')} still to pick</a>.{:else if data.picks.length > 0 || here.length > 0}All that was picked is packed.{:else}What is picked waits here. <a href="/ship/{encodeURIComponent(data.order.number)}/choose">Choose and make a pick list</a>.{/if}</li>{/each}
+        {:else}<li class="none soft small">
+            {#if data.picks.some((pick) => pick.picked !== pick.quantity)}Nothing waits. <a
+                href="/ship/{encodeURIComponent(data.order.number)}/pick"
+                >{count(data.picks.filter((pick) => pick.picked !== pick.quantity).length, 'stop')} still
+                to pick</a
+              >.{:else if data.picks.length > 0 || here.length > 0}All that was picked is packed.{:else}What
+              is picked waits here. <a href="/ship/{encodeURIComponent(data.order.number)}/choose"
+                >Choose and make a pick list</a
+              >.{/if}
+          </li>{/each}
       </ul>
-      {#if waiting.length > 1 && data.mayPack}<button class="act" onclick={rest}>All {waiting.length} into {inHand ? 'this carton' : 'one carton'}</button>{/if}
+      {#if waiting.length > 1 && data.mayPack}<button class="act" onclick={rest}
+          >All {waiting.length} into {inHand ? 'this carton' : 'one carton'}</button
+        >{/if}
     </div>
   {/snippet}
   {#snippet sheet()}
@@ -144,52 +286,316 @@
       <BookedPanel {booked} verb="Shipped on" next={null} onagain={null} shipment />
     {:else}
       <div class="pack">
-        <h1>Pack <a class="number" href="/ship/{encodeURIComponent(data.order.number)}">{data.order.number}</a> · {data.order.partnerName}</h1>
-        <p class="said {said?.tone ?? 'ask'}" role={said?.tone === 'refused' ? 'alert' : 'status'}>{said?.text ?? (inHand ? 'Scan what goes into the carton in hand.' : 'Scan the first thing that goes in: it begins a carton.')}</p>
+        <h1>
+          Pack <a class="number" href="/ship/{encodeURIComponent(data.order.number)}"
+            >{data.order.number}</a
+          >
+          · {data.order.partnerName}
+        </h1>
+        <p class="said {said?.tone ?? 'ask'}" role={said?.tone === 'refused' ? 'alert' : 'status'}>
+          {said?.text ??
+            (inHand
+              ? 'Scan what goes into the carton in hand.'
+              : 'Scan the first thing that goes in: it begins a carton.')}
+        </p>
         {#if faults.some((fault) => fault.answer === 'reason')}
           <ReasonPanel faults={faults as never} {reasons} onchange={(given) => (reasons = given)} />
-          <button class="act" disabled={Object.values(reasons).every((one) => !one.trim())} onclick={() => void again?.()}>Go on with this reason</button>
+          <button
+            class="act"
+            disabled={Object.values(reasons).every((one) => !one.trim())}
+            onclick={() => void again?.()}>Go on with this reason</button
+          >
         {/if}
-        {#if data.mayPack}<form onsubmit={(event) => { event.preventDefault(); void take(text); }}><input class="number" bind:this={field} bind:value={text} aria-label="Scan a lot, a serial or a carton" placeholder="scan here" autocomplete="off" spellcheck="false" /><button type="button" class="act" onclick={() => { inHand = null; said = { tone: 'ask', text: 'The next thing begins a new carton.' }; field?.focus(); }}>New carton</button></form>{/if}
+        {#if data.mayPack}<form
+            onsubmit={(event) => {
+              event.preventDefault();
+              void take(text);
+            }}
+          >
+            <input
+              class="number"
+              bind:this={field}
+              bind:value={text}
+              aria-label="Scan a lot, a serial or a carton"
+              placeholder="scan here"
+              autocomplete="off"
+              spellcheck="false"
+            /><button
+              type="button"
+              class="act"
+              onclick={() => {
+                inHand = null;
+                said = { tone: 'ask', text: 'The next thing begins a new carton.' };
+                field?.focus();
+              }}>New carton</button
+            >
+          </form>{/if}
         {#each [...pallets, ...loose, ...cartons.filter((unit) => unit.pallet !== null)] as unit (unit.sscc)}
-          <section class="unit {unit.kind}" class:hand={unit.sscc === inHand} class:on={unit.pallet !== null}>
+          <section
+            class="unit {unit.kind}"
+            class:hand={unit.sscc === inHand}
+            class:on={unit.pallet !== null}
+          >
             <header>
-              {#if unit.kind === 'carton' && unit.pallet === null && data.mayPack}<input type="checkbox" checked={chosen[unit.sscc] ?? false} onchange={(event) => (chosen = { ...chosen, [unit.sscc]: event.currentTarget.checked })} aria-label="Choose carton {unit.sscc} for a pallet" />{/if}
-              <b>{unit.kind === 'pallet' ? 'Pallet' : 'Carton'}</b> <a class="number" href="/units/{unit.sscc}">{saySscc(unit.sscc)}</a>
-              {#if unit.pallet}<span class="small soft">on pallet …{unit.pallet.slice(-6)}</span>{/if}
+              {#if unit.kind === 'carton' && unit.pallet === null && data.mayPack}<input
+                  type="checkbox"
+                  checked={chosen[unit.sscc] ?? false}
+                  onchange={(event) =>
+                    (chosen = { ...chosen, [unit.sscc]: event.currentTarget.checked })}
+                  aria-label="Choose carton {unit.sscc} for a pallet"
+                />{/if}
+              <b>{unit.kind === 'pallet' ? 'Pallet' : 'Carton'}</b>
+              <a class="number" href="/units/{unit.sscc}">{saySscc(unit.sscc)}</a>
+              {#if unit.pallet}<span class="small soft">on pallet …{unit.pallet.slice(-6)}</span
+                >{/if}
               <span class="acts">
-                {#if unit.kind === 'carton' && unit.sscc !== inHand && data.mayPack}<button class="act quiet" onclick={() => { inHand = unit.sscc; field?.focus(); }}>Take in hand</button>{/if}
-                {#if unit.kind === 'carton' && unit.pallet && data.mayPack}<button class="act quiet" onclick={() => pack([], { unit: unit.pallet, units: [unit.sscc], out: true, says: 'Taken off its pallet.' })}>Off the pallet</button>{/if}
-                <a class="act quiet" href="/api/v1/units/{unit.sscc}/label" target="_blank" rel="noopener">Label</a>
+                {#if unit.kind === 'carton' && unit.sscc !== inHand && data.mayPack}<button
+                    class="act quiet"
+                    onclick={() => {
+                      inHand = unit.sscc;
+                      field?.focus();
+                    }}>Take in hand</button
+                  >{/if}
+                {#if unit.kind === 'carton' && unit.pallet && data.mayPack}<button
+                    class="act quiet"
+                    onclick={() =>
+                      pack([], {
+                        unit: unit.pallet,
+                        units: [unit.sscc],
+                        out: true,
+                        says: 'Taken off its pallet.'
+                      })}>Off the pallet</button
+                  >{/if}
+                <a
+                  class="act quiet"
+                  href="/api/v1/units/{unit.sscc}/label"
+                  target="_blank"
+                  rel="noopener">Label</a
+                >
               </span>
             </header>
-            {#if unit.kind === 'pallet'}<ul>{#each unit.cartons as carton (carton.sscc)}<li><span class="number">…{carton.sscc.slice(-6)}</span><span>{carton.goods}</span></li>{:else}<li class="soft">No carton stands on it.</li>{/each}</ul>
-            {:else}<ul>{#each unit.contents as one (one.mark)}<li><a class="number" href="/marks/{one.mark}">{one.number ?? one.product}</a><span class="soft">{one.product}{one.expires ? ` · ${sayDay(one.expires)}` : ''}</span><b class="number">{sayQuantity(one.quantity)}</b>{#if data.mayPack}<button class="act quiet" onclick={() => pack([{ product: one.product, ...(one.kind === 'serial' ? { serial: one.number! } : one.kind === 'lot' ? { lot: one.number! } : {}) }], { unit: unit.sscc, out: true, says: `${one.number ?? one.product} taken out.` })} aria-label="Take {one.number ?? one.product} out">Take out</button>{/if}</li>{:else}<li class="soft">Empty. An empty carton does not leave.</li>{/each}</ul>{/if}
+            {#if unit.kind === 'pallet'}<ul>
+                {#each unit.cartons as carton (carton.sscc)}<li>
+                    <span class="number">…{carton.sscc.slice(-6)}</span><span>{carton.goods}</span>
+                  </li>{:else}<li class="soft">No carton stands on it.</li>{/each}
+              </ul>
+            {:else}<ul>
+                {#each unit.contents as one (one.mark)}<li>
+                    <a class="number" href="/marks/{one.mark}">{one.number ?? one.product}</a><span
+                      class="soft"
+                      >{one.product}{one.expires ? ` · ${sayDay(one.expires)}` : ''}</span
+                    ><b class="number">{sayQuantity(one.quantity)}</b>{#if data.mayPack}<button
+                        class="act quiet"
+                        onclick={() =>
+                          pack(
+                            [
+                              {
+                                product: one.product,
+                                ...(one.kind === 'serial'
+                                  ? { serial: one.number! }
+                                  : one.kind === 'lot'
+                                    ? { lot: one.number! }
+                                    : {})
+                              }
+                            ],
+                            {
+                              unit: unit.sscc,
+                              out: true,
+                              says: `${one.number ?? one.product} taken out.`
+                            }
+                          )}
+                        aria-label="Take {one.number ?? one.product} out">Take out</button
+                      >{/if}
+                  </li>{:else}<li class="soft">Empty. An empty carton does not leave.</li>{/each}
+              </ul>{/if}
           </section>
         {/each}
-        {#if loose.some((unit) => chosen[unit.sscc])}<button class="act" onclick={onPallet}>{count(loose.filter((unit) => chosen[unit.sscc]).length, 'carton')} onto a new pallet</button>{/if}
+        {#if loose.some((unit) => chosen[unit.sscc])}<button class="act" onclick={onPallet}
+            >{count(loose.filter((unit) => chosen[unit.sscc]).length, 'carton')} onto a new pallet</button
+          >{/if}
       </div>
     {/if}
   {/snippet}
   {#snippet tally()}
     {#if !booked && data.mayPack}
-      <span><b class="big number">{leaving.length}</b> {leaving.length === 1 ? 'unit' : 'units'} with <b class="number">{sayQuantity(goods)}</b> packed</span>
-      {#if waiting.length > 0}<span class="stop">{count(waiting.length, 'picked lot or serial', 'picked lots and serials')} not packed</span>{/if}
-      <span class="end"><span class="reference"><TextInput size="sm" hideLabel labelText="Carrier’s number" placeholder="Carrier’s number" bind:value={reference} maxlength={100} /></span>
-        {#if leaving.length > 0}<a class="act" href="/api/v1/units/{here.map((unit) => unit.sscc).join(',')}/label" target="_blank" rel="noopener">All labels</a>{/if}
-        <button class="act main" disabled={leaving.length === 0 || busy} onclick={shipIt}>Ship {leaving.length === 0 ? 'what is packed' : count(leaving.length, leaving.every((unit) => unit.kind === 'pallet') ? 'pallet' : leaving.some((unit) => unit.kind === 'pallet') ? 'unit' : 'carton')}</button></span>
-    {:else}<span class="soft small">{booked ? 'Booked. The ledger has it.' : 'Your role reads this; it does not pack.'}</span>{/if}
+      <span
+        ><b class="big number">{leaving.length}</b>
+        {leaving.length === 1 ? 'unit' : 'units'} with <b class="number">{sayQuantity(goods)}</b> packed</span
+      >
+      {#if waiting.length > 0}<span class="stop"
+          >{count(waiting.length, 'picked lot or serial', 'picked lots and serials')} not packed</span
+        >{/if}
+      <span class="end"
+        ><span class="reference"
+          ><TextInput
+            size="sm"
+            hideLabel
+            labelText="Carrier’s number"
+            placeholder="Carrier’s number"
+            bind:value={reference}
+            maxlength={100}
+          /></span
+        >
+        {#if leaving.length > 0}<a
+            class="act"
+            href="/api/v1/units/{here.map((unit) => unit.sscc).join(',')}/label"
+            target="_blank"
+            rel="noopener">All labels</a
+          >{/if}
+        <button class="act main" disabled={leaving.length === 0 || busy} onclick={shipIt}
+          >Ship {leaving.length === 0
+            ? 'what is packed'
+            : count(
+                leaving.length,
+                leaving.every((unit) => unit.kind === 'pallet')
+                  ? 'pallet'
+                  : leaving.some((unit) => unit.kind === 'pallet')
+                    ? 'unit'
+                    : 'carton'
+              )}</button
+        ></span
+      >
+    {:else}<span class="soft small"
+        >{booked ? 'Booked. The ledger has it.' : 'Your role reads this; it does not pack.'}</span
+      >{/if}
   {/snippet}
 </Working>
 
 <style>
-  .picked { padding: 14px; display: grid; gap: 10px; align-content: start; } .picked li { display: grid; grid-template-columns: minmax(0, 1fr) auto auto; gap: 8px; align-items: center; padding: 6px 0; border-bottom: 1px solid var(--line); } .picked .none { display: block; } .picked .field { width: 76px; height: 36px; text-align: right; } .what { display: grid; overflow-wrap: anywhere; }
-  .take { width: 40px; height: 40px; border: 1px solid var(--brass); border-radius: 2px; background: var(--panel); color: var(--brass); font-size: 18px; font-weight: 600; cursor: pointer; }
-  .pack { padding: 12px 18px 20px; display: grid; gap: 12px; align-content: start; }
-  .said { min-height: 50px; padding: 10px 14px; font-size: 17px; font-weight: 600; display: flex; align-items: center; background: var(--slate-pale); } .said.taken { background: var(--sea); color: #fff; } .said.refused { background: var(--rust); color: #fff; } .said.ask { font-weight: 400; color: var(--ink-soft); }
-  form { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 10px; } form input { height: 48px; border: 2px solid var(--line-strong); padding: 0 14px; font-size: 19px; background: var(--panel); color: var(--ink); } form .act { min-height: 48px; }
-  .unit { border: 1px solid var(--line); border-left: 5px solid var(--line-strong); background: var(--panel); } .unit.hand { border-color: var(--brass); background: var(--brass-pale); } .unit.pallet { border-left-color: var(--ink); background: var(--paper-deep); } .unit.on { margin-left: 26px; }
-  .unit header { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; padding: 6px 10px; } .unit header .acts { margin-left: auto; display: inline-flex; } input[type='checkbox'] { width: 20px; height: 20px; }
-  .unit li { display: flex; gap: 12px; align-items: center; padding: 3px 12px; border-top: 1px solid #ebe5da; font-size: 14px; min-height: 36px; } .unit li b { margin-left: auto; }
-  .big { font-size: 23px; } .end { margin-left: auto; display: inline-flex; gap: 10px; align-items: center; flex-wrap: wrap; } .reference { width: 170px; }
+  .picked {
+    padding: 14px;
+    display: grid;
+    gap: 10px;
+    align-content: start;
+  }
+  .picked li {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto auto;
+    gap: 8px;
+    align-items: center;
+    padding: 6px 0;
+    border-bottom: 1px solid var(--line);
+  }
+  .picked .none {
+    display: block;
+  }
+  .picked .field {
+    width: 76px;
+    height: 36px;
+    text-align: right;
+  }
+  .what {
+    display: grid;
+    overflow-wrap: anywhere;
+  }
+  .take {
+    width: 40px;
+    height: 40px;
+    border: 1px solid var(--brass);
+    border-radius: 2px;
+    background: var(--panel);
+    color: var(--brass);
+    font-size: 18px;
+    font-weight: 600;
+    cursor: pointer;
+  }
+  .pack {
+    padding: 12px 18px 20px;
+    display: grid;
+    gap: 12px;
+    align-content: start;
+  }
+  .said {
+    min-height: 50px;
+    padding: 10px 14px;
+    font-size: 17px;
+    font-weight: 600;
+    display: flex;
+    align-items: center;
+    background: var(--slate-pale);
+  }
+  .said.taken {
+    background: var(--sea);
+    color: #fff;
+  }
+  .said.refused {
+    background: var(--rust);
+    color: #fff;
+  }
+  .said.ask {
+    font-weight: 400;
+    color: var(--ink-soft);
+  }
+  form {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: 10px;
+  }
+  form input {
+    height: 48px;
+    border: 2px solid var(--line-strong);
+    padding: 0 14px;
+    font-size: 19px;
+    background: var(--panel);
+    color: var(--ink);
+  }
+  form .act {
+    min-height: 48px;
+  }
+  .unit {
+    border: 1px solid var(--line);
+    border-left: 5px solid var(--line-strong);
+    background: var(--panel);
+  }
+  .unit.hand {
+    border-color: var(--brass);
+    background: var(--brass-pale);
+  }
+  .unit.pallet {
+    border-left-color: var(--ink);
+    background: var(--paper-deep);
+  }
+  .unit.on {
+    margin-left: 26px;
+  }
+  .unit header {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    align-items: center;
+    padding: 6px 10px;
+  }
+  .unit header .acts {
+    margin-left: auto;
+    display: inline-flex;
+  }
+  input[type='checkbox'] {
+    width: 20px;
+    height: 20px;
+  }
+  .unit li {
+    display: flex;
+    gap: 12px;
+    align-items: center;
+    padding: 3px 12px;
+    border-top: 1px solid #ebe5da;
+    font-size: 14px;
+    min-height: 36px;
+  }
+  .unit li b {
+    margin-left: auto;
+  }
+  .big {
+    font-size: 23px;
+  }
+  .end {
+    margin-left: auto;
+    display: inline-flex;
+    gap: 10px;
+    align-items: center;
+    flex-wrap: wrap;
+  }
+  .reference {
+    width: 170px;
+  }
 </style>

@@ -25,7 +25,10 @@
   const done = $derived(picks.length > 0 && open.length === 0);
 
   async function reload(): Promise<void> {
-    const reply = await send<{ picks: typeof data.picks }>('GET', `/api/v1/orders/sales/${encodeURIComponent(data.order.number)}/pick-list`);
+    const reply = await send<{ picks: typeof data.picks }>(
+      'GET',
+      `/api/v1/orders/sales/${encodeURIComponent(data.order.number)}/pick-list`
+    );
     if (reply.ok) picks = reply.body.picks;
   }
   async function take(scan: string): Promise<void> {
@@ -33,93 +36,354 @@
     busy = true;
     swap = null;
     const body = { scan: scan.trim(), ...(amount.trim() ? { quantity: amount.trim() } : {}) };
-    const reply = await send<{ said: string; moved: boolean; already: boolean }>('POST', `/api/v1/orders/sales/${encodeURIComponent(data.order.number)}/picks`, body, { 'idempotency-key': newKey() });
+    const reply = await send<{ said: string; moved: boolean; already: boolean }>(
+      'POST',
+      `/api/v1/orders/sales/${encodeURIComponent(data.order.number)}/picks`,
+      body,
+      { 'idempotency-key': newKey() }
+    );
     busy = false;
     text = '';
     amount = '';
     if (reply.ok) {
-      said = { tone: reply.body.moved || reply.body.already ? 'warned' : 'taken', text: reply.body.said };
+      said = {
+        tone: reply.body.moved || reply.body.already ? 'warned' : 'taken',
+        text: reply.body.said
+      };
       await reload();
       sound(open.length === 0 ? 'done' : 'taken');
     } else {
       said = { tone: 'refused', text: messagesOf(reply.refusal).join(' ') };
       sound('refused');
-      const wrong = reply.refusal.errors.find((one) => one.code === 'mark.wrong-product' && /swap it/.test(one.message));
-      if (wrong?.number && data.maySwap) swap = { to: wrong.number, from: picks.filter((pick) => pick.picked === '0' && pick.number !== null && wrong.message.includes(pick.number)).map((pick) => pick.number!) };
+      const wrong = reply.refusal.errors.find(
+        (one) => one.code === 'mark.wrong-product' && /swap it/.test(one.message)
+      );
+      if (wrong?.number && data.maySwap)
+        swap = {
+          to: wrong.number,
+          from: picks
+            .filter(
+              (pick) =>
+                pick.picked === '0' && pick.number !== null && wrong.message.includes(pick.number)
+            )
+            .map((pick) => pick.number!)
+        };
     }
     field?.focus();
   }
   async function swapIt(from: string): Promise<void> {
     const to = swap!.to;
-    const reply = await send('PUT', `/api/v1/orders/sales/${encodeURIComponent(data.order.number)}/swaps`, { from, to });
-    if (!reply.ok) { said = { tone: 'refused', text: messagesOf(reply.refusal).join(' ') }; return; }
+    const reply = await send(
+      'PUT',
+      `/api/v1/orders/sales/${encodeURIComponent(data.order.number)}/swaps`,
+      { from, to }
+    );
+    if (!reply.ok) {
+      said = { tone: 'refused', text: messagesOf(reply.refusal).join(' ') };
+      return;
+    }
     swap = null;
     await take(to);
   }
   async function putBack(pick: number): Promise<void> {
-    const reply = await send<{ picks: typeof data.picks }>('DELETE', `/api/v1/orders/sales/${encodeURIComponent(data.order.number)}/picks`, { pick });
-    if (reply.ok) { picks = reply.body.picks; said = { tone: 'warned', text: 'Put back on the list.' }; }
-    else said = { tone: 'refused', text: messagesOf(reply.refusal).join(' ') };
+    const reply = await send<{ picks: typeof data.picks }>(
+      'DELETE',
+      `/api/v1/orders/sales/${encodeURIComponent(data.order.number)}/picks`,
+      { pick }
+    );
+    if (reply.ok) {
+      picks = reply.body.picks;
+      said = { tone: 'warned', text: 'Put back on the list.' };
+    } else said = { tone: 'refused', text: messagesOf(reply.refusal).join(' ') };
   }
   onMount(() => {
-    if (data.mayPick) { scanTarget.current = { offer: (scan) => (/^(PO|WO|SO)-/i.test(scan) ? null : `Pick for ${data.order.number}`), take: (scan) => void take(scan) }; field?.focus(); }
-    return () => { scanTarget.current = null; };
+    if (data.mayPick) {
+      scanTarget.current = {
+        offer: (scan) => (/^(PO|WO|SO)-/i.test(scan) ? null : `Pick for ${data.order.number}`),
+        take: (scan) => void take(scan)
+      };
+      field?.focus();
+    }
+    return () => {
+      scanTarget.current = null;
+    };
   });
 </script>
 
 <svelte:head><title>Pick {data.order.number} · Ship · Earmark</title></svelte:head>
 <div class="pick">
   <header>
-    <h1>Pick <a class="number" href="/ship/{encodeURIComponent(data.order.number)}">{data.order.number}</a> <span class="soft">· {data.order.partnerName}</span></h1>
+    <h1>
+      Pick <a class="number" href="/ship/{encodeURIComponent(data.order.number)}"
+        >{data.order.number}</a
+      > <span class="soft">· {data.order.partnerName}</span>
+    </h1>
     <span class="tally number">{picks.length - open.length} of {picks.length}</span>
   </header>
   {#if picks.length === 0}
-    <p class="none">No pick list has been made for this order. <a href="/ship/{encodeURIComponent(data.order.number)}/choose">Choose what goes</a>, and make it there.</p>
+    <p class="none">
+      No pick list has been made for this order. <a
+        href="/ship/{encodeURIComponent(data.order.number)}/choose">Choose what goes</a
+      >, and make it there.
+    </p>
   {:else}
     {#if next}
       <section class="next" aria-label="Next stop">
         <span class="place number">{next.place ?? 'anywhere'}</span>
-        <span class="what"><b class="number">{next.number ?? `any ${next.product}`}</b><span class="soft">{next.product} {next.name}{next.lot ? ` · lot ${next.lot}` : ''}{next.expires ? ` · ${sayDay(next.expires)}` : ''}</span></span>
-        <b class="amount number">{sayQuantity(quantity(next.quantity).minus(next.picked).toFixed())}{#if next.picked !== '0'}<small> of {sayQuantity(next.quantity)}</small>{/if}</b>
+        <span class="what"
+          ><b class="number">{next.number ?? `any ${next.product}`}</b><span class="soft"
+            >{next.product}
+            {next.name}{next.lot ? ` · lot ${next.lot}` : ''}{next.expires
+              ? ` · ${sayDay(next.expires)}`
+              : ''}</span
+          ></span
+        >
+        <b class="amount number"
+          >{sayQuantity(
+            quantity(next.quantity).minus(next.picked).toFixed()
+          )}{#if next.picked !== '0'}<small> of {sayQuantity(next.quantity)}</small>{/if}</b
+        >
       </section>
     {/if}
-    <p class="said {said?.tone ?? (done ? 'taken' : 'ask')}" role={said?.tone === 'refused' ? 'alert' : 'status'}>{said?.text ?? (done ? 'All of it is picked.' : 'Scan what you take.')}</p>
-    {#if swap && swap.from.length > 0}<div class="acts">{#each swap.from as from (from)}<button class="act" onclick={() => swapIt(from)}>Swap {from} for {swap.to}</button>{/each}</div>{/if}
-    {#if done}<div class="acts"><a class="act main" href="/ship/{encodeURIComponent(data.order.number)}/pack">Pack {count(picks.length, 'stop')}</a></div>{/if}
+    <p
+      class="said {said?.tone ?? (done ? 'taken' : 'ask')}"
+      role={said?.tone === 'refused' ? 'alert' : 'status'}
+    >
+      {said?.text ?? (done ? 'All of it is picked.' : 'Scan what you take.')}
+    </p>
+    {#if swap && swap.from.length > 0}<div class="acts">
+        {#each swap.from as from (from)}<button class="act" onclick={() => swapIt(from)}
+            >Swap {from} for {swap.to}</button
+          >{/each}
+      </div>{/if}
+    {#if done}<div class="acts">
+        <a class="act main" href="/ship/{encodeURIComponent(data.order.number)}/pack"
+          >Pack {count(picks.length, 'stop')}</a
+        >
+      </div>{/if}
     {#if data.mayPick && !done}
-      <form onsubmit={(event) => { event.preventDefault(); void take(text); }}>
-        <input class="number" bind:this={field} bind:value={text} aria-label="Scan a lot or serial" placeholder="scan here" autocomplete="off" spellcheck="false" enterkeyhint="done" />
-        {#if next && next.kind !== 'serial'}<input class="number part" bind:value={amount} inputmode="decimal" placeholder="all" aria-label="How much, where not all of it" />{/if}
+      <form
+        onsubmit={(event) => {
+          event.preventDefault();
+          void take(text);
+        }}
+      >
+        <input
+          class="number"
+          bind:this={field}
+          bind:value={text}
+          aria-label="Scan a lot or serial"
+          placeholder="scan here"
+          autocomplete="off"
+          spellcheck="false"
+          enterkeyhint="done"
+        />
+        {#if next && next.kind !== 'serial'}<input
+            class="number part"
+            bind:value={amount}
+            inputmode="decimal"
+            placeholder="all"
+            aria-label="How much, where not all of it"
+          />{/if}
       </form>
     {/if}
     {#each places as [place, stops] (place)}
-      <section class="stops"><h2 class:number={place !== ''}>{place || 'Wherever it lies'} <span class="soft">{stops[0]!.placeName ?? ''}</span></h2>
-        <ul>{#each stops as stop (stop.id)}
-          <li class:done={stop.picked === stop.quantity}>
-            <span class="sign" aria-hidden="true">{stop.picked === stop.quantity ? '✓' : stop.picked === '0' ? '○' : '◐'}</span>
-            <span class="what"><b class:number={stop.number !== null}>{stop.number ?? 'any free serial'}</b><span class="small soft">{stop.product}{stop.lot ? ` · lot ${stop.lot}` : ''}{stop.who ? ` · ${stop.who}` : ''}{stop.packed !== '0' ? ` · ${sayQuantity(stop.packed)} packed` : ''}</span></span>
-            <b class="number">{stop.picked === '0' || stop.picked === stop.quantity ? sayQuantity(stop.quantity) : `${sayQuantity(stop.picked)} / ${sayQuantity(stop.quantity)}`} <span class="small soft">{stop.unit}</span></b>
-            {#if data.mayPick && stop.picked !== '0' && stop.packed === '0'}<button class="act quiet" onclick={() => putBack(stop.id)} aria-label="Put {stop.number} back">Put back</button>{/if}
-          </li>
-        {/each}</ul>
+      <section class="stops">
+        <h2 class:number={place !== ''}>
+          {place || 'Wherever it lies'} <span class="soft">{stops[0]!.placeName ?? ''}</span>
+        </h2>
+        <ul>
+          {#each stops as stop (stop.id)}
+            <li class:done={stop.picked === stop.quantity}>
+              <span class="sign" aria-hidden="true"
+                >{stop.picked === stop.quantity ? '✓' : stop.picked === '0' ? '○' : '◐'}</span
+              >
+              <span class="what"
+                ><b class:number={stop.number !== null}>{stop.number ?? 'any free serial'}</b><span
+                  class="small soft"
+                  >{stop.product}{stop.lot ? ` · lot ${stop.lot}` : ''}{stop.who
+                    ? ` · ${stop.who}`
+                    : ''}{stop.packed !== '0' ? ` · ${sayQuantity(stop.packed)} packed` : ''}</span
+                ></span
+              >
+              <b class="number"
+                >{stop.picked === '0' || stop.picked === stop.quantity
+                  ? sayQuantity(stop.quantity)
+                  : `${sayQuantity(stop.picked)} / ${sayQuantity(stop.quantity)}`}
+                <span class="small soft">{stop.unit}</span></b
+              >
+              {#if data.mayPick && stop.picked !== '0' && stop.packed === '0'}<button
+                  class="act quiet"
+                  onclick={() => putBack(stop.id)}
+                  aria-label="Put {stop.number} back">Put back</button
+                >{/if}
+            </li>
+          {/each}
+        </ul>
       </section>
     {/each}
-    <p class="small"><a href="/api/v1/orders/sales/{encodeURIComponent(data.order.number)}/pick-list?format=pdf" target="_blank" rel="noopener">Pick list on paper</a></p>
+    <p class="small">
+      <a
+        href="/api/v1/orders/sales/{encodeURIComponent(data.order.number)}/pick-list?format=pdf"
+        target="_blank"
+        rel="noopener">Pick list on paper</a
+      >
+    </p>
   {/if}
 </div>
 
 <style>
-  .pick { max-width: 860px; margin: 0 auto; padding: 14px 18px 28px; display: grid; gap: 12px; align-content: start; background: var(--panel); min-height: 100%; }
-  header { display: flex; gap: 12px; align-items: baseline; } .tally { margin-left: auto; font-size: 22px; font-weight: 600; white-space: nowrap; }
-  .next { display: grid; grid-template-columns: auto minmax(0, 1fr) auto; gap: 4px 18px; align-items: center; border: 2px solid var(--ink); background: var(--paper-deep); padding: 12px 16px; }
-  .next .place { font-size: 32px; font-weight: 600; } .next .what b { font-size: 24px; } .next .amount { font-size: 30px; } .next small { font-size: 14px; font-weight: 400; }
-  .what { display: grid; min-width: 0; overflow-wrap: anywhere; }
-  .said { min-height: 54px; padding: 12px 16px; font-size: 19px; font-weight: 600; line-height: 1.3; display: flex; align-items: center; background: var(--slate-pale); }
-  .said.taken { background: var(--sea); color: #fff; } .said.refused { background: var(--rust); color: #fff; } .said.warned { background: var(--amber); } .said.ask { font-weight: 400; color: var(--ink-soft); }
-  form { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 8px; } form input { height: 56px; width: 100%; border: 2px solid var(--line-strong); padding: 0 14px; font-size: 22px; background: var(--panel); color: var(--ink); } form .part { width: 110px; text-align: right; } form input:focus { border-color: var(--brass); outline: 2px solid var(--brass); }
-  .acts { display: flex; flex-wrap: wrap; gap: 10px; } .acts .act { min-height: 48px; font-size: 16px; white-space: normal; }
-  .stops h2 { font-size: 17px; color: var(--ink); border-top: 2px solid var(--ink); padding-top: 6px; } .stops h2 .soft { font: 400 14px var(--sans); }
-  .stops li { display: grid; grid-template-columns: 26px minmax(0, 1fr) auto auto; gap: 10px; align-items: center; padding: 8px 4px; border-bottom: 1px solid var(--line); min-height: 52px; } .sign { font-size: 22px; color: var(--line-strong); } .done .sign { color: var(--sea); } .done .what b { color: var(--ink-soft); }
-  .none { padding: 24px 0; color: var(--ink-soft); }
-  @media (max-width: 600px) { .pick { padding: 10px; } .next { grid-template-columns: auto auto; } .next .what { grid-column: 1 / -1; grid-row: 2; } .next .amount { text-align: right; } }
+  .pick {
+    max-width: 860px;
+    margin: 0 auto;
+    padding: 14px 18px 28px;
+    display: grid;
+    gap: 12px;
+    align-content: start;
+    background: var(--panel);
+    min-height: 100%;
+  }
+  header {
+    display: flex;
+    gap: 12px;
+    align-items: baseline;
+  }
+  .tally {
+    margin-left: auto;
+    font-size: 22px;
+    font-weight: 600;
+    white-space: nowrap;
+  }
+  .next {
+    display: grid;
+    grid-template-columns: auto minmax(0, 1fr) auto;
+    gap: 4px 18px;
+    align-items: center;
+    border: 2px solid var(--ink);
+    background: var(--paper-deep);
+    padding: 12px 16px;
+  }
+  .next .place {
+    font-size: 32px;
+    font-weight: 600;
+  }
+  .next .what b {
+    font-size: 24px;
+  }
+  .next .amount {
+    font-size: 30px;
+  }
+  .next small {
+    font-size: 14px;
+    font-weight: 400;
+  }
+  .what {
+    display: grid;
+    min-width: 0;
+    overflow-wrap: anywhere;
+  }
+  .said {
+    min-height: 54px;
+    padding: 12px 16px;
+    font-size: 19px;
+    font-weight: 600;
+    line-height: 1.3;
+    display: flex;
+    align-items: center;
+    background: var(--slate-pale);
+  }
+  .said.taken {
+    background: var(--sea);
+    color: #fff;
+  }
+  .said.refused {
+    background: var(--rust);
+    color: #fff;
+  }
+  .said.warned {
+    background: var(--amber);
+  }
+  .said.ask {
+    font-weight: 400;
+    color: var(--ink-soft);
+  }
+  form {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: 8px;
+  }
+  form input {
+    height: 56px;
+    width: 100%;
+    border: 2px solid var(--line-strong);
+    padding: 0 14px;
+    font-size: 22px;
+    background: var(--panel);
+    color: var(--ink);
+  }
+  form .part {
+    width: 110px;
+    text-align: right;
+  }
+  form input:focus {
+    border-color: var(--brass);
+    outline: 2px solid var(--brass);
+  }
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 10px;
+  }
+  .acts .act {
+    min-height: 48px;
+    font-size: 16px;
+    white-space: normal;
+  }
+  .stops h2 {
+    font-size: 17px;
+    color: var(--ink);
+    border-top: 2px solid var(--ink);
+    padding-top: 6px;
+  }
+  .stops h2 .soft {
+    font: 400 14px var(--sans);
+  }
+  .stops li {
+    display: grid;
+    grid-template-columns: 26px minmax(0, 1fr) auto auto;
+    gap: 10px;
+    align-items: center;
+    padding: 8px 4px;
+    border-bottom: 1px solid var(--line);
+    min-height: 52px;
+  }
+  .sign {
+    font-size: 22px;
+    color: var(--line-strong);
+  }
+  .done .sign {
+    color: var(--sea);
+  }
+  .done .what b {
+    color: var(--ink-soft);
+  }
+  .none {
+    padding: 24px 0;
+    color: var(--ink-soft);
+  }
+  @media (max-width: 600px) {
+    .pick {
+      padding: 10px;
+    }
+    .next {
+      grid-template-columns: auto auto;
+    }
+    .next .what {
+      grid-column: 1 / -1;
+      grid-row: 2;
+    }
+    .next .amount {
+      text-align: right;
+    }
+  }
 </style>

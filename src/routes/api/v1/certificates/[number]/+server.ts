@@ -6,8 +6,18 @@ import { certificatePdf, readCertificate } from '$lib/server/documents/certifica
 import { rowId } from '$lib/server/row-id';
 import { fileResponse } from '$lib/server/tables/write-table';
 
-export const GET: RequestHandler = ({ params }) => answering(async () => {
-  const number = rowId(params.number);
-  const certificate = (number === null ? null : await readCertificate(db(), number)) ?? notFound('certificate', params.number);
-  return fileResponse({ body: await certificatePdf(certificate), type: 'application/pdf', name: `certificate-${certificate.number}.pdf` }, true);
-});
+export const GET: RequestHandler = ({ params }) =>
+  answering(async () => {
+    const number = rowId(params.number);
+    const certificate =
+      (number === null ? null : await readCertificate(db(), number)) ??
+      notFound('certificate', params.number);
+    return fileResponse(
+      {
+        body: await certificatePdf(certificate),
+        type: 'application/pdf',
+        name: `certificate-${certificate.number}.pdf`
+      },
+      true
+    );
+  });

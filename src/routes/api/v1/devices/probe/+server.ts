@@ -7,4 +7,5 @@ import { readProbe, setProbe } from '$lib/server/devices/probe';
 export const GET: RequestHandler = () => answering(async () => jsonResponse(readProbe()));
 
 /** What the simulated probe shows from now on. */
-export const PUT: RequestHandler = ({ request }) => answering(async () => jsonResponse(setProbe(await readBody(request, Probe))));
+export const PUT: RequestHandler = ({ request }) =>
+  answering(async () => jsonResponse(setProbe(await readBody(request, Probe))));

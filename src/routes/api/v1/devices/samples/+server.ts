@@ -6,4 +6,10 @@ import { today } from '$lib/server/today';
 import { samplesFor } from '$lib/server/devices/samples';
 
 /** What the simulated devices have to offer on a screen. */
-export const GET: RequestHandler = ({ url }) => answering(async () => jsonResponse({ samples: await samplesFor(db(), url.searchParams.get('path') ?? '', today()), probe: probeState() }));
+export const GET: RequestHandler = ({ url }) =>
+  answering(async () =>
+    jsonResponse({
+      samples: await samplesFor(db(), url.searchParams.get('path') ?? '', today()),
+      probe: probeState()
+    })
+  );

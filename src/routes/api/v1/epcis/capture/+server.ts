@@ -6,7 +6,8 @@ import { db } from '$lib/server/db/client';
 import { captureEvents } from '$lib/server/epcis/capture';
 
 /** Captures an EPCIS 2.0 document: 201 where anything of it is new, 200 where all of it was sent before. */
-export const POST: RequestHandler = ({ request, locals }) => answering(async () => {
-  const captured = await captureEvents(db(), locals.actor!, await readBody(request, z.unknown()));
-  return jsonResponse(captured, captured.fresh > 0 ? 201 : 200);
-});
+export const POST: RequestHandler = ({ request, locals }) =>
+  answering(async () => {
+    const captured = await captureEvents(db(), locals.actor!, await readBody(request, z.unknown()));
+    return jsonResponse(captured, captured.fresh > 0 ? 201 : 200);
+  });

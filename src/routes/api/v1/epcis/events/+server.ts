@@ -6,13 +6,25 @@ import { db } from '$lib/server/db/client';
 import { OUR_CONTEXT, queryEvents } from '$lib/server/epcis/query';
 
 /** Events by the standard's parameters, as an EPCISQueryDocument; the next page is named in the header Link. */
-export const GET: RequestHandler = ({ url }) => answering(async () => {
-  const { events, next } = await queryEvents(db(), readQuery(url, EpcisEventsQuery));
-  const following = new URL(url);
-  if (next) following.searchParams.set('nextPageToken', next);
-  const document = {
-    '@context': ['https://ref.gs1.org/standards/epcis/2.0.0/epcis-context.jsonld', OUR_CONTEXT], type: 'EPCISQueryDocument', schemaVersion: '2.0', creationDate: new Date().toISOString(),
-    epcisBody: { queryResults: { queryName: 'SimpleEventQuery', resultsBody: { eventList: events } } }
-  };
-  return new Response(JSON.stringify(document), { headers: { 'content-type': 'application/ld+json', 'cache-control': 'no-store', ...(next ? { link: `<${following.pathname}${following.search}>; rel="next"` } : {}) } });
-});
+export const GET: RequestHandler = ({ url }) =>
+  answering(async () => {
+    const { events, next } = await queryEvents(db(), readQuery(url, EpcisEventsQuery));
+    const following = new URL(url);
+    if (next) following.searchParams.set('nextPageToken', next);
+    const document = {
+      '@context': ['https://ref.gs1.org/standards/epcis/2.0.0/epcis-context.jsonld', OUR_CONTEXT],
+      type: 'EPCISQueryDocument',
+      schemaVersion: '2.0',
+      creationDate: new Date().toISOString(),
+      epcisBody: {
+        queryResults: { queryName: 'SimpleEventQuery', resultsBody: { eventList: events } }
+      }
+    };
+    return new Response(JSON.stringify(document), {
+      headers: {
+        'content-type': 'application/ld+json',
+        'cache-control': 'no-store',
+        ...(next ? { link: `<${following.pathname}${following.search}>; rel="next"` } : {})
+      }
+    });
+  });

@@ -10,11 +10,23 @@ import { RECORD_COLUMNS, readRecordSheet } from '$lib/server/reading/record-shee
 import { writeLedger } from '$lib/server/imports/ledger';
 import { fileResponse, writeTable } from '$lib/server/tables/write-table';
 
-export const GET: RequestHandler = ({ params, url }) => answering(async () => {
-  const { format, product, ...which } = readQuery(url, ExportQuery);
-  if (params.kind === 'products') return fileResponse(await exportProducts(db(), format));
-  if (params.kind === 'bills') return fileResponse(await exportBills(db(), format, product));
-  if (params.kind === 'record-sheet') return fileResponse(await writeTable(`record-sheet${which.number ? `-${which.number}` : ''}`, format, RECORD_COLUMNS, await readRecordSheet(db(), which)));
-  if (params.kind === 'ledger') return fileResponse(await writeLedger(db(), which, url.searchParams.get('as') === 'epcis' ? 'epcis' : format));
-  return notFound('table', params.kind);
-});
+export const GET: RequestHandler = ({ params, url }) =>
+  answering(async () => {
+    const { format, product, ...which } = readQuery(url, ExportQuery);
+    if (params.kind === 'products') return fileResponse(await exportProducts(db(), format));
+    if (params.kind === 'bills') return fileResponse(await exportBills(db(), format, product));
+    if (params.kind === 'record-sheet')
+      return fileResponse(
+        await writeTable(
+          `record-sheet${which.number ? `-${which.number}` : ''}`,
+          format,
+          RECORD_COLUMNS,
+          await readRecordSheet(db(), which)
+        )
+      );
+    if (params.kind === 'ledger')
+      return fileResponse(
+        await writeLedger(db(), which, url.searchParams.get('as') === 'epcis' ? 'epcis' : format)
+      );
+    return notFound('table', params.kind);
+  });

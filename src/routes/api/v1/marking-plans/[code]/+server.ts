@@ -5,7 +5,13 @@ import { MarkingPlan } from '$lib/server/api/schemas';
 import { putPlan } from '$lib/server/catalogue/plans';
 import { db } from '$lib/server/db/client';
 
-export const PUT: RequestHandler = ({ params, request, locals }) => answering(async () => {
-  const { created, ...answer } = await putPlan(db(), locals.actor!, params.code, await readBody(request, MarkingPlan));
-  return jsonResponse(answer, created ? 201 : 200);
-});
+export const PUT: RequestHandler = ({ params, request, locals }) =>
+  answering(async () => {
+    const { created, ...answer } = await putPlan(
+      db(),
+      locals.actor!,
+      params.code,
+      await readBody(request, MarkingPlan)
+    );
+    return jsonResponse(answer, created ? 201 : 200);
+  });

@@ -6,9 +6,13 @@ import { notFound } from '$lib/server/booking/problem';
 import { putPlace, readPlace } from '$lib/server/catalogue/partners-places';
 import { db } from '$lib/server/db/client';
 
-export const PUT: RequestHandler = ({ params, request }) => answering(async () => {
-  const { place, created } = await putPlace(db(), params.code, await readBody(request, Place));
-  return jsonResponse(place, created ? 201 : 200);
-});
+export const PUT: RequestHandler = ({ params, request }) =>
+  answering(async () => {
+    const { place, created } = await putPlace(db(), params.code, await readBody(request, Place));
+    return jsonResponse(place, created ? 201 : 200);
+  });
 
-export const GET: RequestHandler = ({ params }) => answering(async () => jsonResponse((await readPlace(db(), params.code)) ?? notFound('place', params.code)));
+export const GET: RequestHandler = ({ params }) =>
+  answering(async () =>
+    jsonResponse((await readPlace(db(), params.code)) ?? notFound('place', params.code))
+  );

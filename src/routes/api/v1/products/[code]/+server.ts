@@ -6,9 +6,17 @@ import { notFound } from '$lib/server/booking/problem';
 import { putProduct, readProduct } from '$lib/server/catalogue/products';
 import { db } from '$lib/server/db/client';
 
-export const PUT: RequestHandler = ({ params, request }) => answering(async () => {
-  const { product, created } = await putProduct(db(), params.code, await readBody(request, Product));
-  return jsonResponse(product, created ? 201 : 200);
-});
+export const PUT: RequestHandler = ({ params, request }) =>
+  answering(async () => {
+    const { product, created } = await putProduct(
+      db(),
+      params.code,
+      await readBody(request, Product)
+    );
+    return jsonResponse(product, created ? 201 : 200);
+  });
 
-export const GET: RequestHandler = ({ params }) => answering(async () => jsonResponse((await readProduct(db(), params.code)) ?? notFound('product', params.code)));
+export const GET: RequestHandler = ({ params }) =>
+  answering(async () =>
+    jsonResponse((await readProduct(db(), params.code)) ?? notFound('product', params.code))
+  );

@@ -4,4 +4,9 @@ import { notFound } from '$lib/server/booking/problem';
 import { db } from '$lib/server/db/client';
 import { readRecall } from '$lib/server/reading/recall';
 
-export const GET: RequestHandler = ({ params }) => answering(async () => jsonResponse((await readRecall(db(), params.number, new Date())) ?? notFound('recall', params.number)));
+export const GET: RequestHandler = ({ params }) =>
+  answering(async () =>
+    jsonResponse(
+      (await readRecall(db(), params.number, new Date())) ?? notFound('recall', params.number)
+    )
+  );

@@ -4,4 +4,9 @@ import { notFound } from '$lib/server/booking/problem';
 import { db } from '$lib/server/db/client';
 import { readUnitPage } from '$lib/server/reading/units';
 
-export const GET: RequestHandler = ({ params }) => answering(async () => jsonResponse((await readUnitPage(db(), params.sscc)) ?? notFound('carton or pallet', params.sscc)));
+export const GET: RequestHandler = ({ params }) =>
+  answering(async () =>
+    jsonResponse(
+      (await readUnitPage(db(), params.sscc)) ?? notFound('carton or pallet', params.sscc)
+    )
+  );

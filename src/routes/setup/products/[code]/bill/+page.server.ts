@@ -13,15 +13,34 @@ export const load: PageServerLoad = async ({ params, url, parent }) => {
   if (!product) error(404, `There is no product ${params.code}.`);
   const asked = Number(url.searchParams.get('version')) || null;
   const wanted = url.searchParams.get('quantity') ?? '1';
-  const [present, versions, usedIn, others] = await Promise.all([readBill(db(), product.code, { day: today }), billVersions(db(), product.code), whereUsed(db(), product.code, today), searchProducts(db(), '')]);
-  const bill = asked === null || asked === present?.version ? present : await readBill(db(), product.code, { version: asked });
+  const [present, versions, usedIn, others] = await Promise.all([
+    readBill(db(), product.code, { day: today }),
+    billVersions(db(), product.code),
+    whereUsed(db(), product.code, today),
+    searchProducts(db(), '')
+  ]);
+  const bill =
+    asked === null || asked === present?.version
+      ? present
+      : await readBill(db(), product.code, { version: asked });
   if (asked !== null && !bill) error(404, `${product.code} has no bill version ${asked}.`);
-  let explosion = null, why = '';
+  let explosion = null,
+    why = '';
   try {
     if (present) explosion = await readExplosion(db(), product.code, wanted, today);
   } catch (problem) {
     if (!(problem instanceof Problem)) throw problem;
     why = problem.errors[0]?.message ?? problem.title;
   }
-  return { product, bill, present: present?.version ?? null, versions, usedIn, others, explosion, why, wanted };
+  return {
+    product,
+    bill,
+    present: present?.version ?? null,
+    versions,
+    usedIn,
+    others,
+    explosion,
+    why,
+    wanted
+  };
 };

@@ -6,8 +6,17 @@ import { deliveryNotePdf, readDeliveryNote } from '$lib/server/documents/deliver
 import { rowId } from '$lib/server/row-id';
 import { fileResponse } from '$lib/server/tables/write-table';
 
-export const GET: RequestHandler = ({ params }) => answering(async () => {
-  const id = rowId(params.id);
-  const note = (id === null ? null : await readDeliveryNote(db(), id)) ?? notFound('shipment', params.id);
-  return fileResponse({ body: await deliveryNotePdf(note), type: 'application/pdf', name: `delivery-note-${note.document}.pdf` }, true);
-});
+export const GET: RequestHandler = ({ params }) =>
+  answering(async () => {
+    const id = rowId(params.id);
+    const note =
+      (id === null ? null : await readDeliveryNote(db(), id)) ?? notFound('shipment', params.id);
+    return fileResponse(
+      {
+        body: await deliveryNotePdf(note),
+        type: 'application/pdf',
+        name: `delivery-note-${note.document}.pdf`
+      },
+      true
+    );
+  });

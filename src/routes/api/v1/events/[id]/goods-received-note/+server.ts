@@ -6,9 +6,17 @@ import { goodsReceivedPdf, readGoodsReceived } from '$lib/server/documents/goods
 import { fileResponse } from '$lib/server/tables/write-table';
 import { rowId } from '$lib/server/row-id';
 
-export const GET: RequestHandler = ({ params }) => answering(async () => {
-  const id = rowId(params.id);
-  const note = id !== null ? await readGoodsReceived(db(), id) : null;
-  if (!note) notFound('receipt', params.id);
-  return fileResponse({ body: await goodsReceivedPdf(note), type: 'application/pdf', name: `goods-received-${note.document}.pdf` }, true);
-});
+export const GET: RequestHandler = ({ params }) =>
+  answering(async () => {
+    const id = rowId(params.id);
+    const note = id !== null ? await readGoodsReceived(db(), id) : null;
+    if (!note) notFound('receipt', params.id);
+    return fileResponse(
+      {
+        body: await goodsReceivedPdf(note),
+        type: 'application/pdf',
+        name: `goods-received-${note.document}.pdf`
+      },
+      true
+    );
+  });

@@ -9,10 +9,19 @@ import { readAsBuilt } from '$lib/server/reading/as-built';
 import { rowId } from '$lib/server/row-id';
 import { fileResponse } from '$lib/server/tables/write-table';
 
-export const GET: RequestHandler = ({ params, url }) => answering(async () => {
-  const { format } = readQuery(url, AsBuiltQuery);
-  const id = rowId(params.id);
-  const record = (id === null ? null : await readAsBuilt(db(), id)) ?? notFound('mark', params.id);
-  if (format === 'json') return jsonResponse(record);
-  return fileResponse({ body: await asBuiltPdf(record, new Date()), type: 'application/pdf', name: `as-built-${record.mark.product}-${record.mark.number ?? 'unmarked'}.pdf` }, true);
-});
+export const GET: RequestHandler = ({ params, url }) =>
+  answering(async () => {
+    const { format } = readQuery(url, AsBuiltQuery);
+    const id = rowId(params.id);
+    const record =
+      (id === null ? null : await readAsBuilt(db(), id)) ?? notFound('mark', params.id);
+    if (format === 'json') return jsonResponse(record);
+    return fileResponse(
+      {
+        body: await asBuiltPdf(record, new Date()),
+        type: 'application/pdf',
+        name: `as-built-${record.mark.product}-${record.mark.number ?? 'unmarked'}.pdf`
+      },
+      true
+    );
+  });

@@ -8,8 +8,14 @@ import { rowId } from '$lib/server/row-id';
 import { readFollowUps } from '$lib/server/reading/follow-ups';
 
 /** What would follow if a date of this mark were amended; an empty date takes it away. */
-export const GET: RequestHandler = ({ params, url }) => answering(async () => {
-  const id = rowId(params.id) ?? notFound('mark', params.id);
-  const { made, expires } = readQuery(url, FollowUpsQuery);
-  return jsonResponse({ followUps: await readFollowUps(db(), id, { ...(made === undefined ? {} : { made: made || null }), ...(expires === undefined ? {} : { expires: expires || null }) }) });
-});
+export const GET: RequestHandler = ({ params, url }) =>
+  answering(async () => {
+    const id = rowId(params.id) ?? notFound('mark', params.id);
+    const { made, expires } = readQuery(url, FollowUpsQuery);
+    return jsonResponse({
+      followUps: await readFollowUps(db(), id, {
+        ...(made === undefined ? {} : { made: made || null }),
+        ...(expires === undefined ? {} : { expires: expires || null })
+      })
+    });
+  });

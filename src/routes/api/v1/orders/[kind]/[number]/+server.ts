@@ -3,22 +3,49 @@ import { answering, jsonResponse } from '$lib/server/api/answer';
 import { readBody } from '$lib/server/api/read-body';
 import { Order, OrderChange, ORDER_KINDS } from '$lib/server/api/schemas';
 import { notFound } from '$lib/server/booking/problem';
-import { putOrder, setOrderClosed, setSerialsLater, type OrderKind } from '$lib/server/catalogue/orders';
+import {
+  putOrder,
+  setOrderClosed,
+  setSerialsLater,
+  type OrderKind
+} from '$lib/server/catalogue/orders';
 import { db } from '$lib/server/db/client';
 import { readOrder } from '$lib/server/reading/orders';
 
-const kindOf = (text: string): OrderKind => ORDER_KINDS.find((kind) => kind === text) ?? notFound('kind of order', text);
+const kindOf = (text: string): OrderKind =>
+  ORDER_KINDS.find((kind) => kind === text) ?? notFound('kind of order', text);
 
-export const GET: RequestHandler = ({ params }) => answering(async () => jsonResponse((await readOrder(db(), kindOf(params.kind), params.number)) ?? notFound('order', params.number)));
+export const GET: RequestHandler = ({ params }) =>
+  answering(async () =>
+    jsonResponse(
+      (await readOrder(db(), kindOf(params.kind), params.number)) ??
+        notFound('order', params.number)
+    )
+  );
 
-export const PUT: RequestHandler = ({ params, request, locals }) => answering(async () => {
-  const { order, created } = await putOrder(db(), locals.actor!, kindOf(params.kind), params.number, await readBody(request, Order));
-  return jsonResponse(order, created ? 201 : 200);
-});
+export const PUT: RequestHandler = ({ params, request, locals }) =>
+  answering(async () => {
+    const { order, created } = await putOrder(
+      db(),
+      locals.actor!,
+      kindOf(params.kind),
+      params.number,
+      await readBody(request, Order)
+    );
+    return jsonResponse(order, created ? 201 : 200);
+  });
 
-export const PATCH: RequestHandler = ({ params, request, locals }) => answering(async () => {
-  const { closed, serialsLater } = await readBody(request, OrderChange);
-  if (serialsLater !== undefined) await setSerialsLater(db(), locals.actor!, params.number, serialsLater);
-  if (closed !== undefined) return jsonResponse(await setOrderClosed(db(), locals.actor!, kindOf(params.kind), params.number, closed));
-  return jsonResponse((await readOrder(db(), kindOf(params.kind), params.number)) ?? notFound('order', params.number));
-});
+export const PATCH: RequestHandler = ({ params, request, locals }) =>
+  answering(async () => {
+    const { closed, serialsLater } = await readBody(request, OrderChange);
+    if (serialsLater !== undefined)
+      await setSerialsLater(db(), locals.actor!, params.number, serialsLater);
+    if (closed !== undefined)
+      return jsonResponse(
+        await setOrderClosed(db(), locals.actor!, kindOf(params.kind), params.number, closed)
+      );
+    return jsonResponse(
+      (await readOrder(db(), kindOf(params.kind), params.number)) ??
+        notFound('order', params.number)
+    );
+  });

@@ -5,6 +5,12 @@ import { CustomerWishes } from '$lib/server/api/schemas';
 import { putWishes, readCustomerWishes } from '$lib/server/catalogue/wishes';
 import { db } from '$lib/server/db/client';
 
-export const GET: RequestHandler = ({ params }) => answering(async () => jsonResponse({ wishes: await readCustomerWishes(db(), params.code) }));
+export const GET: RequestHandler = ({ params }) =>
+  answering(async () => jsonResponse({ wishes: await readCustomerWishes(db(), params.code) }));
 
-export const PUT: RequestHandler = ({ params, request }) => answering(async () => jsonResponse({ wishes: await putWishes(db(), params.code, (await readBody(request, CustomerWishes)).wishes) }));
+export const PUT: RequestHandler = ({ params, request }) =>
+  answering(async () =>
+    jsonResponse({
+      wishes: await putWishes(db(), params.code, (await readBody(request, CustomerWishes)).wishes)
+    })
+  );

@@ -7,14 +7,26 @@ import { billVersions, putBill, readBill } from '$lib/server/catalogue/bills';
 import { db } from '$lib/server/db/client';
 import { today } from '$lib/server/today';
 
-export const GET: RequestHandler = ({ params, url }) => answering(async () => {
-  const { version, day } = readQuery(url, BillQuery);
-  const bill = (await readBill(db(), params.code, version === undefined ? { day: day ?? today() } : { version })) ?? notFound('bill', params.code);
-  const { id: _, ...rest } = bill;
-  return jsonResponse({ ...rest, versions: await billVersions(db(), params.code) });
-});
+export const GET: RequestHandler = ({ params, url }) =>
+  answering(async () => {
+    const { version, day } = readQuery(url, BillQuery);
+    const bill =
+      (await readBill(
+        db(),
+        params.code,
+        version === undefined ? { day: day ?? today() } : { version }
+      )) ?? notFound('bill', params.code);
+    const { id: _, ...rest } = bill;
+    return jsonResponse({ ...rest, versions: await billVersions(db(), params.code) });
+  });
 
-export const PUT: RequestHandler = ({ params, request, locals }) => answering(async () => {
-  const { bill, created } = await putBill(db(), params.code, await readBody(request, Bill), locals.actor!.personId);
-  return jsonResponse(bill, created ? 201 : 200);
-});
+export const PUT: RequestHandler = ({ params, request, locals }) =>
+  answering(async () => {
+    const { bill, created } = await putBill(
+      db(),
+      params.code,
+      await readBody(request, Bill),
+      locals.actor!.personId
+    );
+    return jsonResponse(bill, created ? 201 : 200);
+  });

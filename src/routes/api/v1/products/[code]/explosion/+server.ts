@@ -6,7 +6,8 @@ import { db } from '$lib/server/db/client';
 import { readExplosion } from '$lib/server/reading/explosion';
 import { today } from '$lib/server/today';
 
-export const GET: RequestHandler = ({ params, url }) => answering(async () => {
-  const { quantity, day } = readQuery(url, ExplosionQuery);
-  return jsonResponse(await readExplosion(db(), params.code, quantity, day ?? today()));
-});
+export const GET: RequestHandler = ({ params, url }) =>
+  answering(async () => {
+    const { quantity, day } = readQuery(url, ExplosionQuery);
+    return jsonResponse(await readExplosion(db(), params.code, quantity, day ?? today()));
+  });

@@ -6,4 +6,7 @@ import { consequencesOf } from '$lib/server/catalogue/products';
 import { db } from '$lib/server/db/client';
 
 /** What marking a product differently would mean, before it is done. */
-export const GET: RequestHandler = ({ params, url }) => answering(async () => jsonResponse(await consequencesOf(db(), params.code, readQuery(url, IdentityQuery).to)));
+export const GET: RequestHandler = ({ params, url }) =>
+  answering(async () =>
+    jsonResponse(await consequencesOf(db(), params.code, readQuery(url, IdentityQuery).to))
+  );

@@ -1,28 +1,83 @@
 import type { RequestEvent } from '@sveltejs/kit';
 import { answering, jsonResponse } from '$lib/server/api/answer';
 import { idempotencyKey, readBody } from '$lib/server/api/read-body';
-import { RecallAnswers, RecallClosing, RecallNotices, RecallRelated, RecallSignature, RecallSuspects } from '$lib/server/api/schemas';
+import {
+  RecallAnswers,
+  RecallClosing,
+  RecallNotices,
+  RecallRelated,
+  RecallSignature,
+  RecallSuspects
+} from '$lib/server/api/schemas';
 import { Problem } from '$lib/server/booking/problem';
-import { addSuspects, closeRecall, decideScope, holdScope, recordAnswers, relateRecall, sendNotices, signRecall } from '$lib/server/catalogue/recalls';
+import {
+  addSuspects,
+  closeRecall,
+  decideScope,
+  holdScope,
+  recordAnswers,
+  relateRecall,
+  sendNotices,
+  signRecall
+} from '$lib/server/catalogue/recalls';
 import { db } from '$lib/server/db/client';
 
 type Act = (event: RequestEvent, number: string) => Promise<object>;
-const done = async (work: Promise<void>): Promise<object> => { await work; return { done: true }; };
+const done = async (work: Promise<void>): Promise<object> => {
+  await work;
+  return { done: true };
+};
 
 /** What can be done on a case; each is safe to send twice. */
 const ACTS: Record<string, Act> = {
-  suspects: async ({ request, locals }, number) => { const { marks, why } = await readBody(request, RecallSuspects); return done(addSuspects(db(), locals.actor!, number, marks, why)); },
+  suspects: async ({ request, locals }, number) => {
+    const { marks, why } = await readBody(request, RecallSuspects);
+    return done(addSuspects(db(), locals.actor!, number, marks, why));
+  },
   scope: ({ locals }, number) => decideScope(db(), locals.actor!, number),
-  hold: ({ request, locals }, number) => holdScope(db(), locals.actor!, number, idempotencyKey(request)),
-  notices: async ({ request, locals }, number) => sendNotices(db(), locals.actor!, number, (await readBody(request, RecallNotices)).partners ?? null),
-  answers: async ({ request, locals }, number) => { const key = idempotencyKey(request); return recordAnswers(db(), locals.actor!, number, key, (await readBody(request, RecallAnswers)).answers); },
-  signature: async ({ request, locals }, number) => signRecall(db(), locals.actor!, number, (await readBody(request, RecallSignature)).password),
-  closing: async ({ request, locals }, number) => closeRecall(db(), locals.actor!, number, (await readBody(request, RecallClosing)).reason ?? null, new Date()),
-  related: async ({ request, locals }, number) => done(relateRecall(db(), locals.actor!, number, (await readBody(request, RecallRelated)).other))
+  hold: ({ request, locals }, number) =>
+    holdScope(db(), locals.actor!, number, idempotencyKey(request)),
+  notices: async ({ request, locals }, number) =>
+    sendNotices(
+      db(),
+      locals.actor!,
+      number,
+      (await readBody(request, RecallNotices)).partners ?? null
+    ),
+  answers: async ({ request, locals }, number) => {
+    const key = idempotencyKey(request);
+    return recordAnswers(
+      db(),
+      locals.actor!,
+      number,
+      key,
+      (await readBody(request, RecallAnswers)).answers
+    );
+  },
+  signature: async ({ request, locals }, number) =>
+    signRecall(db(), locals.actor!, number, (await readBody(request, RecallSignature)).password),
+  closing: async ({ request, locals }, number) =>
+    closeRecall(
+      db(),
+      locals.actor!,
+      number,
+      (await readBody(request, RecallClosing)).reason ?? null,
+      new Date()
+    ),
+  related: async ({ request, locals }, number) =>
+    done(relateRecall(db(), locals.actor!, number, (await readBody(request, RecallRelated)).other))
 };
 
-export const PUT = (event: RequestEvent) => answering(async () => {
-  const act = ACTS[event.params.act ?? ''];
-  if (!act) throw new Problem(404, 'That cannot be done on a case', [{ code: 'request.malformed', path: 'act', message: `Use one of ${Object.keys(ACTS).join(', ')}.` }]);
-  return jsonResponse(await act(event, event.params.number!));
-});
+export const PUT = (event: RequestEvent) =>
+  answering(async () => {
+    const act = ACTS[event.params.act ?? ''];
+    if (!act)
+      throw new Problem(404, 'That cannot be done on a case', [
+        {
+          code: 'request.malformed',
+          path: 'act',
+          message: `Use one of ${Object.keys(ACTS).join(', ')}.`
+        }
+      ]);
+    return jsonResponse(await act(event, event.params.number!));
+  });

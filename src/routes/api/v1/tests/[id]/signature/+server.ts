@@ -6,7 +6,8 @@ import { db } from '$lib/server/db/client';
 import { rowId } from '$lib/server/row-id';
 
 /** Signed once and by a second person, so it needs no key. */
-export const POST: RequestHandler = ({ params, locals }) => answering(async () => {
-  await signTest(db(), locals.actor!, rowId(params.id) ?? notFound('test', params.id));
-  return jsonResponse({ id: Number(params.id), signedBy: locals.actor!.name }, 201);
-});
+export const POST: RequestHandler = ({ params, locals }) =>
+  answering(async () => {
+    await signTest(db(), locals.actor!, rowId(params.id) ?? notFound('test', params.id));
+    return jsonResponse({ id: Number(params.id), signedBy: locals.actor!.name }, 201);
+  });

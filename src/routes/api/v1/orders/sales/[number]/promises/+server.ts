@@ -6,7 +6,8 @@ import { promise } from '$lib/server/catalogue/promises';
 import { db } from '$lib/server/db/client';
 import { today } from '$lib/server/today';
 
-export const PUT: RequestHandler = ({ params, request, locals }) => answering(async () => {
-  const { until, lines } = await readBody(request, Promises);
-  return jsonResponse(await promise(db(), locals.actor!, params.number, lines, until, today()));
-});
+export const PUT: RequestHandler = ({ params, request, locals }) =>
+  answering(async () => {
+    const { until, lines } = await readBody(request, Promises);
+    return jsonResponse(await promise(db(), locals.actor!, params.number, lines, until, today()));
+  });

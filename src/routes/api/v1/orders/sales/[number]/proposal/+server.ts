@@ -7,9 +7,18 @@ import { readProposal } from '$lib/server/reading/proposal';
 import { today } from '$lib/server/today';
 
 /** `3:LOT-7;4:SN-1` → what must be taken, by line. */
-const readNamed = (text: string | undefined): Record<number, string> => Object.fromEntries((text ?? '').split(';').flatMap((one) => { const at = one.indexOf(':'); return at > 0 ? [[Number(one.slice(0, at)), one.slice(at + 1)]] : []; }));
+const readNamed = (text: string | undefined): Record<number, string> =>
+  Object.fromEntries(
+    (text ?? '').split(';').flatMap((one) => {
+      const at = one.indexOf(':');
+      return at > 0 ? [[Number(one.slice(0, at)), one.slice(at + 1)]] : [];
+    })
+  );
 
-export const GET: RequestHandler = ({ params, url }) => answering(async () => {
-  const { rule, day, named } = readQuery(url, ProposalQuery);
-  return jsonResponse(await readProposal(db(), params.number, rule, readNamed(named), day ?? today()));
-});
+export const GET: RequestHandler = ({ params, url }) =>
+  answering(async () => {
+    const { rule, day, named } = readQuery(url, ProposalQuery);
+    return jsonResponse(
+      await readProposal(db(), params.number, rule, readNamed(named), day ?? today())
+    );
+  });

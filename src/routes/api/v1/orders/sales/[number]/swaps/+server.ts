@@ -6,7 +6,8 @@ import { swapMark } from '$lib/server/catalogue/pick-list';
 import { db } from '$lib/server/db/client';
 import { today } from '$lib/server/today';
 
-export const PUT: RequestHandler = ({ params, request, locals }) => answering(async () => {
-  const { from, to } = await readBody(request, Swap);
-  return jsonResponse(await swapMark(db(), locals.actor!, params.number, from, to, today()));
-});
+export const PUT: RequestHandler = ({ params, request, locals }) =>
+  answering(async () => {
+    const { from, to } = await readBody(request, Swap);
+    return jsonResponse(await swapMark(db(), locals.actor!, params.number, from, to, today()));
+  });

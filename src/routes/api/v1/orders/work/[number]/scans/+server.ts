@@ -7,7 +7,17 @@ import { readScan } from '$lib/server/reading/build-scan';
 import { today } from '$lib/server/today';
 
 /** What a scan at the bench means for the unit in hand. Nothing is written. */
-export const POST: RequestHandler = ({ params, request, locals }) => answering(async () => {
-  const { text, unit, filled } = await readBody(request, BenchScan);
-  return jsonResponse(await readScan(db(), locals.actor!.personId, params.number, text, { serial: unit, filled }, today()));
-});
+export const POST: RequestHandler = ({ params, request, locals }) =>
+  answering(async () => {
+    const { text, unit, filled } = await readBody(request, BenchScan);
+    return jsonResponse(
+      await readScan(
+        db(),
+        locals.actor!.personId,
+        params.number,
+        text,
+        { serial: unit, filled },
+        today()
+      )
+    );
+  });
