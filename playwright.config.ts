@@ -2,7 +2,10 @@ import { defineConfig } from '@playwright/test';
 
 const port = process.env.PORT ?? '4173';
 
-/** The application served from a fresh demo database (e2e/serve.mjs); Debian's Chromium; no request leaves the machine. */
+/**
+ * The application served from a fresh demo database (e2e/serve.mjs); Debian's Chromium; no request
+ * leaves the machine.
+ */
 export default defineConfig({
   testDir: 'e2e',
   timeout: 240_000,

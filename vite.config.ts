@@ -1,7 +1,9 @@
 import { sveltekit } from '@sveltejs/kit/vite';
 import { defineConfig, type Plugin } from 'vite';
 
-/** Carbon's sheet names fonts on a CDN; Earmark ships its own, and no request may leave the machine. */
+/**
+ * Carbon's sheet names fonts on a CDN; Earmark ships its own, and no request may leave the machine.
+ */
 function withoutRemoteFonts(): Plugin {
   return {
     name: 'earmark-without-remote-fonts',

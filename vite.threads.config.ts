@@ -1,6 +1,9 @@
 import { defineConfig } from 'vite';
 
-/** The threads of the trace engine: Node.js starts each from a file of its own, so they are bundled apart from the application. */
+/**
+ * The threads of the trace engine: Node.js starts each from a file of its own, so they are bundled
+ * apart from the application.
+ */
 export default defineConfig({
   build: {
     ssr: true,

@@ -1,6 +1,9 @@
 import { defineConfig } from 'vitest/config';
 
-/** Two projects: `unit` needs nothing; `database` needs a cluster of its own, which scripts/test.mjs starts. */
+/**
+ * Two projects: `unit` needs nothing; `database` needs a cluster of its own, which scripts/test.mjs
+ * starts.
+ */
 export default defineConfig({
   test: {
     projects: [

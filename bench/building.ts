@@ -21,32 +21,60 @@ const actorOf = (bench: Bench): Actor => ({
   via: 'token'
 });
 
-/** Parts to build of, straight into the tables: six serials for each unit of every turn of both sides, and two lots. */
+/**
+ * Parts to build of, straight into the tables: six serials for each unit of every turn of both
+ * sides, and two lots.
+ */
 async function parts(
   { owner, world }: Bench,
   product: Record<string, number>
 ): Promise<{ serials: { id: number; number: string }[]; lots: number[] }> {
   return (await owner.begin(async (tx) => {
     await tx`ALTER TABLE movement DISABLE TRIGGER apply_movements`;
-    const [event] = await tx<
-      { id: number }[]
-    >`INSERT INTO event (kind, document, happened_at, booked_by) VALUES ('receive', 'PARTS', now(), ${world.person}) RETURNING id`;
-    const serials = await tx<
-      { id: number; number: string }[]
-    >`INSERT INTO mark (product_id, kind, number, birth_event) SELECT ${product['BB-BIT']!}::bigint, 'serial', 'BP-' || n, ${event!.id}::bigint FROM generate_series(1, ${UNITS * SERIALS * 2 * (TURNS + 1)}::int) n RETURNING id, number`;
+    const [event] = await tx<{ id: number }[]>`
+      INSERT INTO event (kind, document, happened_at, booked_by)
+      VALUES ('receive', 'PARTS', now(), ${world.person})
+      RETURNING id
+    `;
+    const serials = await tx<{ id: number; number: string }[]>`
+      INSERT INTO mark (product_id, kind, number, birth_event)
+      SELECT ${product['BB-BIT']!}::bigint, 'serial', 'BP-' || n, ${event!.id}::bigint
+      FROM generate_series(1, ${UNITS * SERIALS * 2 * (TURNS + 1)}::int) n
+      RETURNING id, number
+    `;
     const lots = (
-      await tx<
-        { id: number }[]
-      >`INSERT INTO mark (product_id, kind, number, birth_event) SELECT p, 'lot', 'BL', ${event!.id}::bigint FROM unnest(${[product['BB-GLUE']!, product['BB-WEB']!]}::bigint[]) p RETURNING id`
+      await tx<{ id: number }[]>`
+        INSERT INTO mark (product_id, kind, number, birth_event)
+        SELECT p, 'lot', 'BL', ${event!.id}::bigint
+        FROM unnest(${[product['BB-GLUE']!, product['BB-WEB']!]}::bigint[]) p
+        RETURNING id
+      `
     ).map((row) => row.id);
-    await tx`INSERT INTO movement (event_id, mark_id, place_id, quantity) SELECT ${event!.id}::bigint, m, ${world.place}::bigint, 1 FROM unnest(${serials.map((row) => row.id)}::bigint[]) m UNION ALL SELECT ${event!.id}::bigint, m, ${world.place}::bigint, 1000000 FROM unnest(${lots}::bigint[]) m`;
-    await tx`INSERT INTO stock (mark_id, place_id, mark_kind, quantity) SELECT m, ${world.place}::bigint, 'serial', 1 FROM unnest(${serials.map((row) => row.id)}::bigint[]) m UNION ALL SELECT m, ${world.place}::bigint, 'lot', 1000000 FROM unnest(${lots}::bigint[]) m`;
+    await tx`
+      INSERT INTO movement (event_id, mark_id, place_id, quantity)
+      SELECT ${event!.id}::bigint, m, ${world.place}::bigint, 1
+      FROM unnest(${serials.map((row) => row.id)}::bigint[]) m
+      UNION ALL
+      SELECT ${event!.id}::bigint, m, ${world.place}::bigint, 1000000
+      FROM unnest(${lots}::bigint[]) m
+    `;
+    await tx`
+      INSERT INTO stock (mark_id, place_id, mark_kind, quantity)
+      SELECT m, ${world.place}::bigint, 'serial', 1
+      FROM unnest(${serials.map((row) => row.id)}::bigint[]) m
+      UNION ALL
+      SELECT m, ${world.place}::bigint, 'lot', 1000000
+      FROM unnest(${lots}::bigint[]) m
+    `;
     await tx`ALTER TABLE movement ENABLE TRIGGER apply_movements`;
     return { serials: [...serials], lots };
   })) as { serials: { id: number; number: string }[]; lots: number[] };
 }
 
-/** 1,000 units with 8 components each, recorded per unit beside a bill and an order, booked at once, against the bare insertion of the same rows. */
+/**
+ * 1,000 units with 8 components each, recorded per unit beside a bill and an order, booked at once,
+ * against the bare insertion of the same rows.
+ */
 export async function buildMany(bench: Bench): Promise<Measured> {
   const { app, owner, world } = bench;
   for (const [code, marking, decimals] of [
@@ -121,34 +149,77 @@ export async function buildMany(bench: Bench): Promise<Measured> {
       }),
     (turn) =>
       owner.begin(async (tx) => {
-        // The bare side keeps stock itself, so the trigger that does it for the application is not charged to it.
+        // The bare side keeps stock itself, so the trigger that does it for the application is not
+        // charged to it.
         await tx`ALTER TABLE movement DISABLE TRIGGER apply_movements`;
         const used = Array.from({ length: UNITS }, (_, unit) =>
           take(1, turn, unit).map((one) => one.id)
         );
-        const [event] = await tx<
-          { id: number }[]
-        >`INSERT INTO event (kind, document, happened_at, booked_by) VALUES ('build', ${`BARE-${turn}`}, now(), ${world.person}) RETURNING id`;
+        const [event] = await tx<{ id: number }[]>`
+          INSERT INTO event (kind, document, happened_at, booked_by)
+          VALUES ('build', ${`BARE-${turn}`}, now(), ${world.person})
+          RETURNING id
+        `;
         const units = (
-          await tx<
-            { id: number }[]
-          >`INSERT INTO mark (product_id, kind, number, birth_event) SELECT ${product['BB-UNIT']!}::bigint, 'serial', ${`BARE-${turn}-`} || n, ${event!.id}::bigint FROM generate_series(1, ${UNITS}::int) n RETURNING id`
+          await tx<{ id: number }[]>`
+            INSERT INTO mark (product_id, kind, number, birth_event)
+            SELECT ${product['BB-UNIT']!}::bigint, 'serial', ${`BARE-${turn}-`} || n,
+              ${event!.id}::bigint
+            FROM generate_series(1, ${UNITS}::int) n
+            RETURNING id
+          `
         ).map((row) => row.id);
         const ties = (
-          await tx<
-            { id: number }[]
-          >`INSERT INTO transformation (event_id) SELECT ${event!.id}::bigint FROM generate_series(1, ${UNITS}::int) RETURNING id`
+          await tx<{ id: number }[]>`
+            INSERT INTO transformation (event_id)
+            SELECT ${event!.id}::bigint
+            FROM generate_series(1, ${UNITS}::int)
+            RETURNING id
+          `
         ).map((row) => row.id);
         const inputs = used.flatMap((ids, unit) => [
           ...ids.map((id) => [ties[unit]!, id, '1'] as const),
           [ties[unit]!, lots[0]!, '0.12'] as const,
           [ties[unit]!, lots[1]!, '2.4'] as const
         ]);
-        await tx`INSERT INTO transformation_input (transformation_id, mark_id, quantity) SELECT * FROM unnest(${inputs.map((row) => row[0])}::bigint[], ${inputs.map((row) => row[1])}::bigint[], ${inputs.map((row) => row[2])}::numeric[])`;
-        await tx`INSERT INTO transformation_output (transformation_id, mark_id, quantity) SELECT t, m, 1 FROM unnest(${ties}::bigint[], ${units}::bigint[]) AS x (t, m)`;
-        await tx`INSERT INTO movement (event_id, mark_id, place_id, quantity) SELECT ${event!.id}, m, ${world.place}, q FROM unnest(${[...inputs.map((row) => row[1]), ...units]}::bigint[], ${[...inputs.map((row) => `-${row[2]}`), ...units.map(() => '1')]}::numeric[]) AS x (m, q)`;
-        await tx`UPDATE stock s SET quantity = s.quantity - u.q FROM (SELECT m, sum(q) AS q FROM unnest(${inputs.map((row) => row[1])}::bigint[], ${inputs.map((row) => row[2])}::numeric[]) AS x (m, q) GROUP BY m) u WHERE s.mark_id = u.m AND s.place_id = ${world.place}`;
-        await tx`INSERT INTO stock (mark_id, place_id, mark_kind, quantity) SELECT m, ${world.place}, 'serial', 1 FROM unnest(${units}::bigint[]) m`;
+        await tx`
+          INSERT INTO transformation_input (transformation_id, mark_id, quantity)
+          SELECT *
+          FROM unnest(
+            ${inputs.map((row) => row[0])}::bigint[], ${inputs.map((row) => row[1])}::bigint[],
+              ${inputs.map((row) => row[2])}::numeric[]
+          )
+        `;
+        await tx`
+          INSERT INTO transformation_output (transformation_id, mark_id, quantity)
+          SELECT t, m, 1
+          FROM unnest(${ties}::bigint[], ${units}::bigint[]) AS x (t, m)
+        `;
+        await tx`
+          INSERT INTO movement (event_id, mark_id, place_id, quantity)
+          SELECT ${event!.id}, m, ${world.place}, q
+          FROM unnest(
+            ${[...inputs.map((row) => row[1]), ...units]}::bigint[],
+              ${[...inputs.map((row) => `-${row[2]}`), ...units.map(() => '1')]}::numeric[]
+          ) AS x (m, q)
+        `;
+        await tx`
+          UPDATE stock s
+          SET quantity = s.quantity - u.q
+          FROM (
+            SELECT m, sum(q) AS q
+            FROM unnest(
+              ${inputs.map((row) => row[1])}::bigint[], ${inputs.map((row) => row[2])}::numeric[]
+            ) AS x (m, q)
+            GROUP BY m
+          ) u
+          WHERE s.mark_id = u.m AND s.place_id = ${world.place}
+        `;
+        await tx`
+          INSERT INTO stock (mark_id, place_id, mark_kind, quantity)
+          SELECT m, ${world.place}, 'serial', 1
+          FROM unnest(${units}::bigint[]) m
+        `;
         await tx`ALTER TABLE movement ENABLE TRIGGER apply_movements`;
       }),
     TURNS
@@ -159,7 +230,11 @@ export async function buildMany(bench: Bench): Promise<Measured> {
 export async function explodeMany({ app, world }: Bench): Promise<Measured> {
   const groups = 100,
     lines = 99;
-  await app`INSERT INTO product (code, name, unit, decimals, made, marking) SELECT 'XB-' || n, 'part ' || n, 'each', 0, true, 'lot' FROM generate_series(0, ${groups * (lines + 1)}::int) n`;
+  await app`
+    INSERT INTO product (code, name, unit, decimals, made, marking)
+    SELECT 'XB-' || n, 'part ' || n, 'each', 0, true, 'lot'
+    FROM generate_series(0, ${groups * (lines + 1)}::int) n
+  `;
   const part = (n: number) => ({
     product: `XB-${n}`,
     quantity: String(1 + (n % 4)),
@@ -209,7 +284,14 @@ export async function explodeMany({ app, world }: Bench): Promise<Measured> {
         throw new Error('The explosion is not what it should be.');
     },
     async () => {
-      await app`SELECT l.bill_id, l.line, p.code, l.quantity, l.per, l.scrap_percent, l.follow, l.positions, l.alternates, l.revision FROM bill_part l JOIN product p ON p.id = l.component_id WHERE l.bill_id = ANY(${ids}) ORDER BY l.bill_id, l.line`;
+      await app`
+        SELECT l.bill_id, l.line, p.code, l.quantity, l.per, l.scrap_percent, l.follow, l.positions,
+          l.alternates, l.revision
+        FROM bill_part l
+          JOIN product p ON p.id = l.component_id
+        WHERE l.bill_id = ANY(${ids})
+        ORDER BY l.bill_id, l.line
+      `;
     },
     21
   );

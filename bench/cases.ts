@@ -24,7 +24,9 @@ export interface Bench {
 }
 
 const RECEIPT = 10_000;
-/** Turns of a case that takes tens of milliseconds: what else the machine does weighs more on it. */
+/**
+ * Turns of a case that takes tens of milliseconds: what else the machine does weighs more on it.
+ */
 const SHORT = 41;
 
 const BENCH_PLAN = {
@@ -65,7 +67,11 @@ const actorOf = (world: BenchWorld): Actor => ({
 /** The part that is received: marked by a plan with two facts and an expiry. */
 async function markedPart({ app, world }: Bench): Promise<void> {
   await putPlan(app, actorOf(world), 'BENCH', { name: 'bench', ...BENCH_PLAN });
-  await app`UPDATE product SET plan_id = (SELECT id FROM marking_plan WHERE code = 'BENCH') WHERE id = ${world.product}`;
+  await app`
+    UPDATE product
+    SET plan_id = (SELECT id FROM marking_plan WHERE code = 'BENCH')
+    WHERE id = ${world.product}
+  `;
 }
 
 const receiptOf = (document: string, serials: readonly string[]) => ({
@@ -85,7 +91,10 @@ const receiptOf = (document: string, serials: readonly string[]) => ({
   ]
 });
 
-/** A receipt of 10,000 serials with dates and facts, decided and booked, against the bare insertion of the same event, marks, movements and stock. */
+/**
+ * A receipt of 10,000 serials with dates and facts, decided and booked, against the bare insertion
+ * of the same event, marks, movements and stock.
+ */
 async function receiveMany(bench: Bench): Promise<Measured> {
   const { app, owner, world } = bench;
   await markedPart(bench);
@@ -107,25 +116,42 @@ async function receiveMany(bench: Bench): Promise<Measured> {
     (turn) => {
       const numbers = serialsOf('BARE', turn, RECEIPT);
       return owner.begin(async (tx) => {
-        // The bare side keeps stock itself, so the trigger that does it for the application is not charged to it.
+        // The bare side keeps stock itself, so the trigger that does it for the application is not
+        // charged to it.
         await tx`ALTER TABLE movement DISABLE TRIGGER apply_movements`;
-        const [event] = await tx<
-          { id: number }[]
-        >`INSERT INTO event (kind, document, happened_at, booked_by) VALUES ('receive', ${`BARE-${turn}`}, now(), ${world.person}) RETURNING id`;
+        const [event] = await tx<{ id: number }[]>`
+          INSERT INTO event (kind, document, happened_at, booked_by)
+          VALUES ('receive', ${`BARE-${turn}`}, now(), ${world.person})
+          RETURNING id
+        `;
         const ids = (
           await tx<{ id: number }[]>`
-          INSERT INTO mark (product_id, kind, number, expires_on, facts, birth_event)
-          SELECT ${world.product}, 'serial', n, '2030-06-30'::date, f::jsonb, ${event!.id} FROM unnest(${numbers}::text[], ${numbers.map(() => facts)}::text[]) AS t (n, f) RETURNING id`
+            INSERT INTO mark (product_id, kind, number, expires_on, facts, birth_event)
+            SELECT ${world.product}, 'serial', n, '2030-06-30'::date, f::jsonb, ${event!.id}
+            FROM unnest(${numbers}::text[], ${numbers.map(() => facts)}::text[]) AS t (n, f)
+            RETURNING id
+          `
         ).map((row) => row.id);
-        await tx`INSERT INTO movement (event_id, mark_id, place_id, quantity) SELECT ${event!.id}, m, ${world.place}, 1 FROM unnest(${ids}::bigint[]) m`;
-        await tx`INSERT INTO stock (mark_id, place_id, mark_kind, quantity) SELECT m, ${world.place}, 'serial', 1 FROM unnest(${ids}::bigint[]) m`;
+        await tx`
+          INSERT INTO movement (event_id, mark_id, place_id, quantity)
+          SELECT ${event!.id}, m, ${world.place}, 1
+          FROM unnest(${ids}::bigint[]) m
+        `;
+        await tx`
+          INSERT INTO stock (mark_id, place_id, mark_kind, quantity)
+          SELECT m, ${world.place}, 'serial', 1
+          FROM unnest(${ids}::bigint[]) m
+        `;
         await tx`ALTER TABLE movement ENABLE TRIGGER apply_movements`;
       });
     }
   );
 }
 
-/** The verdict on a pasted column of 10,000 serials, one of which is on hand already, against one indexed look-up of the same numbers. */
+/**
+ * The verdict on a pasted column of 10,000 serials, one of which is on hand already, against one
+ * indexed look-up of the same numbers.
+ */
 async function checkMany({ app, world }: Bench): Promise<Measured> {
   const numbers = serialsOf('COLUMN', 0, RECEIPT - 1).concat('UNIT-0-1');
   const [unit] = await app<{ id: number }[]>`SELECT id FROM product WHERE code = 'UNIT'`;
@@ -149,7 +175,14 @@ async function checkMany({ app, world }: Bench): Promise<Measured> {
         throw new Error('The verdict is not the one it should be.');
     },
     async () => {
-      await app`SELECT m.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m.expires_on, m.supplier_number FROM unnest(${numbers}::text[]) AS w (number) JOIN mark m ON m.product_id = ${unit!.id} AND m.kind = 'serial' AND m.number_key = upper(w.number)`;
+      await app`
+        SELECT m.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m.expires_on,
+          m.supplier_number
+        FROM unnest(${numbers}::text[]) AS w (number)
+          JOIN mark m ON m.product_id = ${unit!.id}
+            AND m.kind = 'serial'
+            AND m.number_key = upper(w.number)
+      `;
     },
     SHORT
   );
@@ -157,7 +190,10 @@ async function checkMany({ app, world }: Bench): Promise<Measured> {
 
 const CLIENTS = 8;
 
-/** 10,000 numbers allotted from one scheme by 8 clients at once, against one client; no number comes twice. */
+/**
+ * 10,000 numbers allotted from one scheme by 8 clients at once, against one client; no number comes
+ * twice.
+ */
 async function allotMany({ app, world }: Bench): Promise<Measured> {
   await putScheme(app, 'BENCH', {
     name: 'bench',
@@ -168,7 +204,11 @@ async function allotMany({ app, world }: Bench): Promise<Measured> {
       { kind: 'check', method: 'mod37-36' }
     ]
   });
-  await app`UPDATE product SET serial_scheme_id = (SELECT id FROM numbering_scheme WHERE code = 'BENCH') WHERE id = ${world.product}`;
+  await app`
+    UPDATE product
+    SET serial_scheme_id = (SELECT id FROM numbering_scheme WHERE code = 'BENCH')
+    WHERE id = ${world.product}
+  `;
   const seen = new Set<string>();
   const allot = async (count: number) => {
     for (const number of (

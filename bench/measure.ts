@@ -18,7 +18,8 @@ export async function timed(run: () => Promise<unknown>): Promise<number> {
 }
 
 /**
- * Measures ours against theirs in one run, turn by turn so that whatever else the machine does meets both.
+ * Measures ours against theirs in one run, turn by turn so that whatever else the machine does
+ * meets both.
  * The first turn of each warms caches and is thrown away; the ratio is that of the medians.
  */
 export async function compare(

@@ -1,4 +1,5 @@
-// `npm run bench`: generates a world in a database cluster of its own and prints ratios measured in one run.
+// `npm run bench`: generates a world in a database cluster of its own and prints ratios measured in
+// one run.
 //   --links N      genealogy links of the world (default 1000000)
 //   --only A,B     only these cases
 //   --json FILE    also writes [{ name, ratio, ours, theirs, unit, size }]

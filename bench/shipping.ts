@@ -29,21 +29,37 @@ async function onHand(
 ): Promise<{ id: number; number: string }[]> {
   return (await owner.begin(async (tx) => {
     await tx`ALTER TABLE movement DISABLE TRIGGER apply_movements`;
-    const [event] = await tx<
-      { id: number }[]
-    >`INSERT INTO event (kind, document, happened_at, booked_by) VALUES ('receive', 'GOODS', now(), ${world.person}) RETURNING id`;
-    const serials = await tx<
-      { id: number; number: string }[]
-    >`INSERT INTO mark (product_id, kind, number, birth_event) SELECT ${product}::bigint, 'serial', ${prefix} || n, ${event!.id}::bigint FROM generate_series(1, ${count}::int) n RETURNING id, number`;
+    const [event] = await tx<{ id: number }[]>`
+      INSERT INTO event (kind, document, happened_at, booked_by)
+      VALUES ('receive', 'GOODS', now(), ${world.person})
+      RETURNING id
+    `;
+    const serials = await tx<{ id: number; number: string }[]>`
+      INSERT INTO mark (product_id, kind, number, birth_event)
+      SELECT ${product}::bigint, 'serial', ${prefix} || n, ${event!.id}::bigint
+      FROM generate_series(1, ${count}::int) n
+      RETURNING id, number
+    `;
     const ids = serials.map((row) => row.id);
-    await tx`INSERT INTO movement (event_id, mark_id, place_id, quantity) SELECT ${event!.id}::bigint, m, ${world.place}::bigint, 1 FROM unnest(${ids}::bigint[]) m`;
-    await tx`INSERT INTO stock (mark_id, place_id, mark_kind, quantity) SELECT m, ${world.place}::bigint, 'serial', 1 FROM unnest(${ids}::bigint[]) m`;
+    await tx`
+      INSERT INTO movement (event_id, mark_id, place_id, quantity)
+      SELECT ${event!.id}::bigint, m, ${world.place}::bigint, 1
+      FROM unnest(${ids}::bigint[]) m
+    `;
+    await tx`
+      INSERT INTO stock (mark_id, place_id, mark_kind, quantity)
+      SELECT m, ${world.place}::bigint, 'serial', 1
+      FROM unnest(${ids}::bigint[]) m
+    `;
     await tx`ALTER TABLE movement ENABLE TRIGGER apply_movements`;
     return [...serials];
   })) as { id: number; number: string }[];
 }
 
-/** The shipment of 10,000 serials, against the bare insertion of its event and movements with the stock they take. */
+/**
+ * The shipment of 10,000 serials, against the bare insertion of its event and movements with the
+ * stock they take.
+ */
 export async function shipMany(bench: Bench): Promise<Measured> {
   const { app, owner, world } = bench;
   await putPartner(app, 'BENCH-CUS', { name: 'Customer', supplier: false, customer: true });
@@ -69,21 +85,36 @@ export async function shipMany(bench: Bench): Promise<Measured> {
       }),
     (turn) =>
       owner.begin(async (tx) => {
-        // The bare side keeps stock itself, so the trigger that does it for the application is not charged to it.
+        // The bare side keeps stock itself, so the trigger that does it for the application is not
+        // charged to it.
         await tx`ALTER TABLE movement DISABLE TRIGGER apply_movements`;
         const ids = take(1, turn).map((row) => row.id);
-        const [event] = await tx<
-          { id: number }[]
-        >`INSERT INTO event (kind, document, happened_at, booked_by) VALUES ('ship', ${`BARE-${turn}`}, now(), ${world.person}) RETURNING id`;
-        await tx`INSERT INTO movement (event_id, mark_id, place_id, quantity) SELECT ${event!.id}, m, ${world.place}, -1 FROM unnest(${ids}::bigint[]) m`;
-        await tx`UPDATE stock s SET quantity = 0 FROM unnest(${ids}::bigint[]) AS x (m) WHERE s.mark_id = x.m AND s.place_id = ${world.place}`;
+        const [event] = await tx<{ id: number }[]>`
+          INSERT INTO event (kind, document, happened_at, booked_by)
+          VALUES ('ship', ${`BARE-${turn}`}, now(), ${world.person})
+          RETURNING id
+        `;
+        await tx`
+          INSERT INTO movement (event_id, mark_id, place_id, quantity)
+          SELECT ${event!.id}, m, ${world.place}, -1
+          FROM unnest(${ids}::bigint[]) m
+        `;
+        await tx`
+          UPDATE stock s
+          SET quantity = 0
+          FROM unnest(${ids}::bigint[]) AS x (m)
+          WHERE s.mark_id = x.m AND s.place_id = ${world.place}
+        `;
         await tx`ALTER TABLE movement ENABLE TRIGGER apply_movements`;
       }),
     TURNS
   );
 }
 
-/** 32 shippers drawing on one lot at once, which never oversells, against the same number of bare row updates under the same contention. */
+/**
+ * 32 shippers drawing on one lot at once, which never oversells, against the same number of bare
+ * row updates under the same contention.
+ */
 export async function contend(bench: Bench): Promise<Measured> {
   const { app, owner, world } = bench;
   await putPartner(app, 'BENCH-CUS', { name: 'Customer', supplier: false, customer: true });
@@ -98,13 +129,22 @@ export async function contend(bench: Bench): Promise<Measured> {
   // Two shippers more than there is for: the last are told it is short.
   const enough = SHIPPERS - 2;
   const lots = (await owner.begin(async (tx) => {
-    const [event] = await tx<
-      { id: number }[]
-    >`INSERT INTO event (kind, document, happened_at, booked_by) VALUES ('receive', 'LOTS', now(), ${world.person}) RETURNING id`;
-    const made = await tx<
-      { id: number; number: string }[]
-    >`INSERT INTO mark (product_id, kind, number, birth_event) SELECT ${product!.id}::bigint, 'lot', 'CB-' || n, ${event!.id}::bigint FROM generate_series(0, ${2 * (CONTESTS + 1)}::int) n RETURNING id, number`;
-    await tx`INSERT INTO movement (event_id, mark_id, place_id, quantity) SELECT ${event!.id}::bigint, m, ${world.place}::bigint, ${enough} FROM unnest(${made.map((row) => row.id)}::bigint[]) m`;
+    const [event] = await tx<{ id: number }[]>`
+      INSERT INTO event (kind, document, happened_at, booked_by)
+      VALUES ('receive', 'LOTS', now(), ${world.person})
+      RETURNING id
+    `;
+    const made = await tx<{ id: number; number: string }[]>`
+      INSERT INTO mark (product_id, kind, number, birth_event)
+      SELECT ${product!.id}::bigint, 'lot', 'CB-' || n, ${event!.id}::bigint
+      FROM generate_series(0, ${2 * (CONTESTS + 1)}::int) n
+      RETURNING id, number
+    `;
+    await tx`
+      INSERT INTO movement (event_id, mark_id, place_id, quantity)
+      SELECT ${event!.id}::bigint, m, ${world.place}::bigint, ${enough}
+      FROM unnest(${made.map((row) => row.id)}::bigint[]) m
+    `;
     return [...made];
   })) as { id: number; number: string }[];
   return compare(
@@ -136,18 +176,27 @@ export async function contend(bench: Bench): Promise<Measured> {
     },
     async (turn) => {
       const lot = lots[2 * turn + 1]!;
-      // What a careful hand would write: lock the row, look, write event and movement with the stock, commit.
+      // What a careful hand would write: lock the row, look, write event and movement with the
+      // stock, commit.
       await Promise.all(
         Array.from({ length: SHIPPERS }, (_, n) =>
           app.begin(async (tx) => {
-            const [row] = await tx<
-              { quantity: string }[]
-            >`SELECT quantity FROM stock WHERE mark_id = ${lot.id} AND place_id = ${world.place} FOR UPDATE`;
+            const [row] = await tx<{ quantity: string }[]>`
+              SELECT quantity
+              FROM stock
+              WHERE mark_id = ${lot.id} AND place_id = ${world.place}
+              FOR UPDATE
+            `;
             if (Number(row!.quantity) < 1) return;
-            const [event] = await tx<
-              { id: number }[]
-            >`INSERT INTO event (kind, document, happened_at, booked_by) VALUES ('ship', ${`CB-${turn}-${n}`}, now(), ${world.person}) RETURNING id`;
-            await tx`INSERT INTO movement (event_id, mark_id, place_id, quantity) VALUES (${event!.id}, ${lot.id}, ${world.place}, -1)`;
+            const [event] = await tx<{ id: number }[]>`
+              INSERT INTO event (kind, document, happened_at, booked_by)
+              VALUES ('ship', ${`CB-${turn}-${n}`}, now(), ${world.person})
+              RETURNING id
+            `;
+            await tx`
+              INSERT INTO movement (event_id, mark_id, place_id, quantity)
+              VALUES (${event!.id}, ${lot.id}, ${world.place}, -1)
+            `;
           })
         )
       );

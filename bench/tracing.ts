@@ -29,13 +29,34 @@ async function byKey(
     size: marks.length,
     fetch: () =>
       app.begin('ISOLATION LEVEL REPEATABLE READ READ ONLY', async (tx) => {
-        await tx`SELECT m.id, m.product_id, m.kind, m.number, m.lot_id, m.supplier_number, m.expires_on, m.state FROM mark m WHERE m.id = ANY(${marks})`;
+        await tx`
+          SELECT m.id, m.product_id, m.kind, m.number, m.lot_id, m.supplier_number, m.expires_on,
+            m.state
+          FROM mark m
+          WHERE m.id = ANY(${marks})
+        `;
         await tx`SELECT id, event_id FROM transformation WHERE id = ANY(${transformations})`;
-        await tx`SELECT transformation_id, mark_id, quantity FROM transformation_input WHERE transformation_id = ANY(${transformations})`;
-        await tx`SELECT transformation_id, mark_id, quantity, share FROM transformation_output WHERE transformation_id = ANY(${transformations})`;
-        await tx`SELECT event_id, mark_id, place_id, quantity FROM movement WHERE mark_id = ANY(${marks})`;
-        await tx`SELECT id, kind, document, partner_id, happened_at FROM event WHERE id = ANY(${events})`;
-        await tx`SELECT mark_id, place_id, quantity FROM stock WHERE mark_id = ANY(${marks}) AND quantity > 0`;
+        await tx`
+          SELECT transformation_id, mark_id, quantity
+          FROM transformation_input
+          WHERE transformation_id = ANY(${transformations})
+        `;
+        await tx`
+          SELECT transformation_id, mark_id, quantity, share
+          FROM transformation_output
+          WHERE transformation_id = ANY(${transformations})
+        `;
+        await tx`
+          SELECT event_id, mark_id, place_id, quantity FROM movement WHERE mark_id = ANY(${marks})
+        `;
+        await tx`
+          SELECT id, kind, document, partner_id, happened_at FROM event WHERE id = ANY(${events})
+        `;
+        await tx`
+          SELECT mark_id, place_id, quantity
+          FROM stock
+          WHERE mark_id = ANY(${marks}) AND quantity > 0
+        `;
       })
   };
 }
@@ -52,7 +73,10 @@ export async function withIndex(bench: Bench): Promise<void> {
   if (status.state !== 'ready') throw new Error(`The index is off: ${status.reason}`);
 }
 
-/** A trace to its figures (levels, ends, balance, content), the index brought up to date first, against fetching the same rows by key. */
+/**
+ * A trace to its figures (levels, ends, balance, content), the index brought up to date first,
+ * against fetching the same rows by key.
+ */
 export async function figures(bench: Bench, name: string, root: number): Promise<Measured> {
   await withIndex(bench);
   const { size, fetch } = await byKey(bench, root);
@@ -115,7 +139,9 @@ export async function growth(bench: Bench): Promise<Measured> {
   }
 }
 
-/** Opening the index that was kept, until it can be asked, against only reading the ledger's rows. */
+/**
+ * Opening the index that was kept, until it can be asked, against only reading the ledger's rows.
+ */
 export async function start(bench: Bench): Promise<Measured> {
   await withIndex(bench);
   const reading = () =>
@@ -156,15 +182,25 @@ export async function bytes(bench: Bench): Promise<Measured> {
   };
 }
 
-/** What thirty units in trouble share, beside all units shipped, against one trace of 50,000 marks to its figures. */
+/**
+ * What thirty units in trouble share, beside all units shipped, against one trace of 50,000 marks
+ * to its figures.
+ */
 export async function commonSource(bench: Bench): Promise<Measured> {
   await withIndex(bench);
   const { app, world } = bench;
   // Twenty of one sub-lot, ten from anywhere.
   const troubled = (
-    await app<
-      { id: number }[]
-    >`(SELECT m.id FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = 'UNIT' AND m.number LIKE 'UNIT-3-%' ORDER BY m.id LIMIT 20) UNION ALL (SELECT m.id FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = 'UNIT' AND m.number LIKE 'UNIT-%-77' ORDER BY m.id LIMIT 10)`
+    await app<{ id: number }[]>`
+      (SELECT m.id FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = 'UNIT' AND m.number LIKE 'UNIT-3-%' ORDER BY m.id LIMIT 20) UNION ALL (
+        SELECT m.id
+        FROM mark m
+          JOIN product p ON p.id = m.product_id
+        WHERE p.code = 'UNIT' AND m.number LIKE 'UNIT-%-77'
+        ORDER BY m.id
+        LIMIT 10
+      )
+    `
   ).map((row) => row.id);
   return await compare(
     'common-source-1m',

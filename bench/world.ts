@@ -21,7 +21,10 @@ export interface BenchWorld {
   /** Units that were shipped. */ shipped: number;
 }
 
-/** Tables that get millions of rows; their foreign keys, indexes and triggers wait until all are there. */
+/**
+ * Tables that get millions of rows; their foreign keys, indexes and triggers wait until all are
+ * there.
+ */
 const LARGE = [
   'mark',
   'movement',
@@ -32,13 +35,22 @@ const LARGE = [
   'event'
 ];
 
-/** Runs the work without indexes, foreign keys and triggers on the large tables, and puts them back, checked, behind it. */
+/**
+ * Runs the work without indexes, foreign keys and triggers on the large tables, and puts them back,
+ * checked, behind it.
+ */
 async function withoutChecks(sql: Tx, work: () => Promise<void>): Promise<void> {
-  const keys = await sql<
-    { table: string; name: string; def: string }[]
-  >`SELECT conrelid::regclass::text AS table, conname AS name, pg_get_constraintdef(oid) AS def FROM pg_constraint WHERE contype = 'f' AND conrelid::regclass::text = ANY(${LARGE})`;
+  const keys = await sql<{ table: string; name: string; def: string }[]>`
+    SELECT conrelid::regclass::text AS table, conname AS name, pg_get_constraintdef(oid) AS def
+    FROM pg_constraint
+    WHERE contype = 'f' AND conrelid::regclass::text = ANY(${LARGE})
+  `;
   const indexes = await sql<{ name: string; def: string }[]>`
-    SELECT i.indexrelid::regclass::text AS name, pg_get_indexdef(i.indexrelid) AS def FROM pg_index i WHERE i.indrelid::regclass::text = ANY(${LARGE}) AND NOT EXISTS (SELECT FROM pg_constraint c WHERE c.conindid = i.indexrelid)`;
+    SELECT i.indexrelid::regclass::text AS name, pg_get_indexdef(i.indexrelid) AS def
+    FROM pg_index i
+    WHERE i.indrelid::regclass::text = ANY(${LARGE})
+      AND NOT EXISTS (SELECT FROM pg_constraint c WHERE c.conindid = i.indexrelid)
+  `;
   for (const { table, name } of keys)
     await sql.unsafe(`ALTER TABLE ${table} DROP CONSTRAINT ${name}`);
   for (const { name } of indexes) await sql.unsafe(`DROP INDEX ${name}`);
@@ -52,9 +64,10 @@ async function withoutChecks(sql: Tx, work: () => Promise<void>): Promise<void> 
 }
 
 /**
- * Generates a ledger of about `links` genealogy links in four levels: raw lots → sub-lots → units with a serial part each and two shared lots
- * → shipments of half of them. Set-based and in one booking's transaction; foreign keys are checked and stock is summed when all rows are
- * there. Needs the owner's rights and an empty ledger.
+ * Generates a ledger of about `links` genealogy links in four levels: raw lots → sub-lots → units
+ * with a serial part each and two shared lots → shipments of half of them. Set-based and in one
+ * booking's transaction; foreign keys are checked and stock is summed when all rows are there.
+ * Needs the owner's rights and an empty ledger.
  */
 export async function generateWorld(sql: Sql, links: number): Promise<BenchWorld> {
   const sublots = Math.max(12, Math.round(links / LINKS_PER_UNIT / PER_SUBLOT)),
@@ -64,9 +77,15 @@ export async function generateWorld(sql: Sql, links: number): Promise<BenchWorld
   await sql`INSERT INTO person (login, name) VALUES ('bench', 'Bench')`;
   await sql`INSERT INTO site (code, name) VALUES ('S', 'Site')`;
   await sql`INSERT INTO place (site_id, code, name) SELECT id, 'P', 'place' FROM site`;
-  await sql`INSERT INTO partner (code, name, supplier, customer) VALUES ('X', 'Partner', true, true)`;
-  await sql`INSERT INTO product (code, name, unit, decimals, made, marking) VALUES
-    ('RAW', 'raw', 'kg', 3, false, 'lot'), ('SUB', 'sub-lot', 'kg', 3, true, 'lot'), ('COM', 'common lot', 'kg', 3, false, 'lot'), ('PART', 'part', 'each', 0, false, 'serial'), ('UNIT', 'unit', 'each', 0, true, 'serial')`;
+  await sql`
+    INSERT INTO partner (code, name, supplier, customer) VALUES ('X', 'Partner', true, true)
+  `;
+  await sql`
+    INSERT INTO product (code, name, unit, decimals, made, marking)
+    VALUES ('RAW', 'raw', 'kg', 3, false, 'lot'), ('SUB', 'sub-lot', 'kg', 3, true, 'lot'),
+      ('COM', 'common lot', 'kg', 3, false, 'lot'), ('PART', 'part', 'each', 0, false, 'serial'),
+      ('UNIT', 'unit', 'each', 0, true, 'serial')
+  `;
   const id = async (table: string, code: string) =>
     (
       await sql<
@@ -79,7 +98,8 @@ export async function generateWorld(sql: Sql, links: number): Promise<BenchWorld
   const [raw, sub, com, piece, unit] = (await Promise.all(
     ['RAW', 'SUB', 'COM', 'PART', 'UNIT'].map((code) => id('product', code))
   )) as [number, number, number, number, number];
-  // Ids are reckoned: lots first, then sub-lot by sub-lot its parts and its units, as bookings would have made them.
+  // Ids are reckoned: lots first, then sub-lot by sub-lot its parts and its units, as bookings
+  // would have made them.
   const firstRaw = 1,
     firstCom = firstRaw + raws,
     firstSub = firstCom + 2 * sublots,

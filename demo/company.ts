@@ -1,5 +1,6 @@
 import type { BillPart } from '../src/lib/core/bills/bill.ts';
-// Brackwater Safety: an invented maker of inflatable lifejackets, with invented suppliers, customers and people.
+// Brackwater Safety: an invented maker of inflatable lifejackets, with invented suppliers,
+// customers and people.
 import type { Segment } from '../src/lib/core/numbers/scheme.ts';
 import { checkDigit } from '../src/lib/core/gs1/check-digit.ts';
 import { plainPlan, WAYS, type FactAsked, type MarkingPlan } from '../src/lib/core/marking/plan.ts';

@@ -7,16 +7,30 @@ type Action = 'step' | 'hold' | 'release' | 'rework' | 'back';
 const TAKES = [12, 9, 21, 6];
 
 /**
- * The tags of the demo's jackets as they were read on the floor: those of the finished orders went all the way, one through rework at the leak
- * test and one held there; those of the open order stand where they are today.
+ * The tags of the demo's jackets as they were read on the floor: those of the finished orders went
+ * all the way, one through rework at the leak test and one held there; those of the open order
+ * stand where they are today.
  */
 export async function walkFloor(sql: Sql, personId: number, now: Date): Promise<void> {
-  const stations = await sql<
-    { id: number }[]
-  >`SELECT s.id FROM station s JOIN route r ON r.id = s.route_id WHERE r.code = 'JACKETS' ORDER BY s.position`;
+  const stations = await sql<{ id: number }[]>`
+    SELECT s.id
+    FROM station s
+      JOIN route r ON r.id = s.route_id
+    WHERE r.code = 'JACKETS'
+    ORDER BY s.position
+  `;
   const units = await sql<{ id: number; order: string; order_id: number; built: Date | null }[]>`
-    SELECT n.id, o.number AS order, n.order_id, (SELECT e.happened_at FROM mark m JOIN event e ON e.id = m.birth_event WHERE m.product_id = n.product_id AND m.number_key = n.number_key) AS built
-    FROM planned_output n JOIN trade_order o ON o.id = n.order_id ORDER BY n.id`;
+    SELECT n.id, o.number AS order, n.order_id,
+      (
+        SELECT e.happened_at
+        FROM mark m
+          JOIN event e ON e.id = m.birth_event
+        WHERE m.product_id = n.product_id AND m.number_key = n.number_key
+      ) AS built
+    FROM planned_output n
+      JOIN trade_order o ON o.id = n.order_id
+    ORDER BY n.id
+  `;
   await sql.begin(async (tx) => {
     const put = (
       unit: (typeof units)[number],
@@ -68,7 +82,8 @@ export async function walkFloor(sql: Sql, personId: number, now: Date): Promise<
         at = await through(unit, station, at, minutes + (index % 3));
       }
     }
-    // The four of today: one at each of the first three stations, one of them held, and one not begun.
+    // The four of today: one at each of the first three stations, one of them held, and one not
+    // begun.
     const open = units.filter((one) => one.built === null);
     for (const [index, unit] of open.slice(0, 3).entries()) {
       let at = now.getTime() - (3 - index) * 50 * 60_000;

@@ -19,8 +19,9 @@ const number = (name: string, unit: string, least: string | null, most: string |
 });
 
 /**
- * Specs, tests, wishes and promises of the demo: jackets must have 150 N of buoyancy, for one customer 165; three of those on hand are tested, one is
- * below what that customer asks, one waits for its second signature.
+ * Specs, tests, wishes and promises of the demo: jackets must have 150 N of buoyancy, for one
+ * customer 165; three of those on hand are tested, one is below what that customer asks, one waits
+ * for its second signature.
  */
 export async function seedQuality(
   sql: Sql,
@@ -70,9 +71,15 @@ export async function seedQuality(
   await putWishes(sql, 'SKARROW', [
     { product: null, leastDays: 180, leastShare: null, oneLot: true, oneDate: true, tested: false }
   ]);
-  const jackets = await sql<
-    { number: string }[]
-  >`SELECT m.number FROM mark m JOIN product p ON p.id = m.product_id JOIN stock s ON s.mark_id = m.id AND s.quantity > 0 WHERE p.code = 'TN150' ORDER BY m.number LIMIT 8`;
+  const jackets = await sql<{ number: string }[]>`
+    SELECT m.number
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+      JOIN stock s ON s.mark_id = m.id AND s.quantity > 0
+    WHERE p.code = 'TN150'
+    ORDER BY m.number
+    LIMIT 8
+  `;
   const newtons = ['171.5', '158.2', '169.0', '174.3', '166.1', '162.8', '170.4'];
   for (const [index, { number: serial }] of jackets.slice(0, newtons.length).entries()) {
     const { id } = await recordTest(
@@ -96,9 +103,13 @@ export async function seedQuality(
     if (index < newtons.length - 1) await signTest(sql, wilf, id);
   }
   for (const [index, { number: lot }] of (
-    await sql<
-      { number: string }[]
-    >`SELECT m.number FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = 'GLU-2' AND m.kind = 'lot' ORDER BY m.id`
+    await sql<{ number: string }[]>`
+      SELECT m.number
+      FROM mark m
+        JOIN product p ON p.id = m.product_id
+      WHERE p.code = 'GLU-2' AND m.kind = 'lot'
+      ORDER BY m.id
+    `
   ).entries()) {
     const { id } = await recordTest(
       sql,
@@ -119,9 +130,14 @@ export async function seedQuality(
     );
     await signTest(sql, wilf, id);
   }
-  const [order] = await sql<
-    { number: string }[]
-  >`SELECT o.number FROM trade_order o JOIN partner t ON t.id = o.partner_id WHERE o.kind = 'sales' AND t.code = 'SKARROW' AND o.closed_at IS NULL ORDER BY o.due_on DESC LIMIT 1`;
+  const [order] = await sql<{ number: string }[]>`
+    SELECT o.number
+    FROM trade_order o
+      JOIN partner t ON t.id = o.partner_id
+    WHERE o.kind = 'sales' AND t.code = 'SKARROW' AND o.closed_at IS NULL
+    ORDER BY o.due_on DESC
+    LIMIT 1
+  `;
   if (order && jackets[0])
     await promise(
       sql,

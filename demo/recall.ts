@@ -8,16 +8,24 @@ import {
 import { readRecall } from '../src/lib/server/reading/recall.ts';
 import type { Sql } from '../src/lib/server/db/client.ts';
 
-/** The recall of the demo: the bobbin lot that takes up moisture, under way at its four customers, the first of whom has begun to answer; nothing but the lot itself is held yet. */
+/**
+ * The recall of the demo: the bobbin lot that takes up moisture, under way at its four customers,
+ * the first of whom has begun to answer; nothing but the lot itself is held yet.
+ */
 export async function seedRecall(
   sql: Sql,
   actors: ReadonlyMap<string, Actor>,
   now: Date
 ): Promise<void> {
   const wilf = actors.get('wilf')!;
-  const [lot] = await sql<
-    { id: number }[]
-  >`SELECT m.id FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = 'BOB-S' AND m.state = 'held' ORDER BY m.id LIMIT 1`;
+  const [lot] = await sql<{ id: number }[]>`
+    SELECT m.id
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+    WHERE p.code = 'BOB-S' AND m.state = 'held'
+    ORDER BY m.id
+    LIMIT 1
+  `;
   const { number } = await openRecall(sql, wilf, 'demo recall', {
     title: 'Bobbins that take up moisture',
     mock: false,
@@ -36,14 +44,12 @@ export async function seedRecall(
     wilf,
     number,
     'demo answers',
-    first!.rows
-      .slice(0, 3)
-      .map((row) => ({
-        partner: first!.partner,
-        mark: row.mark,
-        outcome: 'returned' as const,
-        quantity: row.quantity,
-        note: ''
-      }))
+    first!.rows.slice(0, 3).map((row) => ({
+      partner: first!.partner,
+      mark: row.mark,
+      outcome: 'returned' as const,
+      quantity: row.quantity,
+      note: ''
+    }))
   );
 }

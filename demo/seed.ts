@@ -27,7 +27,9 @@ export type OrderedLine = [
   more?: { unit?: string; announced?: { lot?: string; serial?: string; expires?: string }[] }
 ];
 
-/** What the year needs of the world: bookings and orders at a day, by the person whose work it is. */
+/**
+ * What the year needs of the world: bookings and orders at a day, by the person whose work it is.
+ */
 export interface Desk {
   /** Names outputs of a work order ahead. */
   name: (order: string, numbers: string[]) => Promise<void>;
@@ -50,8 +52,9 @@ export interface Desk {
 }
 
 /**
- * Sets the demo company up and books its year through the same code as real bookings. Deterministic but for the day it is
- * told: the same numbers, quantities and links every time, dates relative to `now`.
+ * Sets the demo company up and books its year through the same code as real bookings. Deterministic
+ * but for the day it is told: the same numbers, quantities and links every time, dates relative to
+ * `now`.
  */
 export async function seedDemo(
   sql: Sql,
@@ -59,7 +62,10 @@ export async function seedDemo(
 ): Promise<void> {
   const hash = await hashPassword(password);
   for (const { login, name, roles } of PEOPLE)
-    await sql`INSERT INTO person (login, name, roles, password_hash) VALUES (${login}, ${name}, ${roles as string[]}, ${hash})`;
+    await sql`
+      INSERT INTO person (login, name, roles, password_hash)
+      VALUES (${login}, ${name}, ${roles as string[]}, ${hash})
+    `;
   await sql`INSERT INTO site ${sql(SITES)}`;
   for (const { code, ...place } of PLACES) await putPlace(sql, code, place);
   for (const { code, ...partner } of PARTNERS)
@@ -135,9 +141,15 @@ export async function seedDemo(
     }
   });
   for (const [code, last] of Object.entries(counted))
-    await sql`INSERT INTO numbering_counter (scheme_id, period, last) SELECT id, '', ${last} FROM numbering_scheme WHERE code = ${code}`;
+    await sql`
+      INSERT INTO numbering_counter (scheme_id, period, last)
+      SELECT id, '', ${last}
+      FROM numbering_scheme
+      WHERE code = ${code}
+    `;
   await walkFloor(sql, actors.get('tomas')!.personId, now);
-  // The jackets' bill was changed yesterday: the order that is open keeps the version it was entered with.
+  // The jackets' bill was changed yesterday: the order that is open keeps the version it was
+  // entered with.
   const jacket = (await readBill(sql, 'TN150', { day }))!;
   await putBill(
     sql,
@@ -155,9 +167,14 @@ export async function seedDemo(
   await seedQuality(sql, actors, now);
   await seedShipping(sql, actors, now);
   await seedRecall(sql, actors, now);
-  const latest = await sql<
-    { id: number }[]
-  >`SELECT m.id FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = 'TN150' ORDER BY m.id DESC LIMIT 6`;
+  const latest = await sql<{ id: number }[]>`
+    SELECT m.id
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+    WHERE p.code = 'TN150'
+    ORDER BY m.id DESC
+    LIMIT 6
+  `;
   await printLabels(sql, actors.get('tomas')!, {
     marks: latest.map((row) => row.id),
     symbol: 'datamatrix',

@@ -10,8 +10,9 @@ import { makePickList, pickByScan } from '../src/lib/server/catalogue/pick-list.
 import type { Sql } from '../src/lib/server/db/client.ts';
 
 /**
- * Shipping in the demo: two cartons on a pallet that left yesterday, a pick list half picked and begun to be packed, an order whose serials are named later, and a
- * jacket that came back and waits for a decision.
+ * Shipping in the demo: two cartons on a pallet that left yesterday, a pick list half picked and
+ * begun to be packed, an order whose serials are named later, and a jacket that came back and waits
+ * for a decision.
  */
 export async function seedShipping(
   sql: Sql,
@@ -54,9 +55,15 @@ export async function seedShipping(
 
   await order('SO-3324', 'MARROW', 6, 1, [['RK-6', '2']]);
   const cartons: string[] = [];
-  for (const { number: lot } of await sql<
-    { number: string }[]
-  >`SELECT m.number FROM mark m JOIN product p ON p.id = m.product_id JOIN stock s ON s.mark_id = m.id AND s.quantity > 0 WHERE p.code = 'RK-6' AND m.kind = 'lot' ORDER BY m.number LIMIT 2`) {
+  for (const { number: lot } of await sql<{ number: string }[]>`
+    SELECT m.number
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+      JOIN stock s ON s.mark_id = m.id AND s.quantity > 0
+    WHERE p.code = 'RK-6' AND m.kind = 'lot'
+    ORDER BY m.number
+    LIMIT 2
+  `) {
     const { answer } = await booking(pack, 1, '10:05', {
       document: 'SO-3324',
       kind: 'pack',
@@ -85,9 +92,15 @@ export async function seedShipping(
     ['RK-1', '8'],
     ['TN275', '1']
   ]);
-  const [kits] = await sql<
-    { number: string }[]
-  >`SELECT m.number FROM mark m JOIN product p ON p.id = m.product_id JOIN stock s ON s.mark_id = m.id AND s.quantity >= 8 WHERE p.code = 'RK-1' ORDER BY m.number DESC LIMIT 1`;
+  const [kits] = await sql<{ number: string }[]>`
+    SELECT m.number
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+      JOIN stock s ON s.mark_id = m.id AND s.quantity >= 8
+    WHERE p.code = 'RK-1'
+    ORDER BY m.number DESC
+    LIMIT 1
+  `;
   await makePickList(
     sql,
     priya,
@@ -116,13 +129,26 @@ export async function seedShipping(
   });
   await setSerialsLater(sql, wilf, 'SO-3323', true);
 
-  // What the daily audit found on the days before: invented, as the demo was not there to be looked at.
+  // What the daily audit found on the days before: invented, as the demo was not there to be looked
+  // at.
   const found = [9, 9, 8, 8, 10, 10, 11, 9, 9, 7, 7, 8, 8, 6];
-  await sql`INSERT INTO loose_end_count (day, kind, count) SELECT ${today}::date - d, 'part missing', c FROM unnest(${found.map((_, index) => found.length - index)}::int[], ${found}::int[]) AS t (d, c)`;
+  await sql`
+    INSERT INTO loose_end_count (day, kind, count)
+    SELECT ${today}::date - d, 'part missing', c
+    FROM unnest(
+      ${found.map((_, index) => found.length - index)}::int[], ${found}::int[]
+    ) AS t (d, c)
+  `;
 
-  const [sold] = await sql<
-    { number: string; place: string }[]
-  >`SELECT m.number FROM sold s JOIN mark m ON m.id = s.mark_id JOIN product p ON p.id = m.product_id WHERE p.code = 'TN150' AND s.quantity > 0 ORDER BY m.id LIMIT 1`;
+  const [sold] = await sql<{ number: string; place: string }[]>`
+    SELECT m.number
+    FROM sold s
+      JOIN mark m ON m.id = s.mark_id
+      JOIN product p ON p.id = m.product_id
+    WHERE p.code = 'TN150' AND s.quantity > 0
+    ORDER BY m.id
+    LIMIT 1
+  `;
   await booking(goodsReturn, 4, '11:40', {
     document: 'RT-71',
     place: 'QW-QUAR',

@@ -1,4 +1,5 @@
-// What the demo knows of its own stock while it plans its year; the ledger checks every booking all the same.
+// What the demo knows of its own stock while it plans its year; the ledger checks every booking all
+// the same.
 
 export interface Holding {
   product: string;

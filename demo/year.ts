@@ -9,7 +9,10 @@ import type { Desk, OrderedLine } from './seed.ts';
 import { StoreRoom } from './store-room.ts';
 
 const MONTHS = 11;
-/** The bobbin lot that absorbs moisture: received in the fifth month of the year, held three weeks ago. */
+/**
+ * The bobbin lot that absorbs moisture: received in the fifth month of the year, held three weeks
+ * ago.
+ */
 const BAD_BOBBIN = 'BOB-2511';
 const serials = (prefix: string, from: number, count: number, width = 5) =>
   Array.from({ length: count }, (_, i) => `${prefix}${String(from + i).padStart(width, '0')}`);
@@ -211,7 +214,8 @@ export async function bookYear(desk: Desk): Promise<Record<string, number>> {
         }))
       }
     ]);
-    // A roll came in with an expiry, which fabric has none of here: put right the next day, the old value kept.
+    // A roll came in with an expiry, which fabric has none of here: put right the next day, the old
+    // value kept.
     if (month === 3)
       await desk.book(amend, 'marit', base - 1, '09:20', {
         document: 'AM-4',
@@ -361,7 +365,8 @@ export async function bookYear(desk: Desk): Promise<Record<string, number>> {
       ],
       { 'FAB-210': 18 }
     );
-    // Six firing heads for the service bench came without their list of serials: two could be read, four still owe theirs.
+    // Six firing heads for the service bench came without their list of serials: two could be read,
+    // four still owe theirs.
     await receipt(1, 'PELLWORM', [
       {
         product: 'HEAD-A',

@@ -1,7 +1,8 @@
 import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
 import { alive, call, fresh, paste, signIn } from './company';
 
-// Building through the real interface: unit by unit, as a sheet, for the batch; bills, as-built, repack, teardown, reversal, the floor.
+// Building through the real interface: unit by unit, as a sheet, for the batch; bills, as-built,
+// repack, teardown, reversal, the floor.
 
 interface World {
   unit: string;
@@ -16,7 +17,10 @@ const line = (product: string, quantity: string, more: object = {}) => ({
   ...more
 });
 
-/** A made unit of two serial parts with positions, a lot for each unit, a lot for the batch and one drawn by itself; parts on hand; an order of four. */
+/**
+ * A made unit of two serial parts with positions, a lot for each unit, a lot for the batch and one
+ * drawn by itself; parts on hand; an order of four.
+ */
 async function world(request: APIRequestContext, named: string[] = []): Promise<World> {
   const code = fresh('B');
   const [unit, part, lot] = [`${code}-U`, `${code}-P`, `${code}-L`];
@@ -200,7 +204,8 @@ test('a scan at the bench is answered about as fast as two plain round trips to 
     await run();
     return performance.now() - before;
   };
-  // A server that has been in use for a minute: every connection of its pool has seen the question a few times.
+  // A server that has been in use for a minute: every connection of its pool has seen the question
+  // a few times.
   const scan = () =>
     page.request.post(`/api/v1/orders/work/${w.order}/scans`, {
       data: { text: `${code}-P1`, unit: `${code}-U1`, filled: {} },
@@ -312,7 +317,8 @@ test('a bill is changed as a new version; open orders keep theirs; loops are ref
   await expect(page.getByRole('alert')).toContainText(
     `${w.unit} would go into itself: ${w.unit} → ${w.unit}`
   );
-  await expect(page.getByLabel('Part 5', { exact: true })).toHaveValue(w.unit); // nothing typed is lost
+  // nothing typed is lost
+  await expect(page.getByLabel('Part 5', { exact: true })).toHaveValue(w.unit);
   await open(page, `/build/${w.order}`);
   await expect(
     page.getByText('The bill has changed: version 2 is the latest, and this order keeps version 1')

@@ -1,7 +1,8 @@
 import { expect, test } from '@playwright/test';
 import { alive, call, fresh, signIn } from './company';
 
-// Which lot goes to which customer: limits, a test and its second signature, the proposal with its reasons, a promise, the certificate.
+// Which lot goes to which customer: limits, a test and its second signature, the proposal with its
+// reasons, a promise, the certificate.
 test('a lot is tested, signed, chosen for a customer with a stricter limit, promised, shipped and certified', async ({
   page,
   request

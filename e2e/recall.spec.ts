@@ -1,7 +1,8 @@
 import { expect, test } from '@playwright/test';
 import { alive, call, fresh, PASSWORD, signIn } from './company';
 
-// Somebody says a number: what it went into, who has it, all held, written to, answered, signed by two and closed.
+// Somebody says a number: what it went into, who has it, all held, written to, answered, signed by
+// two and closed.
 test('a lot is recalled: scope, hold, letters, answers to 100 %, two signatures, closed', async ({
   page,
   request
@@ -200,7 +201,8 @@ test('units in trouble lead to what they share; the trace goes back in time; loo
   await page.getByRole('link', { name: 'Trace it' }).first().click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText(`${code}-ILL`);
   await alive(page);
-  // What proves it: who booked it and where; and a kind of event that is not gone through leads nowhere.
+  // What proves it: who booked it and where; and a kind of event that is not gone through leads
+  // nowhere.
   await page.locator('.node.serial').first().click();
   await expect(page.locator('.picked')).toContainText('System token');
   await expect(page.locator('.picked')).toContainText('Quay Works');
@@ -218,7 +220,8 @@ test('units in trouble lead to what they share; the trace goes back in time; loo
   ).toBeVisible();
 });
 
-// Times are printed, not asserted: the machine decides. What is asserted is that all of it is there and that only what is in view is drawn.
+// Times are printed, not asserted: the machine decides. What is asserted is that all of it is there
+// and that only what is in view is drawn.
 test('a river of ten thousand marks is drawn in parts, opens its bundle and stays smooth', async ({
   page,
   request

@@ -346,12 +346,10 @@ test('a hundred thousand rows are refused in a sentence and nothing is frozen; t
   const longest = await page.evaluate(() =>
     Math.max(0, ...(window as unknown as { longTasks: number[] }).longTasks)
   );
-  test
-    .info()
-    .annotations.push({
-      type: 'longest task on the second keystroke',
-      description: `${longest} ms`
-    });
+  test.info().annotations.push({
+    type: 'longest task on the second keystroke',
+    description: `${longest} ms`
+  });
   console.log(`longest task on the second keystroke in the last of 10,000 rows: ${longest} ms`);
   await expect(page.getByLabel('Serial, row 10001')).toHaveValue('XY');
   await page.getByRole('button', { name: 'Clear line' }).click();
@@ -553,15 +551,13 @@ test('products come from a file after a report row by row, and orders too', asyn
   await expect(page.getByText('Written:')).toBeVisible();
   await open(page, '/orders/import?kind=purchase');
   const order = fresh('PO');
-  await page
-    .getByLabel('File of orders')
-    .setInputFiles({
-      name: 'orders.csv',
-      mimeType: 'text/csv',
-      buffer: Buffer.from(
-        `Order,Supplier,Due,Product,Quantity\n${order},GANNET,12 Dec 2026,${good},4\n`
-      )
-    });
+  await page.getByLabel('File of orders').setInputFiles({
+    name: 'orders.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(
+      `Order,Supplier,Due,Product,Quantity\n${order},GANNET,12 Dec 2026,${good},4\n`
+    )
+  });
   await page.getByRole('button', { name: 'Write 1 order' }).click();
   await expect(page.getByText('Written:')).toBeVisible();
   await open(page, `/receive/${order}`);

@@ -1,7 +1,8 @@
 import { expect, test } from '@playwright/test';
 import { alive, call, fresh, signIn } from './company';
 
-// From the pick list to the customer and back: chosen, picked by scan on a phone, packed, labelled, shipped on its pallet, returned and decided.
+// From the pick list to the customer and back: chosen, picked by scan on a phone, packed, labelled,
+// shipped on its pallet, returned and decided.
 test('an order is picked by scan, packed into cartons, shipped on a pallet, and a unit of it comes back', async ({
   page,
   request

@@ -1,4 +1,5 @@
-// `npm run bench`: bundles the benchmarks as the application is bundled, so that what is measured is what runs, and runs them.
+// `npm run bench`: bundles the benchmarks as the application is bundled, so that what is measured
+// is what runs, and runs them.
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { build } from 'vite';

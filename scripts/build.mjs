@@ -23,7 +23,8 @@ export function buildIfStale() {
   ].filter(existsSync);
   if (existsSync(STAMP) && statSync(STAMP).mtimeMs > Math.max(...sources.map(newest))) return;
   console.log('Building …');
-  // The pages first, which empties the folder; then the threads of the trace engine, each a file of its own.
+  // The pages first, which empties the folder; then the threads of the trace engine, each a file of
+  // its own.
   for (const more of [[], ['--config', 'vite.threads.config.ts']]) {
     const { status, stdout, stderr } = spawnSync(
       'npx',

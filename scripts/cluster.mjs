@@ -1,5 +1,5 @@
-// Earmark's own PostgreSQL cluster: made, started and stopped here. Plain JavaScript, because it runs before
-// anything is installed. Never touches the system's cluster.
+// Earmark's own PostgreSQL cluster: made, started and stopped here. Plain JavaScript, because it
+// runs before anything is installed. Never touches the system's cluster.
 import { execFileSync, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import {
@@ -134,9 +134,12 @@ function checkReachable(folder, user) {
 }
 
 /**
- * Makes the cluster in `folder` if it is not there, starts it on `port` of the loopback address and makes the database.
- * @param {{ folder: string, port: number, fast?: boolean }} options `fast`: for tests, gives up durability against power loss
- * @returns {Promise<{ ownerUrl: string, appUrl: string, startedHere: boolean, stop: () => void, pid: () => number | null, restart: () => void }>}
+ * Makes the cluster in `folder` if it is not there, starts it on `port` of the loopback address and
+ * makes the database.
+ * @param {{ folder: string, port: number, fast?: boolean }} options `fast`: for tests, gives up
+ * durability against power loss
+ * @returns {Promise<{ ownerUrl: string, appUrl: string, startedHere: boolean, stop: () => void,
+ * pid: () => number | null, restart: () => void }>}
  */
 export async function startCluster({ folder: given, port, fast = false }) {
   const folder = resolve(given);
@@ -209,7 +212,8 @@ export async function startCluster({ folder: given, port, fast = false }) {
     existsSync(join(data, 'postmaster.pid'))
       ? Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[0])
       : null;
-  // In a container whose first process reaps nobody a killed server stays as a zombie, and its pid file would keep the next from starting.
+  // In a container whose first process reaps nobody a killed server stays as a zombie, and its pid
+  // file would keep the next from starting.
   const zombie = () =>
     pid() !== null &&
     existsSync(`/proc/${pid()}/stat`) &&
@@ -266,11 +270,13 @@ export async function startCluster({ folder: given, port, fast = false }) {
     try {
       run('pg_ctl', ['-D', data, '-m', 'fast', '-w', '-t', '30', 'stop']);
     } catch {
-      run('pg_ctl', ['-D', data, '-m', 'immediate', '-w', '-t', '30', 'stop']); // it recovers at the next start
+      // it recovers at the next start
+      run('pg_ctl', ['-D', data, '-m', 'immediate', '-w', '-t', '30', 'stop']);
     }
   };
 
-  // With the pg_ctl of the cluster itself there is no psql yet to lean on; Postgres.js is installed by now.
+  // With the pg_ctl of the cluster itself there is no psql yet to lean on; Postgres.js is installed
+  // by now.
   const { default: postgres } = await import('postgres');
   const maintenance = postgres(url('earmark_owner', secret.owner, 'postgres'), {
     max: 1,
@@ -283,7 +289,8 @@ export async function startCluster({ folder: given, port, fast = false }) {
     await maintenance.unsafe(
       `DO $$ BEGIN IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'earmark_app') THEN CREATE ROLE earmark_app; END IF; END $$`
     );
-    await maintenance.unsafe(`ALTER ROLE earmark_app LOGIN NOSUPERUSER PASSWORD '${secret.app}'`); // base64url: no quote can be in it
+    // base64url: no quote can be in it
+    await maintenance.unsafe(`ALTER ROLE earmark_app LOGIN NOSUPERUSER PASSWORD '${secret.app}'`);
   } catch (error) {
     throw new Plain(
       `The database on port ${actualPort} does not answer (${error.message}). Its log is ${log}.`

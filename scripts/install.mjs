@@ -1,5 +1,6 @@
-// Installs the packages named in package-lock.json where they are missing or of another day. Not with `npm ci`: it insists
-// on lock entries for other platforms' binaries, which npm leaves out where a registry does not serve them.
+// Installs the packages named in package-lock.json where they are missing or of another day. Not
+// with `npm ci`: it insists on lock entries for other platforms' binaries, which npm leaves out
+// where a registry does not serve them.
 import { spawnSync } from 'node:child_process';
 import { existsSync, statSync } from 'node:fs';
 import { Plain } from './cluster.mjs';

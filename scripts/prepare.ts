@@ -1,4 +1,5 @@
-// Brings the database up to date before serving: migrations, the demo or a first administrator, the token of EARMARK_TOKEN.
+// Brings the database up to date before serving: migrations, the demo or a first administrator, the
+// token of EARMARK_TOKEN.
 // Runs as the database's owner. Prints what a person must know, one line each.
 import { randomBytes } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
@@ -11,21 +12,42 @@ import { migrate, migrationsIn } from '../src/lib/server/db/migrate.ts';
 
 const MIGRATIONS = fileURLToPath(new URL('../src/lib/server/db/migrations/', import.meta.url));
 
-/** The token of EARMARK_TOKEN is the one set now; one set at an earlier start is worth nothing any more. */
+/**
+ * The token of EARMARK_TOKEN is the one set now; one set at an earlier start is worth nothing any
+ * more.
+ */
 async function ensureToken(sql: Sql, token: string | undefined): Promise<void> {
-  await sql`UPDATE api_token SET revoked_at = now() WHERE name = 'EARMARK_TOKEN' AND revoked_at IS NULL AND token_hash <> ${secretHash(token ?? '')}`;
-  if (!token) return;
-  await sql`INSERT INTO person (login, name, roles) VALUES ('system', 'System token', ${[...ROLES]}) ON CONFLICT (upper(login)) DO NOTHING`;
   await sql`
-    INSERT INTO api_token (name, person_id, roles, token_hash) SELECT 'EARMARK_TOKEN', id, ${[...ROLES]}, ${secretHash(token)} FROM person WHERE login = 'system'
-    ON CONFLICT (token_hash) DO UPDATE SET revoked_at = NULL`;
+    UPDATE api_token
+    SET revoked_at = now()
+    WHERE name = 'EARMARK_TOKEN' AND revoked_at IS NULL AND token_hash <> ${secretHash(token ?? '')}
+  `;
+  if (!token) return;
+  await sql`
+    INSERT INTO person (login, name, roles)
+    VALUES ('system', 'System token', ${[...ROLES]})
+    ON CONFLICT (upper(login)) DO NOTHING
+  `;
+  await sql`
+    INSERT INTO api_token (name, person_id, roles, token_hash)
+    SELECT 'EARMARK_TOKEN', id, ${[...ROLES]}, ${secretHash(token)}
+    FROM person
+    WHERE login = 'system'
+    ON CONFLICT (token_hash) DO UPDATE SET revoked_at = NULL
+  `;
 }
 
 async function ensureAdministrator(sql: Sql): Promise<string | null> {
   const [some] = await sql`SELECT 1 FROM person WHERE password_hash IS NOT NULL LIMIT 1`;
   if (some) return null;
   const password = randomBytes(9).toString('base64url');
-  await sql`INSERT INTO person (login, name, roles, password_hash) VALUES ('admin', 'First administrator', ${['administrator', 'coordinator']}, ${await hashPassword(password)})`;
+  await sql`
+    INSERT INTO person (login, name, roles, password_hash)
+    VALUES (
+      'admin', 'First administrator', ${['administrator', 'coordinator']},
+        ${await hashPassword(password)}
+    )
+  `;
   return password;
 }
 

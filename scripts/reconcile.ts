@@ -1,5 +1,5 @@
-// `npm run reconcile`: proves that stock equals the sum of movements (law 3) and that what the transformations say left
-// and entered is what moved. Exits 1 with the rows that break it.
+// `npm run reconcile`: proves that stock equals the sum of movements (law 3) and that what the
+// transformations say left and entered is what moved. Exits 1 with the rows that break it.
 import { connect } from '../src/lib/server/db/client.ts';
 import { reconcile } from '../src/lib/server/db/reconcile.ts';
 

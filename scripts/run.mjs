@@ -1,4 +1,5 @@
-// Runs a TypeScript command of the project under tsx, with the database of `npm start` where none is named.
+// Runs a TypeScript command of the project under tsx, with the database of `npm start` where none
+// is named.
 // Usage: node scripts/run.mjs scripts/reconcile.ts [arguments]
 import { spawnSync } from 'node:child_process';
 import { existsSync, readFileSync } from 'node:fs';

@@ -1,4 +1,5 @@
-// `npm start`: installs what is missing, builds, starts the database, migrates, seeds the demo once, serves.
+// `npm start`: installs what is missing, builds, starts the database, migrates, seeds the demo
+// once, serves.
 import { spawn } from 'node:child_process';
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
@@ -24,7 +25,10 @@ function number(name, fallback) {
   return value;
 }
 
-/** Runs scripts/prepare.ts; keeps the first password in the data folder so that every start can say it. */
+/**
+ * Runs scripts/prepare.ts; keeps the first password in the data folder so that every start can say
+ * it.
+ */
 function prepare(env) {
   return new Promise((done, fail) => {
     const child = spawn(process.execPath, ['--import', 'tsx', 'scripts/prepare.ts'], {
@@ -131,7 +135,8 @@ async function main() {
     console.log('Stopped.');
     process.exit(code);
   };
-  // When the database dies under a booking, Postgres.js throws outside of any call (it writes to a socket that is gone).
+  // When the database dies under a booking, Postgres.js throws outside of any call (it writes to a
+  // socket that is gone).
   // The pool is thrown away, what waited on it is refused, and the next request opens a new one.
   const survive = (error) => {
     const lost =

@@ -1,4 +1,5 @@
-// `npm test`: lint, types, unit, database and browser tests, each with its own cluster and ports; nothing is left behind.
+// `npm test`: lint, types, unit, database and browser tests, each with its own cluster and ports;
+// nothing is left behind.
 // Ends in a line `N passed, N failed`. With --pictures it only refreshes docs/screenshots.
 import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, chmodSync } from 'node:fs';
@@ -24,7 +25,10 @@ function run(command, args, env = {}) {
   });
 }
 
-/** A check that passes or fails as a whole; what it says is kept until it ends, so that several may run at once. */
+/**
+ * A check that passes or fails as a whole; what it says is kept until it ends, so that several may
+ * run at once.
+ */
 async function check(name, command, args) {
   const { code, said } = await new Promise((done) => {
     const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'] });
@@ -47,7 +51,10 @@ async function check(name, command, args) {
   }
 }
 
-/** A runner that writes a JSON report; `count` reads passed and failed from it. A runner that dies without one is a failure. */
+/**
+ * A runner that writes a JSON report; `count` reads passed and failed from it. A runner that dies
+ * without one is a failure.
+ */
 async function suite(name, command, args, report, count, env) {
   console.log(`\n── ${name}`);
   const code = await run(command, args, env);

@@ -8,7 +8,9 @@ import { Problem } from '$lib/server/booking/problem';
 import { db } from '$lib/server/db/client';
 import { startApplicationEngine } from '$lib/server/trace-engine/engines';
 
-/** The index of the genealogy is packed beside the first requests; until it is there, SQL answers. */
+/**
+ * The index of the genealogy is packed beside the first requests; until it is there, SQL answers.
+ */
 export const init: ServerInit = () => {
   startApplicationEngine();
 };
@@ -54,7 +56,10 @@ export const handle: Handle = async ({ event, resolve }) => {
     ]);
   }
 
-  /** Who is asking, and whether they may; the refusal where they may not. Throws a redirect to the sign-in page. */
+  /**
+   * Who is asking, and whether they may; the refusal where they may not. Throws a redirect to the
+   * sign-in page.
+   */
   async function guard(): Promise<Response | null> {
     const bearer = /^Bearer (\S+)$/i.exec(request.headers.get('authorization') ?? '')?.[1];
     const cookie = cookies.get(SESSION_COOKIE);

@@ -8,7 +8,8 @@ export const load: PageServerLoad = async ({ locals, parent }) => {
   const { today } = await parent();
   const { roles, personId } = locals.actor!;
   const screen = await readToday(db(), today, personId);
-  // The day's first look runs the audit behind it: nobody waits for it, and the trend has its point.
+  // The day's first look runs the audit behind it: nobody waits for it, and the trend has its
+  // point.
   if (screen.trend.at(-1)?.day !== today) void keepAudit(db(), today).catch(() => {});
   return {
     ...screen,

@@ -10,15 +10,19 @@ export const messagesOf = ({ title, errors }: Refusal): string[] =>
   errors.length > 0 ? errors.map((error) => error.message) : [title];
 export type Reply<T> = { ok: true; status: number; body: T } | { ok: false; refusal: Refusal };
 
-/** Called when a request finds nobody signed in; shows the sign-in over the sheet and answers whether it succeeded. */
+/**
+ * Called when a request finds nobody signed in; shows the sign-in over the sheet and answers
+ * whether it succeeded.
+ */
 let askToSignIn: () => Promise<boolean> = async () => false;
 export const onSignedOut = (ask: () => Promise<boolean>): void => {
   askToSignIn = ask;
 };
 
 /**
- * Sends a request to Earmark's own API; a body is JSON, or a file as it is. Where the session has run out it asks to sign in again and sends it once more,
- * so nothing typed is lost. A lost connection is a refusal with status 0.
+ * Sends a request to Earmark's own API; a body is JSON, or a file as it is. Where the session has
+ * run out it asks to sign in again and sends it once more, so nothing typed is lost. A lost
+ * connection is a refusal with status 0.
  */
 export async function send<T>(
   method: string,

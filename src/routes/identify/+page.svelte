@@ -3,7 +3,8 @@
   import LineSheet from '$lib/ui/bench/LineSheet.svelte';
 
   let { data } = $props();
-  // After a booking the page is loaded anew and nothing may wait any more: the sheet that says what was booked stays all the same.
+  // After a booking the page is loaded anew and nothing may wait any more: the sheet that says what
+  // was booked stays all the same.
   let shownFor = untrack(() => data.product);
   let sheet = $state.raw(untrack(() => data.sheet));
   $effect.pre(() => {

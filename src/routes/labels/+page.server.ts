@@ -6,7 +6,9 @@ import { rowId } from '$lib/server/row-id';
 import { listLabelJobs, marksToLabel, readLabelMarks } from '$lib/server/documents/label-jobs';
 import { labelSvg } from '$lib/server/documents/labels';
 
-/** Labels to print for an event or a mark, with a picture of the first; and what was printed lately. */
+/**
+ * Labels to print for an event or a mark, with a picture of the first; and what was printed lately.
+ */
 export const load: PageServerLoad = async ({ url, locals }) => {
   const event = rowId(url.searchParams.get('event')),
     mark = rowId(url.searchParams.get('mark'));

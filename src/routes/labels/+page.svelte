@@ -132,9 +132,11 @@
           </p>{/if}
       </div>
       <!-- The picture is drawn by the server from the mark's own data, with every text escaped. -->
-      <!-- eslint-disable-next-line svelte/no-at-html-tags -->
       <figure>
-        <div class="paper" style:max-width="{LABEL_SIZES[size][0] * 4.2}px">{@html preview}</div>
+        <div class="paper" style:max-width="{LABEL_SIZES[size][0] * 4.2}px">
+          <!-- eslint-disable-next-line svelte/no-at-html-tags -->
+          {@html preview}
+        </div>
         <figcaption class="small soft">{data.labels[0]!.number}, as it will be printed</figcaption>
       </figure>
     </section>

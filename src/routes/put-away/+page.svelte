@@ -96,7 +96,10 @@
     parts = partsOf(data.waiting);
   }
 
-  /** A scanned number chooses its row, and only the scanned ones go; a scanned place is where the chosen ones go. */
+  /**
+   * A scanned number chooses its row, and only the scanned ones go; a scanned place is where the
+   * chosen ones go.
+   */
   let picked = $state.raw<Set<number>>(new Set());
   function take(text: string): void {
     const reading = looksLikeSymbol(text) ? readElementString(text, data.today) : null;

@@ -45,7 +45,10 @@
       given = { ...given, [key]: event.currentTarget.value };
     };
   const part = (key: string) => (given[key]?.trim() ? { [key]: given[key]!.trim() } : {});
-  /** A day as people write it, with a time of day here where one is given; as it stands where it cannot be read, which the answer then says. */
+  /**
+   * A day as people write it, with a time of day here where one is given; as it stands where it
+   * cannot be read, which the answer then says.
+   */
   const moment = (key: string) => {
     const text = given[key]?.trim() ?? '';
     if (text === '') return {};

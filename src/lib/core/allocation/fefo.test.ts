@@ -50,7 +50,8 @@ describe('first expired first out', () => {
     ]);
   });
 
-  // Against an exhaustive search: of all ways to take the amount, none has a smaller sum of (expiry rank × quantity).
+  // Against an exhaustive search: of all ways to take the amount, none has a smaller sum of (expiry
+  // rank × quantity).
   it('is the best of all ways to take the amount (exhaustive search)', () => {
     const small = fc.array(
       fc.record({ amount: fc.integer({ min: 1, max: 4 }), month: fc.integer({ min: 1, max: 5 }) }),

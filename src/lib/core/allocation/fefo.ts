@@ -1,7 +1,10 @@
 import type { MarkState } from '../ledger/snapshot.ts';
 import { formatQuantity, quantity, ZERO, type Quantity } from '../quantity/quantity.ts';
 
-/** A lot or serial that could be taken. `expires` and `since` are days; `quantity` is what is on hand of it. */
+/**
+ * A lot or serial that could be taken. `expires` and `since` are days; `quantity` is what is on
+ * hand of it.
+ */
 export interface Candidate {
   id: number;
   number: string;
@@ -25,7 +28,8 @@ export interface Proposal {
 }
 
 /**
- * First expired first out: takes from what expires soonest, what does not expire last, within the same day what came in first.
+ * First expired first out: takes from what expires soonest, what does not expire last, within the
+ * same day what came in first.
  * Never takes what is held, rejected or expired on the day.
  */
 export function firstExpiredFirst(

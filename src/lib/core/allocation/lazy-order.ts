@@ -1,12 +1,16 @@
 /**
- * Things in order, put there only as far as anybody looks: of two thousand lots an order draws on three, and sorting the rest would be
- * for nothing. A binary heap; time grows with the things, and with those looked at times the logarithm of all.
+ * Things in order, put there only as far as anybody looks: of two thousand lots an order draws on
+ * three, and sorting the rest would be for nothing. A binary heap; time grows with the things, and
+ * with those looked at times the logarithm of all.
  */
 export class LazyOrder<T> {
   private readonly heap: T[];
   private readonly sorted: T[] = [];
 
-  /** @param compare negative where the first comes before; only equals where two are the same, or their order is left open */
+  /**
+   * @param compare negative where the first comes before; only equals where two are the same, or
+   * their order is left open
+   */
   constructor(
     things: readonly T[],
     private readonly compare: (a: T, b: T) => number

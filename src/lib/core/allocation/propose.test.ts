@@ -66,7 +66,8 @@ describe('a proposal', () => {
       short: '6'
     });
   });
-  // Remaining life at month ends and leap days, by ISO 8601 calendar dates: 23 Nov 2026 + 98 days = 1 Mar 2027; + 462 days = 28 Feb 2028, + 463 = 29 Feb 2028.
+  // Remaining life at month ends and leap days, by ISO 8601 calendar dates: 23 Nov 2026 + 98 days =
+  // 1 Mar 2027; + 462 days = 28 Feb 2028, + 463 = 29 Feb 2028.
   it('obeys the least remaining life, in days or as a share, to the day', () => {
     expect(
       unfit(offer(1, '1', { expires: '2027-03-01' }), { ...NO_WISHES, leastDays: 98 }, DAY)
@@ -155,7 +156,8 @@ describe('beside outside judges', () => {
         const taken = new Map(
           proposal.lines[0]!.picks.map((pick) => [pick.id, Number(pick.quantity)])
         );
-        // Every way to fill the line, lot by lot: the most that can be had, and of those the least days to run in sum.
+        // Every way to fill the line, lot by lot: the most that can be had, and of those the least
+        // days to run in sum.
         let best = { total: -1, cost: Infinity };
         const search = (at: number, total: number, cost: number): void => {
           if (total > best.total || (total === best.total && cost < best.cost))
@@ -201,7 +203,8 @@ describe('beside outside judges', () => {
       { numRuns: 200 }
     );
   });
-  // A linear-programming package on larger cases: as much as can be had, and for that the least sum of days to run.
+  // A linear-programming package on larger cases: as much as can be had, and for that the least sum
+  // of days to run.
   it('is as good as a linear program finds on larger cases', () => {
     for (let seed = 1; seed <= 6; seed++) {
       const next = (() => {

@@ -9,7 +9,10 @@ export type ChoiceRule = (typeof CHOICE_RULES)[number];
 
 export type Verdict = 'conforms' | 'does not conform' | 'untested';
 
-/** A lot or serial that could go. Quantities are decimal strings in the product's unit, days `YYYY-MM-DD`. */
+/**
+ * A lot or serial that could go. Quantities are decimal strings in the product's unit, days
+ * `YYYY-MM-DD`.
+ */
 export interface Offered {
   id: number;
   number: string;
@@ -57,7 +60,8 @@ export type Reason = (typeof REASONS)[number];
 export interface WantedLine {
   line: number;
   wanted: string;
-  /** A lot or serial that must be taken, by number; the rule then does not choose. */ named?: string;
+  /** A lot or serial that must be taken, by number; the rule then does not choose. */
+  named?: string;
 }
 export interface ProposedLine {
   line: number;
@@ -109,9 +113,11 @@ function freeOf(offered: Offered): Quantity {
 }
 
 /**
- * Proposes what goes for all lines of one product, the lines in their order drawing on what the earlier ones left. Nothing held, rejected,
- * expired, off its spec, promised to others or short of the customer's wishes is proposed.
- * Time grows with lots and lines together, not with their product: whole orders of thousands of lines propose in one go.
+ * Proposes what goes for all lines of one product, the lines in their order drawing on what the
+ * earlier ones left. Nothing held, rejected, expired, off its spec, promised to others or short of
+ * the customer's wishes is proposed.
+ * Time grows with lots and lines together, not with their product: whole orders of thousands of
+ * lines propose in one go.
  */
 export function propose(
   lines: readonly WantedLine[],
@@ -120,7 +126,8 @@ export function propose(
   wishes: Wishes,
   day: string
 ): OrderProposal {
-  // Why each may not go, by its place among the offers: a hundred thousand that are only looked at need no look-ups.
+  // Why each may not go, by its place among the offers: a hundred thousand that are only looked at
+  // need no look-ups.
   const unfitFor: (Reason | null)[] = new Array<Reason | null>(offers.length);
   let noneIsEnough = false;
   // What is free is worked out for the few that are drawn on.
@@ -162,7 +169,8 @@ export function propose(
       if (whole) take(whole, open);
       else noneIsEnough = true;
     } else if (rule === 'fewest lots') {
-      // The largest first takes the fewest; the last of them is the one that fits closest, the soonest to expire among those alike.
+      // The largest first takes the fewest; the last of them is the one that fits closest, the
+      // soonest to expire among those alike.
       const bySize = order
         .all()
         .filter((offered) => free.get(offered).gt(0))

@@ -26,8 +26,9 @@ export interface PlaceProposal {
 const KEPT_AT = new Set(['rack', 'bin']);
 
 /**
- * Where goods should go: where the same mark lies already, otherwise its lot, otherwise most of the product, otherwise the first place
- * that is kept for goods and empty. Never where they are, nor to a place goods only pass through.
+ * Where goods should go: where the same mark lies already, otherwise its lot, otherwise most of the
+ * product, otherwise the first place that is kept for goods and empty. Never where they are, nor to
+ * a place goods only pass through.
  * @returns null where there is no such place at all
  */
 export function proposePlace(

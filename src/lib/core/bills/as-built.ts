@@ -65,8 +65,8 @@ export interface AsBuilt {
 export const MOST_LINES = 5000;
 
 /**
- * The as-built record of a mark: what it was made of through all levels, each level compared with its bill. What went into a lot is shown
- * in the part of it that is in the root, by even mixing.
+ * The as-built record of a mark: what it was made of through all levels, each level compared with
+ * its bill. What went into a lot is shown in the part of it that is in the root, by even mixing.
  * @param makings what made any of the marks and still holds, oldest first
  */
 export function asBuilt(

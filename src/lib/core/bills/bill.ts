@@ -1,6 +1,9 @@
 import { parseQuantity, quantity, type Quantity } from '../quantity/quantity.ts';
 
-/** How a part is followed: named for each unit, named once for the batch, or drawn by itself, first expired first. */
+/**
+ * How a part is followed: named for each unit, named once for the batch, or drawn by itself, first
+ * expired first.
+ */
 export const FOLLOWS = ['unit', 'batch', 'drawn'] as const;
 export type Follow = (typeof FOLLOWS)[number];
 /** Whether a quantity is needed for every unit made, or once for every batch begun. */
@@ -42,7 +45,8 @@ export interface Bill {
 }
 
 /**
- * What goes into so much of the product, without allowance for scrap: per unit by the quantity, per batch once for every batch begun.
+ * What goes into so much of the product, without allowance for scrap: per unit by the quantity, per
+ * batch once for every batch begun.
  * @param made in the product's own unit
  */
 export function netNeed(
@@ -55,7 +59,10 @@ export function netNeed(
   return quantity(part.quantity).times(batch === null ? 1 : made.div(batch).ceil());
 }
 
-/** What is planned for: the need and its scrap allowance on top of it (common practice of the trade: need × (1 + per cent)). */
+/**
+ * What is planned for: the need and its scrap allowance on top of it (common practice of the trade:
+ * need × (1 + per cent)).
+ */
 export function plannedNeed(
   part: Pick<BillPart, 'quantity' | 'per' | 'scrapPercent'>,
   batch: string | null,
@@ -65,7 +72,9 @@ export function plannedNeed(
   return part.scrapPercent === '0' ? need : need.plus(need.times(part.scrapPercent).div(100));
 }
 
-/** The share of the inputs that goes to the main product, in per cent; what its co-products leave. */
+/**
+ * The share of the inputs that goes to the main product, in per cent; what its co-products leave.
+ */
 export const mainShare = (bill: Pick<Bill, 'coProducts'>): Quantity =>
   bill.coProducts.reduce((left, co) => left.minus(co.share), quantity(100));
 
@@ -76,7 +85,10 @@ export interface BillFault {
   message: string;
 }
 
-/** What is wrong with the lines of a bill by themselves, as sentences with the place they belong to; products are checked by who knows them. */
+/**
+ * What is wrong with the lines of a bill by themselves, as sentences with the place they belong to;
+ * products are checked by who knows them.
+ */
 export function billFaults(
   bill: Pick<Bill, 'product' | 'batch' | 'parts' | 'coProducts'>
 ): BillFault[] {

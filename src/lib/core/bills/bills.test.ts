@@ -128,7 +128,8 @@ describe('an explosion', () => {
       loop: ['B', 'C', 'B']
     });
   });
-  // Check from outside the algorithm: an independent recursive sum over floating-point numbers on random bills without loops.
+  // Check from outside the algorithm: an independent recursive sum over floating-point numbers on
+  // random bills without loops.
   it('agrees with an independent recursive sum', () => {
     const bills = fc.array(
       fc.array(fc.tuple(fc.integer({ min: 1, max: 8 }), fc.integer({ min: 1, max: 4 })), {

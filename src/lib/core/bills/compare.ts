@@ -27,7 +27,8 @@ export interface Compared {
 const fold = (code: string): string => code.toUpperCase();
 
 /**
- * Compares what went into a made quantity with its bill: missing, less, more, an alternate, or something the bill does not know.
+ * Compares what went into a made quantity with its bill: missing, less, more, an alternate, or
+ * something the bill does not know.
  * @param bill null where there is none; then everything is extra
  * @param made how much was made, in the product's unit
  * @param used what went in, by product code

@@ -1,12 +1,16 @@
 import { formatQuantity, ONE, type Quantity } from '../quantity/quantity.ts';
 import { netNeed, plannedNeed, type Bill, type BillPart } from './bill.ts';
 
-/** One line of an exploded bill. `level` 1 is what goes into the root itself; `path` are the codes from the root down to the line. */
+/**
+ * One line of an exploded bill. `level` 1 is what goes into the root itself; `path` are the codes
+ * from the root down to the line.
+ */
 export interface ExplodedLine {
   level: number;
   path: readonly string[];
   part: BillPart;
-  /** What goes in, and what is planned for with allowance for scrap on every level above. */ net: string;
+  /** What goes in, and what is planned for with allowance for scrap on every level above. */
+  net: string;
   planned: string;
   made: boolean;
 }
@@ -29,7 +33,9 @@ export function explode(
   const totals = new Map<string, { net: Quantity; planned: Quantity }>();
   const above = new Set<string>();
   let loop: string[] | null = null;
-  /** What one unit takes, read once for all lines alike: a long bill has few different quantities. */
+  /**
+   * What one unit takes, read once for all lines alike: a long bill has few different quantities.
+   */
   const known = new Map<string, { net: Quantity; planned: Quantity }>();
   const perUnit = (part: BillPart): { net: Quantity; planned: Quantity } => {
     const key = `${part.quantity} ${part.scrapPercent}`;

@@ -1,7 +1,10 @@
 import { total, ZERO, type Quantity } from '../quantity/quantity.ts';
 import { netNeed, type Bill } from './bill.ts';
 
-/** What went into one group of a build: how much of the bill's product it made, and what was named for it, by folded product code. */
+/**
+ * What went into one group of a build: how much of the bill's product it made, and what was named
+ * for it, by folded product code.
+ */
 export interface Recorded {
   made: Quantity;
   used: ReadonlyMap<string, Quantity>;
@@ -14,7 +17,8 @@ export interface Gap {
 }
 
 /**
- * The parts of the bill a build leaves open, group by group. What went into all groups together counts towards whichever lacks it.
+ * The parts of the bill a build leaves open, group by group. What went into all groups together
+ * counts towards whichever lacks it.
  * @param shared what went into the whole batch, by folded product code
  */
 export function gapsOf(

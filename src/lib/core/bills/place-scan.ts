@@ -3,7 +3,10 @@ import type { MarkKind, MarkState } from '../ledger/snapshot.ts';
 import { hasSerials } from '../marking/plan.ts';
 import { openPosition, positionsOf, type Component } from './positions.ts';
 
-/** A mark a scanned text can mean. `gone` says where a mark is that is not on hand, as the rest of a sentence. */
+/**
+ * A mark a scanned text can mean. `gone` says where a mark is that is not on hand, as the rest of a
+ * sentence.
+ */
 export interface ScannedMark {
   product: string;
   kind: MarkKind;
@@ -53,7 +56,8 @@ const same = (a: string, b: string): boolean => a.toUpperCase() === b.toUpperCas
 const refuse = (says: string): Placed => ({ is: 'refused', says });
 
 /**
- * Says what a scan at the bench is: the next unit, a part with its position on the unit in hand, or nothing that belongs here, in words.
+ * Says what a scan at the bench is: the next unit, a part with its position on the unit in hand, or
+ * nothing that belongs here, in words.
  */
 export function placeScan(material: ScanMaterial, unit: UnitInHand): Placed {
   const { number, made, components, day } = material;

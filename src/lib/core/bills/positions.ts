@@ -25,7 +25,8 @@ export interface Position {
 }
 
 /**
- * What is to be named for each finished unit: a position for every serial that goes in, one lot for what comes by lot.
+ * What is to be named for each finished unit: a position for every serial that goes in, one lot for
+ * what comes by lot.
  * Parts followed per batch or drawn by themselves are not named for a unit.
  */
 export function positionsOf(components: readonly Component[]): Position[] {
@@ -59,7 +60,9 @@ export function positionsOf(components: readonly Component[]): Position[] {
   });
 }
 
-/** The first open position a part of this product fits, its own before those it is an alternate for. */
+/**
+ * The first open position a part of this product fits, its own before those it is an alternate for.
+ */
 export function openPosition(
   positions: readonly Position[],
   filled: Readonly<Record<string, string>>,

@@ -36,7 +36,10 @@ export function daysLater(day: Day, days: number): Day {
 /** Ten thousand rows of one receipt ask for the same day. */
 let last = { day: '', days: 0, result: '' };
 
-/** The same day of the month that many months later, or the month's last day where it has no such day. */
+/**
+ * The same day of the month that many months later, or the month's last day where it has no such
+ * day.
+ */
 export const monthsLater = (day: Day, months: number): Day => asDay(addMonths(asDate(day), months));
 
 /** Whole days from one day to another; negative when the second is earlier. */

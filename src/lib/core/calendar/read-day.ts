@@ -3,7 +3,8 @@ import { isDay, type Day } from './day.ts';
 const MONTHS = ['JAN', 'FEB', 'MAR', 'APR', 'MAY', 'JUN', 'JUL', 'AUG', 'SEP', 'OCT', 'NOV', 'DEC'];
 
 /**
- * Reads a date as people and spreadsheets write it: `2027-03-12`, `2027/3/12`, `12 Mar 2027`, and day first `12/03/2027` or `12.3.2027`.
+ * Reads a date as people and spreadsheets write it: `2027-03-12`, `2027/3/12`, `12 Mar 2027`, and
+ * day first `12/03/2027` or `12.3.2027`.
  * Years have four digits: a two-digit year is a guess that cannot be mended later.
  * @returns the day, or null where it is none of these or no day of the calendar
  */

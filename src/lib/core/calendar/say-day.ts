@@ -10,7 +10,10 @@ export const sayDay = (day: Day): string =>
 export const sayDayShort = (day: Day, today: Day): string =>
   day.slice(0, 4) === today.slice(0, 4) ? sayDay(day).slice(0, -5) : sayDay(day);
 
-/** How far a day is from today, in the unit a person would use: `today`, `in 9 days`, `9 months ago`. */
+/**
+ * How far a day is from today, in the unit a person would use: `today`, `in 9 days`, `9 months
+ * ago`.
+ */
 export function sayDistance(day: Day, today: Day): string {
   const days = daysBetween(today, day);
   if (days === 0) return 'today';

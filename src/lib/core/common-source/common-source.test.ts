@@ -18,7 +18,8 @@ function exactTail(population: number, withIt: number, troubled: number, both: n
 }
 
 describe('how surprising a sharing is', () => {
-  // Fisher's tea tasting (The Design of Experiments, 1935): all four of eight cups told right by chance, 1 in 70; three or more, 17 in 70 (from memory; recomputed).
+  // Fisher's tea tasting (The Design of Experiments, 1935): all four of eight cups told right by
+  // chance, 1 in 70; three or more, 17 in 70 (from memory; recomputed).
   it('gives the chance of Fisher’s tea tasting', () => {
     expect(surprise(8, 4, 4, 4)).toBeCloseTo(1 / 70, 14);
     expect(surprise(8, 4, 4, 3)).toBeCloseTo(17 / 70, 14);

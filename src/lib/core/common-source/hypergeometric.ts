@@ -1,6 +1,7 @@
 /**
- * Upper tail of the hypergeometric distribution: how likely it is that, of `troubled` units drawn by chance from a population of `population` of which `withIt` hold a source,
- * at least `both` hold it. In logarithms, so that populations of millions neither overflow nor vanish.
+ * Upper tail of the hypergeometric distribution: how likely it is that, of `troubled` units drawn
+ * by chance from a population of `population` of which `withIt` hold a source, at least `both` hold
+ * it. In logarithms, so that populations of millions neither overflow nor vanish.
  * Source: the textbook distribution, P(X = k) = C(K, k) C(N − K, n − k) / C(N, n).
  */
 export function surprise(
@@ -25,7 +26,10 @@ export function surprise(
   return Math.min(1, sum);
 }
 
-/** ln n!, exact sums for small n and Stirling's series beyond. Source: NIST Digital Library of Mathematical Functions, 5.11.1. */
+/**
+ * ln n!, exact sums for small n and Stirling's series beyond. Source: NIST Digital Library of
+ * Mathematical Functions, 5.11.1.
+ */
 export function logFactorial(n: number): number {
   if (n < SMALL.length) return SMALL[n]!;
   const x = n + 1;
@@ -45,7 +49,8 @@ const logChoose = (n: number, k: number): number =>
   k < 0 || k > n ? -Infinity : logFactorial(n) - logFactorial(k) - logFactorial(n - k);
 
 /**
- * Corrects probabilities for many tests made at once, so that with a thousand sources looked at, one at 0.001 is nothing special.
+ * Corrects probabilities for many tests made at once, so that with a thousand sources looked at,
+ * one at 0.001 is nothing special.
  * Source: Holm, A simple sequentially rejective multiple test procedure, 1979.
  * @param values one probability a test, in any order
  * @returns the corrected ones in the same order

@@ -6,7 +6,10 @@ import { Walker } from '../genealogy/packed/packed-walk.ts';
 import { anyBookedLedger, pack, type SmallLedger } from '../genealogy/testing/booked-ledger.ts';
 import { packedSources } from './packed-sources.ts';
 
-/** What each mark came out of, by plain walks over the rows: another way than sets carried downstream. */
+/**
+ * What each mark came out of, by plain walks over the rows: another way than sets carried
+ * downstream.
+ */
 function upstreamOf({ rows, marks }: SmallLedger): Map<number, Set<number>> {
   const gone = new Set(rows.takenBack.map((row) => row.transformation)),
     before = new Map<number, number[]>();

@@ -4,7 +4,10 @@ import { OriginSets } from '../genealogy/packed/origin-sets.ts';
 import { eventKindCode } from '../genealogy/packed/packed-ledger.ts';
 import type { Walker } from '../genealogy/packed/packed-walk.ts';
 
-/** What units share, found in a packed ledger: ids of marks, suppliers, places, people; days in days since 2000-01-01. */
+/**
+ * What units share, found in a packed ledger: ids of marks, suppliers, places, people; days in days
+ * since 2000-01-01.
+ */
 export interface PackedSource {
   kind: 'mark' | 'supplier' | 'place' | 'person' | 'day';
   id: number;
@@ -12,7 +15,10 @@ export interface PackedSource {
   population: number;
 }
 
-/** The units everything is compared with: all of the same products and kinds, those of them that were ever shipped, or a list. */
+/**
+ * The units everything is compared with: all of the same products and kinds, those of them that
+ * were ever shipped, or a list.
+ */
 export type PackedPopulation = 'product' | 'shipped' | readonly number[];
 
 const SHIP = eventKindCode('ship'),
@@ -20,10 +26,11 @@ const SHIP = eventKindCode('ship'),
 const MICROS_A_DAY = 86_400_000_000;
 
 /**
- * Sources that two or more troubled units have, each with how many of the population have it: lots and serials upstream through all levels,
- * suppliers of anything within, and of what brought the unit in first its place, person and day.
- * Which sources a mark has is worked out downstream of them, a set at a time: marks with the same sources share one set, so a million units
- * cost a million look-ups and no million walks.
+ * Sources that two or more troubled units have, each with how many of the population have it: lots
+ * and serials upstream through all levels, suppliers of anything within, and of what brought the
+ * unit in first its place, person and day.
+ * Which sources a mark has is worked out downstream of them, a set at a time: marks with the same
+ * sources share one set, so a million units cost a million look-ups and no million walks.
  * @param most sources of kind mark that are looked at; those most of the troubled share come first
  */
 export function packedSources(
@@ -40,7 +47,8 @@ export function packedSources(
     walker,
     candidates.map((one) => one.mark)
   );
-  // How many units have each set of sources, each set of suppliers, and each entry that brought them in; entries from 1 on, 0 is none.
+  // How many units have each set of sources, each set of suppliers, and each entry that brought
+  // them in; entries from 1 on, 0 is none.
   const bounds = {
     set: heldBy.sets.pool.length,
     origin: ledger.originBound,
@@ -144,7 +152,9 @@ export function packedSources(
   }
 }
 
-/** Lots and serials upstream of two or more of the troubled, those that most of them share first. */
+/**
+ * Lots and serials upstream of two or more of the troubled, those that most of them share first.
+ */
 function shared(
   walker: Walker,
   troubled: readonly number[],
@@ -163,7 +173,10 @@ function shared(
     .slice(0, most);
 }
 
-/** Which of the candidates each mark downstream of them holds: by mark a place in `sets`. A mark is looked at again only where its set grew, so loops end. */
+/**
+ * Which of the candidates each mark downstream of them holds: by mark a place in `sets`. A mark is
+ * looked at again only where its set grew, so loops end.
+ */
 function setsOf(
   walker: Walker,
   candidates: readonly number[]

@@ -13,7 +13,10 @@ export interface RankedSource extends Source {
   /** Part of the troubled that have it, and of all others: 0…1. */
   coverage: number;
   background: number;
-  /** Probability that so many or more of the troubled have it by chance, and the same corrected for all that was looked at. */
+  /**
+   * Probability that so many or more of the troubled have it by chance, and the same corrected for
+   * all that was looked at.
+   */
   chance: number;
   corrected: number;
   /** Whether it stands out: corrected below one in a hundred. */
@@ -24,7 +27,8 @@ export interface RankedSource extends Source {
 export const STANDS_OUT = 0.01;
 
 /**
- * Ranks what troubled units share by how surprising the sharing is. What every unit of the population has explains nothing and is last; where nothing stands out, nothing is said to.
+ * Ranks what troubled units share by how surprising the sharing is. What every unit of the
+ * population has explains nothing and is last; where nothing stands out, nothing is said to.
  * Sources that exactly the same units have cannot be told apart, and are ranked alike.
  * @param troubled number of troubled units
  * @param population number of all units looked at, the troubled included

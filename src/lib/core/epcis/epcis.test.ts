@@ -81,7 +81,8 @@ describe('the identifier of a mark', () => {
       )
     );
   });
-  // GS1 EPC Tag Data Standard, section 6: the URN of SGTIN 0614141.812345.6789 is GTIN 80614141123458 with serial 6789 (recomputed from the standard's running example).
+  // GS1 EPC Tag Data Standard, section 6: the URN of SGTIN 0614141.812345.6789 is GTIN
+  // 80614141123458 with serial 6789 (recomputed from the standard's running example).
   it('is read from the URNs of the tag data standard', () => {
     expect(read('urn:epc:id:sgtin:0614141.812345.6789')).toEqual({
       is: 'mark',

@@ -1,6 +1,9 @@
 import { unfitForLink, unfitForSymbol } from '../gs1/write-symbol.ts';
 
-/** The canonical resolver of GS1 Digital Links. Source: GS1 Digital Link Standard: URI Syntax, section 4.12 (canonical form), from memory. */
+/**
+ * The canonical resolver of GS1 Digital Links. Source: GS1 Digital Link Standard: URI Syntax,
+ * section 4.12 (canonical form), from memory.
+ */
 const GS1 = 'https://id.gs1.org';
 
 /** A mark as identifiers name it. */
@@ -18,7 +21,8 @@ const fits = (number: string | null): number is string =>
 const path = (...parts: string[]): string => parts.map(encodeURIComponent).join('/');
 
 /**
- * The identifier of a mark: a GS1 Digital Link where its product has a GTIN and its number fits, otherwise an address of our own.
+ * The identifier of a mark: a GS1 Digital Link where its product has a GTIN and its number fits,
+ * otherwise an address of our own.
  * A serial is one object, a lot or unmarked goods a class of objects that is counted.
  * @param base our own address, without a slash at its end
  */
@@ -53,7 +57,10 @@ export type ReadIdentifier =
   | { is: 'unit'; sscc: string }
   | { is: 'unknown' };
 
-/** EPC URNs of trade items and logistic units as GS1 keys. Source: GS1 EPC Tag Data Standard, section 6 (SGTIN, LGTIN, SSCC). */
+/**
+ * EPC URNs of trade items and logistic units as GS1 keys. Source: GS1 EPC Tag Data Standard,
+ * section 6 (SGTIN, LGTIN, SSCC).
+ */
 const URN = /^urn:epc:(?:id:(sgtin|sscc)|class:(lgtin)|idpat:(sgtin)):(\d+)\.(\d+)(?:\.(.+))?$/;
 
 /** Reads an identifier: a GS1 Digital Link on any host, an EPC URN, or an address of ours. */

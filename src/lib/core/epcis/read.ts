@@ -46,7 +46,8 @@ const isObject = (value: unknown): value is Record<string, unknown> =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /**
- * Reads an EPCIS 2.0 JSON document, a bare event or a list of them, and says all that is wrong with it: a context that is not EPCIS's, a date that is none, a field that must be there.
+ * Reads an EPCIS 2.0 JSON document, a bare event or a list of them, and says all that is wrong with
+ * it: a context that is not EPCIS's, a date that is none, a field that must be there.
  * Source: EPCIS 2.0, section 7.4 and its JSON binding.
  */
 export function readDocument(value: unknown): DocumentReading {

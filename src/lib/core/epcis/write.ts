@@ -8,7 +8,10 @@ import {
   type NamedMark
 } from './identifiers.ts';
 
-/** An event of the ledger with all that an EPCIS event says of it. Quantities are decimal strings, signed in `lines` and `packings`. */
+/**
+ * An event of the ledger with all that an EPCIS event says of it. Quantities are decimal strings,
+ * signed in `lines` and `packings`.
+ */
 export interface LedgerEvent {
   id: number;
   kind: string;
@@ -71,7 +74,10 @@ const UOM: Record<string, string> = {
   h: 'HUR'
 };
 
-/** Business step, disposition and action of each kind. Source: Core Business Vocabulary 2.0, sections 7.1 and 7.2. */
+/**
+ * Business step, disposition and action of each kind. Source: Core Business Vocabulary 2.0,
+ * sections 7.1 and 7.2.
+ */
 const STEPS: Record<
   string,
   { step: string; disposition?: string; action?: 'ADD' | 'OBSERVE' | 'DELETE' }
@@ -107,8 +113,9 @@ export function offsetAt(at: string, zone: string): string {
 }
 
 /**
- * Writes an event of the ledger as EPCIS events: one for most kinds, one for each transformation of a build, one for each carton of a packing. A reversal is the
- * event it takes back with an error declaration, as the standard has it. Steps on the floor have no goods to name and are left out.
+ * Writes an event of the ledger as EPCIS events: one for most kinds, one for each transformation of
+ * a build, one for each carton of a packing. A reversal is the event it takes back with an error
+ * declaration, as the standard has it. Steps on the floor have no goods to name and are left out.
  * Source: EPCIS 2.0, section 7.4.
  * @param base address our own identifiers begin with
  */
@@ -227,7 +234,8 @@ export function toEpcis(
       };
     });
   }
-  // What moves stands twice in the lines, out of one place and into another; it is named once, at the place it came to.
+  // What moves stands twice in the lines, out of one place and into another; it is named once, at
+  // the place it came to.
   const into = event.lines.filter((line) => !line.quantity.startsWith('-'));
   const rows =
     event.kind === 'ship' || event.kind === 'scrap' || event.kind === 'loss' || into.length === 0

@@ -13,13 +13,13 @@ export interface StationFigures {
   station: number;
   /** Units that were finished there. */ finished: number;
   /** Of those, finished without ever being held or sent to rework there. */ firstPass: number;
-  /** From first running to finished, the middle of all units, in minutes; null where none. */ minutes:
-    number | null;
+  /** From first running to finished, the middle of all units, in minutes; null where none. */
+  minutes: number | null;
 }
 
 /**
- * First-pass yield and time of each station. A unit counts as passed at first go where it was finished there and neither held nor sent
- * to rework before.
+ * First-pass yield and time of each station. A unit counts as passed at first go where it was
+ * finished there and neither held nor sent to rework before.
  */
 export function stationFigures(steps: readonly FloorStep[]): StationFigures[] {
   return [...groupBy(steps, (step) => step.station)].map(([station, here]) => {

@@ -5,7 +5,10 @@ export type StationState = (typeof STATION_STATES)[number];
 export const READ_MODES = ['step', 'hold', 'release', 'rework', 'back', 'look'] as const;
 export type ReadMode = (typeof READ_MODES)[number];
 
-/** The same tag is not read again within this time. Practice of the trade (shared design, standards.md). */
+/**
+ * The same tag is not read again within this time. Practice of the trade (shared design,
+ * standards.md).
+ */
 export const AGAIN_AFTER_SECONDS = 10;
 
 export interface StationOnRoute {
@@ -13,7 +16,9 @@ export interface StationOnRoute {
   code: string;
   name: string;
 }
-/** Where a unit stands: at which station, in what state, and what it was before it was set aside. */
+/**
+ * Where a unit stands: at which station, in what state, and what it was before it was set aside.
+ */
 export interface UnitPlace {
   station: number;
   state: StationState;
@@ -24,8 +29,9 @@ export type StepDecision =
   { ok: true; place: UnitPlace; says: string } | { ok: false; says: string };
 
 /**
- * Decides one read of a unit's tag. A unit goes through the route's stations in order, at each from waiting to running to finished;
- * each read moves it on one step. What is held or in rework does not move until it is released or sent back.
+ * Decides one read of a unit's tag. A unit goes through the route's stations in order, at each from
+ * waiting to running to finished; each read moves it on one step. What is held or in rework does
+ * not move until it is released or sent back.
  * @param route its stations in order
  * @param at the station whose reader read the tag
  * @param where the unit stands; null before its first read

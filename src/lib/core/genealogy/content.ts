@@ -1,7 +1,10 @@
 import { quantity, total, ZERO, type Quantity } from '../quantity/quantity.ts';
 import type { Graph, Transformation } from './graph.ts';
 
-/** Iterations allowed for lots that loop through rework; each carries the rest once more round the loop. */
+/**
+ * Iterations allowed for lots that loop through rework; each carries the rest once more round the
+ * loop.
+ */
 const MOST_ROUNDS = 5000;
 const ALL = [quantity(1)];
 const CLOSE_ENOUGH = quantity('0.000000000000000000000001');
@@ -9,11 +12,13 @@ const CLOSE_ENOUGH = quantity('0.000000000000000000000001');
 /**
  * How much of the root is inside each mark downstream, in the root's unit, by proportional mixing:
  *
- *   content(o) = Σ over transformations T that made o: Σ inputs i of T: content(i) · used(i,T) / total(i) · made(o,T) / Σ made(T)
+ * content(o) = Σ over transformations T that made o: Σ inputs i of T: content(i) · used(i,T) /
+ * total(i) · made(o,T) / Σ made(T)
  *
- * It assumes even mixing within a lot. Outputs share by quantity where they have one unit, otherwise by the shares the
- * build states, otherwise equally. The last output takes what rounding leaves, so content is conserved exactly where
- * nothing loops. Lots that loop through rework are solved by carrying the rest round until nothing is left of it.
+ * It assumes even mixing within a lot. Outputs share by quantity where they have one unit,
+ * otherwise by the shares the build states, otherwise equally. The last output takes what rounding
+ * leaves, so content is conserved exactly where nothing loops. Lots that loop through rework are
+ * solved by carrying the rest round until nothing is left of it.
  *
  * @param root marks and their content to begin with; they keep it, whatever comes back to them
  * @param totals all that was ever received or made of a mark, in its own unit
@@ -40,7 +45,8 @@ export function contentOf(
   const openSources = new Map<number, number>();
   for (const [mark, list] of sources) openSources.set(mark, new Set(list).size);
 
-  // Everything that does not loop, in topological order: a mark is settled when all that feeds it is.
+  // Everything that does not loop, in topological order: a mark is settled when all that feeds it
+  // is.
   const settled = new Set<number>();
   const ready: number[] = [];
   const settle = (mark: number) => {
@@ -51,7 +57,8 @@ export function contentOf(
   };
   for (const mark of root.keys()) settle(mark);
   for (const mark of feeds.keys()) if (!sources.has(mark)) settle(mark);
-  // A thousand units each take the same amount of the same lot: divide once. A settled mark's content no longer changes.
+  // A thousand units each take the same amount of the same lot: divide once. A settled mark's
+  // content no longer changes.
   const taken = new Map<string, Quantity>();
   const taking = (mark: number, used: string): Quantity => {
     const key = `${mark} ${used}`;
@@ -93,7 +100,9 @@ export function contentOf(
   return content;
 }
 
-/** Anything that passes content on: a transformation, a lot to its serials, a component to its host. */
+/**
+ * Anything that passes content on: a transformation, a lot to its serials, a component to its host.
+ */
 interface Source {
   from: { mark: number; quantity: string }[];
   to: { mark: number; quantity: string; share: string | null }[];
@@ -135,7 +144,10 @@ function weigh(source: Source, unitOf: (mark: number) => string): Quantity[] {
 const part = (content: Quantity, used: string, whole: Quantity): Quantity =>
   content.isZero() || whole.isZero() ? ZERO : content.times(used).div(whole);
 
-/** Marks in loops: what arrived is passed on, what comes back is passed on again, until the rest is below any scale. */
+/**
+ * Marks in loops: what arrived is passed on, what comes back is passed on again, until the rest is
+ * below any scale.
+ */
 function carryRound(
   loose: Source[],
   content: Map<number, Quantity>,

@@ -12,7 +12,10 @@ import { anyAcyclicLedger, anyGraph } from './testing/random-ledger.ts';
 import { contentLeft, traceFindings, type TraceMaterial } from './trace.ts';
 import { walk } from './walk.ts';
 
-/** Levels by the reference library graphology: a plain directed graph of all links, walked breadth first. */
+/**
+ * Levels by the reference library graphology: a plain directed graph of all links, walked breadth
+ * first.
+ */
 function byGraphology(
   marks: number,
   graph: Graph,
@@ -107,7 +110,8 @@ describe('content', () => {
         );
         const left = contentLeft(graph, content, (mark) => totals.get(mark) ?? ZERO);
         const difference = total(left.values()).minus(whole).abs();
-        // 40 digits are carried: a difference at the thirtieth is the end of a division, not a loss.
+        // 40 digits are carried: a difference at the thirtieth is the end of a division, not a
+        // loss.
         expect(
           difference.lt('1e-25'),
           `${formatQuantity(whole)} became ${formatQuantity(total(left.values()))}`
@@ -119,7 +123,8 @@ describe('content', () => {
   });
 
   it('follows the formula of the domain on an example worked by hand', () => {
-    // 10 kg of the root; 4 kg with 6 kg of another make two lots of 3 and 7 kg; half the 3 kg lot goes into 5 pieces.
+    // 10 kg of the root; 4 kg with 6 kg of another make two lots of 3 and 7 kg; half the 3 kg lot
+    // goes into 5 pieces.
     const graph: Graph = {
       members: [],
       fittings: [],
@@ -194,7 +199,8 @@ describe('content', () => {
     expect(of(made([null, null]))).toEqual(['5', '5']);
   });
 
-  // Outside judge: the same balance of every mark as a system of linear equations, solved by ml-matrix (LU decomposition, in floating point).
+  // Outside judge: the same balance of every mark as a system of linear equations, solved by
+  // ml-matrix (LU decomposition, in floating point).
   it('is what a linear solve finds, on graphs with loops (property)', () => {
     fc.assert(
       fc.property(anyGraph, fc.nat(), ({ marks, graph }, pick) => {
@@ -223,7 +229,8 @@ describe('content', () => {
             outputs: [{ mark: row.host }]
           }))
         ];
-        // content(o) − Σ content(i) · used / total / outputs = 0 for every mark but the root; the root keeps what it has.
+        // content(o) − Σ content(i) · used / total / outputs = 0 for every mark but the root; the
+        // root keeps what it has.
         const a = Matrix.eye(marks, marks),
           b = Matrix.zeros(marks, 1);
         b.set(root - 1, 0, whole);

@@ -51,8 +51,9 @@ export interface Link {
 }
 
 /**
- * Every link between two marks, one per pair and transformation. A batch of 50 components and 1,000 units spreads into
- * 50,000 links here, which is why walking and content work on the bipartite form and only an answer is spread.
+ * Every link between two marks, one per pair and transformation. A batch of 50 components and 1,000
+ * units spreads into 50,000 links here, which is why walking and content work on the bipartite form
+ * and only an answer is spread.
  */
 export function linksOf(graph: Graph): Link[] {
   const links: Link[] = [];

@@ -12,7 +12,10 @@ export interface LargeTrace {
   marks: number;
   roots: number;
   levels: number;
-  /** By level and product: how many marks there are, and of how many something left, lies here or was scrapped. */
+  /**
+   * By level and product: how many marks there are, and of how many something left, lies here or
+   * was scrapped.
+   */
   rows: {
     level: number;
     product: string;
@@ -36,7 +39,8 @@ interface Figures {
 }
 
 /**
- * What a trace comes to that is larger than a screen draws: by level and product, by customer, supplier and place.
+ * What a trace comes to that is larger than a screen draws: by level and product, by customer,
+ * supplier and place.
  * @param products code of the product of each mark, beside `marks`
  */
 export function summarise(

@@ -7,14 +7,19 @@ const CORRECTS = new Set(['gain', 'loss', 'count']);
 /** Whether what this kind of event adds to a mark is part of all that ever came in of it. */
 export const bringsIn = (kind: string): boolean => MAKES.has(kind) || kind === 'gain';
 
-/** One movement of a mark with the kind of its event; for a reversal also what kind it took back. */
+/**
+ * One movement of a mark with the kind of its event; for a reversal also what kind it took back.
+ */
 export interface KindOfMovement {
   kind: string;
   quantity: string;
   undoes?: string | null;
 }
 
-/** What a reversal takes away was never made; what it gives back was never used, which the transformations say. */
+/**
+ * What a reversal takes away was never made; what it gives back was never used, which the
+ * transformations say.
+ */
 const unmakes = ({ kind, quantity, undoes }: KindOfMovement): boolean =>
   kind === 'reversal' && undoes != null && MAKES.has(undoes) && quantity.startsWith('-');
 
@@ -40,9 +45,10 @@ export function everCameIn(movements: Iterable<KindOfMovement>): Quantity {
 }
 
 /**
- * The mass balance: came in = on hand + used + shipped + scrapped ± corrections. `open` is what does not close.
- * It is no tautology: `onHand` is the stock kept, `used` is what transformations say, the rest is summed from movements,
- * so a link that is wrong or missing leaves something open.
+ * The mass balance: came in = on hand + used + shipped + scrapped ± corrections. `open` is what
+ * does not close.
+ * It is no tautology: `onHand` is the stock kept, `used` is what transformations say, the rest is
+ * summed from movements, so a link that is wrong or missing leaves something open.
  * @param movements all movements of the mark
  * @param onHand stock kept, summed over places
  * @param used what the transformations took of it
@@ -80,7 +86,8 @@ export function massBalance(
 }
 
 /**
- * Why a balance is open, in words: what moved and what was tied together disagree, or what moved and what lies here. Empty where it closes.
+ * Why a balance is open, in words: what moved and what was tied together disagree, or what moved
+ * and what lies here. Empty where it closes.
  * @param movements all movements of the mark, signed
  */
 export function openCauses(

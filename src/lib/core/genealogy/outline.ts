@@ -11,7 +11,8 @@ export interface OutlineRow {
 }
 
 /**
- * A trace as an indented list, each mark opened once, so loops end. Children stand in the order of the graph.
+ * A trace as an indented list, each mark opened once, so loops end. Children stand in the order of
+ * the graph.
  * @param most rows to give at the most
  */
 export function outlineOf(

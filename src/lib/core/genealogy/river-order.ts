@@ -11,8 +11,10 @@ interface Joined {
 }
 
 /**
- * Puts nodes into their columns, each near the weighted middle of its neighbours, without overlapping.
- * Sweeps rightwards and back a few times (the barycentre heuristic for layered drawings, Sugiyama 1981).
+ * Puts nodes into their columns, each near the weighted middle of its neighbours, without
+ * overlapping.
+ * Sweeps rightwards and back a few times (the barycentre heuristic for layered drawings, Sugiyama
+ * 1981).
  * @returns the height needed
  */
 export function placeInColumns(

@@ -122,7 +122,8 @@ describe('the river', () => {
   });
 
   it('keeps a lane free for a wide ribbon that crosses a column, on no stone', () => {
-    // Half of the lot stays here, half goes through three units to a customer: the half that stays crosses their column.
+    // Half of the lot stays here, half goes through three units to a customer: the half that stays
+    // crosses their column.
     const graph = {
       members: [],
       fittings: [],

@@ -58,7 +58,10 @@ export interface Ribbon {
   events: number[];
   path: RibbonPath;
 }
-/** From one stone's right edge to another's left; `via` are the lanes between, where it crosses columns: left ends of a stone's width. */
+/**
+ * From one stone's right edge to another's left; `via` are the lanes between, where it crosses
+ * columns: left ends of a stone's width.
+ */
 export interface RibbonPath {
   x1: number;
   y1: number;
@@ -75,7 +78,9 @@ export interface River {
   height: number;
 }
 
-/** Beyond this many siblings of one birth they fold into a bundle; a crowded column folds sooner. */
+/**
+ * Beyond this many siblings of one birth they fold into a bundle; a crowded column folds sooner.
+ */
 const FOLD = 12,
   CROWDED = 26;
 export const NODE = { width: 172, height: 44, gap: 14, column: 214 } as const;
@@ -83,9 +88,11 @@ const WIDEST = 56,
   THINNEST = 1.6;
 
 /**
- * Lays a trace out as a river, left to right: suppliers, what came in, each level, what is here and customers.
- * Ribbons are as wide as what they carry: downstream the content of the root, upstream an equal part of each input,
- * since inputs have no common unit. Pure: the same trace gives the same picture.
+ * Lays a trace out as a river, left to right: suppliers, what came in, each level, what is here and
+ * customers.
+ * Ribbons are as wide as what they carry: downstream the content of the root, upstream an equal
+ * part of each input, since inputs have no common unit. Pure: the same trace gives the same
+ * picture.
  */
 export function layOutRiver(material: RiverMaterial): River {
   const downstream = material.direction === 'downstream';
@@ -187,10 +194,16 @@ export function layOutRiver(material: RiverMaterial): River {
   };
 }
 
-/** A ribbon this wide or wider, as a part of the whole, gets a free lane through the columns it crosses; thinner ones pass behind. */
+/**
+ * A ribbon this wide or wider, as a part of the whole, gets a free lane through the columns it
+ * crosses; thinner ones pass behind.
+ */
 const LANE_FROM = 0.12;
 
-/** Places the stones, keeping a lane free for every wide ribbon that crosses a column. Answers the height needed. */
+/**
+ * Places the stones, keeping a lane free for every wide ribbon that crosses a column. Answers the
+ * height needed.
+ */
 function placeWithLanes(nodes: RiverNode[], ribbons: readonly Ribbon[], whole: number): number {
   const columnOf = new Map(nodes.map((node) => [node.key, node.column]));
   const lanes: { key: string; column: number; x: number; y: number }[] = [];
@@ -220,7 +233,10 @@ function levelName(column: number, downstream: boolean, deepest: number): string
   return level === 0 ? 'What is traced' : `Level ${level}`;
 }
 
-/** Siblings (same level, product and birth) beyond a dozen become one bundle. Answers the node of every mark. */
+/**
+ * Siblings (same level, product and birth) beyond a dozen become one bundle. Answers the node of
+ * every mark.
+ */
 function foldMarks(
   material: RiverMaterial,
   columnOf: (level: number) => number,

@@ -78,9 +78,11 @@ export interface TraceFindings {
 }
 
 /**
- * Works out the answer of a trace from what was read: levels, content, events in time order, ends and the balance of every root.
- * Downstream the ends are those of every mark reached, and the suppliers those of the roots; upstream it is the other way
- * round, for what became of the rest of a component lot is another question.
+ * Works out the answer of a trace from what was read: levels, content, events in time order, ends
+ * and the balance of every root.
+ * Downstream the ends are those of every mark reached, and the suppliers those of the roots;
+ * upstream it is the other way round, for what became of the rest of a component lot is another
+ * question.
  */
 export function traceFindings(material: TraceMaterial): TraceFindings {
   const { direction, roots, graph } = material;
@@ -183,7 +185,8 @@ export function traceFindings(material: TraceMaterial): TraceFindings {
       totalOfMark,
       (mark) => unitOf.get(mark) ?? ''
     );
-    // Many marks share one amount: write each out once. Rounded to twenty places first, what division cut off far behind cannot turn a half.
+    // Many marks share one amount: write each out once. Rounded to twenty places first, what
+    // division cut off far behind cannot turn a half.
     const written = new Map<Quantity, string>();
     const write = (amount: Quantity): string => {
       let text = written.get(amount);
@@ -199,8 +202,10 @@ export function traceFindings(material: TraceMaterial): TraceFindings {
 }
 
 /**
- * How much of a mark is still where the trace ends with it: its whole content less the part that went on into something else.
- * Summed over all marks of a downstream trace this is the root's own total, which is how the trace is shown to be complete.
+ * How much of a mark is still where the trace ends with it: its whole content less the part that
+ * went on into something else.
+ * Summed over all marks of a downstream trace this is the root's own total, which is how the trace
+ * is shown to be complete.
  */
 export function contentLeft(
   graph: Graph,

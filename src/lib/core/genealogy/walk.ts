@@ -2,11 +2,14 @@ import type { Direction, Graph } from './graph.ts';
 
 /**
  * Walks breadth first from the roots; every mark is visited once, so loops end.
- * Downstream: transformations a mark went into to their outputs, a lot to the serials within it, a component to its hosts.
- * Upstream is the mirror: a serial pulls in its lot but not its sister serials. A *root* lot also pulls in its own
- * serials when walked upstream, for its origin is theirs.
- * @param serialsOf the serials within a root lot, where some are tied to it by a transformation and are no members of the graph
- * @returns the level (shortest distance in links) of every mark reached, roots at 0, in the order of the walk
+ * Downstream: transformations a mark went into to their outputs, a lot to the serials within it, a
+ * component to its hosts.
+ * Upstream is the mirror: a serial pulls in its lot but not its sister serials. A *root* lot also
+ * pulls in its own serials when walked upstream, for its origin is theirs.
+ * @param serialsOf the serials within a root lot, where some are tied to it by a transformation and
+ * are no members of the graph
+ * @returns the level (shortest distance in links) of every mark reached, roots at 0, in the order
+ * of the walk
  */
 export function walk(
   graph: Graph,

@@ -23,7 +23,10 @@ interface Identifier {
   date?: true;
 }
 
-/** The identifiers read here. Source: GS1 General Specifications, section 3 (quoted from memory in the design). */
+/**
+ * The identifiers read here. Source: GS1 General Specifications, section 3 (quoted from memory in
+ * the design).
+ */
 const IDENTIFIERS: Record<string, Identifier> = {
   '00': { field: 'sscc', fixed: 18, most: 18 },
   '01': { field: 'gtin', fixed: 14, most: 14 },
@@ -43,11 +46,17 @@ const IDENTIFIERS: Record<string, Identifier> = {
   '414': { field: 'gln', fixed: 13, most: 13 }
 };
 export const SEPARATOR = '\u001d';
-/** A web address that carries identifiers: some host, perhaps a stem, then /01/ and a GTIN or /00/ and an SSCC or /414/ and a GLN. */
+/**
+ * A web address that carries identifiers: some host, perhaps a stem, then /01/ and a GTIN or /00/
+ * and an SSCC or /414/ and a GLN.
+ */
 const DIGITAL_LINK = /^https?:\/\/[^?#]*\/(01\/\d{8,14}|00\/\d{18}|414\/\d{13})(?=[/?#]|$)/i;
 const PREFIX = /^\](C1|d2|Q3|e0)/;
 
-/** Whether a scan looks like a GS1 symbol at all, so that a bare lot number beginning with 01 is left alone. */
+/**
+ * Whether a scan looks like a GS1 symbol at all, so that a bare lot number beginning with 01 is
+ * left alone.
+ */
 export const looksLikeSymbol = (scan: string): boolean =>
   DIGITAL_LINK.test(scan) ||
   PREFIX.test(scan) ||
@@ -56,8 +65,8 @@ export const looksLikeSymbol = (scan: string): boolean =>
   /^01\d{14}(1[01357]|21|$)/.test(scan);
 
 /**
- * Reads what a GS1 symbol holds: an element string with or without symbology prefix (ISO/IEC 15424), with separators or in
- * the bracketed human form; or a GS1 Digital Link.
+ * Reads what a GS1 symbol holds: an element string with or without symbology prefix (ISO/IEC
+ * 15424), with separators or in the bracketed human form; or a GS1 Digital Link.
  * @param today `YYYY-MM-DD`, decides the century of two-digit years (General Specifications 7.12)
  */
 export function readElementString(scan: string, today: string): SymbolReading {
@@ -106,8 +115,9 @@ function takeElement(symbol: Symbol, code: string, data: string, today: string):
 }
 
 /**
- * Reads a GS1 Digital Link: identifiers as pairs of path segments and, for data such as the expiry, of the query. What is
- * not an identifier (the stem before them, other query parameters) is passed over, as the standard asks.
+ * Reads a GS1 Digital Link: identifiers as pairs of path segments and, for data such as the expiry,
+ * of the query. What is not an identifier (the stem before them, other query parameters) is passed
+ * over, as the standard asks.
  * Source: GS1 Digital Link Standard: URI Syntax.
  */
 function readDigitalLink(link: string, today: string): SymbolReading {
@@ -143,7 +153,10 @@ const nextBracket = (text: string): number => {
   return at < 0 ? text.length : at;
 };
 
-/** `YYMMDD` → `YYYY-MM-DD`; the century lies within −49…+50 years of today, day 00 is the last day of the month. */
+/**
+ * `YYMMDD` → `YYYY-MM-DD`; the century lies within −49…+50 years of today, day 00 is the last day
+ * of the month.
+ */
 function readDate(digits: string, today: string): string | null {
   if (!/^\d{6}$/.test(digits)) return null;
   const [yy, month, day] = [

@@ -7,7 +7,8 @@ import { readTag, sgtin96, sscc96 } from './epc-96.ts';
 const withCheck = (digits: string) => digits + checkDigit(digits);
 
 describe('tags of 96 bits', () => {
-  // Source: GS1 EPC Tag Data Standard; the examples as in the shared design, standards.md (recomputed there).
+  // Source: GS1 EPC Tag Data Standard; the examples as in the shared design, standards.md
+  // (recomputed there).
   it('are those of the standard’s examples, both ways', () => {
     expect(sgtin96(withCheck('8061414112345'), 6789, 7, 3)).toBe('3074257BF7194E4000001A85');
     expect(readTag('3074257BF7194E4000001A85')).toEqual({

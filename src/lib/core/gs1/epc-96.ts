@@ -2,10 +2,14 @@ import { checkDigit } from './check-digit.ts';
 
 /**
  * The 96-bit tag encodings of serialised trade items and logistic units, both ways.
- * Source: GS1 EPC Tag Data Standard, sections 14.6.1 (SGTIN-96) and 14.6.2 (SSCC-96), with their partition tables.
+ * Source: GS1 EPC Tag Data Standard, sections 14.6.1 (SGTIN-96) and 14.6.2 (SSCC-96), with their
+ * partition tables.
  */
 
-/** Bits of the company prefix by its number of digits, 6 to 12; the rest of 44 (SGTIN) or 58 (SSCC) bits is the reference. */
+/**
+ * Bits of the company prefix by its number of digits, 6 to 12; the rest of 44 (SGTIN) or 58 (SSCC)
+ * bits is the reference.
+ */
 const PREFIX_BITS: Record<number, number> = { 12: 40, 11: 37, 10: 34, 9: 30, 8: 27, 7: 24, 6: 20 };
 const SGTIN_HEADER = 0x30n,
   SSCC_HEADER = 0x31n;
@@ -26,7 +30,10 @@ export interface SsccTag {
 }
 export type TagReading = { ok: true; tag: Sgtin | SsccTag } | { ok: false; why: string };
 
-/** Header, filter, partition, company prefix and reference, as bits. @throws RangeError for a prefix that has no partition */
+/**
+ * Header, filter, partition, company prefix and reference, as bits. @throws RangeError for a prefix
+ * that has no partition
+ */
 function beginTag(
   header: bigint,
   filter: number,
@@ -76,7 +83,10 @@ export function sgtin96(
   );
 }
 
-/** An SSCC as the 24 hexadecimal digits of a tag; its last 24 bits are zero. @param sscc eighteen digits */
+/**
+ * An SSCC as the 24 hexadecimal digits of a tag; its last 24 bits are zero. @param sscc eighteen
+ * digits
+ */
 export function sscc96(sscc: string, prefixDigits: number, filter = 2): string {
   return inHex(
     beginTag(

@@ -7,7 +7,8 @@ import { looksLikeSymbol, readElementString } from './element-string.ts';
 const FNC1 = '\u001d';
 const TODAY = '2026-11-23';
 
-// Source: GS1 General Specifications, check digit calculation; values as listed in the design's standards.md.
+// Source: GS1 General Specifications, check digit calculation; values as listed in the design's
+// standards.md.
 describe('GS1 check digit', () => {
   it.each([
     ['629104150021', '3'],

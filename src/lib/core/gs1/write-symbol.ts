@@ -1,6 +1,8 @@
 import { SEPARATOR, type Symbol } from './element-string.ts';
 
-/** GS1 character set 82 (General Specifications 7.11), as a lot or serial may use it in a symbol. */
+/**
+ * GS1 character set 82 (General Specifications 7.11), as a lot or serial may use it in a symbol.
+ */
 const SET_82 = /^[!"%&'()*+,\-./0-9:;<=>?A-Z_a-z]{1,20}$/;
 
 /** Why a number cannot stand in a GS1 symbol; null where it can. */
@@ -11,14 +13,18 @@ export const unfitForSymbol = (number: string): string | null =>
       ? null
       : `${number} holds a character that no GS1 symbol takes`;
 
-/** Why a number cannot stand in a Digital Link: an address drops a step of one or two dots, encoded or not (RFC 3986, 5.2.4). */
+/**
+ * Why a number cannot stand in a Digital Link: an address drops a step of one or two dots, encoded
+ * or not (RFC 3986, 5.2.4).
+ */
 export const unfitForLink = (number: string): string | null =>
   /^\.{1,2}$/.test(number) ? `${number} cannot stand in a web address` : null;
 
 const yymmdd = (day: string): string => day.slice(2).replaceAll('-', '');
 
 /**
- * The element string of a mark: GTIN and date first as they have fixed length, then lot and serial, with a separator where another element follows.
+ * The element string of a mark: GTIN and date first as they have fixed length, then lot and serial,
+ * with a separator where another element follows.
  * Source: GS1 General Specifications, section 7.8.
  * @throws never; lot and serial must have been looked at with `unfitForSymbol` before
  */

@@ -33,7 +33,10 @@ export interface LabelMark {
   facts: readonly string[];
 }
 
-/** What is encoded: `gs1` an element string, `link` a Digital Link, `plain` the bare number. `under` is what people read beneath. */
+/**
+ * What is encoded: `gs1` an element string, `link` a Digital Link, `plain` the bare number. `under`
+ * is what people read beneath.
+ */
 export interface LabelData {
   form: 'gs1' | 'link' | 'plain';
   text: string;
@@ -42,8 +45,8 @@ export interface LabelData {
 }
 
 /**
- * What a label's symbol says. A GS1 symbol needs the product's GTIN and numbers that fit one; without, the symbol is the bare
- * number, and why is said.
+ * What a label's symbol says. A GS1 symbol needs the product's GTIN and numbers that fit one;
+ * without, the symbol is the bare number, and why is said.
  * @param base address of the Digital Link resolver
  */
 export function labelData(mark: LabelMark, symbol: LabelSymbol, base: string): LabelData {
@@ -69,7 +72,10 @@ export function labelData(mark: LabelMark, symbol: LabelSymbol, base: string): L
     : { form: 'gs1', text: elementString(elements), under: bracketed(elements), why: null };
 }
 
-/** A line of text on a label: millimetres from the upper left corner to its baseline, height of the letters in points. */
+/**
+ * A line of text on a label: millimetres from the upper left corner to its baseline, height of the
+ * letters in points.
+ */
 export interface LabelText {
   x: number;
   y: number;
@@ -87,10 +93,16 @@ export interface LabelLayout {
 
 const MARGIN = 2.5;
 const MM_PER_POINT = 25.4 / 72;
-/** Width of a letter as part of its height, on the safe side: Plex Mono is exactly 0.6, Plex Sans a little less on average. */
+/**
+ * Width of a letter as part of its height, on the safe side: Plex Mono is exactly 0.6, Plex Sans a
+ * little less on average.
+ */
 const LETTER = { mono: 0.6, sans: 0.55, bold: 0.6 };
 
-/** Lays a label out: the number large, the product, lot, dates and facts beneath, the symbol where it is easiest to scan. */
+/**
+ * Lays a label out: the number large, the product, lot, dates and facts beneath, the symbol where
+ * it is easiest to scan.
+ */
 export function layoutLabel(
   mark: LabelMark,
   data: LabelData,
@@ -176,5 +188,8 @@ const clip = (text: string, most: number): string =>
     ? text
     : `${text.slice(0, Math.max(1, Math.floor(most) - 1))}…`;
 
-/** Narrowest bar or cell a common scanner still reads, in mm; below it a larger label or another symbol is asked for. Common practice. */
+/**
+ * Narrowest bar or cell a common scanner still reads, in mm; below it a larger label or another
+ * symbol is asked for. Common practice.
+ */
 export const NARROWEST_MODULE = 0.17;

@@ -33,8 +33,10 @@ const DATES = [
 ] as const;
 
 /**
- * Decides an amendment: what is wrong on a mark is put right, the old value is kept and still finds it. Nothing moves.
- * Faults: mark.unknown, mark.missing, mark.duplicate, number.malformed, date.missing, fact.missing, product.unknown.
+ * Decides an amendment: what is wrong on a mark is put right, the old value is kept and still finds
+ * it. Nothing moves.
+ * Faults: mark.unknown, mark.missing, mark.duplicate, number.malformed, date.missing, fact.missing,
+ * product.unknown.
  */
 export function decideAmendment(snapshot: Snapshot, request: Amendment): Decision {
   const faults = new Faults();

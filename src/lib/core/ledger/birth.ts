@@ -22,7 +22,9 @@ interface Born {
 const LONGEST_SUPPLIER_NUMBER = 100;
 const NO_DATES: Dates = { made: null, expires: null, retest: null };
 
-/** The marks one booking brings into the world, and the lots its serials are within, each made once. */
+/**
+ * The marks one booking brings into the world, and the lots its serials are within, each made once.
+ */
 export class Births {
   private readonly lots = new Map<string, MarkRef>();
 

@@ -3,7 +3,10 @@ import type { FactValues } from '../marking/facts.ts';
 import type { Fault, Faults, Note, Remark } from './fault.ts';
 import type { MarkKind, Snapshot } from './snapshot.ts';
 
-/** A mark in the rows to write: an existing mark's id, or −1, −2 … for the first, second … of `newMarks`. */
+/**
+ * A mark in the rows to write: an existing mark's id, or −1, −2 … for the first, second … of
+ * `newMarks`.
+ */
 export type MarkRef = number;
 
 export interface NewMark {
@@ -29,7 +32,8 @@ export interface MovementRow {
   unitCost?: Quantity;
 }
 export interface TransformationRow {
-  /** What went into several together; its outputs are made by others of the same booking. */ shared?: true;
+  /** What went into several together; its outputs are made by others of the same booking. */
+  shared?: true;
   inputs: { mark: MarkRef; quantity: Quantity; position?: string }[];
   outputs: { mark: MarkRef; quantity: Quantity; share?: Quantity }[];
 }
@@ -52,7 +56,10 @@ export interface Rows {
   movements: MovementRow[];
   transformations: TransformationRow[];
   changes: ChangeRow[];
-  /** What gave numbers to unnumbered stock on the way; written as an event of kind identify before the booking's own. */
+  /**
+   * What gave numbers to unnumbered stock on the way; written as an event of kind identify before
+   * the booking's own.
+   */
   identified: { movements: MovementRow[]; transformations: TransformationRow[] };
   /** What was lost on the way; written as an event of kind scrap after the booking's own. */
   scrapped: { movements: MovementRow[]; reason: string } | null;
@@ -110,7 +117,10 @@ export function addNewMark(rows: Rows, mark: NewMark): MarkRef {
   return -rows.newMarks.length;
 }
 
-/** The decision once everything was looked at: refused with all faults, or the rows with what was gone on in spite of. */
+/**
+ * The decision once everything was looked at: refused with all faults, or the rows with what was
+ * gone on in spite of.
+ */
 export function decided(rows: Rows, faults: Faults, snapshot: Snapshot): Decision {
   if (faults.list.length > 0)
     return { ok: false, faults: inOrder(faults.list), notes: faults.notes };
@@ -122,7 +132,10 @@ export function decided(rows: Rows, faults: Faults, snapshot: Snapshot): Decisio
   return { ok: true, rows, notes: faults.notes };
 }
 
-/** Faults of the whole booking first, then line by line and row by row, as a person goes through the sheet. */
+/**
+ * Faults of the whole booking first, then line by line and row by row, as a person goes through the
+ * sheet.
+ */
 function inOrder(faults: readonly Fault[]): Fault[] {
   const keys = new Map(
     faults.map((fault) => [

@@ -36,11 +36,15 @@ export function buildWants(request: Build): Wants {
 }
 
 /**
- * Decides a build. Each group is one transformation: a finished unit with its own components, or a whole batch.
- * Groups are taken in order, so a later one may use what an earlier one made. A component without a place is taken
- * from the build's place first and then from wherever it lies. What went into all groups together is a transformation of its own,
- * with all that was made as its outputs. Parts of the order's bill that are not named are kept as gaps; a part of another revision is refused.
- * Faults: those of `useMark`, mark.duplicate for a made serial, mark.wrong-product for a number named on another order, mark.off-spec for a revision, order.closed, product.unknown, place.unknown.
+ * Decides a build. Each group is one transformation: a finished unit with its own components, or a
+ * whole batch.
+ * Groups are taken in order, so a later one may use what an earlier one made. A component without a
+ * place is taken from the build's place first and then from wherever it lies. What went into all
+ * groups together is a transformation of its own, with all that was made as its outputs. Parts of
+ * the order's bill that are not named are kept as gaps; a part of another revision is refused.
+ * Faults: those of `useMark`, mark.duplicate for a made serial, mark.wrong-product for a number
+ * named on another order, mark.off-spec for a revision, order.closed, product.unknown,
+ * place.unknown.
  */
 export function decideBuild(snapshot: Snapshot, request: Build): Decision {
   const faults = new Faults(request.reasons);
@@ -244,7 +248,10 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
     });
   }
 
-  /** Keeps what the bill asks for and nobody named, for each thing made; rework takes its parts along. */
+  /**
+   * Keeps what the bill asks for and nobody named, for each thing made; rework takes its parts
+   * along.
+   */
   function tellGaps(of: Bill): void {
     const main = codeKey(of.product);
     const at = recorded.flatMap(({ inputs, outputs }, index) =>

@@ -441,7 +441,8 @@ describe('taking a build back', () => {
 });
 
 describe('a repack', () => {
-  // Source: shared design, standards.md, repack (practice): 30 packs of 3 kg = 30 of 1 kg + 30 of 2 kg = 90 kg; cost 30 × 6 = 30 × 2 + 30 × 4 = 180.
+  // Source: shared design, standards.md, repack (practice): 30 packs of 3 kg = 30 of 1 kg + 30 of 2
+  // kg = 90 kg; cost 30 × 6 = 30 × 2 + 30 × 4 = 180.
   const weights = { LOT: '3', FRESH: '1', BULK: '2' };
   const lots = [
     {

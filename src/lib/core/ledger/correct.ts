@@ -19,8 +19,9 @@ export const correctionWants = (request: Correction): Wants => ({
 });
 
 /**
- * Decides a gain, loss or scrap: what was counted differently or is destroyed. A gain adds only to a lot or to what has no
- * numbers; a serial that turns up again comes back by a return or a reversal.
+ * Decides a gain, loss or scrap: what was counted differently or is destroyed. A gain adds only to
+ * a lot or to what has no numbers; a serial that turns up again comes back by a return or a
+ * reversal.
  * Faults: those of `useMark`, mark.unknown, quantity.mismatch, product.unknown, place.unknown.
  */
 export function decideCorrection(snapshot: Snapshot, request: Correction): Decision {

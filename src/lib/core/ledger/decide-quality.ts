@@ -21,7 +21,8 @@ const BECOMES: Record<QualityDecision['kind'], MarkState> = {
 };
 
 /**
- * Decides a hold, a release or a rejection of marks. Asking for the state a mark is in already changes nothing and is a note.
+ * Decides a hold, a release or a rejection of marks. Asking for the state a mark is in already
+ * changes nothing and is a note.
  * A rejected mark can be held again (to look at it anew) but not released at one go.
  * Faults: mark.unknown, mark.missing, mark.rejected, number.malformed, product.unknown.
  */

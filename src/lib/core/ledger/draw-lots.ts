@@ -12,7 +12,8 @@ export interface DrawnLot {
 }
 
 /**
- * Draws so much of a product without a lot being named: first expired first over its lots, or from the unmarked stock.
+ * Draws so much of a product without a lot being named: first expired first over its lots, or from
+ * the unmarked stock.
  * Held, rejected and expired lots are passed over.
  * @returns null after adding `stock.short`, saying what there is
  */

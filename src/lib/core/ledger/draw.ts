@@ -4,9 +4,15 @@ import { codeKey, type KnownPlace, type Snapshot } from './snapshot.ts';
 
 const NOWHERE: ReadonlyMap<string, Quantity> = new Map();
 
-/** What is still there while a booking is decided: stock less what earlier rows took, plus what earlier groups made. */
+/**
+ * What is still there while a booking is decided: stock less what earlier rows took, plus what
+ * earlier groups made.
+ */
 export class Availability {
-  /** Of marks that rows took from or added to; never changed in place, as ten thousand serials share what they left behind. */
+  /**
+   * Of marks that rows took from or added to; never changed in place, as ten thousand serials share
+   * what they left behind.
+   */
   private readonly left = new Map<MarkRef, ReadonlyMap<string, Quantity>>();
 
   constructor(private readonly snapshot: Snapshot) {}
@@ -38,7 +44,8 @@ export class Availability {
   }
 
   /**
-   * Takes an amount away: from `only` where a place is named, otherwise from `first` and then from the other places in the order of their codes.
+   * Takes an amount away: from `only` where a place is named, otherwise from `first` and then from
+   * the other places in the order of their codes.
    * @returns the takings by place, or null where there is not enough; then nothing was taken
    */
   take(
@@ -53,7 +60,10 @@ export class Availability {
     );
   }
 
-  /** By far the most rows of a long sheet: one unit, which lies at one place and leaves nothing there. Null where it is not so simple. */
+  /**
+   * By far the most rows of a long sheet: one unit, which lies at one place and leaves nothing
+   * there. Null where it is not so simple.
+   */
   private takeSerial(mark: MarkRef): { place: KnownPlace; quantity: Quantity }[] | null {
     const places = this.at(mark);
     if (places.size !== 1) return null;

@@ -89,7 +89,8 @@ export class Faults {
 
   /**
    * A fault that a plan answers for itself.
-   * @returns whether the booking may go on: the plan says `note`, or `reason` and one was given for faults of this code
+   * @returns whether the booking may go on: the plan says `note`, or `reason` and one was given for
+   * faults of this code
    */
   answer(
     plan: MarkingPlan,

@@ -32,9 +32,11 @@ export const identificationWants = (request: Identification): Wants => ({
 });
 
 /**
- * Decides giving numbers to stock that has none: bulk becomes lots or serials, a lot becomes serials within it. Quantity and place
- * stay; each new mark is tied to what it was, so a trace runs through.
- * Faults: mark.missing, mark.duplicate, mark.unknown, stock.short, quantity.*, number.malformed, date.missing, fact.missing, mark.off-spec, product.unknown, place.unknown.
+ * Decides giving numbers to stock that has none: bulk becomes lots or serials, a lot becomes
+ * serials within it. Quantity and place stay; each new mark is tied to what it was, so a trace runs
+ * through.
+ * Faults: mark.missing, mark.duplicate, mark.unknown, stock.short, quantity.*, number.malformed,
+ * date.missing, fact.missing, mark.off-spec, product.unknown, place.unknown.
  */
 export function decideIdentification(snapshot: Snapshot, request: Identification): Decision {
   const faults = new Faults(request.reasons);

@@ -29,8 +29,9 @@ const WHEN: Record<Checkpoint, string> = {
 const BORN_AT: ReadonlySet<Checkpoint> = new Set(['receive', 'output']);
 
 /**
- * Decides which mark of a product a row names, by what its plan asks at this checkpoint. Where the plan lets the number come
- * later and none is given, the row means the stock that has none: the bulk mark, or for serial within lot the lot itself.
+ * Decides which mark of a product a row names, by what its plan asks at this checkpoint. Where the
+ * plan lets the number come later and none is given, the row means the stock that has none: the
+ * bulk mark, or for serial within lot the lot itself.
  * @returns null after adding `mark.missing` or `number.malformed` to the faults
  */
 export function identify(
@@ -40,7 +41,8 @@ export function identify(
   path: string,
   faults: Faults
 ): Identity | null {
-  // By far the most rows of a long sheet: a serial alone, where one is asked. The rest makes its sentences, which costs ten thousand times over.
+  // By far the most rows of a long sheet: a serial alone, where one is asked. The rest makes its
+  // sentences, which costs ten thousand times over.
   if (
     product.plan.identity === 'serial' &&
     named.lot === undefined &&
@@ -93,7 +95,10 @@ function identifyAny(
   const reading = readNumber(lot);
   return reading.ok ? clean('serial', serial, reading.number) : malformed('lot', lot, reading.why);
 
-  /** The stock without number, where the plan does not insist on one or lets a booking go on without. */
+  /**
+   * The stock without number, where the plan does not insist on one or lets a booking go on
+   * without.
+   */
   function without(what: string, unnumbered: Identity | null): Identity | null {
     if (asked !== 'always' && unnumbered) return unnumbered;
     const softened = faults.answer(
@@ -142,7 +147,10 @@ function identifyAny(
 const given = (text: string | undefined): string | null =>
   text === undefined || text.trim() === '' ? null : text;
 
-/** Which mark is meant where no plan is asked, as for a hold or an amendment: the serial, or else the lot. */
+/**
+ * Which mark is meant where no plan is asked, as for a hold or an amendment: the serial, or else
+ * the lot.
+ */
 export function markNamed(
   product: KnownProduct,
   named: MarkNamed,

@@ -25,8 +25,9 @@ export function unnumberedSource(
 }
 
 /**
- * Numbers given on the way, when goods are used or shipped whose plan asks for the number only now: the unit leaves the
- * stock without number and becomes a mark of its own, in an event of kind identify before the booking's own.
+ * Numbers given on the way, when goods are used or shipped whose plan asks for the number only now:
+ * the unit leaves the stock without number and becomes a mark of its own, in an event of kind
+ * identify before the booking's own.
  */
 export class LateNumbers {
   private readonly given = new Map<MarkRef, { mark: MarkRef; quantity: Quantity }[]>();
@@ -41,7 +42,8 @@ export class LateNumbers {
 
   /**
    * Gives a new serial to one unit of unnumbered stock; it then lies where the unit lay.
-   * @returns the new mark; null where the plan does not leave numbers for later, no such stock is there, or a fault was added
+   * @returns the new mark; null where the plan does not leave numbers for later, no such stock is
+   * there, or a fault was added
    */
   give(
     product: KnownProduct,
@@ -88,7 +90,10 @@ export class LateNumbers {
     return ref;
   }
 
-  /** Ties the new marks to what they were: one transformation for each source. Called once, when all lines are decided. */
+  /**
+   * Ties the new marks to what they were: one transformation for each source. Called once, when all
+   * lines are decided.
+   */
   finish(): void {
     for (const [source, outputs] of this.given) {
       this.rows.identified.transformations.push({

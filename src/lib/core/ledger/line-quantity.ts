@@ -5,7 +5,8 @@ import { codeKey, type KnownProduct } from './snapshot.ts';
 
 /**
  * Reads a quantity of a product: a plain decimal above zero, no finer than the product is counted.
- * @param unit another unit of the product that the quantity is in, such as `pack`; the answer is in the product's own
+ * @param unit another unit of the product that the quantity is in, such as `pack`; the answer is in
+ * the product's own
  * @returns null after adding `quantity.mismatch` or `quantity.not-whole` to the faults
  */
 export function lineQuantity(

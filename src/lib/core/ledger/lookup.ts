@@ -99,7 +99,8 @@ export const nameOf = (
     : `${mark.kind === 'lot' ? 'Lot' : 'Serial'} ${mark.number}`;
 
 /**
- * Looks whether a mark may be used or sent: held, rejected or expired on the day of the event are faults, answered as the plan says.
+ * Looks whether a mark may be used or sent: held, rejected or expired on the day of the event are
+ * faults, answered as the plan says.
  * @returns whether it may
  */
 export function checkUsable(

@@ -16,8 +16,9 @@ export const moveWants = (request: Move): Wants => ({
 });
 
 /**
- * Decides a move between places, or putting away what came in: the same marks, elsewhere. Held and expired goods may move, as
- * to quarantine they must. A lot may be split over several places, a line for each.
+ * Decides a move between places, or putting away what came in: the same marks, elsewhere. Held and
+ * expired goods may move, as to quarantine they must. A lot may be split over several places, a
+ * line for each.
  * Faults: those of `useMark`, product.unknown, place.unknown.
  */
 export function decideMove(snapshot: Snapshot, request: Move): Decision {

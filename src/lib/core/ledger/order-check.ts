@@ -10,9 +10,11 @@ export interface Booked {
 }
 
 /**
- * Checks a booking against the order its document names: open, of that partner, only what was ordered, no more than is left and the line's tolerance lets in.
+ * Checks a booking against the order its document names: open, of that partner, only what was
+ * ordered, no more than is left and the line's tolerance lets in.
  * A booking whose document is no order passes.
- * @param beyond what to do with more than ordered: builds may make more, receipts and shipments may not
+ * @param beyond what to do with more than ordered: builds may make more, receipts and shipments may
+ * not
  */
 export function checkOrder(
   snapshot: Snapshot,

@@ -24,9 +24,12 @@ export const packingWants = (request: Packing): Wants => ({
 });
 
 /**
- * Decides putting goods into a carton, cartons onto a pallet, or taking them out again. Nothing moves: it stays where it lies until it is shipped.
- * Without a unit a new one is made. A customer who wants one date in a carton gets it, unless a written reason is kept.
- * Faults: those of `useMark`, mark.unknown, mark.duplicate, mark.wrong-product, mark.reserved, mark.off-spec, stock.short, balance.open, order.closed.
+ * Decides putting goods into a carton, cartons onto a pallet, or taking them out again. Nothing
+ * moves: it stays where it lies until it is shipped.
+ * Without a unit a new one is made. A customer who wants one date in a carton gets it, unless a
+ * written reason is kept.
+ * Faults: those of `useMark`, mark.unknown, mark.duplicate, mark.wrong-product, mark.reserved,
+ * mark.off-spec, stock.short, balance.open, order.closed.
  */
 export function decidePacking(snapshot: Snapshot, request: Packing): Decision {
   const faults = new Faults(request.reasons);
@@ -261,7 +264,8 @@ export const sayUnit = (unit: Pick<KnownUnit, 'kind' | 'sscc'>): string =>
   `${unit.kind === 'carton' ? 'Carton' : 'Pallet'} ${unit.sscc}`;
 
 /**
- * Goods of a shipment that stand packed: what the units named hold, and whether loose goods named beside them are loose indeed.
+ * Goods of a shipment that stand packed: what the units named hold, and whether loose goods named
+ * beside them are loose indeed.
  * @returns what is in the units, each as a line to be shipped
  */
 export class PackedGoods {
@@ -342,7 +346,10 @@ export class PackedGoods {
     );
   }
 
-  /** Sees that what stays packed in other cartons is not shipped loose. @param used marks with the path they were named at */
+  /**
+   * Sees that what stays packed in other cartons is not shipped loose. @param used marks with the
+   * path they were named at
+   */
   checkLoose(available: Availability, used: ReadonlyMap<MarkRef, string>): void {
     for (const [ref, path] of used) {
       const staying = (this.snapshot.packed.get(ref) ?? []).filter(

@@ -5,8 +5,8 @@ import { nameOf, productOf } from './lookup.ts';
 import { codeKey, type Snapshot } from './snapshot.ts';
 
 /**
- * Sees that what is left of every mark a booking took from still covers what others were promised. Going on in spite of a promise takes a
- * written reason, whatever the plan says.
+ * Sees that what is left of every mark a booking took from still covers what others were promised.
+ * Going on in spite of a promise takes a written reason, whatever the plan says.
  * @param taken marks with the first path they were used at
  * @param own the order of the booking; what it was promised itself is its own
  */

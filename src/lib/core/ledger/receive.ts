@@ -50,8 +50,9 @@ interface Seen {
 /**
  * Decides a receipt: which marks are born, which lots are added to, what goes where.
  * Where the plan lets numbers come later, what is not numbered is kept by quantity until it is.
- * Faults: mark.missing, mark.duplicate, mark.wrong-product, quantity.mismatch, quantity.not-whole, number.malformed, date.missing,
- * fact.missing, mark.off-spec, mark.expired, order.closed, product.unknown, place.unknown, partner.unknown.
+ * Faults: mark.missing, mark.duplicate, mark.wrong-product, quantity.mismatch, quantity.not-whole,
+ * number.malformed, date.missing, fact.missing, mark.off-spec, mark.expired, order.closed,
+ * product.unknown, place.unknown, partner.unknown.
  */
 export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
   const faults = new Faults(request.reasons);
@@ -61,7 +62,10 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
   rows.partnerId = partner?.id ?? null;
   rows.orderId = snapshot.order?.id ?? null;
   const booked: Booked[] = [];
-  /** Every mark of this sheet by product, kind and folded number: the row it first stood in; and beside them what is known already. */
+  /**
+   * Every mark of this sheet by product, kind and folded number: the row it first stood in; and
+   * beside them what is known already.
+   */
   const seen = new Map<KnownProduct, Record<MarkKind, Seen>>();
 
   request.lines.forEach((line, index) => {
@@ -120,7 +124,9 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
   checkOrder(snapshot, booked, partner?.code ?? null, 'refuse', faults);
   return decided(rows, faults, snapshot);
 
-  /** The rows of a line: one for what has no number, otherwise what was given; null after a fault. */
+  /**
+   * The rows of a line: one for what has no number, otherwise what was given; null after a fault.
+   */
   function namedMarks(
     product: KnownProduct,
     line: ReceiptLine,
@@ -183,7 +189,10 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
     return null;
   }
 
-  /** What is left of a line whose numbers may come later: kept by quantity, within the one lot its rows name. */
+  /**
+   * What is left of a line whose numbers may come later: kept by quantity, within the one lot its
+   * rows name.
+   */
   function restOf(
     product: KnownProduct,
     good: readonly ReadRow[],
@@ -305,7 +314,9 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
     return ref;
   }
 
-  /** More of a mark that is known already: a lot takes it where nothing contradicts, a serial never. */
+  /**
+   * More of a mark that is known already: a lot takes it where nothing contradicts, a serial never.
+   */
   function addTo(
     product: KnownProduct,
     existing: KnownMark,

@@ -19,7 +19,8 @@ import { useMark } from './use-mark.ts';
 
 export function repackWants(request: Repack): Wants {
   const sources = request.groups.flatMap((group) => group.sources);
-  // A result that names no lot may carry over its source's, so that number is looked for under the result's product too.
+  // A result that names no lot may carry over its source's, so that number is looked for under the
+  // result's product too.
   const carried = request.groups.flatMap((group) =>
     group.results.flatMap((result) =>
       group.sources.map((source) => ({ product: result.product, lot: source.lot }))
@@ -41,9 +42,11 @@ export function repackWants(request: Repack): Wants {
 const CENT = 2;
 
 /**
- * Decides a repack: the same goods in other packs. Each group is one lot (or the parts of one kind of kit); net weight is conserved exactly, cost
- * to the cent, and a result takes over its source's lot, dates and supplier number unless it names its own. Expired goods only with a reason.
- * Faults: those of `useMark`, balance.open, mark.missing, mark.expired, quantity.*, product.unknown, place.unknown.
+ * Decides a repack: the same goods in other packs. Each group is one lot (or the parts of one kind
+ * of kit); net weight is conserved exactly, cost to the cent, and a result takes over its source's
+ * lot, dates and supplier number unless it names its own. Expired goods only with a reason.
+ * Faults: those of `useMark`, balance.open, mark.missing, mark.expired, quantity.*,
+ * product.unknown, place.unknown.
  */
 export function decideRepack(snapshot: Snapshot, request: Repack): Decision {
   const faults = new Faults(request.reasons);
@@ -218,7 +221,10 @@ export function decideRepack(snapshot: Snapshot, request: Repack): Decision {
     return cost;
   }
 
-  /** Cost is conserved to the cent: what is given must add up, what is not given is shared by weight. */
+  /**
+   * Cost is conserved to the cent: what is given must add up, what is not given is shared by
+   * weight.
+   */
   function settleCosts(
     costIn: Quantity | null,
     made: readonly { movement: MovementRow; given: Quantity | null; weight: Quantity }[],
@@ -287,7 +293,10 @@ export function decideRepack(snapshot: Snapshot, request: Repack): Decision {
     return true;
   }
 
-  /** What a result takes over: the lot of its source where there is one, and the earliest expiry of all that goes in. */
+  /**
+   * What a result takes over: the lot of its source where there is one, and the earliest expiry of
+   * all that goes in.
+   */
   function carriedFrom(
     marks: readonly { mark: KnownMark; product: KnownProduct }[],
     group: RepackGroup,

@@ -1,6 +1,9 @@
 import type { Reasons } from './fault.ts';
 
-/** What a booking asks for, as it arrives: codes and numbers as typed, quantities as decimal strings. */
+/**
+ * What a booking asks for, as it arrives: codes and numbers as typed, quantities as decimal
+ * strings.
+ */
 
 export interface MarkNamed {
   lot?: string;
@@ -11,7 +14,9 @@ export interface OrderNamed {
   number: string;
 }
 
-/** What a mark brings along when it is born; dates as `YYYY-MM-DD`, facts by their name in the plan. */
+/**
+ * What a mark brings along when it is born; dates as `YYYY-MM-DD`, facts by their name in the plan.
+ */
 export interface BornWith {
   made?: string;
   expires?: string;
@@ -23,7 +28,10 @@ export interface BornWith {
 export interface ReceivedMark extends MarkNamed, BornWith {
   quantity?: string;
 }
-/** `unit` is one of the product's other units and counts for the line's quantity and those of its marks. */
+/**
+ * `unit` is one of the product's other units and counts for the line's quantity and those of its
+ * marks.
+ */
 export interface ReceiptLine {
   product: string;
   place: string;
@@ -51,7 +59,9 @@ export interface BuildGroup {
   outputs: BuildLine[];
   inputs: BuildLine[];
 }
-/** `shared` is what went into all groups together, where nobody can say which unit took which lot. */
+/**
+ * `shared` is what went into all groups together, where nobody can say which unit took which lot.
+ */
 export interface Build {
   document: string;
   place: string;
@@ -66,7 +76,10 @@ export interface RepackLine extends MarkNamed {
   place?: string;
   /** Cost of one unit of it. */ unitCost?: string;
 }
-/** One lot, or the parts of one kit, put into other packs. A result without a lot takes over its source's. */
+/**
+ * One lot, or the parts of one kit, put into other packs. A result without a lot takes over its
+ * source's.
+ */
 export interface RepackGroup {
   sources: RepackLine[];
   results: (RepackLine & Pick<BornWith, 'expires' | 'facts'>)[];
@@ -115,7 +128,10 @@ export interface ShipmentLine {
   quantity?: string;
   marks?: ShippedMark[];
 }
-/** `units` are SSCCs of cartons and pallets that leave with all that is in them, beside the goods of the lines. */
+/**
+ * `units` are SSCCs of cartons and pallets that leave with all that is in them, beside the goods of
+ * the lines.
+ */
 export interface Shipment {
   document: string;
   customer: string;
@@ -166,7 +182,10 @@ export interface Move {
   lines: MoveLine[];
 }
 
-/** Numbers for stock that has none: at a place, and of a lot where the product is marked by serial within lot. */
+/**
+ * Numbers for stock that has none: at a place, and of a lot where the product is marked by serial
+ * within lot.
+ */
 export interface IdentifyLine {
   product: string;
   place: string;
@@ -203,7 +222,10 @@ export interface QualityDecision {
   marks: (MarkNamed & { product: string })[];
 }
 
-/** Marks of one product that a request names; the request's own rows, so that ten thousand are not copied to be looked up. */
+/**
+ * Marks of one product that a request names; the request's own rows, so that ten thousand are not
+ * copied to be looked up.
+ */
 export interface NamedMarks {
   product: string;
   marks: readonly MarkNamed[];
@@ -220,7 +242,10 @@ export interface Wants {
   partner: string | null;
   order: OrderNamed | null;
   marks: readonly NamedMarks[];
-  /** Whether the booking takes stock away or changes a state, so that the stock must be locked first. */
+  /**
+   * Whether the booking takes stock away or changes a state, so that the stock must be locked
+   * first.
+   */
   draws: boolean;
   /** Products drawn without a number: all their lots on hand are read. */
   lotsOf?: readonly string[];
@@ -228,7 +253,10 @@ export interface Wants {
   outputs?: readonly NamedMarks[];
   /** An event to be taken back, with its marks. */
   event?: number;
-  /** Also what of the marks is promised to orders, and for a shipment which do not conform to this customer's spec. */
+  /**
+   * Also what of the marks is promised to orders, and for a shipment which do not conform to this
+   * customer's spec.
+   */
   promises?: true;
   specsFor?: string;
   /** Cartons and pallets by SSCC, with what is in them; and what of the marks is packed. */

@@ -20,9 +20,12 @@ export const returnWants = (request: GoodsReturn): Wants => ({
 });
 
 /**
- * Decides taking shipped goods back: each finds its sale, lies at the returns place, and is held until somebody decides. A lot comes back from its latest
- * shipments first. Held is the whole mark: of a lot that also has good stock here, only what came back may be meant, so it is not held but told.
- * Faults: mark.unknown, mark.duplicate, quantity.*, stock.short (never shipped, or back already), partner.unknown, place.unknown, product.unknown.
+ * Decides taking shipped goods back: each finds its sale, lies at the returns place, and is held
+ * until somebody decides. A lot comes back from its latest shipments first. Held is the whole mark:
+ * of a lot that also has good stock here, only what came back may be meant, so it is not held but
+ * told.
+ * Faults: mark.unknown, mark.duplicate, quantity.*, stock.short (never shipped, or back already),
+ * partner.unknown, place.unknown, product.unknown.
  */
 export function decideReturn(snapshot: Snapshot, request: GoodsReturn): Decision {
   const faults = new Faults();

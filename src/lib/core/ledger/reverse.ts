@@ -15,7 +15,10 @@ import { sayGone } from './use-mark.ts';
 
 type Made = KnownEvent['transformations'][number];
 
-/** What can be taken back: where goods became others. Other kinds are put right by their own opposite. */
+/**
+ * What can be taken back: where goods became others. Other kinds are put right by their own
+ * opposite.
+ */
 const REVERSIBLE = new Set(['build', 'repack', 'teardown']);
 
 export const reversalWants = (request: Reversal): Wants => ({
@@ -29,9 +32,11 @@ export const reversalWants = (request: Reversal): Wants => ({
 });
 
 /**
- * Decides taking a build, a repack or a teardown back, all of it or only what made the units named: what was made leaves again, what went in
- * lies again where it was taken from. Refused where something made has moved on, saying where.
- * What units share with others is given back in their share, where that comes out in amounts the parts are counted in.
+ * Decides taking a build, a repack or a teardown back, all of it or only what made the units named:
+ * what was made leaves again, what went in lies again where it was taken from. Refused where
+ * something made has moved on, saying where.
+ * What units share with others is given back in their share, where that comes out in amounts the
+ * parts are counted in.
  * Faults: mark.unknown, mark.duplicate, stock.short, quantity.not-whole, balance.open.
  */
 export function decideReversal(snapshot: Snapshot, request: Reversal): Decision {
@@ -70,7 +75,8 @@ export function decideReversal(snapshot: Snapshot, request: Reversal): Decision 
   const cut = live.filter(
     (one) => !whole.includes(one) && one.outputs.some((output) => chosen.has(output.mark))
   );
-  // A mark made by several transformations of the event (a unit and what its batch shares) was made once.
+  // A mark made by several transformations of the event (a unit and what its batch shares) was made
+  // once.
   const made = new Map<MarkRef, Quantity>();
   for (const { mark } of [...whole, ...cut].flatMap((one) => one.outputs))
     if (chosen.has(mark)) made.set(mark, madeAt(mark));
@@ -173,7 +179,9 @@ export function decideReversal(snapshot: Snapshot, request: Reversal): Decision 
     }
   }
 
-  /** A transformation that also made what stays: its share goes back, the rest stands as a new one. */
+  /**
+   * A transformation that also made what stays: its share goes back, the rest stands as a new one.
+   */
   function splitOff(one: Made): void {
     const all = total(one.outputs.map((output) => output.quantity));
     const going = total(

@@ -27,11 +27,14 @@ export const shipmentWants = (request: Shipment): Wants => ({
 });
 
 /**
- * Decides a shipment: which marks leave from where, to whom. A line names its marks, or only a quantity
- * where the product has no numbers. A serial that the plan asks for only here is given to one unit of the unnumbered stock.
- * What does not conform to the customer's spec, and what was promised to another order, is refused; the second goes on with a reason.
+ * Decides a shipment: which marks leave from where, to whom. A line names its marks, or only a
+ * quantity where the product has no numbers. A serial that the plan asks for only here is given to
+ * one unit of the unnumbered stock.
+ * What does not conform to the customer's spec, and what was promised to another order, is refused;
+ * the second goes on with a reason.
  * Cartons and pallets leave with all that is in them; what stays packed does not leave loose.
- * Faults: those of `useMark`, mark.off-spec, balance.open, mark.reserved, order.closed, product.unknown, place.unknown, partner.unknown.
+ * Faults: those of `useMark`, mark.off-spec, balance.open, mark.reserved, order.closed,
+ * product.unknown, place.unknown, partner.unknown.
  */
 export function decideShipment(snapshot: Snapshot, request: Shipment): Decision {
   const faults = new Faults(request.reasons);

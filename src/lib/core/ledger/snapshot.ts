@@ -16,7 +16,10 @@ export interface KnownProduct {
   unit: string;
   decimals: number;
   marking: Marking;
-  /** The plan it is marked by, with what the product says itself; and the version of the plan kept in Setup, null for the plain one. */
+  /**
+   * The plan it is marked by, with what the product says itself; and the version of the plan kept
+   * in Setup, null for the plain one.
+   */
   plan: MarkingPlan;
   planVersion: number | null;
   /** Other units it is counted in, by folded name: how many of its own unit one of them holds. */
@@ -62,11 +65,17 @@ export interface KnownOrder {
   number: string;
   closed: boolean;
   partner: string | null;
-  /** Per product id: what was ordered, the most the tolerance lets in, and what has been booked against it so far. */
+  /**
+   * Per product id: what was ordered, the most the tolerance lets in, and what has been booked
+   * against it so far.
+   */
   lines: ReadonlyMap<number, { ordered: Quantity; most: Quantity; done: Quantity }>;
   /** Numbers the supplier announced, by markKey; empty where none were. */
   announced: ReadonlySet<string>;
-  /** The bill a work order keeps, the latest version there is, and the products its lines name by folded code. */
+  /**
+   * The bill a work order keeps, the latest version there is, and the products its lines name by
+   * folded code.
+   */
   bill: { bill: Bill; latest: number; ids: ReadonlyMap<string, number> } | null;
   /** How many of its outputs were named ahead. */
   named: number;
@@ -120,7 +129,10 @@ export interface KnownEvent {
   }[];
 }
 
-/** All that a booking's decision may know: read in the booking's own transaction, after the stock it draws on was locked. */
+/**
+ * All that a booking's decision may know: read in the booking's own transaction, after the stock it
+ * draws on was locked.
+ */
 export interface Snapshot {
   /** The instant the event happened, and its calendar day at the site. */
   happenedAt: Date;
@@ -132,7 +144,10 @@ export interface Snapshot {
   marks: MarkIndex;
   /** The same marks, and the lots they are within, by id. */
   marksById: ReadonlyMap<number, KnownMark>;
-  /** For numbers not found under their product: what else carries that number or carried it before an amendment, by folded number. */
+  /**
+   * For numbers not found under their product: what else carries that number or carried it before
+   * an amendment, by folded number.
+   */
   elsewhere: ReadonlyMap<
     string,
     {
@@ -170,7 +185,10 @@ export interface Snapshot {
   stock: ReadonlyMap<number, ReadonlyMap<string, Quantity>>;
 }
 
-/** Known marks by product and kind, and there by folded number: ten thousand look-ups of one line need no keys put together. */
+/**
+ * Known marks by product and kind, and there by folded number: ten thousand look-ups of one line
+ * need no keys put together.
+ */
 export type MarkIndex = ReadonlyMap<string, ReadonlyMap<string, KnownMark>>;
 
 export const markGroup = (productId: number, kind: MarkKind): string => `${productId} ${kind}`;

@@ -24,9 +24,11 @@ export const teardownWants = (request: Teardown): Wants => {
 };
 
 /**
- * Decides a teardown: a unit leaves stock and becomes its parts again. A part that the unit is known to be made of is that very mark; where the
- * unit's parts of that product are not known, a part may be a new mark or unmarked. What did not survive is scrapped in the same booking.
- * Faults: those of `useMark`, mark.wrong-product for a part that is not in the unit, mark.duplicate, quantity.mismatch, mark.missing, product.unknown, place.unknown.
+ * Decides a teardown: a unit leaves stock and becomes its parts again. A part that the unit is
+ * known to be made of is that very mark; where the unit's parts of that product are not known, a
+ * part may be a new mark or unmarked. What did not survive is scrapped in the same booking.
+ * Faults: those of `useMark`, mark.wrong-product for a part that is not in the unit,
+ * mark.duplicate, quantity.mismatch, mark.missing, product.unknown, place.unknown.
  */
 export function decideTeardown(snapshot: Snapshot, request: Teardown): Decision {
   const faults = new Faults(request.reasons);
@@ -178,7 +180,10 @@ export function decideTeardown(snapshot: Snapshot, request: Teardown): Decision 
     });
   }
 
-  /** What went in and is neither brought out nor lost stays accounted to the unit: said, as it is easily forgotten. */
+  /**
+   * What went in and is neither brought out nor lost stays accounted to the unit: said, as it is
+   * easily forgotten.
+   */
   function tellForgotten(
     inside: ReadonlyMap<MarkRef, Quantity>,
     outputs: ReadonlyMap<MarkRef, Quantity>,

@@ -46,9 +46,11 @@ interface Asked {
 }
 
 /**
- * Decides the use of one mark, for a build, a shipment or a scrap: which mark it is, whether it may be used, where it is taken from.
+ * Decides the use of one mark, for a build, a shipment or a scrap: which mark it is, whether it may
+ * be used, where it is taken from.
  * @param usedBefore serials of this booking with the path of their first use; the mark is added
- * @returns null after adding faults: mark.missing, mark.unknown, mark.duplicate, mark.held, mark.rejected, mark.expired, stock.short, quantity.*, number.malformed
+ * @returns null after adding faults: mark.missing, mark.unknown, mark.duplicate, mark.held,
+ * mark.rejected, mark.expired, stock.short, quantity.*, number.malformed
  */
 export function useMark(
   snapshot: Snapshot,

@@ -1,7 +1,10 @@
 import type { Checkpoint, MarkingPlan } from './plan.ts';
 import { hasSerials, SITUATIONS, type Answer, type Situation } from './plan.ts';
 
-/** One thing a sheet asks of a row at some kind of event. `how` says whether it must be given, may be, or fills itself. */
+/**
+ * One thing a sheet asks of a row at some kind of event. `how` says whether it must be given, may
+ * be, or fills itself.
+ */
 export interface Field {
   key: string;
   says: string;
@@ -11,12 +14,18 @@ export interface Field {
 }
 
 const FACT = 'fact:';
-/** The key of the field a fact is given in, and the fact's name of such a key; null for any other field. */
+/**
+ * The key of the field a fact is given in, and the fact's name of such a key; null for any other
+ * field.
+ */
 export const factField = (name: string): string => FACT + name;
 export const factOfField = (key: string): string | null =>
   key.startsWith(FACT) ? key.slice(FACT.length) : null;
 
-/** What stands in the fields of a row, as a booking takes it: without what is empty, facts together under their names. */
+/**
+ * What stands in the fields of a row, as a booking takes it: without what is empty, facts together
+ * under their names.
+ */
 export function givenIn(
   row: Readonly<Record<string, string | undefined>>,
   keys: readonly string[]
@@ -89,7 +98,10 @@ export function askedAt(plan: MarkingPlan, checkpoint: Checkpoint): Field[] {
   return fields;
 }
 
-/** What is refused, asked about or only shown at a kind of event: the faults that can come up there, with the plan's answer. */
+/**
+ * What is refused, asked about or only shown at a kind of event: the faults that can come up there,
+ * with the plan's answer.
+ */
 export function answeredAt(
   plan: MarkingPlan,
   checkpoint: Checkpoint

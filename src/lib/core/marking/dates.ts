@@ -25,9 +25,11 @@ interface Birth {
 }
 
 /**
- * The dates of one new mark as its plan says: entered, computed or not kept. A computed date counts from the day the goods were made
- * where that is known, otherwise from the day of the event; one that is given goes before one that is computed.
- * Faults: date.missing (missing as the plan answers it; unreadable, or not kept by the plan, always).
+ * The dates of one new mark as its plan says: entered, computed or not kept. A computed date counts
+ * from the day the goods were made where that is known, otherwise from the day of the event; one
+ * that is given goes before one that is computed.
+ * Faults: date.missing (missing as the plan answers it; unreadable, or not kept by the plan,
+ * always).
  * @returns null after a fault that stops
  */
 export function takeDates(

@@ -56,7 +56,10 @@ export function readFact(fact: FactAsked, text: string): Reading {
   }
 }
 
-/** Decimals of up to fifteen digits keep their order as floating-point numbers; longer ones are compared exactly. */
+/**
+ * Decimals of up to fifteen digits keep their order as floating-point numbers; longer ones are
+ * compared exactly.
+ */
 const less = (a: string, b: string): boolean =>
   a.length <= 15 && b.length <= 15 ? Number(a) < Number(b) : quantity(a).lt(b);
 
@@ -72,7 +75,8 @@ export function outsideLimits(fact: FactAsked, value: string): string | null {
 
 /**
  * Takes the facts a plan asks for on one new mark.
- * Faults: fact.missing (missing where required, unreadable, not asked for), mark.off-spec (outside its limits), answered as the plan says.
+ * Faults: fact.missing (missing where required, unreadable, not asked for), mark.off-spec (outside
+ * its limits), answered as the plan says.
  * @returns the facts to keep; null after a fault that stops
  */
 export function takeFacts(
@@ -148,7 +152,10 @@ export function takeFacts(
   return good ? values : null;
 }
 
-/** How a fact is called in what was given: exactly so, or without regard to capitals and spaces round it. */
+/**
+ * How a fact is called in what was given: exactly so, or without regard to capitals and spaces
+ * round it.
+ */
 function nameGiven(
   given: Readonly<Record<string, string>> | undefined,
   name: string

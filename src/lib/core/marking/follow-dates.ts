@@ -1,7 +1,10 @@
 import { daysLater } from '../calendar/day.ts';
 import type { ExpiryRule } from './plan.ts';
 
-/** A mark as dates follow through it: what it was made of, and by which rule its plan makes its expiry. */
+/**
+ * A mark as dates follow through it: what it was made of, and by which rule its plan makes its
+ * expiry.
+ */
 export interface DatedMark {
   id: number;
   lotId: number | null;
@@ -24,8 +27,9 @@ export interface FollowedDate {
 }
 
 /**
- * Which expiry dates were computed from a date that is amended, and what they would be now. A date that somebody entered differently is
- * left alone: only what still stands exactly as it was computed follows.
+ * Which expiry dates were computed from a date that is amended, and what they would be now. A date
+ * that somebody entered differently is left alone: only what still stands exactly as it was
+ * computed follows.
  * @param marks the amended mark and everything downstream of it, with the marks those were made of
  * @param amended what is to stand on it instead
  */
@@ -69,7 +73,8 @@ export function followDates(
     now.has(id)
       ? now.get(id)!
       : (byId.get(id)?.expires ?? (byId.get(id)?.lotId == null ? null : is(byId.get(id)!.lotId!)));
-  // Dates pass through every level; as many rounds as there are marks are enough, also where goods loop through rework.
+  // Dates pass through every level; as many rounds as there are marks are enough, also where goods
+  // loop through rework.
   for (let round = 0; round < marks.length; round++) {
     let changed = false;
     for (const mark of marks) {

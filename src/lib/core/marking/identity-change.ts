@@ -1,10 +1,16 @@
 import type { MarkKind, Marking } from '../ledger/snapshot.ts';
 import { hasSerials } from './plan.ts';
 
-/** What is on hand of a product by kind of mark: how much in all, as text with its unit, and how many marks. */
+/**
+ * What is on hand of a product by kind of mark: how much in all, as text with its unit, and how
+ * many marks.
+ */
 export type OnHandByKind = Readonly<Partial<Record<MarkKind, { amount: string; marks: number }>>>;
 
-/** What changing a product's identity would mean. `owes` is stock that would have no number and needs one. */
+/**
+ * What changing a product's identity would mean. `owes` is stock that would have no number and
+ * needs one.
+ */
 export interface IdentityChange {
   may: boolean;
   says: string[];
@@ -19,9 +25,10 @@ export const SAY_IDENTITY: Record<Marking, string> = {
 };
 
 /**
- * Explains a change of identity before it is made. To a finer one it may always be made: what is on hand keeps its marks, and what has
- * no number as the new identity wants it is given one by *identify*. To a coarser one only when nothing is on hand under numbers that
- * nobody would be asked for any more: it could neither be used nor shipped.
+ * Explains a change of identity before it is made. To a finer one it may always be made: what is on
+ * hand keeps its marks, and what has no number as the new identity wants it is given one by
+ * *identify*. To a coarser one only when nothing is on hand under numbers that nobody would be
+ * asked for any more: it could neither be used nor shipped.
  */
 export function identityChange(
   product: string,

@@ -144,7 +144,8 @@ describe('dates of a mark', () => {
       take({ expires: 'computed', shelfLifeDays: 10, retest: 'computed', retestDays: 5 }, {}, true)
     ).toEqual({ made: '2026-11-23', expires: '2026-12-03', retest: '2026-11-28' });
   });
-  // Practice of the trade (standards.md): three weeks after Friday 22 January 2021 is Friday 12 February 2021; and over a leap day.
+  // Practice of the trade (standards.md): three weeks after Friday 22 January 2021 is Friday 12
+  // February 2021; and over a leap day.
   it.each([
     ['2021-01-22', 21, '2021-02-12'],
     ['2024-02-28', 1, '2024-02-29'],

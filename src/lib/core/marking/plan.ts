@@ -24,7 +24,10 @@ export type Asked = (typeof ASKED)[number];
 /** Where a mark's expiry comes from; `components` is the earliest expiry of what it was made of. */
 export const EXPIRY_RULES = ['entered', 'if given', 'computed', 'components', 'not kept'] as const;
 export type ExpiryRule = (typeof EXPIRY_RULES)[number];
-/** Where the day it was made comes from: for goods made here that day is known, so the rule is for what is received. */
+/**
+ * Where the day it was made comes from: for goods made here that day is known, so the rule is for
+ * what is received.
+ */
 export const MADE_RULES = ['entered', 'if given', 'not kept'] as const;
 export type MadeRule = (typeof MADE_RULES)[number];
 export const RETEST_RULES = ['entered', 'if given', 'computed', 'not kept'] as const;
@@ -33,7 +36,10 @@ export type RetestRule = (typeof RETEST_RULES)[number];
 export const FACT_KINDS = ['text', 'number', 'choice', 'yes/no', 'date'] as const;
 export type FactKind = (typeof FACT_KINDS)[number];
 
-/** A fact a plan asks for on a mark. Limits are decimal strings in the fact's unit and include themselves. */
+/**
+ * A fact a plan asks for on a mark. Limits are decimal strings in the fact's unit and include
+ * themselves.
+ */
 export interface FactAsked {
   name: string;
   kind: FactKind;
@@ -49,8 +55,8 @@ export const ANSWERS = ['stop', 'reason', 'note'] as const;
 export type Answer = (typeof ANSWERS)[number];
 
 /**
- * What a plan may soften, and the fault each is told as. Stock short, a wrong product and a serial already on hand are
- * not among them: no plan can soften those.
+ * What a plan may soften, and the fault each is told as. Stock short, a wrong product and a serial
+ * already on hand are not among them: no plan can soften those.
  */
 export const SITUATIONS = {
   held: { code: 'mark.held', says: 'a mark is held' },
@@ -64,7 +70,9 @@ export const SITUATIONS = {
 } as const satisfies Record<string, { code: FaultCode; says: string }>;
 export type Situation = keyof typeof SITUATIONS;
 
-/** How a product is marked. Codes of schemes are those of Setup; days and months are whole numbers. */
+/**
+ * How a product is marked. Codes of schemes are those of Setup; days and months are whole numbers.
+ */
 export interface MarkingPlan {
   identity: Marking;
   asks: Readonly<Record<Checkpoint, Asked>>;
@@ -86,7 +94,10 @@ const everywhere = (asked: Asked): Record<Checkpoint, Asked> =>
     Asked
   >;
 
-/** Ways of asking that have a name: a plan's sentence offers these before it offers one checkpoint after the other. */
+/**
+ * Ways of asking that have a name: a plan's sentence offers these before it offers one checkpoint
+ * after the other.
+ */
 export const WAYS = {
   'at every step': everywhere('always'),
   'at every step, but it may come later': {
@@ -119,7 +130,10 @@ const USUAL_ANSWERS: Record<Situation, Answer> = {
   'number missing': 'stop'
 };
 
-/** The plan of a product that names none: followed all the way, an expiry computed where there is a shelf life, nothing else asked. */
+/**
+ * The plan of a product that names none: followed all the way, an expiry computed where there is a
+ * shelf life, nothing else asked.
+ */
 export const plainPlan = (
   identity: Marking,
   {
@@ -155,7 +169,10 @@ export function planOf(
   };
 }
 
-/** The plan a product is marked by: the body of its own, or the plain one of its marking where it names none. */
+/**
+ * The plan a product is marked by: the body of its own, or the plain one of its marking where it
+ * names none.
+ */
 export const effectivePlan = (
   body: MarkingPlan | null,
   marking: Marking,
@@ -166,7 +183,10 @@ export const effectivePlan = (
 export const numbersComeLater = (plan: MarkingPlan): boolean =>
   plan.identity !== 'none' && (plan.asks.receive !== 'always' || plan.asks.output !== 'always');
 
-/** Whether a number still missing is work to be done now, and not something the plan only asks for at shipping. */
+/**
+ * Whether a number still missing is work to be done now, and not something the plan only asks for
+ * at shipping.
+ */
 export const owesNumbers = (plan: MarkingPlan): boolean =>
   plan.identity !== 'none' && !(plan.asks.receive === 'never' && plan.asks.output === 'never');
 

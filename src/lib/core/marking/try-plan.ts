@@ -13,7 +13,8 @@ export interface Tried {
 }
 
 /**
- * What would happen to a unit marked by a plan, with nothing booked: the very decision of a receipt or a build, in a world of one product.
+ * What would happen to a unit marked by a plan, with nothing booked: the very decision of a receipt
+ * or a build, in a world of one product.
  * @param given what is typed in, by the keys of `askedAt`
  * @param day `YYYY-MM-DD`
  */

@@ -6,7 +6,8 @@ const ALPHANUMERIC = '0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ';
 
 /**
  * The check character of a text, over its letters and digits; signs such as - are passed over.
- * `mod10` is that of GS1 (weights 3 and 1), the others are the systems MOD 11-2 and MOD 37,36 of ISO/IEC 7064.
+ * `mod10` is that of GS1 (weights 3 and 1), the others are the systems MOD 11-2 and MOD 37,36 of
+ * ISO/IEC 7064.
  * @returns null where the method cannot take the text: mod10 and mod11-2 take digits only
  */
 export function checkCharacter(text: string, method: CheckMethod): string | null {

@@ -1,8 +1,10 @@
 /**
- * The numbers that follow a first one, by counting its last group of digits on: `TN-0099` → `TN-0100`, `TN-0101`.
+ * The numbers that follow a first one, by counting its last group of digits on: `TN-0099` →
+ * `TN-0100`, `TN-0101`.
  * Keeps the width and grows where it must; letters after the digits stay.
  * @param step added each time, may be negative
- * @returns `count` numbers beginning with the one after `first`; empty where it holds no digit or would go below zero
+ * @returns `count` numbers beginning with the one after `first`; empty where it holds no digit or
+ * would go below zero
  */
 export function continueNumbers(first: string, count: number, step = 1): string[] {
   const match = /^(.*?)(\d+)(\D*)$/.exec(first.trim());

@@ -1,4 +1,7 @@
-/** Longest number the ledger keeps. GS1 symbols carry at most 20 characters (General Specifications 7.11); suppliers use more. */
+/**
+ * Longest number the ledger keeps. GS1 symbols carry at most 20 characters (General Specifications
+ * 7.11); suppliers use more.
+ */
 export const LONGEST_NUMBER = 60;
 
 export type NumberReading = { ok: true; number: string } | { ok: false; why: string };
@@ -16,8 +19,9 @@ const ODD = /[^ -~]/u;
 const SMALL = /[a-z]/g;
 
 /**
- * Reads a lot, serial, document or code as typed: trims it, and refuses what could not be printed as a symbol and
- * read back. Inner spaces stay; capitals are kept as written and ignored in comparing.
+ * Reads a lot, serial, document or code as typed: trims it, and refuses what could not be printed
+ * as a symbol and read back. Inner spaces stay; capitals are kept as written and ignored in
+ * comparing.
  */
 export function readNumber(text: string): NumberReading {
   const number = text.trim();
@@ -39,7 +43,10 @@ export function readNumber(text: string): NumberReading {
 const upper = (letter: string): string => letter.toUpperCase();
 const HAS_SMALL = /[a-z]/,
   BEYOND_ASCII = /[^ -~]/;
-/** The engine's own folding is right for ASCII and many times faster; beyond it only a to z are folded, as the database does. */
+/**
+ * The engine's own folding is right for ASCII and many times faster; beyond it only a to z are
+ * folded, as the database does.
+ */
 const folded = (number: string): string =>
   !HAS_SMALL.test(number)
     ? number
@@ -47,10 +54,16 @@ const folded = (number: string): string =>
       ? number.replace(SMALL, upper)
       : number.toUpperCase();
 
-/** The key two numbers are compared by: trimmed, case-folded. The database's `mark.number_key` is made the same way. */
+/**
+ * The key two numbers are compared by: trimmed, case-folded. The database's `mark.number_key` is
+ * made the same way.
+ */
 export const numberKey = (number: string): string => folded(number.trim());
 
-/** A number shortened for a message, so that ten thousand characters pasted by mistake do not fill the screen. */
+/**
+ * A number shortened for a message, so that ten thousand characters pasted by mistake do not fill
+ * the screen.
+ */
 export const shown = (text: string): string => {
   // Control characters are made visible; they must not reach a terminal or a page as they are.
   const visible = [...text.slice(0, 41)].map((c) => (c < ' ' || c === '\u007f' ? '·' : c)).join('');

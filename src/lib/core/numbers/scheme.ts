@@ -2,7 +2,10 @@ import { getDayOfYear, getISOWeek, getISOWeekYear } from 'date-fns';
 import { LONGEST_NUMBER } from './number.ts';
 import { checkCharacter, type CheckMethod } from './check-character.ts';
 
-/** One part of a number. Dates are of the day the number is made; the counter counts within the scheme's period. */
+/**
+ * One part of a number. Dates are of the day the number is made; the counter counts within the
+ * scheme's period.
+ */
 export type Segment =
   | { kind: 'text'; text: string }
   | { kind: 'site' }
@@ -34,7 +37,10 @@ export interface Occasion {
 /** Digits and letters nobody mistakes for one another: without 0 O 1 I L U. */
 export const CLEAR_ALPHABET = '23456789ABCDEFGHJKMNPQRSTVWXYZ';
 
-/** The most characters a lot or serial may have in a GS1 symbol (General Specifications 7.11, quoted from memory in the design). */
+/**
+ * The most characters a lot or serial may have in a GS1 symbol (General Specifications 7.11, quoted
+ * from memory in the design).
+ */
 export const GS1_LONGEST = 20;
 /** GS1 AI encodable character set 82: letters, digits and these signs. */
 const GS1_SET_82 = /^[!"%&'()*+,\-./0-9:;<=>?A-Z_a-z]*$/;

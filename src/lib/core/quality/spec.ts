@@ -4,14 +4,20 @@ import { isQuantity, quantity } from '../quantity/quantity.ts';
 export const LIMIT_KINDS = ['number', 'choice', 'yes/no', 'text'] as const;
 export type LimitKind = (typeof LIMIT_KINDS)[number];
 
-/** One characteristic and what it must be. Bounds are decimal strings in its unit and include themselves. */
+/**
+ * One characteristic and what it must be. Bounds are decimal strings in its unit and include
+ * themselves.
+ */
 export interface Limit {
   name: string;
   kind: LimitKind;
   unit: string;
   least: string | null;
   most: string | null;
-  /** For a choice: the answers that conform; for yes/no: the one that does. Of a text everything does. */
+  /**
+   * For a choice: the answers that conform; for yes/no: the one that does. Of a text everything
+   * does.
+   */
   good: readonly string[];
   /** Answers a choice may have at all. */
   choices: readonly string[];
@@ -105,7 +111,10 @@ export function specFaults(spec: Spec): string[] {
   return faults;
 }
 
-/** What is wrong with a result by its form: a missing or foreign unit, no number, an answer there is not. Null where it can be kept. */
+/**
+ * What is wrong with a result by its form: a missing or foreign unit, no number, an answer there is
+ * not. Null where it can be kept.
+ */
 export function resultFault(limit: Limit, result: Result): string | null {
   const value = result.value.trim();
   if (value === '') return `${limit.name} has no result.`;
@@ -147,7 +156,10 @@ export function judge(limit: Limit, result: Result | null): Judged {
   return at('conforms');
 }
 
-/** The verdict on a mark: what fails decides, then what was not tested and must be. The latest result of each characteristic counts. */
+/**
+ * The verdict on a mark: what fails decides, then what was not tested and must be. The latest
+ * result of each characteristic counts.
+ */
 export function verdictOf(
   spec: Spec | null,
   results: readonly Result[]

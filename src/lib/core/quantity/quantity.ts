@@ -1,6 +1,9 @@
 import { Decimal } from 'decimal.js';
 
-/** Exact decimal arithmetic for quantities: 12 digits before the point and 6 after are kept, 40 while calculating. */
+/**
+ * Exact decimal arithmetic for quantities: 12 digits before the point and 6 after are kept, 40
+ * while calculating.
+ */
 const Exact = Decimal.clone({
   precision: 40,
   rounding: Decimal.ROUND_HALF_EVEN,
@@ -17,7 +20,8 @@ const PLAIN = /^-?\d{1,12}(\.\d+)?$/;
 
 /**
  * Reads a decimal string such as `"12"` or `"0.250"`.
- * @returns null where the text is no plain decimal number, or has more digits than the ledger keeps (12 before the point, 6 after)
+ * @returns null where the text is no plain decimal number, or has more digits than the ledger keeps
+ * (12 before the point, 6 after)
  */
 export function parseQuantity(text: string): Quantity | null {
   const trimmed = text.trim();

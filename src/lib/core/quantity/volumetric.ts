@@ -1,14 +1,15 @@
 import { formatQuantity, parseQuantity, quantity, type Quantity } from './quantity.ts';
 
 /**
- * Divisors from cubic centimetres to kilograms by mode of transport. Common practice of carriers, 3000 to 6000 by mode; there is no
- * standard, so a contract may say otherwise.
+ * Divisors from cubic centimetres to kilograms by mode of transport. Common practice of carriers,
+ * 3000 to 6000 by mode; there is no standard, so a contract may say otherwise.
  */
 export const TRANSPORT_MODES = { road: 3000, courier: 5000, air: 6000 } as const;
 export type TransportMode = keyof typeof TRANSPORT_MODES;
 
 /**
- * Length × width × height in cm ÷ the mode's divisor, in kg to the gram; null where a measure is missing.
+ * Length × width × height in cm ÷ the mode's divisor, in kg to the gram; null where a measure is
+ * missing.
  */
 export function volumetricWeight(
   measures: { lengthCm: string | null; widthCm: string | null; heightCm: string | null },

@@ -3,7 +3,10 @@ import { formatQuantity, quantity, ZERO, type Quantity } from '../quantity/quant
 export const OUTCOMES = ['returned', 'destroyed', 'written off'] as const;
 export type Outcome = (typeof OUTCOMES)[number];
 
-/** What a customer had of a mark by one shipment, when the scope was decided. Quantities are decimal strings in the mark's unit. */
+/**
+ * What a customer had of a mark by one shipment, when the scope was decided. Quantities are decimal
+ * strings in the mark's unit.
+ */
 export interface ScopeRow {
   partner: string;
   mark: number;
@@ -18,7 +21,10 @@ export interface AnswerRow {
   quantity: string;
 }
 
-/** How far a customer has answered. `part` is what is accounted for of what they had, 0…1, by quantity over all their goods. */
+/**
+ * How far a customer has answered. `part` is what is accounted for of what they had, 0…1, by
+ * quantity over all their goods.
+ */
 export interface CustomerStanding {
   partner: string;
   marks: number;
@@ -43,8 +49,9 @@ export interface Standing {
 }
 
 /**
- * Adds up what customers had and what they answered, customer by customer. Goods of different units are counted together by quantity, as each is
- * accounted for in its own unit: a customer stands at 100 % only when nothing of any mark is open.
+ * Adds up what customers had and what they answered, customer by customer. Goods of different units
+ * are counted together by quantity, as each is accounted for in its own unit: a customer stands at
+ * 100 % only when nothing of any mark is open.
  * @param notified codes of partners that were written to
  */
 export function standingOf(
@@ -138,8 +145,9 @@ export function hindrances(
 }
 
 /**
- * The score of a drill: what part of what was made or received of the suspects was found, and whether in time. Common practice of certification schemes: all of it within four hours
- * (from memory).
+ * The score of a drill: what part of what was made or received of the suspects was found, and
+ * whether in time. Common practice of certification schemes: all of it within four hours (from
+ * memory).
  * @param balances of the suspects: what came in and what is open, as decimal strings
  * @param minutes from opening to the decision; null while it is open
  */

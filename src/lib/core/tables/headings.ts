@@ -1,4 +1,7 @@
-/** A column a table may have: its name, other words for it, and whether there is no table without it. */
+/**
+ * A column a table may have: its name, other words for it, and whether there is no table without
+ * it.
+ */
 export interface TableColumn {
   key: string;
   says: string;
@@ -6,7 +9,10 @@ export interface TableColumn {
   required?: boolean;
 }
 
-/** How two headings are compared: letters and digits only, without capitals, so that `Shelf life (days)` is `shelf-life days`. */
+/**
+ * How two headings are compared: letters and digits only, without capitals, so that `Shelf life
+ * (days)` is `shelf-life days`.
+ */
 export const headingKey = (text: string): string =>
   text
     .toLowerCase()
@@ -23,7 +29,10 @@ export type HeadingReading =
     }
   | { ok: false; missing: string[]; twice: string[] };
 
-/** Finds which cell belongs to which column, by the first row. Headings that are not ours are passed over and named. */
+/**
+ * Finds which cell belongs to which column, by the first row. Headings that are not ours are passed
+ * over and named.
+ */
 export function readHeadings(
   first: readonly string[],
   columns: readonly TableColumn[]
@@ -51,7 +60,10 @@ export function readHeadings(
   };
 }
 
-/** Whether a pasted first row is headings and not goods: at least two cells (or the only one) are names of columns. */
+/**
+ * Whether a pasted first row is headings and not goods: at least two cells (or the only one) are
+ * names of columns.
+ */
 export function looksLikeHeadings(
   first: readonly string[],
   columns: readonly TableColumn[]

@@ -40,7 +40,8 @@ describe('rights of routes', () => {
     }
   });
 
-  // A question about a trace may be too long for an address; it changes nothing but to keep its own list of marks.
+  // A question about a trace may be too long for an address; it changes nothing but to keep its own
+  // list of marks.
   it('an auditor reads all and changes nothing', () => {
     const changing = endpoints
       .filter((route) => route.path.endsWith('+server.ts'))

@@ -4,8 +4,9 @@ import type { Right } from '../../core/access/rights.ts';
 export type Need = 'nobody' | Right;
 
 /**
- * The right every route needs, by route id and, where they differ, method. Whatever is not listed is refused: a test
- * walks the routes folder and fails where one is missing here. Bookings check their own right again (booking/book.ts).
+ * The right every route needs, by route id and, where they differ, method. Whatever is not listed
+ * is refused: a test walks the routes folder and fails where one is missing here. Bookings check
+ * their own right again (booking/book.ts).
  */
 const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/sign-in': 'nobody',
@@ -142,7 +143,9 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/api/v1/sign-in': 'nobody'
 };
 
-/** What a request to a route needs; null where the route is not listed or does not take the method. */
+/**
+ * What a request to a route needs; null where the route is not listed or does not take the method.
+ */
 export function needOf(routeId: string, method: string): Need | null {
   const need = NEEDS[routeId];
   if (need === undefined) return null;

@@ -2,7 +2,10 @@ import type { Cookies } from '@sveltejs/kit';
 
 export const SESSION_COOKIE = 'earmark_session';
 
-/** Keeps the session's secret in a cookie scripts cannot read, sent with our own pages' requests only. */
+/**
+ * Keeps the session's secret in a cookie scripts cannot read, sent with our own pages' requests
+ * only.
+ */
 export function setSessionCookie(
   cookies: Cookies,
   secret: string,

@@ -25,7 +25,10 @@ export const jsonPieces = (pieces: readonly Uint8Array[]): Response =>
     headers: { 'content-type': 'application/json', 'cache-control': 'no-store' }
   });
 
-/** Pieces as a stream, joined to some size first: thousands of small ones would cost more than their text. */
+/**
+ * Pieces as a stream, joined to some size first: thousands of small ones would cost more than their
+ * text.
+ */
 export function streamOf(pieces: readonly Uint8Array[]): ReadableStream<Uint8Array> {
   const JOINED = 1 << 18;
   let next = 0;
@@ -44,8 +47,9 @@ export function streamOf(pieces: readonly Uint8Array[]): ReadableStream<Uint8Arr
 }
 
 /**
- * Runs a handler and turns what it throws into an answer: a Problem as it stands; a database that does not answer as 503;
- * anything else as 500 with a reference, the particulars going to the log only.
+ * Runs a handler and turns what it throws into an answer: a Problem as it stands; a database that
+ * does not answer as 503; anything else as 500 with a reference, the particulars going to the log
+ * only.
  */
 export async function answering(handler: () => Promise<Response>): Promise<Response> {
   try {

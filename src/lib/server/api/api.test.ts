@@ -159,8 +159,10 @@ describe('the API document', () => {
   };
   it('asks every POST that books for its key', () => {
     for (const [path, operations] of Object.entries(document.paths)) {
-      // A check books nothing, and an import keeps each record under its own code, so that sending it twice changes nothing; a label printed twice is two labels.
-      // A scan asks; the same tag read again moves nothing twice; a starting point asked twice means the same; a captured event has an identity of its own.
+      // A check books nothing, and an import keeps each record under its own code, so that sending
+      // it twice changes nothing; a label printed twice is two labels.
+      // A scan asks; the same tag read again moves nothing twice; a starting point asked twice
+      // means the same; a captured event has an identity of its own.
       if (
         !operations.post ||
         path.endsWith('/scans') ||

@@ -5,7 +5,10 @@ import { db } from '../db/client.ts';
 import { answering, jsonResponse } from './answer.ts';
 import { checkInstant, idempotencyKey, readBody } from './read-body.ts';
 
-/** The POST handler of one kind of booking: parse, book, answer 201, or 200 where the key was seen before. */
+/**
+ * The POST handler of one kind of booking: parse, book, answer 201, or 200 where the key was seen
+ * before.
+ */
 export const bookingRoute =
   <Request extends Circumstances>(kind: BookingKind<Request>, schema: z.ZodType<Request>) =>
   ({ request, locals }: RequestEvent): Promise<Response> =>

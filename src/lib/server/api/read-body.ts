@@ -55,13 +55,11 @@ export const readQuery = <T>(url: URL, schema: z.ZodType<T>): T =>
 function checked<T>(value: unknown, schema: z.ZodType<T>): T {
   const result = schema.safeParse(value);
   if (result.success) return result.data;
-  const errors = result.error.issues
-    .slice(0, 100)
-    .map((issue) => ({
-      code: 'request.malformed',
-      path: sayKeys(issue.path),
-      message: `${issue.message}.`
-    }));
+  const errors = result.error.issues.slice(0, 100).map((issue) => ({
+    code: 'request.malformed',
+    path: sayKeys(issue.path),
+    message: `${issue.message}.`
+  }));
   throw new Problem(
     400,
     'The request does not have the form it should',

@@ -22,11 +22,14 @@ import { ROLES } from '../../core/access/rights.ts';
 /** At most this many lines, marks or groups in one booking; a larger one is sent in parts. */
 export const MOST_ROWS = 20_000;
 
-/** A quantity is a decimal string. A JSON number is taken too and read by its shortest decimal form. */
+/**
+ * A quantity is a decimal string. A JSON number is taken too and read by its shortest decimal form.
+ */
 const quantity = z
   .union([z.string().max(100), z.number().transform(String)])
   .meta({ description: 'Decimal string such as "12" or "0.25"' });
-// Lengths and characters of numbers are the core's to judge (number.malformed); this only bounds what is read at all.
+// Lengths and characters of numbers are the core's to judge (number.malformed); this only bounds
+// what is read at all.
 const text = z.string().max(20_000);
 const code = z.string().trim().min(1).max(60);
 const instant = z.iso
@@ -47,20 +50,14 @@ const circumstances = {
     .meta({ description: "The other side's paper: a delivery note, a carrier's number" })
 };
 const reason = z.string().trim().min(1).max(2000);
-const reasons = z
-  .record(z.string().max(40), z.string().max(2000))
-  .optional()
-  .meta({
-    description:
-      'Written reasons for going on where a plan asks for one, by fault code; one for all faults of a kind'
-  });
+const reasons = z.record(z.string().max(40), z.string().max(2000)).optional().meta({
+  description:
+    'Written reasons for going on where a plan asks for one, by fault code; one for all faults of a kind'
+});
 const mark = { lot: text.optional(), serial: text.optional() };
-const facts = z
-  .record(z.string().max(100), text)
-  .optional()
-  .meta({
-    description: 'What the marking plan asks for beside the number, by the names of its facts'
-  });
+const facts = z.record(z.string().max(100), text).optional().meta({
+  description: 'What the marking plan asks for beside the number, by the names of its facts'
+});
 const bornWith = { expires: text.optional(), retest: text.optional(), facts };
 const receivedMark = z.strictObject({
   ...mark,
@@ -80,12 +77,10 @@ export const Receipt = z
         product: text,
         place: text,
         quantity,
-        unit: text
-          .optional()
-          .meta({
-            description:
-              'Another unit of the product, such as pack; for the quantity of the line and of its marks'
-          }),
+        unit: text.optional().meta({
+          description:
+            'Another unit of the product, such as pack; for the quantity of the line and of its marks'
+        }),
         unitCost: quantity
           .optional()
           .meta({ description: 'Cost of one of the product’s own unit' }),
@@ -529,12 +524,10 @@ export const Product = z
       .enum(['none', 'lot', 'serial', 'serial-in-lot'])
       .optional()
       .meta({ description: 'How it is marked; may be left out where a plan says it' }),
-    plan: code
-      .nullish()
-      .meta({
-        description:
-          'Code of the marking plan it is marked by; the plain one of its marking where none is named'
-      }),
+    plan: code.nullish().meta({
+      description:
+        'Code of the marking plan it is marked by; the plain one of its marking where none is named'
+    }),
     shelfLifeDays: z.int().min(1).max(36_500).nullish(),
     warrantyMonths: z.int().min(1).max(1200).nullish(),
     netWeightKg: measure,
@@ -557,12 +550,10 @@ export const Product = z
       .max(20)
       .optional()
       .meta({ description: 'Other units it is counted in; left as they are where not given' }),
-    lotScheme: code
-      .nullish()
-      .meta({
-        description:
-          'Code of the numbering scheme its lots are numbered by; that of its plan where not given'
-      }),
+    lotScheme: code.nullish().meta({
+      description:
+        'Code of the numbering scheme its lots are numbered by; that of its plan where not given'
+    }),
     serialScheme: code.nullish(),
     components: z
       .array(z.strictObject({ product: code, quantity }))
@@ -641,14 +632,10 @@ export const Order = z
     placed: day.optional(),
     due: day,
     note: z.string().trim().max(2000).default(''),
-    billVersion: z
-      .int()
-      .positive()
-      .nullish()
-      .meta({
-        description:
-          'For a work order: the version of the bill it keeps; the one in force where not given'
-      }),
+    billVersion: z.int().positive().nullish().meta({
+      description:
+        'For a work order: the version of the bill it keeps; the one in force where not given'
+    }),
     lines: z
       .array(
         z.strictObject({
@@ -661,12 +648,10 @@ export const Order = z
             .max(20)
             .nullish()
             .meta({ description: 'Another unit of the product that the quantity is in' }),
-          overPercent: quantity
-            .nullish()
-            .meta({
-              description:
-                'How much more may come in on this line, in per cent; that of the product where not given'
-            }),
+          overPercent: quantity.nullish().meta({
+            description:
+              'How much more may come in on this line, in per cent; that of the product where not given'
+          }),
           announced: rows(announcedMark)
             .optional()
             .meta({ description: 'Numbers the supplier announced ahead' })
@@ -687,12 +672,9 @@ export const Announcement = z
 export const OrderChange = z
   .strictObject({
     closed: z.boolean().optional(),
-    serialsLater: z
-      .boolean()
-      .optional()
-      .meta({
-        description: 'For a sales order: its serials are named later; a loose end until they are'
-      })
+    serialsLater: z.boolean().optional().meta({
+      description: 'For a sales order: its serials are named later; a loose end until they are'
+    })
   })
   .meta({ id: 'OrderChange' });
 
@@ -936,12 +918,9 @@ export const ProblemDocument = z
         path: z.string(),
         number: z.string().optional(),
         message: z.string(),
-        answer: z
-          .literal('reason')
-          .optional()
-          .meta({
-            description: 'Set where the booking may go on with a written reason in `reasons`'
-          })
+        answer: z.literal('reason').optional().meta({
+          description: 'Set where the booking may go on with a written reason in `reasons`'
+        })
       })
     )
   })

@@ -4,8 +4,8 @@ import { formatQuantity, ONE, ZERO, type Quantity } from '../../core/quantity/qu
 import { asMarkRecord, type MarkRecord } from '../reading/mark-record.ts';
 
 /**
- * The records of the marks a booking answers with, worked out from what it knew and what it writes: while others wait for its stock, ten
- * thousand marks need not be read again.
+ * The records of the marks a booking answers with, worked out from what it knew and what it writes:
+ * while others wait for its stock, ten thousand marks need not be read again.
  * @returns null where the booking makes marks or changes what a record shows: then they are read
  */
 export function answerMarks(snapshot: Snapshot, rows: Rows): MarkRecord[] | null {

@@ -15,7 +15,10 @@ import { Problem } from './problem.ts';
 import { readSnapshot } from './read-snapshot.ts';
 import { writeRows } from './write-rows.ts';
 
-/** What makes one kind of booking: who may, what it reads, how it decides. One file per kind beside this one. */
+/**
+ * What makes one kind of booking: who may, what it reads, how it decides. One file per kind beside
+ * this one.
+ */
 export interface BookingKind<Request extends { document: string }> {
   /** Who may; by the request where its kinds differ. */
   right: Right | ((request: Request) => Right);
@@ -44,14 +47,18 @@ export interface BookedAnswer {
 }
 
 const TRIES = 8;
-/** Serialization failure, deadlock, a unique key or a stock check that another booking got to first. */
+/**
+ * Serialization failure, deadlock, a unique key or a stock check that another booking got to first.
+ */
 const PASSING = new Set(['40001', '40P01', '23505', '23514']);
 
 /**
  * Books one event: whole or not at all, once per idempotency key.
- * @param key the caller's idempotency key, at most 200 characters; the same key with the same request answers the same again
+ * @param key the caller's idempotency key, at most 200 characters; the same key with the same
+ * request answers the same again
  * @returns the answer as JSON text and whether it was booked now or before
- * @throws Problem 403 without the right, 409 where the key was used for another request, 422 with all faults
+ * @throws Problem 403 without the right, 409 where the key was used for another request, 422 with
+ * all faults
  */
 export async function book<Request extends Circumstances>(
   sql: Sql,
@@ -68,14 +75,21 @@ export async function book<Request extends Circumstances>(
   for (let attempt = 1; ; attempt++) {
     try {
       return (await sql.begin(async (tx) => {
-        // Sent in one breath and worked off in this order: the key is looked up when its lock is held. A booking's statements are the same every time, so they are planned
-        // once and not anew for its values, a third of a millisecond each, while others wait for its locks. An id for the event is taken while nobody waits yet.
+        // Sent in one breath and worked off in this order: the key is looked up when its lock is
+        // held. A booking's statements are the same every time, so they are planned once and not
+        // anew for its values, a third of a millisecond each, while others wait for its locks. An
+        // id for the event is taken while nobody waits yet.
         const beginning = tx<[{ reserved: number }]>`
-          SELECT set_config('plan_cache_mode', 'force_generic_plan', true), pg_advisory_xact_lock(hashtextextended(${`${actor.personId} ${key}`}, 0)), nextval('event_id_seq') AS reserved`.execute();
+          SELECT set_config('plan_cache_mode', 'force_generic_plan', true),
+            pg_advisory_xact_lock(hashtextextended(${`${actor.personId} ${key}`}, 0)),
+            nextval('event_id_seq') AS reserved
+        `.execute();
         beginning.catch(() => {});
-        const [before] = await tx<
-          { answer: string; request_hash: Uint8Array }[]
-        >`SELECT answer, request_hash FROM booking_key WHERE person_id = ${actor.personId} AND key = ${key}`;
+        const [before] = await tx<{ answer: string; request_hash: Uint8Array }[]>`
+          SELECT answer, request_hash
+          FROM booking_key
+          WHERE person_id = ${actor.personId} AND key = ${key}
+        `;
         if (before) {
           if (Buffer.compare(before.request_hash, hash) !== 0)
             throw new Problem(409, 'This idempotency key was used for another booking', [
@@ -137,7 +151,8 @@ export async function book<Request extends Circumstances>(
     } catch (error) {
       const code = (error as { code?: string }).code ?? '';
       if (!PASSING.has(code) || attempt >= TRIES) throw error;
-      // Another booking came first: look again at what there is now. The wait grows and is uneven so that many do not meet again.
+      // Another booking came first: look again at what there is now. The wait grows and is uneven
+      // so that many do not meet again.
       await new Promise((go) => setTimeout(go, Math.random() * 15 * attempt));
     }
   }
@@ -152,7 +167,10 @@ async function keepAnswer(
   body: BookedAnswer
 ): Promise<string> {
   const answer = JSON.stringify(body);
-  await tx`INSERT INTO booking_key (person_id, key, request_hash, event_id, answer) VALUES (${actor.personId}, ${key}, ${hash}, ${body.event.id}, ${answer})`.execute();
+  await tx`
+    INSERT INTO booking_key (person_id, key, request_hash, event_id, answer)
+    VALUES (${actor.personId}, ${key}, ${hash}, ${body.event.id}, ${answer})
+  `.execute();
   return answer;
 }
 
@@ -178,7 +196,8 @@ export async function check<Request extends Circumstances>(
           )
       )
     );
-    drafts.catch(() => {}); // told where it is awaited; should deciding fail first, nobody waits for it
+    // told where it is awaited; should deciding fail first, nobody waits for it
+    drafts.catch(() => {});
     const { decision } = await decideIn(tx, kind, request, true);
     return {
       faults: decision.ok ? [] : decision.faults,
@@ -196,7 +215,8 @@ const rightFor = <Request extends { document: string }>(
 interface Verdict {
   faults: Fault[];
   notes: Note[];
-  /** Numbers of the sheet that stand on somebody else's draft too, as `PRODUCT kind NUMBER`. */ drafts: {
+  /** Numbers of the sheet that stand on somebody else's draft too, as `PRODUCT kind NUMBER`. */
+  drafts: {
     number: string;
     who: string;
   }[];

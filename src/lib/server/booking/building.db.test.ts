@@ -594,7 +594,8 @@ describe('repack and teardown', () => {
     await product('PACK-1', { marking: 'lot', netWeightKg: '1' });
     await product('PACK-2', { marking: 'lot', netWeightKg: '2' });
   });
-  // Source: shared design, standards.md, repack (practice): 30 packs of 3 kg = 30 of 1 kg + 30 of 2 kg = 90 kg; cost 30 × 6 = 30 × 2 + 30 × 4 = 180.
+  // Source: shared design, standards.md, repack (practice): 30 packs of 3 kg = 30 of 1 kg + 30 of 2
+  // kg = 90 kg; cost 30 × 6 = 30 × 2 + 30 × 4 = 180.
   it('conserve the lot, the weight and the cost, and trace through', async () => {
     await world.receive(
       'PACK-3',
@@ -640,14 +641,22 @@ describe('repack and teardown', () => {
       >`SELECT m.id FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = 'PACK-2'`;
     await expect(
       world.sql.begin(async (tx) => {
-        const [event] = await tx<
-          { id: number }[]
-        >`INSERT INTO event (kind, document, happened_at, booked_by) VALUES ('repack', 'X', now(), ${world.actor.personId}) RETURNING id`;
+        const [event] = await tx<{ id: number }[]>`
+          INSERT INTO event (kind, document, happened_at, booked_by)
+          VALUES ('repack', 'X', now(), ${world.actor.personId})
+          RETURNING id
+        `;
         const [tie] = await tx<
           { id: number }[]
         >`INSERT INTO transformation (event_id) VALUES (${event!.id}) RETURNING id`;
-        await tx`INSERT INTO transformation_input (transformation_id, mark_id, quantity) VALUES (${tie!.id}, ${from!.id}, 3)`;
-        await tx`INSERT INTO transformation_output (transformation_id, mark_id, quantity) VALUES (${tie!.id}, ${to!.id}, 1)`;
+        await tx`
+          INSERT INTO transformation_input (transformation_id, mark_id, quantity)
+          VALUES (${tie!.id}, ${from!.id}, 3)
+        `;
+        await tx`
+          INSERT INTO transformation_output (transformation_id, mark_id, quantity)
+          VALUES (${tie!.id}, ${to!.id}, 1)
+        `;
       })
     ).rejects.toMatchObject({ constraint_name: 'repack_balances' });
   });

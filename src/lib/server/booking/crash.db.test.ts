@@ -9,8 +9,8 @@ import { migrate, migrationsIn } from '../db/migrate.ts';
 import { reconcile } from '../db/reconcile.ts';
 import { MIGRATIONS } from '../testing/template.ts';
 
-// Law 4: a crash at any instant leaves a booking whole or absent. Here with SIGKILL, which nothing can catch: of the
-// server, in the middle of many bookings, and of the database itself.
+// Law 4: a crash at any instant leaves a booking whole or absent. Here with SIGKILL, which nothing
+// can catch: of the server, in the middle of many bookings, and of the database itself.
 interface Cluster {
   ownerUrl: string;
   appUrl: string;
@@ -133,7 +133,10 @@ const batch = (run: string, n: number) => ({
   ]
 });
 
-/** Eight clients book receipts and builds until `kill` is called and answers stop coming; what was answered as booked. */
+/**
+ * Eight clients book receipts and builds until `kill` is called and answers stop coming; what was
+ * answered as booked.
+ */
 async function bookUntil(run: string, kill: () => void): Promise<string[]> {
   const answered: string[] = [];
   let over = false;
@@ -165,10 +168,18 @@ async function checkWhole(run: string, answered: readonly string[]): Promise<voi
     const rows = await sql<
       { document: string; movements: number; marks: number; inputs: number; answers: number }[]
     >`
-      SELECT e.document, (SELECT count(*) FROM movement v WHERE v.event_id = e.id) AS movements, (SELECT count(*) FROM mark m WHERE m.birth_event = e.id) AS marks,
-        (SELECT count(*) FROM transformation t JOIN transformation_input i ON i.transformation_id = t.id WHERE t.event_id = e.id) AS inputs,
+      SELECT e.document, (SELECT count(*) FROM movement v WHERE v.event_id = e.id) AS movements,
+        (SELECT count(*) FROM mark m WHERE m.birth_event = e.id) AS marks,
+        (
+          SELECT count(*)
+          FROM transformation t
+            JOIN transformation_input i ON i.transformation_id = t.id
+          WHERE t.event_id = e.id
+        ) AS inputs,
         (SELECT count(*) FROM booking_key k WHERE k.event_id = e.id) AS answers
-      FROM event e WHERE e.document LIKE ${`%-${run}-%`}`;
+      FROM event e
+      WHERE e.document LIKE ${`%-${run}-%`}
+    `;
     // Whatever is there is there whole, and whatever was answered as booked is there.
     for (const row of rows)
       expect(row).toMatchObject(
@@ -195,7 +206,8 @@ describe('a crash leaves every booking whole or absent', () => {
   it('of the database, killed in the middle of bookings; the server recovers by itself', async () => {
     const answered = await bookUntil('DB', () => process.kill(cluster.pid()!, 'SIGKILL'));
     expect((await fetch(`http://127.0.0.1:${port}/api/health`)).status).toBe(503);
-    await new Promise((go) => setTimeout(go, 1500)); // its children notice that the postmaster is gone
+    // its children notice that the postmaster is gone
+    await new Promise((go) => setTimeout(go, 1500));
     cluster.restart();
     await checkWhole('DB', answered);
     for (

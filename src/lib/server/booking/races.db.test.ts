@@ -9,7 +9,8 @@ import { quality } from './quality.ts';
 import { receive } from './receive.ts';
 import { ship } from './ship.ts';
 
-// Law 6: two bookings racing for the same stock cannot both get it. Twenty clients at once, each on a connection of its own.
+// Law 6: two bookings racing for the same stock cannot both get it. Twenty clients at once, each on
+// a connection of its own.
 const CLIENTS = 20;
 let world: World;
 beforeAll(async () => {

@@ -58,8 +58,9 @@ const MARK_COLUMNS =
 
 /**
  * Reads what a decision needs, in the booking's own transaction, in a fixed number of statements.
- * Locks the order first and then, for bookings that draw, the stock rows in (mark, place) order: every booking locks in
- * the same order, so two that meet wait for each other. State and dates are read after the lock, as a hold locks the same rows.
+ * Locks the order first and then, for bookings that draw, the stock rows in (mark, place) order:
+ * every booking locks in the same order, so two that meet wait for each other. State and dates are
+ * read after the lock, as a hold locks the same rows.
  * @param onlyLooking for a verdict on an unfinished sheet: takes no locks
  */
 export async function readSnapshot(
@@ -69,7 +70,8 @@ export async function readSnapshot(
   onlyLooking = false
 ): Promise<Snapshot> {
   const lock = wants.draws && !onlyLooking;
-  // Sent one behind the other without waiting: what does not depend on another answer costs no round trip of its own. The order is locked first.
+  // Sent one behind the other without waiting: what does not depend on another answer costs no
+  // round trip of its own. The order is locked first.
   const [order, { products, partners, places: named }] = await Promise.all([
     wants.order && askable(wants.order.number)
       ? readOrder(tx, wants.order.kind, wants.order.number, !onlyLooking)
@@ -121,7 +123,8 @@ export async function readSnapshot(
         : new Set<number>(),
       wants.sales ? readSales(tx, ids) : new Map()
     ]);
-  // From here on others wait for this stock: only what they too change is read behind the lock, sent with it in one breath.
+  // From here on others wait for this stock: only what they too change is read behind the lock,
+  // sent with it in one breath.
   const [stock, reread, { promised, packed }] = await Promise.all([
     readStock(tx, ids, lock),
     lock || lotIds.length > 0 ? readMarks(tx, lock ? [...ids, ...lotIds] : lotIds) : [],
@@ -173,7 +176,10 @@ export async function readSnapshot(
   };
 }
 
-/** Stock by mark and place. Serials lie one at a place: those of one place share what says so, and ten thousand of them make one map. */
+/**
+ * Stock by mark and place. Serials lie one at a place: those of one place share what says so, and
+ * ten thousand of them make one map.
+ */
 function stockByMark(
   stock: readonly { mark_id: number; place_id: number; quantity: string }[],
   codeById: ReadonlyMap<number, string>
@@ -208,26 +214,66 @@ async function readOrder(
       named: number;
     }[]
   >`
-    SELECT o.id, o.number, o.closed_at, p.code AS partner, o.bill_id, (SELECT count(*)::int FROM planned_output n WHERE n.order_id = o.id) AS named FROM trade_order o LEFT JOIN partner p ON p.id = o.partner_id
-    WHERE o.kind = ${kind} AND upper(o.number) = ${numberKey(number)} ${lock ? tx`FOR NO KEY UPDATE OF o` : tx``}`;
+    SELECT o.id, o.number, o.closed_at, p.code AS partner, o.bill_id,
+      (SELECT count(*)::int FROM planned_output n WHERE n.order_id = o.id) AS named
+    FROM trade_order o
+      LEFT JOIN partner p ON p.id = o.partner_id
+    WHERE o.kind = ${kind}
+      AND upper(o.number) = ${numberKey(number)} ${lock ? tx`FOR NO KEY UPDATE OF o` : tx``}
+  `;
   if (!row) return null;
   const lines = await tx<{ product_id: number; ordered: string; most: string; done: string }[]>`
-    SELECT l.product_id, sum(l.quantity) AS ordered, sum(l.quantity * (1 + coalesce(l.over_percent, p.over_receipt_percent) / 100)) AS most,
-      coalesce((SELECT d.done FROM order_done d WHERE d.order_id = ${row.id} AND d.product_id = l.product_id), 0) AS done
-    FROM order_line l JOIN product p ON p.id = l.product_id WHERE l.order_id = ${row.id} GROUP BY l.product_id`;
+    SELECT l.product_id, sum(l.quantity) AS ordered,
+      sum(l.quantity * (1 + coalesce(l.over_percent, p.over_receipt_percent) / 100)) AS most,
+      coalesce(
+        (
+          SELECT d.done
+          FROM order_done d
+          WHERE d.order_id = ${row.id} AND d.product_id = l.product_id
+        ),
+          0
+      ) AS done
+    FROM order_line l
+      JOIN product p ON p.id = l.product_id
+    WHERE l.order_id = ${row.id}
+    GROUP BY l.product_id
+  `;
   const announced =
     kind === 'purchase'
       ? await tx<{ product_id: number; lot: string | null; serial: string | null }[]>`
-    SELECT l.product_id, a.lot, a.serial FROM announced_number a JOIN order_line l USING (order_id, line) WHERE a.order_id = ${row.id}`
+        SELECT l.product_id, a.lot, a.serial
+        FROM announced_number a
+          JOIN order_line l USING (order_id, line)
+        WHERE a.order_id = ${row.id}
+      `
       : [];
   const bill = row.bill_id === null ? null : await billById(tx, row.bill_id);
   const [more] =
     row.bill_id === null
       ? []
       : await tx<{ latest: number; ids: Record<string, number> }[]>`
-    SELECT (SELECT max(version) FROM bill WHERE product_id = b.product_id) AS latest,
-      (SELECT jsonb_object_agg(upper(p.code), p.id) FROM product p WHERE p.id = b.product_id OR p.id IN (SELECT component_id FROM bill_part WHERE bill_id = b.id UNION SELECT unnest(alternates) FROM bill_part WHERE bill_id = b.id UNION SELECT product_id FROM bill_co_product WHERE bill_id = b.id)) AS ids
-    FROM bill b WHERE b.id = ${row.bill_id}`;
+        SELECT (SELECT max(version) FROM bill WHERE product_id = b.product_id) AS latest,
+          (
+            SELECT jsonb_object_agg(upper(p.code), p.id)
+            FROM product p
+            WHERE p.id = b.product_id
+              OR p.id IN (
+                SELECT component_id
+                FROM bill_part
+                WHERE bill_id = b.id
+                UNION
+                SELECT unnest(alternates)
+                FROM bill_part
+                WHERE bill_id = b.id
+                UNION
+                SELECT product_id
+                FROM bill_co_product
+                WHERE bill_id = b.id
+              )
+          ) AS ids
+        FROM bill b
+        WHERE b.id = ${row.bill_id}
+      `;
   return {
     bill: bill && { bill, latest: more!.latest, ids: new Map(Object.entries(more!.ids)) },
     named: row.named,
@@ -281,11 +327,21 @@ async function readNamedThings(
       product: productsNamed(tx, wants.products),
       partner:
         wants.partner !== null && askable(wants.partner)
-          ? tx`SELECT id, code, name, supplier, customer FROM partner WHERE upper(code) = ${codeKey(wants.partner)}`
+          ? tx`
+            SELECT id, code, name, supplier, customer
+            FROM partner
+            WHERE upper(code) = ${codeKey(wants.partner)}
+          `
           : null,
       place:
         places.length > 0
-          ? tx`SELECT p.id, p.code, p.name, s.name AS site, s.zone FROM place p JOIN site s ON s.id = p.site_id WHERE upper(p.code) = ANY(${places}) ORDER BY p.id`
+          ? tx`
+            SELECT p.id, p.code, p.name, s.name AS site, s.zone
+            FROM place p
+              JOIN site s ON s.id = p.site_id
+            WHERE upper(p.code) = ANY(${places})
+            ORDER BY p.id
+          `
           : null
     }
   );
@@ -302,10 +358,23 @@ const readProducts = async (tx: Tx, codes: readonly string[]): Promise<Map<strin
   asProducts(await tx<ProductRow[]>`${productsNamed(tx, codes)}`);
 
 const productsNamed = (tx: Tx, codes: readonly string[]) => tx`
-    SELECT p.id, p.code, p.name, p.unit, p.decimals, p.marking, p.shelf_life_days, p.warranty_months, p.net_weight_kg::text, v.id AS plan_version, v.body AS plan,
-      (SELECT json_agg(json_build_object('name', u.name, 'holds', u.holds::text)) FROM product_unit u WHERE u.product_id = p.id) AS units
-    FROM product p LEFT JOIN LATERAL (SELECT id, body FROM marking_plan_version WHERE plan_id = p.plan_id ORDER BY version DESC LIMIT 1) v ON true
-    WHERE upper(p.code) = ANY(${distinct(codes)})`;
+  SELECT p.id, p.code, p.name, p.unit, p.decimals, p.marking, p.shelf_life_days, p.warranty_months,
+    p.net_weight_kg::text, v.id AS plan_version, v.body AS plan,
+    (
+      SELECT json_agg(json_build_object('name', u.name, 'holds', u.holds::text))
+      FROM product_unit u
+      WHERE u.product_id = p.id
+    ) AS units
+  FROM product p
+    LEFT JOIN LATERAL (
+      SELECT id, body
+      FROM marking_plan_version
+      WHERE plan_id = p.plan_id
+      ORDER BY version DESC
+      LIMIT 1
+    ) v ON true
+  WHERE upper(p.code) = ANY(${distinct(codes)})
+`;
 
 function asProducts(rows: readonly ProductRow[]): Map<string, KnownProduct> {
   return new Map(
@@ -337,8 +406,12 @@ function asProducts(rows: readonly ProductRow[]): Map<string, KnownProduct> {
 
 async function readPlaces(tx: Tx, ids: readonly number[]): Promise<Map<string, KnownPlace>> {
   const rows = await tx<KnownPlace[]>`
-    SELECT p.id, p.code, p.name, s.name AS site, s.zone FROM place p JOIN site s ON s.id = p.site_id
-    WHERE p.id = ANY(${ids as number[]}) ORDER BY p.id`;
+    SELECT p.id, p.code, p.name, s.name AS site, s.zone
+    FROM place p
+      JOIN site s ON s.id = p.site_id
+    WHERE p.id = ANY(${ids as number[]})
+    ORDER BY p.id
+  `;
   return new Map(rows.map((row) => [codeKey(row.code), row]));
 }
 
@@ -350,14 +423,20 @@ async function readPlacesOf(
 ): Promise<Map<string, KnownPlace>> {
   if (marks.length === 0 && ids.length === 0) return new Map();
   const rows = await tx<KnownPlace[]>`
-    SELECT p.id, p.code, p.name, s.name AS site, s.zone FROM place p JOIN site s ON s.id = p.site_id
-    WHERE p.id = ANY(${ids as number[]}) OR p.id IN (SELECT t.place_id FROM stock t WHERE t.mark_id = ANY(${marks as number[]})) ORDER BY p.id`;
+    SELECT p.id, p.code, p.name, s.name AS site, s.zone
+    FROM place p
+      JOIN site s ON s.id = p.site_id
+    WHERE p.id = ANY(${ids as number[]})
+      OR p.id IN (SELECT t.place_id FROM stock t WHERE t.mark_id = ANY(${marks as number[]}))
+    ORDER BY p.id
+  `;
   return new Map(rows.map((row) => [codeKey(row.code), row]));
 }
 
 /**
- * The numbers a list of named marks can mean: all keys in one array, and for each product and kind the stretch of it that is theirs,
- * so that ten thousand numbers are sent once and not with their product and kind beside every one.
+ * The numbers a list of named marks can mean: all keys in one array, and for each product and kind
+ * the stretch of it that is theirs, so that ten thousand numbers are sent once and not with their
+ * product and kind beside every one.
  */
 function wantedKeys(products: ReadonlyMap<string, KnownProduct>, named: readonly NamedMarks[]) {
   const groups = new Map<string, { productId: number; kind: MarkKind; keys: Set<string> }>();
@@ -370,7 +449,8 @@ function wantedKeys(products: ReadonlyMap<string, KnownProduct>, named: readonly
   for (const { product: code, marks } of named) {
     const product = products.get(codeKey(code));
     if (!product) continue;
-    // A product marked differently now may have lots and serials of before, so both are looked for wherever they are named.
+    // A product marked differently now may have lots and serials of before, so both are looked for
+    // wherever they are named.
     const lots = groupOf(product.id, 'lot'),
       serials = groupOf(product.id, 'serial');
     for (const mark of marks) {
@@ -383,7 +463,8 @@ function wantedKeys(products: ReadonlyMap<string, KnownProduct>, named: readonly
   const filled = [...groups.values()].filter((group) => group.keys.size > 0);
   let end = 0;
   return {
-    // One text and not an array of ten thousand: a number holds no line end, and neither side has to quote each.
+    // One text and not an array of ten thousand: a number holds no line end, and neither side has
+    // to quote each.
     keys: filled.flatMap((group) => [...group.keys]).join('\n'),
     products: filled.map((group) => group.productId),
     kinds: filled.map((group) => group.kind),
@@ -393,7 +474,8 @@ function wantedKeys(products: ReadonlyMap<string, KnownProduct>, named: readonly
       return start;
     }),
     counts: filled.map((group) => group.keys.size),
-    // Also of a numbered product: its plan may let numbers come later, or it was kept by quantity before.
+    // Also of a numbered product: its plan may let numbers come later, or it was kept by quantity
+    // before.
     bulk: [...products.values()].map((product) => product.id)
   };
 }
@@ -407,7 +489,8 @@ async function findMarks(
 ): Promise<KnownMark[]> {
   const wanted = wantedKeys(products, named);
   if (wanted.bulk.length === 0) return [];
-  // Two branches, so that each has an index: an OR over both would read every mark of a product for every number.
+  // Two branches, so that each has an index: an OR over both would read every mark of a product for
+  // every number.
   const rows = await tx<MarkRow[]>`
     SELECT ${onlyWhich ? tx`m.id, m.product_id, m.kind, m.number, m.lot_id` : tx.unsafe(MARK_COLUMNS)}
     FROM (
@@ -423,7 +506,10 @@ async function findMarks(
 async function readMarks(tx: Tx, ids: readonly number[]): Promise<KnownMark[]> {
   const rows = await tx<MarkRow[]>`
     SELECT ${tx.unsafe(MARK_COLUMNS)}
-    FROM mark m JOIN event e ON e.id = m.birth_event WHERE m.id = ANY(${idList(ids)}::text::bigint[])`;
+    FROM mark m
+      JOIN event e ON e.id = m.birth_event
+    WHERE m.id = ANY(${idList(ids)}::text::bigint[])
+  `;
   return rows.map(asKnown);
 }
 
@@ -450,18 +536,31 @@ async function readStock(
 ): Promise<{ mark_id: number; place_id: number; quantity: string }[]> {
   if (ids.length === 0) return [];
   const rows = await tx<{ mark_id: number; place_id: number; quantity: string }[]>`
-    SELECT mark_id, place_id, quantity FROM stock WHERE mark_id = ANY(${idList(ids)}::text::bigint[]) ORDER BY mark_id, place_id ${lock ? tx`FOR UPDATE` : tx``}`;
+    SELECT mark_id, place_id, quantity
+    FROM stock
+    WHERE mark_id = ANY(${idList(ids)}::text::bigint[])
+    ORDER BY mark_id, place_id ${lock ? tx`FOR UPDATE` : tx``}
+  `;
   return rows.filter((row) => Number(row.quantity) !== 0);
 }
 
 /** The lots of these products that lie anywhere. */
 async function lotsOnHand(tx: Tx, codes: readonly string[]): Promise<number[]> {
   const rows = await tx<{ id: number }[]>`
-    SELECT m.id FROM mark m JOIN product p ON p.id = m.product_id WHERE upper(p.code) = ANY(${distinct(codes)}) AND m.kind = 'lot' AND EXISTS (SELECT FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0)`;
+    SELECT m.id
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+    WHERE upper(p.code) = ANY(${distinct(codes)})
+      AND m.kind = 'lot'
+      AND EXISTS (SELECT FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0)
+  `;
   return rows.map((row) => row.id);
 }
 
-/** An event with all it moved and tied; the event itself is locked, so that two do not take it back at once. */
+/**
+ * An event with all it moved and tied; the event itself is locked, so that two do not take it back
+ * at once.
+ */
 async function readEvent(
   tx: Tx,
   id: number,
@@ -480,18 +579,35 @@ async function readEvent(
   >`SELECT id, kind, document, order_id, partner_id FROM event WHERE id = ${id}`;
   if (!event) return null;
   const [movements, transformations, inputs, outputs] = await Promise.all([
-    tx<
-      { mark: number; place: string; place_id: number; quantity: string }[]
-    >`SELECT v.mark_id AS mark, p.code AS place, v.place_id, v.quantity FROM movement v JOIN place p ON p.id = v.place_id WHERE v.event_id = ${id} ORDER BY v.id`,
-    tx<
-      { id: number; reversed: boolean; shared: boolean }[]
-    >`SELECT t.id, t.shared, EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = t.id) AS reversed FROM transformation t WHERE t.event_id = ${id} OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id}) ORDER BY t.id`,
-    tx<
-      { t: number; mark: number; quantity: string }[]
-    >`SELECT transformation_id AS t, mark_id AS mark, i.quantity FROM transformation_input i JOIN transformation t ON t.id = i.transformation_id WHERE t.event_id = ${id} OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id})`,
-    tx<
-      { t: number; mark: number; quantity: string }[]
-    >`SELECT transformation_id AS t, mark_id AS mark, o.quantity FROM transformation_output o JOIN transformation t ON t.id = o.transformation_id WHERE t.event_id = ${id} OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id})`
+    tx<{ mark: number; place: string; place_id: number; quantity: string }[]>`
+      SELECT v.mark_id AS mark, p.code AS place, v.place_id, v.quantity
+      FROM movement v
+        JOIN place p ON p.id = v.place_id
+      WHERE v.event_id = ${id}
+      ORDER BY v.id
+    `,
+    tx<{ id: number; reversed: boolean; shared: boolean }[]>`
+      SELECT t.id, t.shared,
+        EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = t.id) AS reversed
+      FROM transformation t
+      WHERE t.event_id = ${id}
+        OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id})
+      ORDER BY t.id
+    `,
+    tx<{ t: number; mark: number; quantity: string }[]>`
+      SELECT transformation_id AS t, mark_id AS mark, i.quantity
+      FROM transformation_input i
+        JOIN transformation t ON t.id = i.transformation_id
+      WHERE t.event_id = ${id}
+        OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id})
+    `,
+    tx<{ t: number; mark: number; quantity: string }[]>`
+      SELECT transformation_id AS t, mark_id AS mark, o.quantity
+      FROM transformation_output o
+        JOIN transformation t ON t.id = o.transformation_id
+      WHERE t.event_id = ${id}
+        OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id})
+    `
   ]);
   const inOf = groupBy(inputs, (row) => row.t),
     outOf = groupBy(outputs, (row) => row.t);
@@ -520,16 +636,35 @@ async function readEvent(
   };
 }
 
-/** What went into each of these marks by what made it and still holds; shared batches by the mark's share. */
+/**
+ * What went into each of these marks by what made it and still holds; shared batches by the mark's
+ * share.
+ */
 async function readAsBuilt(
   tx: Tx,
   ids: readonly number[]
 ): Promise<Map<number, { mark: number; quantity: Quantity }[]>> {
   const rows = await tx<{ host: number; mark: number; quantity: string }[]>`
-    SELECT o.mark_id AS host, i.mark_id AS mark, sum(i.quantity * o.quantity / (SELECT sum(x.quantity) FROM transformation_output x WHERE x.transformation_id = o.transformation_id)) AS quantity
-    FROM transformation_output o JOIN transformation_input i USING (transformation_id) JOIN transformation t ON t.id = o.transformation_id JOIN event e ON e.id = t.event_id
-    WHERE o.mark_id = ANY(${ids as number[]}) AND i.mark_id <> o.mark_id AND e.kind <> 'identify' AND NOT EXISTS (SELECT FROM transformation_reversed r WHERE r.transformation_id = o.transformation_id)
-    GROUP BY 1, 2`;
+    SELECT o.mark_id AS host, i.mark_id AS mark,
+      sum(
+        i.quantity * o.quantity / (
+          SELECT sum(x.quantity)
+          FROM transformation_output x
+          WHERE x.transformation_id = o.transformation_id
+        )
+      ) AS quantity
+    FROM transformation_output o
+      JOIN transformation_input i USING (transformation_id)
+      JOIN transformation t ON t.id = o.transformation_id
+      JOIN event e ON e.id = t.event_id
+    WHERE o.mark_id = ANY(${ids as number[]})
+      AND i.mark_id <> o.mark_id
+      AND e.kind <> 'identify'
+      AND NOT EXISTS (
+        SELECT FROM transformation_reversed r WHERE r.transformation_id = o.transformation_id
+      )
+    GROUP BY 1, 2
+  `;
   const parts = new Map<number, { mark: number; quantity: Quantity }[]>();
   for (const [host, list] of groupBy(rows, (row) => row.host))
     parts.set(
@@ -556,8 +691,14 @@ async function readNamed(
   });
   if (rows.length === 0) return new Map();
   const found = await tx<{ product_id: number; number: string; serial: boolean; order: string }[]>`
-    SELECT n.product_id, n.number, p.marking LIKE 'serial%' AS serial, o.number AS order FROM unnest(${rows.map((row) => row.id)}::bigint[], ${rows.map((row) => row.key)}::text[]) AS w (product_id, number_key)
-      JOIN planned_output n USING (product_id, number_key) JOIN product p ON p.id = n.product_id JOIN trade_order o ON o.id = n.order_id`;
+    SELECT n.product_id, n.number, p.marking LIKE 'serial%' AS serial, o.number AS order
+    FROM unnest(
+      ${rows.map((row) => row.id)}::bigint[], ${rows.map((row) => row.key)}::text[]
+    ) AS w (product_id, number_key)
+      JOIN planned_output n USING (product_id, number_key)
+      JOIN product p ON p.id = n.product_id
+      JOIN trade_order o ON o.id = n.order_id
+  `;
   return new Map(
     found.map((row) => [
       markKey(row.product_id, row.serial ? 'serial' : 'lot', row.number),
@@ -570,15 +711,35 @@ async function readNamed(
 async function readGone(tx: Tx, ids: readonly number[]): Promise<Map<number, Gone>> {
   if (ids.length === 0) return new Map();
   const rows = await tx<(Gone & { mark: number })[]>`
-    SELECT w.id AS mark, e.kind, e.document, e.happened_at::date AS day, t.name AS partner, (
-      SELECT p.code || ' ' || x.number FROM transformation r JOIN transformation_input i ON i.transformation_id = r.id AND i.mark_id = w.id JOIN transformation_output o ON o.transformation_id = r.id JOIN mark x ON x.id = o.mark_id JOIN product p ON p.id = x.product_id
-      WHERE r.event_id = e.id AND x.number IS NOT NULL LIMIT 1) AS into
-    FROM unnest(${ids as number[]}::bigint[]) AS w (id) CROSS JOIN LATERAL (SELECT v.event_id FROM movement v WHERE v.mark_id = w.id ORDER BY v.event_id DESC, v.id DESC LIMIT 1) l
-      JOIN event e ON e.id = l.event_id LEFT JOIN partner t ON t.id = e.partner_id`;
+    SELECT w.id AS mark, e.kind, e.document, e.happened_at::date AS day, t.name AS partner,
+      (
+        SELECT p.code || ' ' || x.number
+        FROM transformation r
+          JOIN transformation_input i ON i.transformation_id = r.id AND i.mark_id = w.id
+          JOIN transformation_output o ON o.transformation_id = r.id
+          JOIN mark x ON x.id = o.mark_id
+          JOIN product p ON p.id = x.product_id
+        WHERE r.event_id = e.id AND x.number IS NOT NULL
+        LIMIT 1
+      ) AS into
+    FROM unnest(${ids as number[]}::bigint[]) AS w (id)
+      CROSS JOIN LATERAL (
+        SELECT v.event_id
+        FROM movement v
+        WHERE v.mark_id = w.id
+        ORDER BY v.event_id DESC, v.id DESC
+        LIMIT 1
+      ) l
+      JOIN event e ON e.id = l.event_id
+      LEFT JOIN partner t ON t.id = e.partner_id
+  `;
   return new Map(rows.map(({ mark, ...gone }) => [mark, gone]));
 }
 
-/** What of these marks is promised to orders and still counts, and what of them is in cartons that have not left. */
+/**
+ * What of these marks is promised to orders and still counts, and what of them is in cartons that
+ * have not left.
+ */
 async function readBespoken(
   tx: Tx,
   ids: readonly number[],
@@ -596,11 +757,23 @@ async function readBespoken(
           promised: !wants.promises
             ? null
             : tx`
-      SELECT r.mark_id AS mark, o.number AS order, t.name AS partner, r.quantity::text FROM reservation r JOIN trade_order o ON o.id = r.order_id LEFT JOIN partner t ON t.id = o.partner_id
-      WHERE r.mark_id = ANY(${list}::text::bigint[]) AND o.closed_at IS NULL AND coalesce(r.until, 'infinity') >= ${at}::date`,
+              SELECT r.mark_id AS mark, o.number AS order, t.name AS partner, r.quantity::text
+              FROM reservation r
+                JOIN trade_order o ON o.id = r.order_id
+                LEFT JOIN partner t ON t.id = o.partner_id
+              WHERE r.mark_id = ANY(${list}::text::bigint[])
+                AND o.closed_at IS NULL
+                AND coalesce(r.until, 'infinity') >= ${at}::date
+            `,
           packed: !wants.packed
             ? null
-            : tx`SELECT c.mark_id AS mark, u.sscc, c.quantity::text FROM unit_content c JOIN logistic_unit u ON u.id = c.unit_id WHERE c.mark_id = ANY(${list}::text::bigint[]) AND c.quantity > 0 AND NOT c.shipped ORDER BY u.id`
+            : tx`
+              SELECT c.mark_id AS mark, u.sscc, c.quantity::text
+              FROM unit_content c
+                JOIN logistic_unit u ON u.id = c.unit_id
+              WHERE c.mark_id = ANY(${list}::text::bigint[]) AND c.quantity > 0 AND NOT c.shipped
+              ORDER BY u.id
+            `
         });
   const exact = <T extends { mark: number; quantity: string }>(of: readonly T[]) =>
     new Map(
@@ -654,7 +827,11 @@ async function readOffSpec(
 /** Mean cost of one unit of each mark over what came in with a cost. */
 async function readCosts(tx: Tx, ids: readonly number[]): Promise<Map<number, Quantity>> {
   const rows = await tx<{ mark: number; cost: string }[]>`
-    SELECT mark_id AS mark, sum(quantity * unit_cost) / sum(quantity) AS cost FROM movement WHERE mark_id = ANY(${ids as number[]}) AND quantity > 0 AND unit_cost IS NOT NULL GROUP BY mark_id`;
+    SELECT mark_id AS mark, sum(quantity * unit_cost) / sum(quantity) AS cost
+    FROM movement
+    WHERE mark_id = ANY(${ids as number[]}) AND quantity > 0 AND unit_cost IS NOT NULL
+    GROUP BY mark_id
+  `;
   return new Map(rows.map((row) => [row.mark, quantity(row.cost).toDecimalPlaces(6)]));
 }
 
@@ -701,13 +878,23 @@ async function readElsewhere(
   const rows = await tx<
     { number_key: string; kind: MarkKind; product: string; now: string | null }[]
   >`
-    SELECT DISTINCT ON (f.number_key) f.number_key, f.kind, f.now, p.code || ' ' || p.name AS product
+    SELECT DISTINCT ON (f.number_key) f.number_key, f.kind, f.now,
+      p.code || ' ' || p.name AS product
     FROM (
-      SELECT m.number_key, m.kind, m.product_id, NULL AS now, m.id FROM mark m WHERE m.number_key = ANY(${numbers})
+      SELECT m.number_key, m.kind, m.product_id, NULL AS now, m.id
+      FROM mark m
+      WHERE m.number_key = ANY(${numbers})
       UNION ALL
-      SELECT upper(c.old_value), m.kind, m.product_id, m.number::text, m.id FROM mark_change c JOIN mark m ON m.id = c.mark_id
-      WHERE c.field = 'number' AND upper(c.old_value) = ANY(${numbers}) AND m.number_key <> upper(c.old_value)
-    ) f JOIN product p ON p.id = f.product_id ORDER BY f.number_key, f.now NULLS FIRST, f.id`;
+      SELECT upper(c.old_value), m.kind, m.product_id, m.number::text, m.id
+      FROM mark_change c
+        JOIN mark m ON m.id = c.mark_id
+      WHERE c.field = 'number'
+        AND upper(c.old_value) = ANY(${numbers})
+        AND m.number_key <> upper(c.old_value)
+    ) f
+      JOIN product p ON p.id = f.product_id
+    ORDER BY f.number_key, f.now NULLS FIRST, f.id
+  `;
   return new Map(
     rows.map(({ now, ...row }) => [row.number_key, now === null ? row : { ...row, now }])
   );

@@ -219,7 +219,8 @@ describe('numbers given late', () => {
     );
     await putProduct(world.sql, 'PUMP', product({ plan: 'ATSHIP' }) as never);
     await world.receive('PUMP', undefined, '10');
-    expect((await readUnnumbered(world.sql)).some((row) => row.product === 'PUMP')).toBe(false); // not owed: the plan leaves it for shipping
+    // not owed: the plan leaves it for shipping
+    expect((await readUnnumbered(world.sql)).some((row) => row.product === 'PUMP')).toBe(false);
     const shipped = await world.book(ship, {
       document: 'S-PUMP',
       customer: 'CUS',

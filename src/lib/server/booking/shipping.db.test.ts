@@ -539,7 +539,8 @@ describe('what was sold', () => {
       warrantyMonths: 24
     } as never);
     await world.receive('SER', [{ serial: 'W1' }]);
-    // The same day of the month, or the month's last: 29 February 2028 has none in 2030 (ISO 8601 calendar).
+    // The same day of the month, or the month's last: 29 February 2028 has none in 2030 (ISO 8601
+    // calendar).
     await world.book(ship, {
       document: 'SO-W',
       customer: 'CUS',

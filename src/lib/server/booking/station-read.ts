@@ -14,13 +14,19 @@ import { newlySeen, readerAt, writeTag, type ReaderTag } from '../devices/tag-re
 import { requireRight } from './book.ts';
 import { notFound, Problem } from './problem.ts';
 
-/** Digits of the firm's GS1 company prefix, which a tag's code tells apart from the item; EARMARK_GS1_PREFIX_DIGITS, 7 where not set. */
+/**
+ * Digits of the firm's GS1 company prefix, which a tag's code tells apart from the item;
+ * EARMARK_GS1_PREFIX_DIGITS, 7 where not set.
+ */
 export const prefixDigits = (): number => {
   const digits = Number(process.env.EARMARK_GS1_PREFIX_DIGITS ?? 7);
   return Number.isInteger(digits) && digits >= 6 && digits <= 12 ? digits : 7;
 };
 
-/** The code a unit's tag carries: the product's GTIN and the unit's own number among all that were named. */
+/**
+ * The code a unit's tag carries: the product's GTIN and the unit's own number among all that were
+ * named.
+ */
 export const tagOf = (gtin: string, unit: number): string => sgtin96(gtin, unit, prefixDigits());
 
 export interface ReadResult {
@@ -49,7 +55,8 @@ interface UnitRow {
 }
 
 /**
- * Reads the tags at a station and moves their units on, each in a transaction of its own, so that one broken tag stops no other.
+ * Reads the tags at a station and moves their units on, each in a transaction of its own, so that
+ * one broken tag stops no other.
  * @param tags what was read; the station's own reader is asked where not given
  * @param now when it was read
  * @throws Problem 403, 404 for an unknown station, 409 where its reader does not answer
@@ -78,9 +85,12 @@ export async function readStation(
         message: `The reader at ${station.name} does not answer. Check its plug; everything read before is kept.`
       }
     ]);
-  const route = await sql<
-    StationOnRoute[]
-  >`SELECT id, code, name FROM station WHERE route_id = ${station.route_id} AND NOT gone ORDER BY position`;
+  const route = await sql<StationOnRoute[]>`
+    SELECT id, code, name
+    FROM station
+    WHERE route_id = ${station.route_id} AND NOT gone
+    ORDER BY position
+  `;
   const results: ReadResult[] = [];
   for (const tag of tags ?? [...reader.tags]) {
     const fresh =
@@ -172,10 +182,17 @@ async function readOne(
 
 async function unitOf(tx: Tx, serial: string): Promise<UnitRow | null> {
   const [unit] = await tx<UnitRow[]>`
-    SELECT n.id, n.number, p.code AS product, p.gtin, o.number AS order, n.order_id, p.route_id, s.station_id, s.state, s.before, e.happened_at AS at, s.action
-    FROM planned_output n JOIN product p ON p.id = n.product_id JOIN trade_order o ON o.id = n.order_id
-      LEFT JOIN LATERAL (SELECT * FROM station_step x WHERE x.unit_id = n.id ORDER BY x.event_id DESC LIMIT 1) s ON true LEFT JOIN event e ON e.id = s.event_id
-    WHERE n.id = ${serial}::bigint`;
+    SELECT n.id, n.number, p.code AS product, p.gtin, o.number AS order, n.order_id, p.route_id,
+      s.station_id, s.state, s.before, e.happened_at AS at, s.action
+    FROM planned_output n
+      JOIN product p ON p.id = n.product_id
+      JOIN trade_order o ON o.id = n.order_id
+      LEFT JOIN LATERAL (
+        SELECT * FROM station_step x WHERE x.unit_id = n.id ORDER BY x.event_id DESC LIMIT 1
+      ) s ON true
+      LEFT JOIN event e ON e.id = s.event_id
+    WHERE n.id = ${serial}::bigint
+  `;
   return unit ?? null;
 }
 
@@ -190,6 +207,12 @@ export async function writeStep(
   at: Date
 ): Promise<void> {
   const [event] = await tx<{ id: number }[]>`
-    INSERT INTO event (kind, document, order_id, happened_at, booked_by, reason) VALUES ('station', ${unit.order}, ${unit.order_id}, ${at}, ${actor.personId}, ${reason}) RETURNING id`;
-  await tx`INSERT INTO station_step (event_id, unit_id, station_id, action, state, before) VALUES (${event!.id}, ${unit.id}, ${place.station}, ${action}, ${place.state}, ${place.before})`;
+    INSERT INTO event (kind, document, order_id, happened_at, booked_by, reason)
+    VALUES ('station', ${unit.order}, ${unit.order_id}, ${at}, ${actor.personId}, ${reason})
+    RETURNING id
+  `;
+  await tx`
+    INSERT INTO station_step (event_id, unit_id, station_id, action, state, before)
+    VALUES (${event!.id}, ${unit.id}, ${place.station}, ${action}, ${place.state}, ${place.before})
+  `;
 }

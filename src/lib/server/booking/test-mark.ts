@@ -29,9 +29,11 @@ export interface TestKept {
 }
 
 /**
- * Records a test of a lot or serial. What lies outside the product's limits may hold the mark at once, by its spec; the next test becomes due by it.
+ * Records a test of a lot or serial. What lies outside the product's limits may hold the mark at
+ * once, by its spec; the next test becomes due by it.
  * @param key idempotency key: the same key keeps one test
- * @throws Problem 403, 404, 409 where the key was used for another mark, 422 with every result that cannot be kept: a missing unit, no number, a characteristic the spec does not know
+ * @throws Problem 403, 404, 409 where the key was used for another mark, 422 with every result that
+ * cannot be kept: a missing unit, no number, a characteristic the spec does not know
  */
 export async function recordTest(
   sql: Sql,
@@ -92,10 +94,25 @@ export async function recordTest(
     throw new Problem(422, 'The test cannot be kept like this', errors, 'Nothing was changed.');
   const [row] = await sql<{ id: number; mark_id: number; fresh: boolean }[]>`
     WITH made AS (
-      INSERT INTO quality_test (mark_id, spec_id, taken_at, instrument, sample, note, results, tested_by, key)
-      VALUES (${id}, ${specs.find((one) => one.partner === null)?.id ?? null}, ${given.takenAt ? new Date(given.takenAt) : now}, ${given.instrument}, ${given.sample}, ${given.note}, ${sql.json(given.results as never)}, ${actor.personId}, ${key})
-      ON CONFLICT (tested_by, key) DO NOTHING RETURNING id, mark_id)
-    SELECT id, mark_id, true AS fresh FROM made UNION ALL SELECT id, mark_id, false FROM quality_test WHERE tested_by = ${actor.personId} AND key = ${key} LIMIT 1`;
+      INSERT INTO quality_test (
+        mark_id, spec_id, taken_at, instrument, sample, note, results, tested_by, key
+      )
+      VALUES (
+        ${id}, ${specs.find((one) => one.partner === null)?.id ?? null},
+          ${given.takenAt ? new Date(given.takenAt) : now}, ${given.instrument}, ${given.sample},
+          ${given.note}, ${sql.json(given.results as never)}, ${actor.personId}, ${key}
+      )
+      ON CONFLICT (tested_by, key) DO NOTHING
+      RETURNING id, mark_id
+    )
+    SELECT id, mark_id, true AS fresh
+    FROM made
+    UNION ALL
+    SELECT id, mark_id, false
+    FROM quality_test
+    WHERE tested_by = ${actor.personId} AND key = ${key}
+    LIMIT 1
+  `;
   if (row!.mark_id !== id)
     throw new Problem(409, 'This idempotency key was used for another test', [
       {
@@ -180,9 +197,11 @@ function ignoreSame(error: unknown): null {
 /** Signs a test off: by a second person, once. @throws Problem 403, 404, 409 */
 export async function signTest(sql: Sql, actor: Actor, id: number): Promise<void> {
   requireRight(actor, 'test');
-  const [test] = await sql<
-    { tested_by: number; signed: boolean }[]
-  >`SELECT t.tested_by, EXISTS (SELECT FROM test_signature s WHERE s.test_id = t.id) AS signed FROM quality_test t WHERE t.id = ${id}`;
+  const [test] = await sql<{ tested_by: number; signed: boolean }[]>`
+    SELECT t.tested_by, EXISTS (SELECT FROM test_signature s WHERE s.test_id = t.id) AS signed
+    FROM quality_test t
+    WHERE t.id = ${id}
+  `;
   if (!test) notFound('test', String(id));
   if (test.signed)
     throw new Problem(409, 'The test is signed off already', [
@@ -202,5 +221,9 @@ export async function signTest(sql: Sql, actor: Actor, id: number): Promise<void
         message: 'You made this test, so somebody else signs it off.'
       }
     ]);
-  await sql`INSERT INTO test_signature (test_id, signed_by) VALUES (${id}, ${actor.personId}) ON CONFLICT DO NOTHING`;
+  await sql`
+    INSERT INTO test_signature (test_id, signed_by)
+    VALUES (${id}, ${actor.personId})
+    ON CONFLICT DO NOTHING
+  `;
 }

@@ -11,8 +11,8 @@ import { trimZeros } from '../reading/mark-record.ts';
 type Lines = z.infer<typeof Announcement>['lines'];
 
 /**
- * Keeps the numbers a supplier announced ahead for an order, in place of those announced before. They are no marks yet: they
- * become marks when they arrive and are ticked off.
+ * Keeps the numbers a supplier announced ahead for an order, in place of those announced before.
+ * They are no marks yet: they become marks when they arrive and are ticked off.
  * @throws Problem 404, 409 for an order that is closed, 422 with everything that is wrong
  */
 export async function announce(
@@ -21,9 +21,12 @@ export async function announce(
   { lines }: z.infer<typeof Announcement>
 ): Promise<{ announced: number }> {
   return (await sql.begin(async (tx) => {
-    const [order] = await tx<
-      { id: number; closed: boolean }[]
-    >`SELECT id, closed_at IS NOT NULL AS closed FROM trade_order WHERE kind = 'purchase' AND upper(number) = ${numberKey(number)} FOR UPDATE`;
+    const [order] = await tx<{ id: number; closed: boolean }[]>`
+      SELECT id, closed_at IS NOT NULL AS closed
+      FROM trade_order
+      WHERE kind = 'purchase' AND upper(number) = ${numberKey(number)}
+      FOR UPDATE
+    `;
     if (!order) notFound('order', number);
     if (order.closed)
       throw new Problem(409, 'The order is closed', [
@@ -43,9 +46,12 @@ export async function announce(
 export async function keepAnnounced(tx: Tx, orderId: number, lines: Lines): Promise<void> {
   const known = new Map(
     (
-      await tx<
-        { line: number; marking: Marking; code: string }[]
-      >`SELECT l.line, p.marking, p.code FROM order_line l JOIN product p ON p.id = l.product_id WHERE l.order_id = ${orderId}`
+      await tx<{ line: number; marking: Marking; code: string }[]>`
+        SELECT l.line, p.marking, p.code
+        FROM order_line l
+          JOIN product p ON p.id = l.product_id
+        WHERE l.order_id = ${orderId}
+      `
     ).map((row) => [row.line, row])
   );
   const errors: FormError[] = [];
@@ -102,9 +108,17 @@ export async function keepAnnounced(tx: Tx, orderId: number, lines: Lines): Prom
     throw new Problem(422, 'The announced numbers cannot be kept like this', errors);
   await tx`DELETE FROM announced_number WHERE order_id = ${orderId}`;
   if (rows.length === 0) return;
-  await tx`INSERT INTO announced_number (order_id, line, lot, serial, quantity, expires_on, supplier_number)
-    SELECT ${orderId}::bigint, * FROM unnest(${rows.map((row) => row.line)}::int[], ${rows.map((row) => row.lot)}::text[], ${rows.map((row) => row.serial)}::text[],
-      ${rows.map((row) => row.quantity)}::numeric[], ${rows.map((row) => row.expires)}::date[], ${rows.map((row) => row.supplier)}::text[])`;
+  await tx`
+    INSERT INTO announced_number (
+      order_id, line, lot, serial, quantity, expires_on, supplier_number
+    )
+    SELECT ${orderId}::bigint, *
+    FROM unnest(
+      ${rows.map((row) => row.line)}::int[], ${rows.map((row) => row.lot)}::text[],
+        ${rows.map((row) => row.serial)}::text[], ${rows.map((row) => row.quantity)}::numeric[],
+        ${rows.map((row) => row.expires)}::date[], ${rows.map((row) => row.supplier)}::text[]
+    )
+  `;
 }
 
 interface Announced {
@@ -117,13 +131,29 @@ interface Announced {
   arrived: boolean;
 }
 
-/** What was announced for an order, in the order of announcing; arrived once a receipt of this order brought the number in. */
+/**
+ * What was announced for an order, in the order of announcing; arrived once a receipt of this order
+ * brought the number in.
+ */
 export async function readAnnounced(db: Db, orderId: number): Promise<Announced[]> {
   const rows = await db<Announced[]>`
-    SELECT a.line, a.lot, a.serial, a.quantity, a.expires_on AS expires, a.supplier_number AS "supplierNumber",
-      EXISTS (SELECT FROM mark m JOIN movement v ON v.mark_id = m.id JOIN event e ON e.id = v.event_id
-        WHERE m.product_id = l.product_id AND m.kind = CASE WHEN a.serial IS NULL THEN 'lot' ELSE 'serial' END AND m.number_key = upper(coalesce(a.serial, a.lot)) AND e.order_id = a.order_id) AS arrived
-    FROM announced_number a JOIN order_line l USING (order_id, line) WHERE a.order_id = ${orderId} ORDER BY a.id`;
+    SELECT a.line, a.lot, a.serial, a.quantity, a.expires_on AS expires,
+      a.supplier_number AS "supplierNumber",
+      EXISTS (
+        SELECT
+        FROM mark m
+          JOIN movement v ON v.mark_id = m.id
+          JOIN event e ON e.id = v.event_id
+        WHERE m.product_id = l.product_id AND m.kind = CASE
+          WHEN a.serial IS NULL THEN 'lot'
+          ELSE 'serial'
+          END AND m.number_key = upper(coalesce(a.serial, a.lot)) AND e.order_id = a.order_id
+      ) AS arrived
+    FROM announced_number a
+      JOIN order_line l USING (order_id, line)
+    WHERE a.order_id = ${orderId}
+    ORDER BY a.id
+  `;
   return rows.map((row) => ({
     ...row,
     quantity: row.quantity === null ? null : trimZeros(row.quantity)

@@ -33,22 +33,49 @@ interface PartRow {
   revision: string | null;
 }
 
-/** The bill of a product that is in force on a day, as a fragment giving its id; before the first one's day the first one counts. */
+/**
+ * The bill of a product that is in force on a day, as a fragment giving its id; before the first
+ * one's day the first one counts.
+ */
 export const inForce = (db: Db, product: ReturnType<Db>, day: string) =>
-  db`(SELECT b.id FROM bill b WHERE b.product_id = ${product} ORDER BY (b.valid_from <= ${day}) DESC, abs(b.valid_from - ${day}::date), b.version DESC LIMIT 1)`;
+  db`
+    (
+      SELECT b.id
+      FROM bill b
+      WHERE b.product_id = ${product}
+      ORDER BY (b.valid_from <= ${day}) DESC, abs(b.valid_from - ${day}::date), b.version DESC
+      LIMIT 1
+    )
+  `;
 
 async function billsByIds(db: Db, ids: readonly number[]): Promise<Map<number, Bill>> {
   const [heads, parts, co] = await Promise.all([
-    db<
-      BillRow[]
-    >`SELECT b.id, p.code AS product, b.version, b.valid_from AS "validFrom", b.batch, b.note FROM bill b JOIN product p ON p.id = b.product_id WHERE b.id = ANY(${ids as number[]})`,
+    db<BillRow[]>`
+      SELECT b.id, p.code AS product, b.version, b.valid_from AS "validFrom", b.batch, b.note
+      FROM bill b
+        JOIN product p ON p.id = b.product_id
+      WHERE b.id = ANY(${ids as number[]})
+    `,
     db<PartRow[]>`
-      SELECT l.bill_id, p.code AS product, l.quantity, l.per, l.scrap_percent AS "scrapPercent", l.follow, l.positions, l.revision,
-        CASE WHEN l.alternates = '{}' THEN '{}' ELSE (SELECT array_agg(a.code::text ORDER BY x.at) FROM unnest(l.alternates) WITH ORDINALITY x (id, at) JOIN product a ON a.id = x.id) END AS alternates
-      FROM bill_part l JOIN product p ON p.id = l.component_id WHERE l.bill_id = ANY(${ids as number[]}) ORDER BY l.bill_id, l.line`,
-    db<
-      (CoProduct & { bill_id: number })[]
-    >`SELECT c.bill_id, p.code AS product, c.quantity, c.share FROM bill_co_product c JOIN product p ON p.id = c.product_id WHERE c.bill_id = ANY(${ids as number[]}) ORDER BY p.code`
+      SELECT l.bill_id, p.code AS product, l.quantity, l.per, l.scrap_percent AS "scrapPercent",
+        l.follow, l.positions, l.revision,
+        CASE WHEN l.alternates = '{}' THEN '{}' ELSE (
+          SELECT array_agg(a.code::text ORDER BY x.at)
+          FROM unnest(l.alternates) WITH ORDINALITY x (id, at)
+            JOIN product a ON a.id = x.id
+        ) END AS alternates
+      FROM bill_part l
+        JOIN product p ON p.id = l.component_id
+      WHERE l.bill_id = ANY(${ids as number[]})
+      ORDER BY l.bill_id, l.line
+    `,
+    db<(CoProduct & { bill_id: number })[]>`
+      SELECT c.bill_id, p.code AS product, c.quantity, c.share
+      FROM bill_co_product c
+        JOIN product p ON p.id = c.product_id
+      WHERE c.bill_id = ANY(${ids as number[]})
+      ORDER BY p.code
+    `
   ]);
   const partsOf = groupBy(parts, (part) => part.bill_id),
     coOf = groupBy(co, (one) => one.bill_id);
@@ -85,12 +112,17 @@ export async function readBill(
 ): Promise<(Bill & { id: number }) | null> {
   const [row] =
     'version' in which
-      ? await db<
-          { id: number | null }[]
-        >`SELECT b.id FROM bill b JOIN product p ON p.id = b.product_id WHERE upper(p.code) = ${numberKey(product)} AND b.version = ${which.version}`
-      : await db<
-          { id: number | null }[]
-        >`SELECT ${inForce(db, db`p.id`, which.day)} AS id FROM product p WHERE upper(p.code) = ${numberKey(product)}`;
+      ? await db<{ id: number | null }[]>`
+        SELECT b.id
+        FROM bill b
+          JOIN product p ON p.id = b.product_id
+        WHERE upper(p.code) = ${numberKey(product)} AND b.version = ${which.version}
+      `
+      : await db<{ id: number | null }[]>`
+        SELECT ${inForce(db, db`p.id`, which.day)} AS id
+        FROM product p
+        WHERE upper(p.code) = ${numberKey(product)}
+      `;
   const bill = row?.id == null ? null : await billById(db, row.id);
   return bill && { ...bill, id: row!.id! };
 }
@@ -108,24 +140,48 @@ export interface BillVersion {
 /** All versions of a product's bill, latest first. */
 export async function billVersions(db: Db, product: string): Promise<BillVersion[]> {
   const rows = await db<(Omit<BillVersion, 'madeAt'> & { madeAt: Date })[]>`
-    SELECT b.version, b.valid_from AS "validFrom", b.made_at AS "madeAt", w.name AS who, b.note, (SELECT count(*)::int FROM bill_part l WHERE l.bill_id = b.id) AS parts, (SELECT count(*)::int FROM trade_order o WHERE o.bill_id = b.id) AS orders
-    FROM bill b JOIN product p ON p.id = b.product_id LEFT JOIN person w ON w.id = b.made_by WHERE upper(p.code) = ${numberKey(product)} ORDER BY b.version DESC`;
+    SELECT b.version, b.valid_from AS "validFrom", b.made_at AS "madeAt", w.name AS who, b.note,
+      (SELECT count(*)::int FROM bill_part l WHERE l.bill_id = b.id) AS parts,
+      (SELECT count(*)::int FROM trade_order o WHERE o.bill_id = b.id) AS orders
+    FROM bill b
+      JOIN product p ON p.id = b.product_id
+      LEFT JOIN person w ON w.id = b.made_by
+    WHERE upper(p.code) = ${numberKey(product)}
+    ORDER BY b.version DESC
+  `;
   return rows.map((row) => ({ ...row, madeAt: row.madeAt.toISOString() }));
 }
 
-/** The bills of a product and of all that goes into it, in force on a day, by product code. One walk, however many levels. */
+/**
+ * The bills of a product and of all that goes into it, in force on a day, by product code. One
+ * walk, however many levels.
+ */
 export async function readBillTree(
   db: Db,
   product: string,
   day: string
 ): Promise<Map<string, Bill>> {
   const rows = await db<{ id: number }[]>`
-    WITH RECURSIVE present AS MATERIALIZED (SELECT DISTINCT ON (b.product_id) b.id, b.product_id FROM bill b ORDER BY b.product_id, (b.valid_from <= ${day}) DESC, abs(b.valid_from - ${day}::date), b.version DESC),
-    down (id) AS (
-      SELECT b.id FROM product p JOIN present b ON b.product_id = p.id WHERE upper(p.code) = ${numberKey(product)}
-      UNION
-      SELECT b.id FROM down d JOIN bill_part l ON l.bill_id = d.id JOIN present b ON b.product_id = l.component_id
-    ) SELECT id FROM down`;
+    WITH RECURSIVE present AS MATERIALIZED (
+      SELECT DISTINCT ON (b.product_id) b.id, b.product_id
+      FROM bill b
+      ORDER BY b.product_id, (b.valid_from <= ${day}) DESC, abs(b.valid_from - ${day}::date),
+        b.version DESC
+    ),
+      down (id) AS (
+        SELECT b.id
+        FROM product p
+          JOIN present b ON b.product_id = p.id
+        WHERE upper(p.code) = ${numberKey(product)}
+        UNION
+        SELECT b.id
+        FROM down d
+          JOIN bill_part l ON l.bill_id = d.id
+          JOIN present b ON b.product_id = l.component_id
+      )
+    SELECT id
+    FROM down
+  `;
   return new Map(
     [
       ...(
@@ -149,29 +205,73 @@ export interface WhereUsed {
   path: string[];
 }
 
-/** Every product that something goes into, directly or through others, by the bills in force on a day. */
+/**
+ * Every product that something goes into, directly or through others, by the bills in force on a
+ * day.
+ */
 export async function whereUsed(db: Db, product: string, day: string): Promise<WhereUsed[]> {
   const rows = await db<WhereUsed[]>`
-    WITH RECURSIVE present AS (SELECT DISTINCT ON (b.product_id) b.id, b.product_id, b.version FROM bill b ORDER BY b.product_id, (b.valid_from <= ${day}) DESC, abs(b.valid_from - ${day}::date), b.version DESC),
-    up (id, version, quantity, unit, "as", level, path, ids) AS (
-      SELECT b.product_id, b.version, l.quantity, p.unit, CASE WHEN l.component_id = p.id THEN 'part' ELSE 'alternate' END, 1, ARRAY[p.code::text], ARRAY[p.id]
-      FROM product p JOIN bill_part l ON l.component_id = p.id OR l.alternates @> ARRAY[p.id] JOIN present b ON b.id = l.bill_id WHERE upper(p.code) = ${numberKey(product)}
-      UNION ALL
-      SELECT b.product_id, b.version, l.quantity, p.unit, CASE WHEN l.component_id = p.id THEN 'part' ELSE 'alternate' END, u.level + 1, u.path || p.code::text, u.ids || p.id
-      FROM up u JOIN product p ON p.id = u.id JOIN bill_part l ON l.component_id = p.id OR l.alternates @> ARRAY[p.id] JOIN present b ON b.id = l.bill_id WHERE u.level < 20 AND NOT p.id = ANY(u.ids)
-    )
-    SELECT p.code AS product, p.name, u.version, u.quantity, u.unit, u.as, u.level, u.path FROM up u JOIN product p ON p.id = u.id ORDER BY u.level, p.code LIMIT 500`;
+    WITH RECURSIVE present AS (
+      SELECT DISTINCT ON (b.product_id) b.id, b.product_id, b.version
+      FROM bill b
+      ORDER BY b.product_id, (b.valid_from <= ${day}) DESC, abs(b.valid_from - ${day}::date),
+        b.version DESC
+    ),
+      up (id, version, quantity, unit, "as", level, path, ids) AS (
+        SELECT b.product_id, b.version, l.quantity, p.unit,
+          CASE WHEN l.component_id = p.id THEN 'part' ELSE 'alternate' END, 1, ARRAY[p.code::text],
+          ARRAY[p.id]
+        FROM product p
+          JOIN bill_part l ON l.component_id = p.id OR l.alternates @> ARRAY[p.id]
+          JOIN present b ON b.id = l.bill_id
+        WHERE upper(p.code) = ${numberKey(product)}
+        UNION ALL
+        SELECT b.product_id, b.version, l.quantity, p.unit,
+          CASE WHEN l.component_id = p.id THEN 'part' ELSE 'alternate' END, u.level + 1,
+          u.path || p.code::text, u.ids || p.id
+        FROM up u
+          JOIN product p ON p.id = u.id
+          JOIN bill_part l ON l.component_id = p.id OR l.alternates @> ARRAY[p.id]
+          JOIN present b ON b.id = l.bill_id
+        WHERE u.level < 20 AND NOT p.id = ANY(u.ids)
+      )
+    SELECT p.code AS product, p.name, u.version, u.quantity, u.unit, u.as, u.level, u.path
+    FROM up u
+      JOIN product p ON p.id = u.id
+    ORDER BY u.level, p.code
+    LIMIT 500
+  `;
   return rows.map((row) => ({ ...row, quantity: trimZeros(row.quantity) }));
 }
 
-/** The parts of a bill as `Component`s in one JSON value, as a fragment: for a statement that is waited for. */
-export const componentsAsJson = (db: Db, bill: ReturnType<Db>) => db`(
-  SELECT json_agg(json_build_object('product', p.code, 'name', p.name, 'unit', p.unit, 'marking', p.marking, 'quantity', trim_scale(l.quantity)::text, 'per', l.per, 'scrapPercent', trim_scale(l.scrap_percent)::text,
-      'follow', l.follow, 'positions', l.positions, 'revision', l.revision, 'alternates', coalesce(x.codes, '[]'), 'others', coalesce(x.others, '[]')) ORDER BY l.line)
-  FROM bill_part l JOIN product p ON p.id = l.component_id LEFT JOIN LATERAL (
-    SELECT json_agg(a.code ORDER BY o.at) AS codes, json_agg(json_build_object('product', a.code, 'name', a.name, 'marking', a.marking) ORDER BY o.at) AS others
-    FROM unnest(l.alternates) WITH ORDINALITY o (id, at) JOIN product a ON a.id = o.id) x ON l.alternates <> '{}'
-  WHERE l.bill_id = ${bill})`;
+/**
+ * The parts of a bill as `Component`s in one JSON value, as a fragment: for a statement that is
+ * waited for.
+ */
+export const componentsAsJson = (db: Db, bill: ReturnType<Db>) => db`
+  (
+    SELECT json_agg(
+      json_build_object(
+        'product', p.code, 'name', p.name, 'unit', p.unit, 'marking', p.marking, 'quantity',
+          trim_scale(l.quantity)::text, 'per', l.per, 'scrapPercent',
+          trim_scale(l.scrap_percent)::text, 'follow', l.follow, 'positions', l.positions,
+          'revision', l.revision, 'alternates', coalesce(x.codes, '[]'), 'others',
+          coalesce(x.others, '[]')
+      ) ORDER BY l.line
+    )
+    FROM bill_part l
+      JOIN product p ON p.id = l.component_id
+      LEFT JOIN LATERAL (
+        SELECT json_agg(a.code ORDER BY o.at) AS codes,
+          json_agg(
+            json_build_object('product', a.code, 'name', a.name, 'marking', a.marking) ORDER BY o.at
+          ) AS others
+        FROM unnest(l.alternates) WITH ORDINALITY o (id, at)
+          JOIN product a ON a.id = o.id
+      ) x ON l.alternates <> '{}'
+    WHERE l.bill_id = ${bill}
+  )
+`;
 
 /** The parts of a bill with what the sheets need to know of each product. */
 export async function componentsOf(db: Db, bill: Bill | null): Promise<Component[]> {
@@ -203,7 +303,8 @@ export async function componentsOf(db: Db, bill: Bill | null): Promise<Component
 /**
  * Keeps a bill as a new version; the same as the version in force is not kept twice.
  * @param madeBy who changes it
- * @throws Problem 404 for an unknown product, 422 with everything that is wrong: unknown parts, quantities finer than a part is counted, a loop with its path
+ * @throws Problem 404 for an unknown product, 422 with everything that is wrong: unknown parts,
+ * quantities finer than a part is counted, a loop with its path
  */
 export async function putBill(
   sql: Sql | Tx,
@@ -270,17 +371,38 @@ export async function putBill(
       return { bill: { product: product.code, version: 0, validFrom, ...cleaned }, created: false };
     const [row] = await tx<{ id: number; version: number }[]>`
       INSERT INTO bill (product_id, version, valid_from, batch, note, made_by)
-      SELECT ${product.id}, coalesce(max(version), 0) + 1, ${validFrom}, ${given.batch}, ${given.note}, ${madeBy} FROM bill WHERE product_id = ${product.id} RETURNING id, version`;
+      SELECT ${product.id}, coalesce(max(version), 0) + 1, ${validFrom}, ${given.batch},
+        ${given.note}, ${madeBy}
+      FROM bill
+      WHERE product_id = ${product.id}
+      RETURNING id, version
+    `;
     const column = <K extends keyof BillPart>(name: K) => cleaned.parts.map((part) => part[name]);
     if (cleaned.parts.length > 0)
       await tx`
-      INSERT INTO bill_part (bill_id, line, component_id, quantity, per, scrap_percent, follow, positions, alternates, revision)
-      SELECT ${row!.id}::bigint, line, component_id, quantity, per, scrap_percent, follow, ARRAY(SELECT jsonb_array_elements_text(positions::jsonb)), ARRAY(SELECT jsonb_array_elements_text(alternates::jsonb)::bigint), revision
-      FROM unnest(${cleaned.parts.map((_, index) => index + 1)}::int[], ${cleaned.parts.map((part) => idOf(part.product))}::bigint[], ${column('quantity')}::numeric[], ${column('per')}::text[], ${column('scrapPercent')}::numeric[], ${column('follow')}::text[],
-        ${cleaned.parts.map((part) => JSON.stringify(part.positions))}::text[], ${cleaned.parts.map((part) => JSON.stringify(part.alternates.map(idOf)))}::text[], ${column('revision')}::text[])
-        AS t (line, component_id, quantity, per, scrap_percent, follow, positions, alternates, revision)`;
+        INSERT INTO bill_part (
+          bill_id, line, component_id, quantity, per, scrap_percent, follow, positions, alternates,
+            revision
+        )
+        SELECT ${row!.id}::bigint, line, component_id, quantity, per, scrap_percent, follow,
+          ARRAY(SELECT jsonb_array_elements_text(positions::jsonb)),
+          ARRAY(SELECT jsonb_array_elements_text(alternates::jsonb)::bigint), revision
+        FROM unnest(
+          ${cleaned.parts.map((_, index) => index + 1)}::int[],
+            ${cleaned.parts.map((part) => idOf(part.product))}::bigint[],
+            ${column('quantity')}::numeric[], ${column('per')}::text[],
+            ${column('scrapPercent')}::numeric[], ${column('follow')}::text[],
+            ${cleaned.parts.map((part) => JSON.stringify(part.positions))}::text[],
+            ${cleaned.parts.map((part) => JSON.stringify(part.alternates.map(idOf)))}::text[],
+            ${column('revision')}::text[]
+        ) AS t (
+          line, component_id, quantity, per, scrap_percent, follow, positions, alternates, revision
+        )
+      `;
     if (given.coProducts.length > 0)
-      await tx`INSERT INTO bill_co_product ${tx(given.coProducts.map((co) => ({ bill_id: row!.id, product_id: idOf(co.product), quantity: co.quantity, share: co.share })))}`;
+      await tx`
+        INSERT INTO bill_co_product ${tx(given.coProducts.map((co) => ({ bill_id: row!.id, product_id: idOf(co.product), quantity: co.quantity, share: co.share })))}
+      `;
     return { bill: (await billById(tx, row!.id))!, created: true };
   });
 }
@@ -296,9 +418,11 @@ interface Known {
 async function knownProducts(tx: Tx, codes: readonly string[]): Promise<Map<string, Known>> {
   return new Map(
     (
-      await tx<
-        Known[]
-      >`SELECT id, code, decimals, unit, marking FROM product WHERE upper(code) = ANY(${codes.map(numberKey)})`
+      await tx<Known[]>`
+        SELECT id, code, decimals, unit, marking
+        FROM product
+        WHERE upper(code) = ANY(${codes.map(numberKey)})
+      `
     ).map((row) => [numberKey(row.code), row])
   );
 }
@@ -382,7 +506,10 @@ const sameBill = (a: GivenBill, b: GivenBill): boolean => {
   return plain(a) === plain(b);
 };
 
-/** The path by which a product would come to be in itself from a day on, as codes; null where it would not. */
+/**
+ * The path by which a product would come to be in itself from a day on, as codes; null where it
+ * would not.
+ */
 async function loopThrough(
   tx: Tx,
   productId: number,
@@ -391,13 +518,36 @@ async function loopThrough(
 ): Promise<string | null> {
   const [row] = await tx<{ path: string }[]>`
     WITH RECURSIVE counting AS (
-      SELECT b.id, b.product_id FROM bill b WHERE b.valid_from > ${day} OR b.id = (SELECT x.id FROM bill x WHERE x.product_id = b.product_id AND x.valid_from <= ${day} ORDER BY x.valid_from DESC, x.version DESC LIMIT 1)
-    ), down (id, path) AS (
-      SELECT p.id, (SELECT code FROM product WHERE id = ${productId}) || ' → ' || p.code FROM product p WHERE p.id = ANY(${components as number[]})
-      UNION ALL
-      SELECT c.id, d.path || ' → ' || p.code FROM down d JOIN counting b ON b.product_id = d.id JOIN bill_part l ON l.bill_id = b.id CROSS JOIN LATERAL unnest(l.component_id || l.alternates) AS c (id) JOIN product p ON p.id = c.id
-      WHERE d.id <> ${productId}
-    ) CYCLE id SET looped USING route
-    SELECT path FROM down WHERE id = ${productId} LIMIT 1`;
+      SELECT b.id, b.product_id
+      FROM bill b
+      WHERE b.valid_from > ${day}
+        OR b.id = (
+          SELECT x.id
+          FROM bill x
+          WHERE x.product_id = b.product_id AND x.valid_from <= ${day}
+          ORDER BY x.valid_from DESC, x.version DESC
+          LIMIT 1
+        )
+    ),
+      down (id, path) AS (
+        SELECT p.id, (SELECT code FROM product WHERE id = ${productId}) || ' → ' || p.code
+        FROM product p
+        WHERE p.id = ANY(${components as number[]})
+        UNION ALL
+        SELECT c.id, d.path || ' → ' || p.code
+        FROM down d
+          JOIN counting b ON b.product_id = d.id
+          JOIN bill_part l ON l.bill_id = b.id
+          CROSS JOIN LATERAL unnest(l.component_id || l.alternates) AS c (id)
+          JOIN product p ON p.id = c.id
+        WHERE d.id <> ${productId}
+      ) CYCLE id
+    SET looped
+    USING route
+    SELECT path
+    FROM down
+    WHERE id = ${productId}
+    LIMIT 1
+  `;
   return row?.path ?? null;
 }

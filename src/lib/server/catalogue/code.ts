@@ -2,7 +2,8 @@ import { readNumber, shown } from '../../core/numbers/number.ts';
 import { Problem } from '../booking/problem.ts';
 
 /**
- * A code from a path, cleaned. Codes follow the same rules as numbers: printable, at most 60 characters.
+ * A code from a path, cleaned. Codes follow the same rules as numbers: printable, at most 60
+ * characters.
  * @throws Problem 422 number.malformed
  */
 export function cleanCode(text: string, of: string): string {

@@ -14,9 +14,14 @@ export async function company(db: Db): Promise<Company> {
   return { ...row! };
 }
 
-/** Changes how we are named. SSCCs given before keep the prefix of their day. @throws Problem 403 */
+/**
+ * Changes how we are named. SSCCs given before keep the prefix of their day. @throws Problem 403
+ */
 export async function putCompany(sql: Sql, actor: Actor, given: Company): Promise<Company> {
   requireRight(actor, 'edit.catalogue');
-  await sql`UPDATE company SET name = ${given.name}, gs1_prefix = ${given.gs1Prefix}, address = ${given.address}`;
+  await sql`
+    UPDATE company
+    SET name = ${given.name}, gs1_prefix = ${given.gs1Prefix}, address = ${given.address}
+  `;
   return company(sql);
 }

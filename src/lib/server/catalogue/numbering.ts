@@ -26,8 +26,16 @@ export interface SchemeRecord extends Scheme {
 /** All schemes with what uses them and how far each has counted in the period of a day. */
 export async function readSchemes(db: Db, day: string): Promise<SchemeRecord[]> {
   const rows = await db<(Omit<SchemeRecord, 'last'> & { id: number })[]>`
-    SELECT s.id, s.code, s.name, s.segments, s.reset, ARRAY(SELECT p.code::text FROM product p WHERE s.id IN (${schemeOf(db, 'lot')}, ${schemeOf(db, 'serial')}) ORDER BY p.code) AS products
-    FROM numbering_scheme s ORDER BY s.code`;
+    SELECT s.id, s.code, s.name, s.segments, s.reset,
+      ARRAY(
+        SELECT p.code::text
+        FROM product p
+        WHERE s.id IN (${schemeOf(db, 'lot')}, ${schemeOf(db, 'serial')})
+        ORDER BY p.code
+      ) AS products
+    FROM numbering_scheme s
+    ORDER BY s.code
+  `;
   const counters = await db<
     { scheme_id: number; period: string; last: number }[]
   >`SELECT scheme_id, period, last FROM numbering_counter`;
@@ -40,7 +48,10 @@ export async function readSchemes(db: Db, day: string): Promise<SchemeRecord[]> 
   }));
 }
 
-/** Sets a scheme up or changes it; the counter goes on where it was. @throws Problem 422 naming what is wrong */
+/**
+ * Sets a scheme up or changes it; the counter goes on where it was. @throws Problem 422 naming what
+ * is wrong
+ */
 export async function putScheme(
   sql: Sql,
   pathCode: string,
@@ -62,16 +73,22 @@ export async function putScheme(
       faults.map((message) => ({ code: 'number.malformed', path: 'segments', message }))
     );
   const [row] = await sql<{ created: boolean }[]>`
-    INSERT INTO numbering_scheme (code, name, segments, reset) VALUES (${code}, ${given.name}, ${sql.json(given.segments as never)}, ${given.reset})
-    ON CONFLICT (upper(code)) DO UPDATE SET name = excluded.name, segments = excluded.segments, reset = excluded.reset RETURNING (xmax = 0) AS created`;
+    INSERT INTO numbering_scheme (code, name, segments, reset)
+    VALUES (${code}, ${given.name}, ${sql.json(given.segments as never)}, ${given.reset})
+    ON CONFLICT (upper(code)) DO UPDATE SET name = excluded.name, segments = excluded.segments,
+      reset = excluded.reset
+    RETURNING (xmax = 0) AS created
+  `;
   return { created: row!.created };
 }
 
 /**
- * Allots a block of new numbers of a product: each is given once and never again, whoever else asks at the same moment.
+ * Allots a block of new numbers of a product: each is given once and never again, whoever else asks
+ * at the same moment.
  * Numbers that exist already (typed by hand, or announced by a supplier) are skipped.
  * @param key idempotency key: the same key gives the same block
- * @throws Problem 404, 409 where the key was used for another block, 422 where the product has no scheme or its counter is full
+ * @throws Problem 404, 409 where the key was used for another block, 422 where the product has no
+ * scheme or its counter is full
  */
 export async function allotNumbers(
   sql: Sql | Tx,
@@ -81,7 +98,9 @@ export async function allotNumbers(
   now: Date
 ): Promise<{ numbers: string[]; fresh: boolean }> {
   return await within(sql, async (tx) => {
-    await tx`SELECT pg_advisory_xact_lock(hashtextextended(${`numbers ${actor.personId} ${key}`}, 0))`;
+    await tx`
+      SELECT pg_advisory_xact_lock(hashtextextended(${`numbers ${actor.personId} ${key}`}, 0))
+    `;
     const [product] = await tx<
       {
         id: number;
@@ -92,12 +111,17 @@ export async function allotNumbers(
         reset: Scheme['reset'];
       }[]
     >`
-      SELECT p.id, p.code, p.marking, s.id AS scheme, s.segments, s.reset FROM product p
-      LEFT JOIN numbering_scheme s ON s.id = ${schemeOf(tx, wanted.kind)} WHERE upper(p.code) = ${numberKey(wanted.product)}`;
+      SELECT p.id, p.code, p.marking, s.id AS scheme, s.segments, s.reset
+      FROM product p
+        LEFT JOIN numbering_scheme s ON s.id = ${schemeOf(tx, wanted.kind)}
+      WHERE upper(p.code) = ${numberKey(wanted.product)}
+    `;
     if (!product) notFound('product', wanted.product);
-    const [before] = await tx<
-      { numbers: string[]; product_id: number; kind: string }[]
-    >`SELECT numbers, product_id, kind FROM number_block WHERE person_id = ${actor.personId} AND key = ${key}`;
+    const [before] = await tx<{ numbers: string[]; product_id: number; kind: string }[]>`
+      SELECT numbers, product_id, kind
+      FROM number_block
+      WHERE person_id = ${actor.personId} AND key = ${key}
+    `;
     if (before) {
       if (
         before.product_id !== product.id ||
@@ -130,17 +154,32 @@ export async function allotNumbers(
       wanted,
       await occasionAt(tx, wanted.place, product.code, now)
     );
-    await tx`INSERT INTO number_block (scheme_id, product_id, kind, numbers, person_id, key) VALUES (${product.scheme}, ${product.id}, ${wanted.kind}, ${numbers}, ${actor.personId}, ${key})`;
+    await tx`
+      INSERT INTO number_block (scheme_id, product_id, kind, numbers, person_id, key)
+      VALUES (
+        ${product.scheme}, ${product.id}, ${wanted.kind}, ${numbers}, ${actor.personId}, ${key}
+      )
+    `;
     return { numbers, fresh: true };
   });
 }
 
-/** The id of the scheme a product's (alias p) lots or serials are numbered by: its own, or that of its plan. */
-export const schemeOf = (
-  db: Db,
-  kind: 'lot' | 'serial'
-) => db`coalesce(${kind === 'lot' ? db`p.lot_scheme_id` : db`p.serial_scheme_id`}, (
-  SELECT n.id FROM numbering_scheme n WHERE upper(n.code) = upper(${presentPlan(db)} ->> ${kind === 'lot' ? 'lotScheme' : 'serialScheme'}::text)))`;
+/**
+ * The id of the scheme a product's (alias p) lots or serials are numbered by: its own, or that of
+ * its plan.
+ */
+export const schemeOf = (db: Db, kind: 'lot' | 'serial') => db`
+  coalesce(
+    ${kind === 'lot' ? db`p.lot_scheme_id` : db`p.serial_scheme_id`},
+      (
+        SELECT n.id
+        FROM numbering_scheme n
+        WHERE upper(n.code) = upper(
+          ${presentPlan(db)} ->> ${kind === 'lot' ? 'lotScheme' : 'serialScheme'}::text
+        )
+      )
+  )
+`;
 
 /** Site, day and shift at a place; the first site where none is named. */
 async function occasionAt(
@@ -150,7 +189,12 @@ async function occasionAt(
   now: Date
 ): Promise<Occasion> {
   const [site] = await tx<{ code: string; zone: string }[]>`
-    SELECT s.code, s.zone FROM site s LEFT JOIN place p ON p.site_id = s.id AND upper(p.code) = ${numberKey(place ?? '')} ORDER BY p.id NULLS LAST, s.id LIMIT 1`;
+    SELECT s.code, s.zone
+    FROM site s
+      LEFT JOIN place p ON p.site_id = s.id AND upper(p.code) = ${numberKey(place ?? '')}
+    ORDER BY p.id NULLS LAST, s.id
+    LIMIT 1
+  `;
   const zone = site?.zone ?? 'Europe/London';
   const hour = Number(
     new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', hourCycle: 'h23' }).format(
@@ -170,10 +214,14 @@ async function nextNumbers(
   const numbers: string[] = [];
   while (numbers.length < count) {
     const open = count - numbers.length;
-    // The counter's row is locked until commit: two blocks asked for at once follow each other and never overlap.
+    // The counter's row is locked until commit: two blocks asked for at once follow each other and
+    // never overlap.
     const [row] = await tx<{ last: number }[]>`
-      INSERT INTO numbering_counter AS c (scheme_id, period, last) VALUES (${scheme.id}, ${periodOf(scheme.reset, occasion.day)}, ${open})
-      ON CONFLICT (scheme_id, period) DO UPDATE SET last = c.last + ${open} RETURNING last`;
+      INSERT INTO numbering_counter AS c (scheme_id, period, last)
+      VALUES (${scheme.id}, ${periodOf(scheme.reset, occasion.day)}, ${open})
+      ON CONFLICT (scheme_id, period) DO UPDATE SET last = c.last + ${open}
+      RETURNING last
+    `;
     const made = Array.from({ length: open }, (_, index) => {
       const number = makeNumber(scheme, occasion, row!.last - open + index + 1);
       if (!number.ok)
@@ -190,8 +238,16 @@ async function nextNumbers(
     const taken = new Set(
       (
         await tx<{ number_key: string }[]>`
-      SELECT number_key FROM mark WHERE product_id = ${product.id} AND kind = ${kind} AND number_key = ANY(${made.map(numberKey)})
-      UNION ALL SELECT number_key FROM planned_output WHERE product_id = ${product.id} AND number_key = ANY(${made.map(numberKey)})`
+          SELECT number_key
+          FROM mark
+          WHERE product_id = ${product.id}
+            AND kind = ${kind}
+            AND number_key = ANY(${made.map(numberKey)})
+          UNION ALL
+          SELECT number_key
+          FROM planned_output
+          WHERE product_id = ${product.id} AND number_key = ANY(${made.map(numberKey)})
+        `
       ).map((found) => found.number_key)
     );
     numbers.push(...made.filter((number) => !taken.has(numberKey(number))));

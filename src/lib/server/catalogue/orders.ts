@@ -38,9 +38,9 @@ export async function putOrder(
   return await within(sql, async (tx) => {
     const errors: FormError[] = [];
     const [partner] = given.partner
-      ? await tx<
-          { id: number; supplier: boolean; customer: boolean }[]
-        >`SELECT id, supplier, customer FROM partner WHERE upper(code) = ${numberKey(given.partner)}`
+      ? await tx<{ id: number; supplier: boolean; customer: boolean }[]>`
+        SELECT id, supplier, customer FROM partner WHERE upper(code) = ${numberKey(given.partner)}
+      `
       : [];
     if (kind === 'work' && given.partner)
       errors.push({
@@ -94,7 +94,11 @@ export async function putOrder(
     if (errors.length > 0)
       throw new Problem(422, 'The order cannot be kept like this', errors, 'Nothing was changed.');
     const [before] = await tx<{ id: number; booked: boolean }[]>`
-      SELECT id, EXISTS (SELECT FROM event e WHERE e.order_id = o.id) AS booked FROM trade_order o WHERE kind = ${kind} AND upper(number) = ${numberKey(number)} FOR UPDATE OF o`;
+      SELECT id, EXISTS (SELECT FROM event e WHERE e.order_id = o.id) AS booked
+      FROM trade_order o
+      WHERE kind = ${kind} AND upper(number) = ${numberKey(number)}
+      FOR UPDATE OF o
+    `;
     if (before?.booked)
       throw new Problem(409, 'Something is already booked against this order', [
         {
@@ -121,12 +125,27 @@ export async function putOrder(
         }
       ]);
     if (before)
-      await tx`DELETE FROM planned_output WHERE order_id = ${row.id} AND NOT product_id = ANY(${lines.map((line) => line.productId)})`;
+      await tx`
+        DELETE FROM planned_output
+        WHERE order_id = ${row.id} AND NOT product_id = ANY(${lines.map((line) => line.productId)})
+      `;
     await tx`DELETE FROM order_line WHERE order_id = ${row.id}`;
-    await tx`INSERT INTO order_line (order_id, line, product_id, quantity, unit, unit_quantity, over_percent)
-      SELECT ${row.id}::bigint, * FROM unnest(${lines.map((_, index) => index + 1)}::int[], ${lines.map((line) => line.productId)}::bigint[], ${lines.map((line) => line.quantity)}::numeric[],
-        ${lines.map((line) => line.unit)}::text[], ${lines.map((line) => line.unitQuantity)}::numeric[], ${lines.map((line) => line.overPercent)}::numeric[])`;
-    // Numbers announced before stay where the order is entered again without saying anything of them.
+    await tx`
+      INSERT INTO order_line (
+        order_id, line, product_id, quantity, unit, unit_quantity, over_percent
+      )
+      SELECT ${row.id}::bigint, *
+      FROM unnest(
+        ${lines.map((_, index) => index + 1)}::int[],
+          ${lines.map((line) => line.productId)}::bigint[],
+          ${lines.map((line) => line.quantity)}::numeric[],
+          ${lines.map((line) => line.unit)}::text[],
+          ${lines.map((line) => line.unitQuantity)}::numeric[],
+          ${lines.map((line) => line.overPercent)}::numeric[]
+      )
+    `;
+    // Numbers announced before stay where the order is entered again without saying anything of
+    // them.
     if (given.lines.some((line) => line.announced))
       await keepAnnounced(
         tx,
@@ -188,8 +207,15 @@ async function readLines(
           units: { name: string; holds: string }[] | null;
         }[]
       >`
-    SELECT id, code, decimals, unit, made, (SELECT json_agg(json_build_object('name', u.name, 'holds', u.holds::text)) FROM product_unit u WHERE u.product_id = p.id) AS units
-    FROM product p WHERE upper(code) = ANY(${given.map((line) => numberKey(line.product))})`
+        SELECT id, code, decimals, unit, made,
+          (
+            SELECT json_agg(json_build_object('name', u.name, 'holds', u.holds::text))
+            FROM product_unit u
+            WHERE u.product_id = p.id
+          ) AS units
+        FROM product p
+        WHERE upper(code) = ANY(${given.map((line) => numberKey(line.product))})
+      `
     ).map((row) => [numberKey(row.code), row])
   );
   return given.flatMap((line, index) => {
@@ -262,7 +288,10 @@ async function readLines(
   });
 }
 
-/** Says that the serials of a sales order are named later, or takes that back. @throws Problem 403, 404 */
+/**
+ * Says that the serials of a sales order are named later, or takes that back. @throws Problem 403,
+ * 404
+ */
 export async function setSerialsLater(
   sql: Sql,
   actor: Actor,
@@ -270,8 +299,12 @@ export async function setSerialsLater(
   later: boolean
 ): Promise<void> {
   requireRight(actor, 'edit.orders');
-  const [row] =
-    await sql`UPDATE trade_order SET serials_later_at = ${later ? new Date() : null} WHERE kind = 'sales' AND upper(number) = ${numberKey(number)} RETURNING id`;
+  const [row] = await sql`
+    UPDATE trade_order
+    SET serials_later_at = ${later ? new Date() : null}
+    WHERE kind = 'sales' AND upper(number) = ${numberKey(number)}
+    RETURNING id
+  `;
   if (!row)
     throw new Problem(404, 'There is no such order', [
       {
@@ -292,8 +325,12 @@ export async function setOrderClosed(
   closed: boolean
 ): Promise<OrderRecord> {
   if (!mayDo(actor.roles, 'edit.catalogue')) requireRight(actor, BOOKS[kind]);
-  const [row] =
-    await sql`UPDATE trade_order SET closed_at = ${closed ? new Date() : null} WHERE kind = ${kind} AND upper(number) = ${numberKey(number)} RETURNING id`;
+  const [row] = await sql`
+    UPDATE trade_order
+    SET closed_at = ${closed ? new Date() : null}
+    WHERE kind = ${kind} AND upper(number) = ${numberKey(number)}
+    RETURNING id
+  `;
   if (!row)
     throw new Problem(404, 'There is no such order', [
       {

@@ -49,19 +49,27 @@ export async function putPartner(
   const { name, supplier, customer } = given;
   const [row] = await sql<{ created: boolean }[]>`
     INSERT INTO partner ${sql({ code, name, supplier, customer, gln })}
-    ON CONFLICT (upper(code)) DO UPDATE SET name = excluded.name, supplier = excluded.supplier, customer = excluded.customer, gln = excluded.gln
-    RETURNING (xmax = 0) AS created`;
+    ON CONFLICT (upper(code)) DO UPDATE SET name = excluded.name, supplier = excluded.supplier,
+      customer = excluded.customer, gln = excluded.gln
+    RETURNING (xmax = 0) AS created
+  `;
   return { partner: (await readPartner(sql, code))!, created: row!.created };
 }
 
 export async function readPlace(db: Db, code: string): Promise<PlaceRecord | null> {
-  const [row] = await db<
-    PlaceRecord[]
-  >`SELECT p.code, p.name, p.kind, s.code AS site, s.name AS "siteName" FROM place p JOIN site s ON s.id = p.site_id WHERE upper(p.code) = ${numberKey(code)}`;
+  const [row] = await db<PlaceRecord[]>`
+    SELECT p.code, p.name, p.kind, s.code AS site, s.name AS "siteName"
+    FROM place p
+      JOIN site s ON s.id = p.site_id
+    WHERE upper(p.code) = ${numberKey(code)}
+  `;
   return row ?? null;
 }
 
-/** Sets a place up or changes it; a site not known yet is made with its code as its name. @throws Problem 422 */
+/**
+ * Sets a place up or changes it; a site not known yet is made with its code as its name. @throws
+ * Problem 422
+ */
 export async function putPlace(
   sql: Sql,
   pathCode: string,
@@ -71,14 +79,21 @@ export async function putPlace(
   const siteCode = cleanCode(given.site, 'site');
   const { name, kind } = given;
   return (await sql.begin(async (tx) => {
-    await tx`INSERT INTO site (code, name) VALUES (${siteCode}, ${siteCode}) ON CONFLICT (upper(code)) DO NOTHING`;
+    await tx`
+      INSERT INTO site (code, name)
+      VALUES (${siteCode}, ${siteCode})
+      ON CONFLICT (upper(code)) DO NOTHING
+    `;
     const [site] = await tx<
       { id: number }[]
     >`SELECT id FROM site WHERE upper(code) = ${numberKey(siteCode)}`;
     const [row] = await tx<{ created: boolean }[]>`
-      INSERT INTO place (code, name, kind, site_id) VALUES (${code}, ${name}, ${kind ?? 'rack'}, ${site!.id})
-      ON CONFLICT (upper(code)) DO UPDATE SET name = excluded.name, kind = coalesce(${kind ?? null}, place.kind), site_id = excluded.site_id
-      RETURNING (xmax = 0) AS created`;
+      INSERT INTO place (code, name, kind, site_id)
+      VALUES (${code}, ${name}, ${kind ?? 'rack'}, ${site!.id})
+      ON CONFLICT (upper(code)) DO UPDATE SET name = excluded.name,
+        kind = coalesce(${kind ?? null}, place.kind), site_id = excluded.site_id
+      RETURNING (xmax = 0) AS created
+    `;
     return { place: (await readPlace(tx, code))!, created: row!.created };
   })) as { place: PlaceRecord; created: boolean };
 }

@@ -18,9 +18,11 @@ export interface PersonRecord {
 }
 
 export async function readPeople(db: Db): Promise<PersonRecord[]> {
-  const people = await db<
-    (Omit<PersonRecord, 'tokens'> & { id: number })[]
-  >`SELECT id, login, name, roles, active, password_hash IS NOT NULL AS "canSignIn" FROM person ORDER BY name`;
+  const people = await db<(Omit<PersonRecord, 'tokens'> & { id: number })[]>`
+    SELECT id, login, name, roles, active, password_hash IS NOT NULL AS "canSignIn"
+    FROM person
+    ORDER BY name
+  `;
   const tokens = await db<
     {
       id: number;
@@ -46,7 +48,8 @@ export async function readPeople(db: Db): Promise<PersonRecord[]> {
 }
 
 /**
- * Sets a person up or changes them; a password is changed only where one is given, and then their sessions end.
+ * Sets a person up or changes them; a password is changed only where one is given, and then their
+ * sessions end.
  * @throws Problem 422 where the password is too short, or the last administrator would be lost
  */
 export async function putPerson(
@@ -83,11 +86,19 @@ export async function putPerson(
             message: 'Have another administrator do it, so that somebody is always left who can.'
           }
         ]);
-      await tx`UPDATE person SET name = ${given.name}, roles = ${given.roles}, active = ${given.active}, password_hash = coalesce(${hash}, password_hash) WHERE id = ${before.id}`;
+      await tx`
+        UPDATE person
+        SET name = ${given.name}, roles = ${given.roles}, active = ${given.active},
+          password_hash = coalesce(${hash}, password_hash)
+        WHERE id = ${before.id}
+      `;
       if (hash !== null || !given.active)
         await tx`DELETE FROM session WHERE person_id = ${before.id}`;
     } else {
-      await tx`INSERT INTO person (login, name, roles, active, password_hash) VALUES (${login}, ${given.name}, ${given.roles}, ${given.active}, ${hash})`;
+      await tx`
+        INSERT INTO person (login, name, roles, active, password_hash)
+        VALUES (${login}, ${given.name}, ${given.roles}, ${given.active}, ${hash})
+      `;
     }
     return { created: !before };
   })) as { created: boolean };
@@ -102,11 +113,22 @@ export async function makeToken(
 ): Promise<{ secret: string }> {
   const secret = newSecret();
   const [row] = await sql`
-    INSERT INTO api_token (name, person_id, roles, token_hash) SELECT ${name}, id, ${roles as string[]}, ${secretHash(secret)} FROM person WHERE upper(login) = ${numberKey(login)} RETURNING id`;
+    INSERT INTO api_token (name, person_id, roles, token_hash)
+    SELECT ${name}, id, ${roles as string[]}, ${secretHash(secret)}
+    FROM person
+    WHERE upper(login) = ${numberKey(login)}
+    RETURNING id
+  `;
   if (!row) throw new Problem(404, 'There is no such person', []);
   return { secret };
 }
 
 export async function revokeToken(sql: Sql, login: string, id: number): Promise<void> {
-  await sql`UPDATE api_token SET revoked_at = now() WHERE id = ${id} AND revoked_at IS NULL AND person_id = (SELECT id FROM person WHERE upper(login) = ${numberKey(login)})`;
+  await sql`
+    UPDATE api_token
+    SET revoked_at = now()
+    WHERE id = ${id}
+      AND revoked_at IS NULL
+      AND person_id = (SELECT id FROM person WHERE upper(login) = ${numberKey(login)})
+  `;
 }

@@ -23,9 +23,12 @@ interface OrderRow {
 }
 
 async function lockOrder(tx: Tx, number: string): Promise<OrderRow> {
-  const [order] = await tx<
-    OrderRow[]
-  >`SELECT id, number, closed_at IS NOT NULL AS closed FROM trade_order WHERE kind = 'sales' AND upper(number) = ${numberKey(number)} FOR UPDATE`;
+  const [order] = await tx<OrderRow[]>`
+    SELECT id, number, closed_at IS NOT NULL AS closed
+    FROM trade_order
+    WHERE kind = 'sales' AND upper(number) = ${numberKey(number)}
+    FOR UPDATE
+  `;
   if (!order) notFound('order', number);
   if (order.closed)
     throw new Problem(409, 'The order is closed', [
@@ -40,8 +43,9 @@ async function lockOrder(tx: Tx, number: string): Promise<OrderRow> {
 }
 
 /**
- * Makes the pick list of an order anew: what is named is promised to it and gets a place to fetch it from; a line that names no serial takes any that is free,
- * when it is scanned. What is picked already stays.
+ * Makes the pick list of an order anew: what is named is promised to it and gets a place to fetch
+ * it from; a line that names no serial takes any that is free, when it is scanned. What is picked
+ * already stays.
  * @param day `YYYY-MM-DD`, today
  * @throws Problem 403, 404, 409 for a closed order, 422 with everything that cannot be picked
  */
@@ -61,7 +65,12 @@ export async function makePickList(
         await tx<
           { line: number; product_id: number; code: string; serials: boolean; marked: boolean }[]
         >`
-      SELECT l.line, p.id AS product_id, p.code, p.marking LIKE 'serial%' AS serials, p.marking <> 'none' AS marked FROM order_line l JOIN product p ON p.id = l.product_id WHERE l.order_id = ${order.id}`
+          SELECT l.line, p.id AS product_id, p.code, p.marking LIKE 'serial%' AS serials,
+            p.marking <> 'none' AS marked
+          FROM order_line l
+            JOIN product p ON p.id = l.product_id
+          WHERE l.order_id = ${order.id}
+        `
       ).map((row) => [row.line, row])
     );
     const errors: FormError[] = [];
@@ -99,8 +108,22 @@ export async function makePickList(
     const stock = await tx<
       { line: number; mark: number; quantity: string; place: number; code: string; here: string }[]
     >`
-      SELECT r.line, r.mark_id AS mark, r.quantity - coalesce((SELECT sum(k.quantity) FROM pick k WHERE k.order_id = r.order_id AND k.line = r.line AND k.mark_id = r.mark_id), 0) AS quantity, s.place_id AS place, c.code, s.quantity AS here
-      FROM reservation r JOIN stock s ON s.mark_id = r.mark_id AND s.quantity > 0 JOIN place c ON c.id = s.place_id WHERE r.order_id = ${order.id} ORDER BY r.line, r.mark_id`;
+      SELECT r.line, r.mark_id AS mark,
+        r.quantity - coalesce(
+          (
+            SELECT sum(k.quantity)
+            FROM pick k
+            WHERE k.order_id = r.order_id AND k.line = r.line AND k.mark_id = r.mark_id
+          ),
+            0
+        ) AS quantity,
+        s.place_id AS place, c.code, s.quantity AS here
+      FROM reservation r
+        JOIN stock s ON s.mark_id = r.mark_id AND s.quantity > 0
+        JOIN place c ON c.id = s.place_id
+      WHERE r.order_id = ${order.id}
+      ORDER BY r.line, r.mark_id
+    `;
     const left = new Map(stock.map((row) => [`${row.mark} ${row.place}`, quantity(row.here)]));
     const open = new Map(stock.map((row) => [`${row.line} ${row.mark}`, quantity(row.quantity)]));
     const rows: {
@@ -149,8 +172,15 @@ export async function makePickList(
         : [row]
     );
     if (spread.length > 0)
-      await tx`INSERT INTO pick (order_id, line, product_id, mark_id, place_id, quantity)
-      SELECT ${order.id}::bigint, * FROM unnest(${spread.map((row) => row.line)}::int[], ${spread.map((row) => row.product)}::bigint[], ${spread.map((row) => row.mark)}::bigint[], ${spread.map((row) => row.place)}::bigint[], ${spread.map((row) => row.quantity)}::numeric[])`;
+      await tx`
+        INSERT INTO pick (order_id, line, product_id, mark_id, place_id, quantity)
+        SELECT ${order.id}::bigint, *
+        FROM unnest(
+          ${spread.map((row) => row.line)}::int[], ${spread.map((row) => row.product)}::bigint[],
+            ${spread.map((row) => row.mark)}::bigint[], ${spread.map((row) => row.place)}::bigint[],
+            ${spread.map((row) => row.quantity)}::numeric[]
+        )
+      `;
     return { picks: await readPicks(tx, order.id) };
   })) as { picks: PickRecord[] };
 }
@@ -163,9 +193,11 @@ export interface PickAnswer {
 }
 
 /**
- * Picks by scan: what is scanned must be on the list, or fill a row where any serial will do. A serial that lies elsewhere than the list says moves the row's place.
+ * Picks by scan: what is scanned must be on the list, or fill a row where any serial will do. A
+ * serial that lies elsewhere than the list says moves the row's place.
  * @param key idempotency key: a scan sent twice picks once
- * @throws Problem 403, 404, 409, 422 where it is not on the list, wrong, held, or promised to somebody else, in words
+ * @throws Problem 403, 404, 409, 422 where it is not on the list, wrong, held, or promised to
+ * somebody else, in words
  */
 export async function pickByScan(
   sql: Sql,
@@ -179,9 +211,11 @@ export async function pickByScan(
   return (await sql.begin(async (tx) => {
     await tx`SELECT pg_advisory_xact_lock(hashtextextended(${`${actor.personId} ${key}`}, 0))`;
     const order = await lockOrder(tx, number);
-    const [before] = await tx<
-      { answer: PickAnswer; order_id: number; scanned: string }[]
-    >`SELECT answer, order_id, scanned FROM pick_scan WHERE person_id = ${actor.personId} AND key = ${key}`;
+    const [before] = await tx<{ answer: PickAnswer; order_id: number; scanned: string }[]>`
+      SELECT answer, order_id, scanned
+      FROM pick_scan
+      WHERE person_id = ${actor.personId} AND key = ${key}
+    `;
     if (before) {
       if (before.order_id !== order.id || before.scanned !== given.scan)
         throw new Problem(409, 'This idempotency key was used for another scan', [
@@ -197,7 +231,10 @@ export async function pickByScan(
     const picks = await readPicks(tx, order.id);
     const mark = await scannedMark(tx, given.scan, picks, day);
     const answer = await take(tx, actor, order, picks, mark, given, day);
-    await tx`INSERT INTO pick_scan (person_id, key, order_id, scanned, answer) VALUES (${actor.personId}, ${key}, ${order.id}, ${given.scan}, ${tx.json(answer as never)})`;
+    await tx`
+      INSERT INTO pick_scan (person_id, key, order_id, scanned, answer)
+      VALUES (${actor.personId}, ${key}, ${order.id}, ${given.scan}, ${tx.json(answer as never)})
+    `;
     return answer;
   })) as PickAnswer;
 }
@@ -233,11 +270,33 @@ async function scannedMark(
       );
   }
   const rows = await tx<Pickable[]>`
-    SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, p.id AS "productId", CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state, coalesce(m.expires_on, l.expires_on) AS expires,
-      (SELECT json_agg(json_build_object('id', c.id, 'code', c.code, 'quantity', s.quantity::text) ORDER BY c.code) FROM stock s JOIN place c ON c.id = s.place_id WHERE s.mark_id = m.id AND s.quantity > 0) AS places
-    FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id
-    WHERE m.number_key = ${numberKey(number)} AND (${gtin ?? null}::text IS NULL OR p.gtin = ${gtin ?? ''} OR EXISTS (SELECT FROM product_unit u WHERE u.product_id = p.id AND u.gtin = ${gtin ?? ''}))
-    ORDER BY (p.code = ANY(${picks.map((pick) => pick.product)})) DESC, m.kind DESC LIMIT 2`;
+    SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, p.id AS "productId",
+      CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state,
+      coalesce(m.expires_on, l.expires_on) AS expires,
+      (
+        SELECT json_agg(
+          json_build_object(
+            'id', c.id, 'code', c.code, 'quantity', s.quantity::text
+          ) ORDER BY c.code
+        )
+        FROM stock s
+          JOIN place c ON c.id = s.place_id
+        WHERE s.mark_id = m.id AND s.quantity > 0
+      ) AS places
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+    WHERE m.number_key = ${numberKey(number)}
+      AND (
+        ${gtin ?? null}::text IS NULL
+          OR p.gtin = ${gtin ?? ''}
+          OR EXISTS (
+            SELECT FROM product_unit u WHERE u.product_id = p.id AND u.gtin = ${gtin ?? ''}
+          )
+      )
+    ORDER BY (p.code = ANY(${picks.map((pick) => pick.product)})) DESC, m.kind DESC
+    LIMIT 2
+  `;
   const wanted = new Set(picks.map((pick) => pick.product));
   const found = rows.find((row) => wanted.has(row.product)) ?? rows[0];
   return (
@@ -316,7 +375,12 @@ async function take(
       `${formatQuantity(quantity(lies.quantity))} ${mark.unit} of ${name} lie at ${lies.code}; ${formatQuantity(amount)} cannot be fetched there.`,
       mark.number
     );
-  await tx`UPDATE pick SET picked = picked + ${amount.toFixed()}, picked_by = ${actor.personId}, picked_at = clock_timestamp(), place_id = ${lies.id} WHERE id = ${row.id}`;
+  await tx`
+    UPDATE pick
+    SET picked = picked + ${amount.toFixed()}, picked_by = ${actor.personId},
+      picked_at = clock_timestamp(), place_id = ${lies.id}
+    WHERE id = ${row.id}
+  `;
   const [pick] = (await readPicks(tx, order.id)).filter((one) => one.id === row.id);
   const amountSaid =
     mark.kind === 'serial' ? name : `${formatQuantity(amount)} ${mark.unit} of ${name}`;
@@ -342,7 +406,12 @@ async function nameSerial(
   const promised = await tx<
     { line: number; lot: string | null; serial: string | null; quantity: string }[]
   >`
-    SELECT r.line, CASE WHEN m.kind = 'lot' THEN m.number END AS lot, CASE WHEN m.kind = 'serial' THEN m.number END AS serial, r.quantity FROM reservation r JOIN mark m ON m.id = r.mark_id WHERE r.order_id = ${order.id}`;
+    SELECT r.line, CASE WHEN m.kind = 'lot' THEN m.number END AS lot,
+      CASE WHEN m.kind = 'serial' THEN m.number END AS serial, r.quantity
+    FROM reservation r
+      JOIN mark m ON m.id = r.mark_id
+    WHERE r.order_id = ${order.id}
+  `;
   const all: GivenPromise[] = [
     ...promised.map((one) => ({
       line: one.line,
@@ -360,7 +429,8 @@ async function nameSerial(
 }
 
 /**
- * Swaps a serial or lot of an order, named or picked, for another that is free. Until dispatch; what is packed is taken out first.
+ * Swaps a serial or lot of an order, named or picked, for another that is free. Until dispatch;
+ * what is packed is taken out first.
  * @throws Problem 403, 404, 409, 422
  */
 export async function swapMark(
@@ -385,8 +455,19 @@ export async function swapMark(
         packed: string | null;
       }[]
     >`
-      SELECT r.line, r.mark_id AS mark, m.kind, m.number, p.code AS product, r.quantity, (SELECT u.sscc FROM unit_content c JOIN logistic_unit u ON u.id = c.unit_id WHERE c.mark_id = m.id AND c.quantity > 0 AND NOT c.shipped LIMIT 1) AS packed
-      FROM reservation r JOIN mark m ON m.id = r.mark_id JOIN product p ON p.id = m.product_id WHERE r.order_id = ${order.id}`;
+      SELECT r.line, r.mark_id AS mark, m.kind, m.number, p.code AS product, r.quantity,
+        (
+          SELECT u.sscc
+          FROM unit_content c
+            JOIN logistic_unit u ON u.id = c.unit_id
+          WHERE c.mark_id = m.id AND c.quantity > 0 AND NOT c.shipped
+          LIMIT 1
+        ) AS packed
+      FROM reservation r
+        JOIN mark m ON m.id = r.mark_id
+        JOIN product p ON p.id = m.product_id
+      WHERE r.order_id = ${order.id}
+    `;
     const old = promised.find((one) => numberKey(one.number) === numberKey(from));
     const wrong = (code: string, path: string, message: string, number: string): never => {
       throw new Problem(
@@ -419,10 +500,25 @@ export async function swapMark(
       };
     });
     await promiseIn(tx, actor, order, given, null, day, true);
-    const [mark] = await tx<
-      { id: number; place: number | null }[]
-    >`SELECT m.id, (SELECT s.place_id FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0 ORDER BY s.quantity DESC LIMIT 1) AS place FROM mark m JOIN reservation r ON r.mark_id = m.id AND r.order_id = ${order.id} AND r.line = ${old.line} WHERE m.number_key = ${numberKey(to)}`;
-    await tx`UPDATE pick SET mark_id = ${mark!.id}, place_id = ${mark!.place}, picked = 0, picked_by = NULL, picked_at = NULL WHERE order_id = ${order.id} AND line = ${old.line} AND mark_id = ${old.mark}`;
+    const [mark] = await tx<{ id: number; place: number | null }[]>`
+      SELECT m.id,
+        (
+          SELECT s.place_id
+          FROM stock s
+          WHERE s.mark_id = m.id AND s.quantity > 0
+          ORDER BY s.quantity DESC
+          LIMIT 1
+        ) AS place
+      FROM mark m
+        JOIN reservation r ON r.mark_id = m.id AND r.order_id = ${order.id} AND r.line = ${old.line}
+      WHERE m.number_key = ${numberKey(to)}
+    `;
+    await tx`
+      UPDATE pick
+      SET mark_id = ${mark!.id}, place_id = ${mark!.place}, picked = 0, picked_by = NULL,
+        picked_at = NULL
+      WHERE order_id = ${order.id} AND line = ${old.line} AND mark_id = ${old.mark}
+    `;
     return { picks: await readPicks(tx, order.id) };
   })) as { picks: PickRecord[] };
 }
@@ -437,8 +533,12 @@ export async function putBack(
   requireRight(actor, 'book.ship');
   return (await sql.begin(async (tx) => {
     const order = await lockOrder(tx, number);
-    const [row] =
-      await tx`UPDATE pick SET picked = 0, picked_by = NULL, picked_at = NULL WHERE id = ${pick} AND order_id = ${order.id} RETURNING id`;
+    const [row] = await tx`
+      UPDATE pick
+      SET picked = 0, picked_by = NULL, picked_at = NULL
+      WHERE id = ${pick} AND order_id = ${order.id}
+      RETURNING id
+    `;
     if (!row) notFound('pick', String(pick));
     return { picks: await readPicks(tx, order.id) };
   })) as { picks: PickRecord[] };

@@ -18,14 +18,18 @@ interface OrderRow {
 }
 
 async function workOrder(tx: Tx, number: string): Promise<OrderRow> {
-  const [order] = await tx<
-    OrderRow[]
-  >`SELECT id, number, closed_at IS NOT NULL AS closed FROM trade_order WHERE kind = 'work' AND upper(number) = ${numberKey(number)} FOR UPDATE`;
+  const [order] = await tx<OrderRow[]>`
+    SELECT id, number, closed_at IS NOT NULL AS closed
+    FROM trade_order
+    WHERE kind = 'work' AND upper(number) = ${numberKey(number)}
+    FOR UPDATE
+  `;
   return order ?? notFound('order', number);
 }
 
 /**
- * Names outputs of a work order before they are made: typed, pasted, or made by the numbering scheme. A number names one unit of one order.
+ * Names outputs of a work order before they are made: typed, pasted, or made by the numbering
+ * scheme. A number names one unit of one order.
  * @throws Problem 403, 404, 409 for a closed order, 422 with every number that cannot be used
  */
 export async function nameOutputs(
@@ -46,9 +50,13 @@ export async function nameOutputs(
           message: `Order ${order.number} is closed. Open it again before its outputs are named.`
         }
       ]);
-    const lines = await tx<
-      { id: number; code: string; marking: Marking }[]
-    >`SELECT p.id, p.code, p.marking FROM order_line l JOIN product p ON p.id = l.product_id WHERE l.order_id = ${order.id} ORDER BY l.line`;
+    const lines = await tx<{ id: number; code: string; marking: Marking }[]>`
+      SELECT p.id, p.code, p.marking
+      FROM order_line l
+        JOIN product p ON p.id = l.product_id
+      WHERE l.order_id = ${order.id}
+      ORDER BY l.line
+    `;
     const product =
       given.product === undefined
         ? lines[0]!
@@ -102,8 +110,12 @@ export async function nameOutputs(
       });
     if (errors.length > 0)
       throw new Problem(422, 'These numbers cannot be named', errors, 'Nothing was changed.');
-    await tx`INSERT INTO planned_output (order_id, product_id, lot, number, named_by)
-      SELECT ${order.id}, ${product.id}, ${given.lot?.trim() || null}, n, ${actor.personId} FROM unnest(${numbers.map((one) => one.trim())}::text[]) WITH ORDINALITY AS w (n, at) ORDER BY at`;
+    await tx`
+      INSERT INTO planned_output (order_id, product_id, lot, number, named_by)
+      SELECT ${order.id}, ${product.id}, ${given.lot?.trim() || null}, n, ${actor.personId}
+      FROM unnest(${numbers.map((one) => one.trim())}::text[]) WITH ORDINALITY AS w (n, at)
+      ORDER BY at
+    `;
     return await readOutputs(tx, order.id);
   })) as PlannedOutput[];
 }
@@ -141,9 +153,17 @@ async function faultsOf(
   });
   const keys = [...seen.keys()];
   const taken = await tx<{ number: string; order: string | null }[]>`
-    SELECT n.number, o.number AS order FROM planned_output n JOIN trade_order o ON o.id = n.order_id WHERE n.product_id = ${product.id} AND n.number_key = ANY(${keys})
+    SELECT n.number, o.number AS order
+    FROM planned_output n
+      JOIN trade_order o ON o.id = n.order_id
+    WHERE n.product_id = ${product.id} AND n.number_key = ANY(${keys})
     UNION ALL
-    SELECT m.number, NULL FROM mark m WHERE m.product_id = ${product.id} AND m.kind = ${kind} AND m.number_key = ANY(${kind === 'lot' ? [] : keys})`;
+    SELECT m.number, NULL
+    FROM mark m
+    WHERE m.product_id = ${product.id}
+      AND m.kind = ${kind}
+      AND m.number_key = ANY(${kind === 'lot' ? [] : keys})
+  `;
   for (const { number, order: other } of taken) {
     const path = `numbers[${seen.get(numberKey(number))}]`;
     errors.push({
@@ -161,7 +181,10 @@ async function faultsOf(
   return errors;
 }
 
-/** Takes names back that were not made yet. @throws Problem 403, 404, 422 for a number that is made or that stood at a station */
+/**
+ * Takes names back that were not made yet. @throws Problem 403, 404, 422 for a number that is made
+ * or that stood at a station
+ */
 export async function unnameOutputs(
   sql: Sql,
   actor: Actor,
@@ -176,9 +199,12 @@ export async function unnameOutputs(
     );
     const onFloor = new Set(
       (
-        await tx<
-          { unit_id: number }[]
-        >`SELECT DISTINCT s.unit_id FROM station_step s JOIN planned_output n ON n.id = s.unit_id WHERE n.order_id = ${order.id}`
+        await tx<{ unit_id: number }[]>`
+          SELECT DISTINCT s.unit_id
+          FROM station_step s
+            JOIN planned_output n ON n.id = s.unit_id
+          WHERE n.order_id = ${order.id}
+        `
       ).map((row) => row.unit_id)
     );
     const errors = numbers.flatMap((text, index): FormError[] => {
@@ -203,7 +229,10 @@ export async function unnameOutputs(
     });
     if (errors.length > 0)
       throw new Problem(422, 'These names cannot be taken back', errors, 'Nothing was changed.');
-    await tx`DELETE FROM planned_output WHERE order_id = ${order.id} AND number_key = ANY(${numbers.map(numberKey)})`;
+    await tx`
+      DELETE FROM planned_output
+      WHERE order_id = ${order.id} AND number_key = ANY(${numbers.map(numberKey)})
+    `;
     return await readOutputs(tx, order.id);
   })) as PlannedOutput[];
 }

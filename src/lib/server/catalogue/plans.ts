@@ -17,12 +17,34 @@ export interface PlanRecord {
   versions: { version: number; at: string; who: string }[];
 }
 
-/** All marking plans in their present version, with who made which version and what is marked by them. */
+/**
+ * All marking plans in their present version, with who made which version and what is marked by
+ * them.
+ */
 export async function readPlans(db: Db): Promise<PlanRecord[]> {
   const rows = await db<(PlanRecord & { id: number })[]>`
-    SELECT m.id, m.code, m.name, v.version, v.body AS plan, ARRAY(SELECT p.code::text FROM product p WHERE p.plan_id = m.id ORDER BY p.code) AS products,
-      (SELECT json_agg(json_build_object('version', w.version, 'at', w.made_at, 'who', n.name) ORDER BY w.version DESC) FROM marking_plan_version w JOIN person n ON n.id = w.made_by WHERE w.plan_id = m.id) AS versions
-    FROM marking_plan m JOIN LATERAL (SELECT version, body FROM marking_plan_version WHERE plan_id = m.id ORDER BY version DESC LIMIT 1) v ON true ORDER BY m.code`;
+    SELECT m.id, m.code, m.name, v.version, v.body AS plan,
+      ARRAY(SELECT p.code::text FROM product p WHERE p.plan_id = m.id ORDER BY p.code) AS products,
+      (
+        SELECT json_agg(
+          json_build_object(
+            'version', w.version, 'at', w.made_at, 'who', n.name
+          ) ORDER BY w.version DESC
+        )
+        FROM marking_plan_version w
+          JOIN person n ON n.id = w.made_by
+        WHERE w.plan_id = m.id
+      ) AS versions
+    FROM marking_plan m
+      JOIN LATERAL (
+        SELECT version, body
+        FROM marking_plan_version
+        WHERE plan_id = m.id
+        ORDER BY version DESC
+        LIMIT 1
+      ) v ON true
+    ORDER BY m.code
+  `;
   return rows.map(({ id: _, ...row }) => row);
 }
 
@@ -32,14 +54,18 @@ export async function readPlanVersion(
   code: string,
   version: number
 ): Promise<MarkingPlan | null> {
-  const [row] = await db<
-    { body: MarkingPlan }[]
-  >`SELECT v.body FROM marking_plan_version v JOIN marking_plan m ON m.id = v.plan_id WHERE upper(m.code) = ${numberKey(code)} AND v.version = ${version}`;
+  const [row] = await db<{ body: MarkingPlan }[]>`
+    SELECT v.body
+    FROM marking_plan_version v
+      JOIN marking_plan m ON m.id = v.plan_id
+    WHERE upper(m.code) = ${numberKey(code)} AND v.version = ${version}
+  `;
   return row?.body ?? null;
 }
 
 /**
- * Sets a plan up, or gives it a new version; the same plan again makes none. A new identity goes to every product marked by it.
+ * Sets a plan up, or gives it a new version; the same plan again makes none. A new identity goes to
+ * every product marked by it.
  * @throws Problem 422 naming what is wrong, also where a product could not be marked like that
  */
 export async function putPlan(
@@ -60,23 +86,42 @@ export async function putPlan(
   return (await sql.begin(async (tx) => {
     await refuseUnknownSchemes(tx, plan);
     const [row] = await tx<{ id: number; created: boolean }[]>`
-      INSERT INTO marking_plan (code, name) VALUES (${code}, ${name}) ON CONFLICT (upper(code)) DO UPDATE SET name = excluded.name RETURNING id, (xmax = 0) AS created`;
-    const [last] = await tx<
-      { version: number; same: boolean }[]
-    >`SELECT version, body = ${tx.json(plan as never)} AS same FROM marking_plan_version WHERE plan_id = ${row!.id} ORDER BY version DESC LIMIT 1`;
+      INSERT INTO marking_plan (code, name)
+      VALUES (${code}, ${name})
+      ON CONFLICT (upper(code)) DO UPDATE SET name = excluded.name
+      RETURNING id, (xmax = 0) AS created
+    `;
+    const [last] = await tx<{ version: number; same: boolean }[]>`
+      SELECT version, body = ${tx.json(plan as never)} AS same
+      FROM marking_plan_version
+      WHERE plan_id = ${row!.id}
+      ORDER BY version DESC
+      LIMIT 1
+    `;
     if (last?.same) return { version: last.version, created: false, says: [] };
     const says = await remark(tx, row!.id, plan.identity);
     const version = (last?.version ?? 0) + 1;
-    await tx`INSERT INTO marking_plan_version (plan_id, version, body, made_by) VALUES (${row!.id}, ${version}, ${tx.json(plan as never)}, ${actor.personId})`;
+    await tx`
+      INSERT INTO marking_plan_version (plan_id, version, body, made_by)
+      VALUES (${row!.id}, ${version}, ${tx.json(plan as never)}, ${actor.personId})
+    `;
     return { version, created: row!.created, says };
   })) as { version: number; created: boolean; says: string[] };
 }
 
-/** Gives the plan's products its identity; what that means for what is on hand is answered. @throws Problem 422 where one cannot be marked so */
+/**
+ * Gives the plan's products its identity; what that means for what is on hand is answered. @throws
+ * Problem 422 where one cannot be marked so
+ */
 async function remark(tx: Tx, planId: number, identity: Marking): Promise<string[]> {
   const products = await tx<
     { id: number; code: string; marking: Marking; unit: string; decimals: number }[]
-  >`SELECT id, code, marking, unit, decimals FROM product WHERE plan_id = ${planId} AND marking <> ${identity} FOR UPDATE`;
+  >`
+    SELECT id, code, marking, unit, decimals
+    FROM product
+    WHERE plan_id = ${planId} AND marking <> ${identity}
+    FOR UPDATE
+  `;
   const errors: FormError[] = [];
   const says: string[] = [];
   for (const product of products) {
@@ -105,7 +150,11 @@ async function remark(tx: Tx, planId: number, identity: Marking): Promise<string
   if (errors.length > 0)
     throw new Problem(422, 'Not every product of this plan can be marked like that', errors);
   if (products.length > 0)
-    await tx`UPDATE product SET marking = ${identity} WHERE id = ANY(${products.map((product) => product.id)})`;
+    await tx`
+      UPDATE product
+      SET marking = ${identity}
+      WHERE id = ANY(${products.map((product) => product.id)})
+    `;
   return says;
 }
 
@@ -113,9 +162,11 @@ async function refuseUnknownSchemes(tx: Tx, plan: MarkingPlan): Promise<void> {
   const wanted = [plan.lotScheme, plan.serialScheme].filter((scheme) => scheme !== null);
   const found = new Set(
     (
-      await tx<
-        { code: string }[]
-      >`SELECT upper(code) AS code FROM numbering_scheme WHERE upper(code) = ANY(${wanted.map(numberKey)})`
+      await tx<{ code: string }[]>`
+        SELECT upper(code) AS code
+        FROM numbering_scheme
+        WHERE upper(code) = ANY(${wanted.map(numberKey)})
+      `
     ).map((row) => row.code)
   );
   const missing = wanted.find((scheme) => !found.has(numberKey(scheme)));

@@ -66,18 +66,31 @@ export async function readProducts(
   codes: readonly string[] | null
 ): Promise<ProductRecord[]> {
   const rows = await db<(Omit<ProductRecord, 'components' | 'units'> & { id: number })[]>`
-    SELECT id, code, name, unit, decimals, made, marking, shelf_life_days AS "shelfLifeDays", warranty_months AS "warrantyMonths", gtin,
-      net_weight_kg AS "netWeightKg", gross_weight_kg AS "grossWeightKg", length_cm AS "lengthCm", width_cm AS "widthCm", height_cm AS "heightCm", over_receipt_percent AS "overReceiptPercent",
+    SELECT id, code, name, unit, decimals, made, marking, shelf_life_days AS "shelfLifeDays",
+      warranty_months AS "warrantyMonths", gtin, net_weight_kg AS "netWeightKg",
+      gross_weight_kg AS "grossWeightKg", length_cm AS "lengthCm", width_cm AS "widthCm",
+      height_cm AS "heightCm", over_receipt_percent AS "overReceiptPercent",
       (SELECT m.code FROM marking_plan m WHERE m.id = plan_id) AS plan,
-      (SELECT s.code FROM numbering_scheme s WHERE s.id = lot_scheme_id) AS "lotScheme", (SELECT s.code FROM numbering_scheme s WHERE s.id = serial_scheme_id) AS "serialScheme"
-    FROM product ${codes ? db`WHERE upper(code) = ANY(${codes.map(numberKey)})` : db``} ORDER BY code`;
+      (SELECT s.code FROM numbering_scheme s WHERE s.id = lot_scheme_id) AS "lotScheme",
+      (SELECT s.code FROM numbering_scheme s WHERE s.id = serial_scheme_id) AS "serialScheme"
+    FROM product ${codes ? db`WHERE upper(code) = ANY(${codes.map(numberKey)})` : db``}
+    ORDER BY code
+  `;
   const ids = rows.map((row) => row.id);
   const components = await db<(ProductRecord['components'][number] & { product_id: number })[]>`
     SELECT f.id AS product_id, p.code AS product, p.name, p.unit, p.marking, l.quantity
-    FROM product f JOIN bill_part l ON l.bill_id = ${inForce(db, db`f.id`, today())} JOIN product p ON p.id = l.component_id WHERE f.id = ANY(${ids}) ORDER BY l.line`;
-  const units = await db<
-    (ProductRecord['units'][number] & { product_id: number })[]
-  >`SELECT product_id, name, holds, gtin FROM product_unit WHERE product_id = ANY(${ids}) ORDER BY holds, name`;
+    FROM product f
+      JOIN bill_part l ON l.bill_id = ${inForce(db, db`f.id`, today())}
+      JOIN product p ON p.id = l.component_id
+    WHERE f.id = ANY(${ids})
+    ORDER BY l.line
+  `;
+  const units = await db<(ProductRecord['units'][number] & { product_id: number })[]>`
+    SELECT product_id, name, holds, gtin
+    FROM product_unit
+    WHERE product_id = ANY(${ids})
+    ORDER BY holds, name
+  `;
   const componentsOf = groupBy(components, (line) => line.product_id),
     unitsOf = groupBy(units, (unit) => unit.product_id);
   return rows.map(({ id, ...row }) => {
@@ -99,8 +112,9 @@ export async function readProducts(
 type Given = z.infer<typeof Product>;
 
 /**
- * Sets a product up or changes it. Unit and decimals stay as they are once there are marks of it; how it is marked may become
- * finer, and coarser only where nothing on hand would be stuck (core/marking/identity-change.ts).
+ * Sets a product up or changes it. Unit and decimals stay as they are once there are marks of it;
+ * how it is marked may become finer, and coarser only where nothing on hand would be stuck
+ * (core/marking/identity-change.ts).
  * @throws Problem 422 naming what is wrong
  */
 export async function putProduct(
@@ -117,9 +131,12 @@ async function keepProduct(
   given: Given
 ): Promise<{ product: ProductRecord; created: boolean }> {
   const code = cleanCode(pathCode, 'product');
-  const [before] = await tx<
-    { id: number; marking: Marking; decimals: number; unit: string }[]
-  >`SELECT id, marking, decimals, unit FROM product WHERE upper(code) = ${numberKey(code)} FOR UPDATE`;
+  const [before] = await tx<{ id: number; marking: Marking; decimals: number; unit: string }[]>`
+    SELECT id, marking, decimals, unit
+    FROM product
+    WHERE upper(code) = ${numberKey(code)}
+    FOR UPDATE
+  `;
   const plan = given.plan ? await planNamed(tx, given.plan) : null;
   const marking = plan?.identity ?? given.marking;
   const errors: FormError[] = [];
@@ -205,7 +222,9 @@ async function keepProduct(
   if (given.units) {
     await tx`DELETE FROM product_unit WHERE product_id = ${row.id}`;
     if (units.length > 0)
-      await tx`INSERT INTO product_unit ${tx(units.map((unit) => ({ product_id: row.id, ...unit })))}`;
+      await tx`
+        INSERT INTO product_unit ${tx(units.map((unit) => ({ product_id: row.id, ...unit })))}
+      `;
   }
   if (given.components) await putComponents(tx, code, given.components);
   return { product: (await readProduct(tx, code))!, created: !before };
@@ -301,8 +320,16 @@ async function refuseTakenGtins(
     gtins.length === 0
       ? []
       : await tx<{ code: string; gtin: string }[]>`
-    SELECT code, gtin FROM product WHERE gtin = ANY(${gtins}) AND upper(code) <> ${numberKey(code)}
-    UNION ALL SELECT p.code, u.gtin FROM product_unit u JOIN product p ON p.id = u.product_id WHERE u.gtin = ANY(${gtins}) AND upper(p.code) <> ${numberKey(code)} LIMIT 1`;
+        SELECT code, gtin
+        FROM product
+        WHERE gtin = ANY(${gtins}) AND upper(code) <> ${numberKey(code)}
+        UNION ALL
+        SELECT p.code, u.gtin
+        FROM product_unit u
+          JOIN product p ON p.id = u.product_id
+        WHERE u.gtin = ANY(${gtins}) AND upper(p.code) <> ${numberKey(code)}
+        LIMIT 1
+      `;
   if (other)
     throw new Problem(422, 'The GTIN belongs to another product', [
       {
@@ -320,8 +347,13 @@ async function planNamed(
   code: string
 ): Promise<{ id: number; code: string; identity: Marking }> {
   const [plan] = await tx<{ id: number; code: string; identity: Marking }[]>`
-    SELECT m.id, m.code, v.body ->> 'identity' AS identity FROM marking_plan m JOIN LATERAL (SELECT body FROM marking_plan_version WHERE plan_id = m.id ORDER BY version DESC LIMIT 1) v ON true
-    WHERE upper(m.code) = ${numberKey(code)}`;
+    SELECT m.id, m.code, v.body ->> 'identity' AS identity
+    FROM marking_plan m
+      JOIN LATERAL (
+        SELECT body FROM marking_plan_version WHERE plan_id = m.id ORDER BY version DESC LIMIT 1
+      ) v ON true
+    WHERE upper(m.code) = ${numberKey(code)}
+  `;
   if (!plan)
     throw new Problem(422, 'The marking plan is not known', [
       {
@@ -337,7 +369,12 @@ async function planNamed(
 /** What is on hand of a product by kind of mark, for the consequences of marking it differently. */
 export async function onHandByKind(db: Db, productId: number, unit: string): Promise<OnHandByKind> {
   const rows = await db<{ kind: MarkKind; amount: string; marks: number }[]>`
-    SELECT m.kind, sum(s.quantity) AS amount, count(DISTINCT m.id)::int AS marks FROM stock s JOIN mark m ON m.id = s.mark_id WHERE m.product_id = ${productId} AND s.quantity > 0 GROUP BY m.kind`;
+    SELECT m.kind, sum(s.quantity) AS amount, count(DISTINCT m.id)::int AS marks
+    FROM stock s
+      JOIN mark m ON m.id = s.mark_id
+    WHERE m.product_id = ${productId} AND s.quantity > 0
+    GROUP BY m.kind
+  `;
   return Object.fromEntries(
     rows.map((row) => [row.kind, { amount: `${trimZeros(row.amount)} ${unit}`, marks: row.marks }])
   );
@@ -364,15 +401,22 @@ export async function consequencesOf(
   };
 }
 
-/** The schemes named, by id. @throws Problem 422 where one is not there or numbers what the product does not have */
+/**
+ * The schemes named, by id. @throws Problem 422 where one is not there or numbers what the product
+ * does not have
+ */
 async function schemeIds(
   tx: Tx,
   marking: Marking,
   { lotScheme, serialScheme }: Pick<Given, 'lotScheme' | 'serialScheme'>
 ): Promise<{ lot_scheme_id: number | null; serial_scheme_id: number | null }> {
-  const rows = await tx<
-    { id: number; code: string }[]
-  >`SELECT id, code FROM numbering_scheme WHERE upper(code) = ANY(${[lotScheme, serialScheme].flatMap((code) => (code ? [numberKey(code)] : []))})`;
+  const rows = await tx<{ id: number; code: string }[]>`
+    SELECT id, code
+    FROM numbering_scheme
+    WHERE upper(code) = ANY(
+      ${[lotScheme, serialScheme].flatMap((code) => (code ? [numberKey(code)] : []))}
+    )
+  `;
   const idOf = (code: string | null | undefined, path: string, fits: boolean): number | null => {
     if (!code) return null;
     const row = rows.find((one) => numberKey(one.code) === numberKey(code));
@@ -403,9 +447,9 @@ async function schemeIds(
 }
 
 async function refuseIfMarked(tx: Tx, productId: number, code: string): Promise<void> {
-  const [some] = await tx<
-    { count: number }[]
-  >`SELECT count(*) AS count FROM (SELECT 1 FROM mark WHERE product_id = ${productId} LIMIT 1000) m`;
+  const [some] = await tx<{ count: number }[]>`
+    SELECT count(*) AS count FROM (SELECT 1 FROM mark WHERE product_id = ${productId} LIMIT 1000) m
+  `;
   if (some!.count === 0) return;
   throw new Problem(422, 'The unit cannot be changed any more', [
     {
@@ -417,7 +461,10 @@ async function refuseIfMarked(tx: Tx, productId: number, code: string): Promise<
   ]);
 }
 
-/** The plain way to say what a product takes: the bill in force keeps what it says of a part beside the quantity. */
+/**
+ * The plain way to say what a product takes: the bill in force keeps what it says of a part beside
+ * the quantity.
+ */
 async function putComponents(
   tx: Tx,
   code: string,
@@ -427,9 +474,11 @@ async function putComponents(
   const before = new Map((present?.parts ?? []).map((part) => [numberKey(part.product), part]));
   const markings = new Map(
     (
-      await tx<
-        { code: string; marking: Marking }[]
-      >`SELECT code, marking FROM product WHERE upper(code) = ANY(${components.map((line) => numberKey(line.product))})`
+      await tx<{ code: string; marking: Marking }[]>`
+        SELECT code, marking
+        FROM product
+        WHERE upper(code) = ANY(${components.map((line) => numberKey(line.product))})
+      `
     ).map((row) => [numberKey(row.code), row.marking])
   );
   const parts = components.map((line): BillPart => {

@@ -15,10 +15,12 @@ export interface GivenPromise {
 }
 
 /**
- * Promises marks, or so much of them, to the lines of a sales order, in place of what it was promised before.
+ * Promises marks, or so much of them, to the lines of a sales order, in place of what it was
+ * promised before.
  * @param day `YYYY-MM-DD`, today
  * @param until the last day the promise counts; null for as long as the order is open
- * @throws Problem 403, 404, 409 for a closed order, 422 with everything that is wrong: what is not there, not usable, or promised to somebody else, with whom
+ * @throws Problem 403, 404, 409 for a closed order, 422 with everything that is wrong: what is not
+ * there, not usable, or promised to somebody else, with whom
  */
 export async function promise(
   sql: Sql,
@@ -30,9 +32,12 @@ export async function promise(
 ): Promise<{ promised: number }> {
   requireRight(actor, 'promise');
   return (await sql.begin(async (tx) => {
-    const [order] = await tx<
-      { id: number; number: string; closed: boolean }[]
-    >`SELECT id, number, closed_at IS NOT NULL AS closed FROM trade_order WHERE kind = 'sales' AND upper(number) = ${numberKey(number)} FOR UPDATE`;
+    const [order] = await tx<{ id: number; number: string; closed: boolean }[]>`
+      SELECT id, number, closed_at IS NOT NULL AS closed
+      FROM trade_order
+      WHERE kind = 'sales' AND upper(number) = ${numberKey(number)}
+      FOR UPDATE
+    `;
     if (!order) notFound('order', number);
     if (order.closed)
       throw new Problem(409, 'The order is closed', [
@@ -48,7 +53,8 @@ export async function promise(
 }
 
 /**
- * The same within a transaction that has locked the order. What does not meet the customer's spec, or their wish for tested goods, is refused here already.
+ * The same within a transaction that has locked the order. What does not meet the customer's spec,
+ * or their wish for tested goods, is refused here already.
  * @param keepDays whether what was promised before keeps its last day
  */
 export async function promiseIn(
@@ -71,9 +77,12 @@ export async function promiseIn(
     : new Map<number, string | null>();
   const lines = new Map(
     (
-      await tx<
-        { line: number; id: number; code: string; unit: string }[]
-      >`SELECT l.line, p.id, p.code, p.unit FROM order_line l JOIN product p ON p.id = l.product_id WHERE l.order_id = ${order.id}`
+      await tx<{ line: number; id: number; code: string; unit: string }[]>`
+        SELECT l.line, p.id, p.code, p.unit
+        FROM order_line l
+          JOIN product p ON p.id = l.product_id
+        WHERE l.order_id = ${order.id}
+      `
     ).map((row) => [row.line, row])
   );
   await tx`DELETE FROM reservation WHERE order_id = ${order.id}`;
@@ -93,8 +102,16 @@ export async function promiseIn(
     );
   if (good.length > 0)
     await tx`
-    INSERT INTO reservation (order_id, line, mark_id, quantity, promised_by, until) SELECT ${order.id}::bigint, line, mark_id, sum(quantity), ${actor.personId}::bigint, min(until)::date
-    FROM unnest(${good.map((row) => row.line)}::int[], ${good.map((row) => row.mark)}::bigint[], ${good.map((row) => row.quantity)}::numeric[], ${good.map((row) => (days.has(row.mark) ? days.get(row.mark)! : until))}::text[]) AS t (line, mark_id, quantity, until) GROUP BY line, mark_id`;
+      INSERT INTO reservation (order_id, line, mark_id, quantity, promised_by, until)
+      SELECT ${order.id}::bigint, line, mark_id, sum(quantity), ${actor.personId}::bigint,
+        min(until)::date
+      FROM unnest(
+        ${good.map((row) => row.line)}::int[], ${good.map((row) => row.mark)}::bigint[],
+          ${good.map((row) => row.quantity)}::numeric[],
+          ${good.map((row) => (days.has(row.mark) ? days.get(row.mark)! : until))}::text[]
+      ) AS t (line, mark_id, quantity, until)
+      GROUP BY line, mark_id
+    `;
   return { promised: good.length };
 }
 
@@ -157,8 +174,15 @@ async function readOne(
   }
   const [mark] = readNumber(text).ok
     ? await tx<{ id: number; state: string; number: string }[]>`
-    SELECT m.id, CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state, m.number FROM mark m LEFT JOIN mark l ON l.id = m.lot_id
-    WHERE m.product_id = ${line.id} AND m.kind = ${one.serial === undefined ? 'lot' : 'serial'} AND m.number_key = ${numberKey(text)}`
+      SELECT m.id,
+        CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state,
+        m.number
+      FROM mark m
+        LEFT JOIN mark l ON l.id = m.lot_id
+      WHERE m.product_id = ${line.id}
+        AND m.kind = ${one.serial === undefined ? 'lot' : 'serial'}
+        AND m.number_key = ${numberKey(text)}
+    `
     : [];
   if (!mark) {
     errors.push({
@@ -196,7 +220,10 @@ async function readOne(
   };
 }
 
-/** What is promised to all orders together is never more than there is. The stock rows are locked in order, as a booking locks them. */
+/**
+ * What is promised to all orders together is never more than there is. The stock rows are locked in
+ * order, as a booking locks them.
+ */
 async function checkFree(
   tx: Tx,
   rows: readonly Row[],
@@ -206,9 +233,13 @@ async function checkFree(
   const ids = [...new Set(rows.map((row) => row.mark))];
   if (ids.length === 0) return;
   const stock = new Map<number, string>();
-  for (const row of await tx<
-    { mark_id: number; quantity: string }[]
-  >`SELECT mark_id, quantity FROM stock WHERE mark_id = ANY(${ids}) ORDER BY mark_id, place_id FOR UPDATE`)
+  for (const row of await tx<{ mark_id: number; quantity: string }[]>`
+    SELECT mark_id, quantity
+    FROM stock
+    WHERE mark_id = ANY(${ids})
+    ORDER BY mark_id, place_id
+    FOR UPDATE
+  `)
     stock.set(
       row.mark_id,
       quantity(stock.get(row.mark_id) ?? '0')
@@ -218,8 +249,16 @@ async function checkFree(
   const others = new Map(
     (
       await tx<{ mark: number; quantity: string; orders: string }[]>`
-    SELECT r.mark_id AS mark, sum(r.quantity) AS quantity, string_agg(o.number || coalesce(' for ' || t.name, ''), ', ') AS orders FROM reservation r JOIN trade_order o ON o.id = r.order_id LEFT JOIN partner t ON t.id = o.partner_id
-    WHERE r.mark_id = ANY(${ids}) AND o.closed_at IS NULL AND coalesce(r.until, 'infinity') >= ${day} GROUP BY r.mark_id`
+        SELECT r.mark_id AS mark, sum(r.quantity) AS quantity,
+          string_agg(o.number || coalesce(' for ' || t.name, ''), ', ') AS orders
+        FROM reservation r
+          JOIN trade_order o ON o.id = r.order_id
+          LEFT JOIN partner t ON t.id = o.partner_id
+        WHERE r.mark_id = ANY(${ids})
+          AND o.closed_at IS NULL
+          AND coalesce(r.until, 'infinity') >= ${day}
+        GROUP BY r.mark_id
+      `
     ).map((row) => [row.mark, row])
   );
   const asked = new Map<number, ReturnType<typeof quantity>>();

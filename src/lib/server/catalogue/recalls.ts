@@ -37,9 +37,12 @@ interface CaseRow {
 }
 
 async function lockCase(tx: Tx, number: string): Promise<CaseRow> {
-  const [row] = await tx<
-    CaseRow[]
-  >`SELECT id, number, mock, decided_at IS NOT NULL AS decided, closed_at IS NOT NULL AS closed FROM recall_case WHERE upper(number) = ${numberKey(number)} FOR UPDATE`;
+  const [row] = await tx<CaseRow[]>`
+    SELECT id, number, mock, decided_at IS NOT NULL AS decided, closed_at IS NOT NULL AS closed
+    FROM recall_case
+    WHERE upper(number) = ${numberKey(number)}
+    FOR UPDATE
+  `;
   return row ?? notFound('recall', number);
 }
 const refuse = (status: number, title: string, code: string, message: string, path = ''): never => {
@@ -56,9 +59,15 @@ const stillOpen = (row: CaseRow): void => {
     );
 };
 const log = (tx: Db, caseId: number, actor: Actor, says: string) =>
-  tx`INSERT INTO recall_log (case_id, by_id, says) VALUES (${caseId}, ${actor.personId}, ${says.slice(0, 4000)})`;
+  tx`
+    INSERT INTO recall_log (case_id, by_id, says)
+    VALUES (${caseId}, ${actor.personId}, ${says.slice(0, 4000)})
+  `;
 
-/** Opens a recall or a drill with its suspects, once per key. @throws Problem 403, 422 where nothing is suspected or a mark is not there */
+/**
+ * Opens a recall or a drill with its suspects, once per key. @throws Problem 403, 422 where nothing
+ * is suspected or a mark is not there
+ */
 export async function openRecall(
   sql: Sql,
   actor: Actor,
@@ -67,14 +76,22 @@ export async function openRecall(
 ): Promise<{ number: string }> {
   requireRight(actor, 'recall');
   return (await sql.begin(async (tx) => {
-    await tx`SELECT pg_advisory_xact_lock(hashtextextended(${`recall ${actor.personId} ${key}`}, 0))`;
+    await tx`
+      SELECT pg_advisory_xact_lock(hashtextextended(${`recall ${actor.personId} ${key}`}, 0))
+    `;
     const [before] = await tx<
       { number: string }[]
     >`SELECT number FROM recall_case WHERE opened_by = ${actor.personId} AND key = ${key}`;
     if (before) return before;
     const [row] = await tx<{ id: number; number: string }[]>`
       INSERT INTO recall_case (number, mock, title, hazard, request, target_minutes, opened_by, key)
-      VALUES (${given.mock ? 'MR-' : 'RC-'} || lpad(nextval('recall_number_seq')::text, 4, '0'), ${given.mock}, ${given.title}, ${given.hazard}, ${given.request}, ${given.mock ? (given.targetMinutes ?? 240) : null}, ${actor.personId}, ${key}) RETURNING id, number`;
+      VALUES (
+        ${given.mock ? 'MR-' : 'RC-'} || lpad(nextval('recall_number_seq')::text, 4, '0'),
+          ${given.mock}, ${given.title}, ${given.hazard}, ${given.request},
+          ${given.mock ? (given.targetMinutes ?? 240) : null}, ${actor.personId}, ${key}
+      )
+      RETURNING id, number
+    `;
     await addTo(tx, row!.id, given.marks, given.why);
     await log(
       tx,
@@ -106,10 +123,18 @@ async function addTo(tx: Tx, caseId: number, marks: readonly number[], why: stri
       'One of the lots or serials does not exist. Look them up again.',
       'marks'
     );
-  await tx`INSERT INTO recall_suspect (case_id, mark_id, why) SELECT ${caseId}::bigint, m, ${why} FROM unnest(${[...new Set(marks)]}::bigint[]) m ON CONFLICT DO NOTHING`;
+  await tx`
+    INSERT INTO recall_suspect (case_id, mark_id, why)
+    SELECT ${caseId}::bigint, m, ${why}
+    FROM unnest(${[...new Set(marks)]}::bigint[]) m
+    ON CONFLICT DO NOTHING
+  `;
 }
 
-/** Adds suspects to an open case; a scope decided before is widened by deciding it again. @throws Problem 403, 404, 409, 422 */
+/**
+ * Adds suspects to an open case; a scope decided before is widened by deciding it again. @throws
+ * Problem 403, 404, 409, 422
+ */
 export async function addSuspects(
   sql: Sql,
   actor: Actor,
@@ -132,7 +157,8 @@ export async function addSuspects(
 }
 
 /**
- * Decides the scope: freezes what customers have and what lies here as it is now. Deciding again takes in what came since; what was in stays in.
+ * Decides the scope: freezes what customers have and what lies here as it is now. Deciding again
+ * takes in what came since; what was in stays in.
  * @throws Problem 403, 404, 409
  */
 export async function decideScope(
@@ -148,11 +174,33 @@ export async function decideScope(
       await tx<{ id: number }[]>`SELECT mark_id AS id FROM recall_suspect WHERE case_id = ${row.id}`
     ).map((one) => one.id);
     const live = await liveScope(tx, suspects);
-    const added =
-      await tx`INSERT INTO recall_scope_customer (case_id, partner_id, mark_id, event_id, quantity)
-      SELECT ${row.id}::bigint, * FROM unnest(${live.customers.map((one) => one.partnerId)}::bigint[], ${live.customers.map((one) => one.mark)}::bigint[], ${live.customers.map((one) => one.event)}::bigint[], ${live.customers.map((one) => one.quantity)}::numeric[]) ON CONFLICT DO NOTHING`;
-    await tx`INSERT INTO recall_scope_here (case_id, mark_id, place_id, quantity) SELECT ${row.id}::bigint, * FROM unnest(${live.here.map((one) => one.mark)}::bigint[], ${live.here.map((one) => one.placeId)}::bigint[], ${live.here.map((one) => one.quantity)}::numeric[]) ON CONFLICT DO NOTHING`;
-    await tx`UPDATE recall_case SET decided_at = coalesce(decided_at, clock_timestamp()), decided_by = coalesce(decided_by, ${actor.personId}) WHERE id = ${row.id}`;
+    const added = await tx`
+      INSERT INTO recall_scope_customer (case_id, partner_id, mark_id, event_id, quantity)
+      SELECT ${row.id}::bigint, *
+      FROM unnest(
+        ${live.customers.map((one) => one.partnerId)}::bigint[],
+          ${live.customers.map((one) => one.mark)}::bigint[],
+          ${live.customers.map((one) => one.event)}::bigint[],
+          ${live.customers.map((one) => one.quantity)}::numeric[]
+      )
+      ON CONFLICT DO NOTHING
+    `;
+    await tx`
+      INSERT INTO recall_scope_here (case_id, mark_id, place_id, quantity)
+      SELECT ${row.id}::bigint, *
+      FROM unnest(
+        ${live.here.map((one) => one.mark)}::bigint[],
+          ${live.here.map((one) => one.placeId)}::bigint[],
+          ${live.here.map((one) => one.quantity)}::numeric[]
+      )
+      ON CONFLICT DO NOTHING
+    `;
+    await tx`
+      UPDATE recall_case
+      SET decided_at = coalesce(decided_at, clock_timestamp()),
+        decided_by = coalesce(decided_by, ${actor.personId})
+      WHERE id = ${row.id}
+    `;
     await log(
       tx,
       row.id,
@@ -165,7 +213,10 @@ export async function decideScope(
   })) as { customers: number; here: number };
 }
 
-/** Holds everything of the scope that lies here and still may be used, in one booking. A drill holds nothing and says what it would have held. @throws Problem 403, 404, 409 */
+/**
+ * Holds everything of the scope that lies here and still may be used, in one booking. A drill holds
+ * nothing and says what it would have held. @throws Problem 403, 404, 409
+ */
 export async function holdScope(
   sql: Sql,
   actor: Actor,
@@ -186,7 +237,13 @@ export async function holdScope(
   const marks = await sql<
     { product: string; kind: string; number: string | null; state: string }[]
   >`
-    SELECT p.code AS product, m.kind, m.number, m.state FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE m.id = ANY(${[...new Set(live.here.map((one) => one.mark))]}) AND m.state = 'usable' ORDER BY m.id`;
+    SELECT p.code AS product, m.kind, m.number, m.state
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+    WHERE m.id = ANY(${[...new Set(live.here.map((one) => one.mark))]}) AND m.state = 'usable'
+    ORDER BY m.id
+  `;
   const named = marks
     .filter((mark) => mark.kind !== 'bulk')
     .map((mark) => ({
@@ -242,7 +299,10 @@ export interface NoticeContent {
   }[];
 }
 
-/** Writes to the customers of the scope, all or those named: a letter each, put into the outbox, kept as it was sent. @throws Problem 403, 404, 409 before the scope is decided */
+/**
+ * Writes to the customers of the scope, all or those named: a letter each, put into the outbox,
+ * kept as it was sent. @throws Problem 403, 404, 409 before the scope is decided
+ */
 export async function sendNotices(
   sql: Sql,
   actor: Actor,
@@ -272,9 +332,19 @@ export async function sendNotices(
         request: string;
       })[]
     >`
-      SELECT t.code AS partner, t.name, t.id AS partner_id, c.title, c.hazard, c.request, p.code AS product, p.name AS "productName", m.number, m.kind, p.unit, trim_scale(s.quantity)::text AS quantity, e.document, e.happened_at::date AS day
-      FROM recall_scope_customer s JOIN recall_case c ON c.id = s.case_id JOIN partner t ON t.id = s.partner_id JOIN mark m ON m.id = s.mark_id JOIN product p ON p.id = m.product_id JOIN event e ON e.id = s.event_id
-      WHERE s.case_id = ${row.id} AND (${partners === null} OR upper(t.code) = ANY(${(partners ?? []).map(numberKey)})) ORDER BY t.code, e.happened_at, p.code, m.number_key`;
+      SELECT t.code AS partner, t.name, t.id AS partner_id, c.title, c.hazard, c.request,
+        p.code AS product, p.name AS "productName", m.number, m.kind, p.unit,
+        trim_scale(s.quantity)::text AS quantity, e.document, e.happened_at::date AS day
+      FROM recall_scope_customer s
+        JOIN recall_case c ON c.id = s.case_id
+        JOIN partner t ON t.id = s.partner_id
+        JOIN mark m ON m.id = s.mark_id
+        JOIN product p ON p.id = m.product_id
+        JOIN event e ON e.id = s.event_id
+      WHERE s.case_id = ${row.id}
+        AND (${partners === null} OR upper(t.code) = ANY(${(partners ?? []).map(numberKey)}))
+      ORDER BY t.code, e.happened_at, p.code, m.number_key
+    `;
     const byPartner = groupBy(goods, (one) => one.partner);
     if (byPartner.size === 0)
       refuse(
@@ -313,7 +383,10 @@ export async function sendNotices(
           })
         )
       };
-      await tx`INSERT INTO recall_notice (case_id, partner_id, content, sent_by) VALUES (${row.id}, ${partnerId}, ${tx.json(content as never)}, ${actor.personId})`;
+      await tx`
+        INSERT INTO recall_notice (case_id, partner_id, content, sent_by)
+        VALUES (${row.id}, ${partnerId}, ${tx.json(content as never)}, ${actor.personId})
+      `;
     }
     await log(
       tx,
@@ -331,13 +404,19 @@ export async function readNotice(
   number: string,
   id: number
 ): Promise<{ content: NoticeContent; sentAt: string } | null> {
-  const [row] = await db<
-    { content: NoticeContent; sent_at: Date }[]
-  >`SELECT n.content, n.sent_at FROM recall_notice n JOIN recall_case c ON c.id = n.case_id WHERE n.id = ${id} AND upper(c.number) = ${numberKey(number)}`;
+  const [row] = await db<{ content: NoticeContent; sent_at: Date }[]>`
+    SELECT n.content, n.sent_at
+    FROM recall_notice n
+      JOIN recall_case c ON c.id = n.case_id
+    WHERE n.id = ${id} AND upper(c.number) = ${numberKey(number)}
+  `;
   return row ? { content: row.content, sentAt: row.sent_at.toISOString() } : null;
 }
 
-/** Keeps what customers answered; a wrong answer is put right by one of the opposite amount. @throws Problem 403, 404, 409, 422 with everything that does not fit the scope */
+/**
+ * Keeps what customers answered; a wrong answer is put right by one of the opposite amount. @throws
+ * Problem 403, 404, 409, 422 with everything that does not fit the scope
+ */
 export async function recordAnswers(
   sql: Sql,
   actor: Actor,
@@ -350,7 +429,11 @@ export async function recordAnswers(
     const row = await lockCase(tx, number);
     if (
       (
-        await tx`SELECT FROM recall_answer WHERE told_by = ${actor.personId} AND key = ${key} AND case_id = ${row.id}`
+        await tx`
+          SELECT
+          FROM recall_answer
+          WHERE told_by = ${actor.personId} AND key = ${key} AND case_id = ${row.id}
+        `
       ).length > 0
     )
       return { kept: given.length };
@@ -365,8 +448,22 @@ export async function recordAnswers(
         told: string;
       }[]
     >`
-      SELECT t.code AS partner, t.id AS partner_id, s.mark_id AS mark, m.number, sum(s.quantity) AS had, coalesce((SELECT sum(a.quantity) FROM recall_answer a WHERE a.case_id = s.case_id AND a.partner_id = t.id AND a.mark_id = s.mark_id), 0) AS told
-      FROM recall_scope_customer s JOIN partner t ON t.id = s.partner_id JOIN mark m ON m.id = s.mark_id WHERE s.case_id = ${row.id} GROUP BY s.case_id, t.id, s.mark_id, m.number`;
+      SELECT t.code AS partner, t.id AS partner_id, s.mark_id AS mark, m.number,
+        sum(s.quantity) AS had,
+        coalesce(
+          (
+            SELECT sum(a.quantity)
+            FROM recall_answer a
+            WHERE a.case_id = s.case_id AND a.partner_id = t.id AND a.mark_id = s.mark_id
+          ),
+            0
+        ) AS told
+      FROM recall_scope_customer s
+        JOIN partner t ON t.id = s.partner_id
+        JOIN mark m ON m.id = s.mark_id
+      WHERE s.case_id = ${row.id}
+      GROUP BY s.case_id, t.id, s.mark_id, m.number
+    `;
     const errors: FormError[] = [];
     const left = new Map(
       scope.map((one) => [
@@ -419,8 +516,19 @@ export async function recordAnswers(
         errors,
         'Nothing was changed.'
       );
-    await tx`INSERT INTO recall_answer (case_id, partner_id, mark_id, outcome, quantity, note, key, told_by)
-      SELECT ${row.id}::bigint, p, m, o, sum(q), string_agg(DISTINCT n, ' '), ${key}, ${actor.personId}::bigint FROM unnest(${rows.map((one) => one.partnerId)}::bigint[], ${rows.map((one) => one.mark)}::bigint[], ${rows.map((one) => one.outcome)}::text[], ${rows.map((one) => one.amount)}::numeric[], ${rows.map((one) => one.note)}::text[]) AS t (p, m, o, q, n) GROUP BY p, m, o`;
+    await tx`
+      INSERT INTO recall_answer (
+        case_id, partner_id, mark_id, outcome, quantity, note, key, told_by
+      )
+      SELECT ${row.id}::bigint, p, m, o, sum(q), string_agg(DISTINCT n, ' '), ${key},
+        ${actor.personId}::bigint
+      FROM unnest(
+        ${rows.map((one) => one.partnerId)}::bigint[], ${rows.map((one) => one.mark)}::bigint[],
+          ${rows.map((one) => one.outcome)}::text[], ${rows.map((one) => one.amount)}::numeric[],
+          ${rows.map((one) => one.note)}::text[]
+      ) AS t (p, m, o, q, n)
+      GROUP BY p, m, o
+    `;
     await log(
       tx,
       row.id,
@@ -431,7 +539,10 @@ export async function recordAnswers(
   })) as { kept: number };
 }
 
-/** Signs a case off, with the password again; by two different people. @throws Problem 403 for a wrong password or a token, 404, 409 */
+/**
+ * Signs a case off, with the password again; by two different people. @throws Problem 403 for a
+ * wrong password or a token, 404, 409
+ */
 export async function signRecall(
   sql: Sql,
   actor: Actor,
@@ -446,9 +557,20 @@ export async function signRecall(
       'right.missing',
       'A token cannot sign: sign in and give your password.'
     );
-  // As at sign-in, wrong passwords are counted, so that an open screen does not let somebody try for ever.
+  // As at sign-in, wrong passwords are counted, so that an open screen does not let somebody try
+  // for ever.
   const [person] = await sql<{ login: string; password_hash: string | null; failed: number }[]>`
-    SELECT login, password_hash, (SELECT count(*)::int FROM sign_in_attempt a WHERE a.login_key = upper(p.login) AND NOT a.succeeded AND a.at > now() - interval '15 minutes') AS failed FROM person p WHERE id = ${actor.personId}`;
+    SELECT login, password_hash,
+      (
+        SELECT count(*)::int
+        FROM sign_in_attempt a
+        WHERE a.login_key = upper(p.login)
+          AND NOT a.succeeded
+          AND a.at > now() - interval '15 minutes'
+      ) AS failed
+    FROM person p
+    WHERE id = ${actor.personId}
+  `;
   if (person!.failed >= 6)
     refuse(
       403,
@@ -458,7 +580,10 @@ export async function signRecall(
       'password'
     );
   const good = await passwordMatches(person!.password_hash, password.slice(0, 1000));
-  await sql`INSERT INTO sign_in_attempt (login_key, address, succeeded) VALUES (${numberKey(person!.login)}, 'signature', ${good})`;
+  await sql`
+    INSERT INTO sign_in_attempt (login_key, address, succeeded)
+    VALUES (${numberKey(person!.login)}, 'signature', ${good})
+  `;
   if (!good)
     refuse(
       403,
@@ -478,8 +603,12 @@ export async function signRecall(
         'There is nothing to sign before the scope is decided.',
         'number'
       );
-    const [mine] =
-      await tx`INSERT INTO recall_signature (case_id, person_id) VALUES (${row.id}, ${actor.personId}) ON CONFLICT DO NOTHING RETURNING person_id`;
+    const [mine] = await tx`
+      INSERT INTO recall_signature (case_id, person_id)
+      VALUES (${row.id}, ${actor.personId})
+      ON CONFLICT DO NOTHING
+      RETURNING person_id
+    `;
     if (!mine)
       refuse(
         409,
@@ -496,7 +625,10 @@ export async function signRecall(
   })) as { signatures: number };
 }
 
-/** Closes a case: where it reconciles and two have signed, or with a reason; two signatures are needed either way. @throws Problem 403, 404, 409, 422 with what hinders it */
+/**
+ * Closes a case: where it reconciles and two have signed, or with a reason; two signatures are
+ * needed either way. @throws Problem 403, 404, 409, 422 with what hinders it
+ */
 export async function closeRecall(
   sql: Sql,
   actor: Actor,
@@ -550,7 +682,12 @@ export async function closeRecall(
           'Decide the scope first.',
           'number'
         );
-      await tx`UPDATE recall_case SET closed_at = clock_timestamp(), closed_by = ${actor.personId}, closing_reason = ${reason?.trim() || null} WHERE id = ${row.id}`;
+      await tx`
+        UPDATE recall_case
+        SET closed_at = clock_timestamp(), closed_by = ${actor.personId},
+          closing_reason = ${reason?.trim() || null}
+        WHERE id = ${row.id}
+      `;
       await log(
         tx,
         row.id,
@@ -582,7 +719,11 @@ export async function relateRecall(
         `There is no other case ${shown(other)}. Check the number.`,
         'other'
       );
-    await tx`INSERT INTO recall_related (case_id, other_id) VALUES (${row.id}, ${found!.id}) ON CONFLICT DO NOTHING`;
+    await tx`
+      INSERT INTO recall_related (case_id, other_id)
+      VALUES (${row.id}, ${found!.id})
+      ON CONFLICT DO NOTHING
+    `;
     await log(tx, row.id, actor, `Related to ${found!.number}.`);
   });
 }

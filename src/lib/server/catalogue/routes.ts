@@ -15,9 +15,18 @@ export interface RouteRecord {
 /** All routes with their stations in order and the products that take them. */
 export async function readRoutes(db: Db): Promise<RouteRecord[]> {
   const routes = await db<{ id: number; code: string; name: string; products: string[] }[]>`
-    SELECT r.id, r.code, r.name, ARRAY(SELECT p.code::text FROM product p WHERE p.route_id = r.id ORDER BY p.code) AS products FROM route r ORDER BY r.code`;
+    SELECT r.id, r.code, r.name,
+      ARRAY(SELECT p.code::text FROM product p WHERE p.route_id = r.id ORDER BY p.code) AS products
+    FROM route r
+    ORDER BY r.code
+  `;
   const stations = await db<{ route_id: number; code: string; name: string; units: number }[]>`
-    SELECT s.route_id, s.code, s.name, (SELECT count(DISTINCT x.unit_id)::int FROM station_step x WHERE x.station_id = s.id) AS units FROM station s WHERE NOT s.gone ORDER BY s.route_id, s.position`;
+    SELECT s.route_id, s.code, s.name,
+      (SELECT count(DISTINCT x.unit_id)::int FROM station_step x WHERE x.station_id = s.id) AS units
+    FROM station s
+    WHERE NOT s.gone
+    ORDER BY s.route_id, s.position
+  `;
   return routes.map(({ id, ...route }) => ({
     ...route,
     stations: stations
@@ -27,8 +36,8 @@ export async function readRoutes(db: Db): Promise<RouteRecord[]> {
 }
 
 /**
- * Sets a route up or changes it: its stations in their order, and the products that take it. A station left out is gone from the route;
- * what went through it stays.
+ * Sets a route up or changes it: its stations in their order, and the products that take it. A
+ * station left out is gone from the route; what went through it stays.
  * @throws Problem 422 naming what is wrong
  */
 export async function putRoute(
@@ -72,9 +81,12 @@ export async function putRoute(
     const [before] = await tx<
       { id: number }[]
     >`SELECT id FROM route WHERE upper(code) = ${numberKey(code)} FOR UPDATE`;
-    const elsewhere = await tx<
-      { code: string; route: string }[]
-    >`SELECT s.code, r.code AS route FROM station s JOIN route r ON r.id = s.route_id WHERE upper(s.code) = ANY(${keys}) AND s.route_id IS DISTINCT FROM ${before?.id ?? null}`;
+    const elsewhere = await tx<{ code: string; route: string }[]>`
+      SELECT s.code, r.code AS route
+      FROM station s
+        JOIN route r ON r.id = s.route_id
+      WHERE upper(s.code) = ANY(${keys}) AND s.route_id IS DISTINCT FROM ${before?.id ?? null}
+    `;
     for (const one of elsewhere)
       errors.push({
         code: 'mark.duplicate',
@@ -91,13 +103,27 @@ export async function putRoute(
       : await tx<
           { id: number }[]
         >`INSERT INTO route (code, name) VALUES (${code}, ${given.name}) RETURNING id`;
-    await tx`UPDATE station SET gone = true WHERE route_id = ${route!.id} AND NOT upper(code) = ANY(${keys})`;
+    await tx`
+      UPDATE station
+      SET gone = true
+      WHERE route_id = ${route!.id} AND NOT upper(code) = ANY(${keys})
+    `;
     for (const [index, station] of given.stations.entries()) {
-      await tx`INSERT INTO station (route_id, position, code, name) VALUES (${route!.id}, ${index + 1}, ${station.code}, ${station.name})
-        ON CONFLICT (upper(code)) DO UPDATE SET position = excluded.position, name = excluded.name, gone = false`;
+      await tx`
+        INSERT INTO station (route_id, position, code, name)
+        VALUES (${route!.id}, ${index + 1}, ${station.code}, ${station.name})
+        ON CONFLICT (upper(code)) DO UPDATE SET position = excluded.position, name = excluded.name,
+          gone = false
+      `;
     }
-    await tx`UPDATE product SET route_id = NULL WHERE route_id = ${route!.id} AND NOT id = ANY(${products.map((one) => one.id)})`;
-    await tx`UPDATE product SET route_id = ${route!.id} WHERE id = ANY(${products.map((one) => one.id)})`;
+    await tx`
+      UPDATE product
+      SET route_id = NULL
+      WHERE route_id = ${route!.id} AND NOT id = ANY(${products.map((one) => one.id)})
+    `;
+    await tx`
+      UPDATE product SET route_id = ${route!.id} WHERE id = ANY(${products.map((one) => one.id)})
+    `;
     return {
       route: (await readRoutes(tx)).find((one) => numberKey(one.code) === numberKey(code))!,
       created: !before

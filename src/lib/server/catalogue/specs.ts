@@ -22,9 +22,15 @@ export async function readSpecs(db: Db, products: readonly string[]): Promise<Sp
   const rows = await db<
     (Omit<SpecRecord, 'madeAt' | 'spec'> & { madeAt: Date; body: Partial<Spec> })[]
   >`
-    SELECT DISTINCT ON (s.product_id, s.partner_id) s.id, p.code AS product, t.code AS partner, s.version, s.made_at AS "madeAt", w.name AS who, s.body
-    FROM spec s JOIN product p ON p.id = s.product_id LEFT JOIN partner t ON t.id = s.partner_id JOIN person w ON w.id = s.made_by
-    WHERE upper(p.code) = ANY(${products.map(numberKey)}) ORDER BY s.product_id, s.partner_id NULLS FIRST, s.version DESC`;
+    SELECT DISTINCT ON (s.product_id, s.partner_id) s.id, p.code AS product, t.code AS partner,
+      s.version, s.made_at AS "madeAt", w.name AS who, s.body
+    FROM spec s
+      JOIN product p ON p.id = s.product_id
+      LEFT JOIN partner t ON t.id = s.partner_id
+      JOIN person w ON w.id = s.made_by
+    WHERE upper(p.code) = ANY(${products.map(numberKey)})
+    ORDER BY s.product_id, s.partner_id NULLS FIRST, s.version DESC
+  `;
   return rows.map(({ body, ...row }) => ({
     ...row,
     madeAt: row.madeAt.toISOString(),
@@ -32,7 +38,10 @@ export async function readSpecs(db: Db, products: readonly string[]): Promise<Sp
   }));
 }
 
-/** The limits that count for a product and a customer; by the product alone where no customer is named. Null where there are none. */
+/**
+ * The limits that count for a product and a customer; by the product alone where no customer is
+ * named. Null where there are none.
+ */
 export function limitsFor(
   specs: readonly SpecRecord[],
   product: string,
@@ -86,8 +95,13 @@ export async function putSpec(
           message: `${customer.code} is not set up as a customer.`
         }
       ]);
-    await tx`INSERT INTO spec (product_id, partner_id, version, body, made_by)
-      SELECT ${row.id}::bigint, ${customer?.id ?? null}::bigint, coalesce(max(version), 0) + 1, ${tx.json(spec as never)}, ${actor.personId} FROM spec WHERE product_id = ${row.id} AND partner_id IS NOT DISTINCT FROM ${customer?.id ?? null}`;
+    await tx`
+      INSERT INTO spec (product_id, partner_id, version, body, made_by)
+      SELECT ${row.id}::bigint, ${customer?.id ?? null}::bigint, coalesce(max(version), 0) + 1,
+        ${tx.json(spec as never)}, ${actor.personId}
+      FROM spec
+      WHERE product_id = ${row.id} AND partner_id IS NOT DISTINCT FROM ${customer?.id ?? null}
+    `;
     return (await readSpecs(tx, [row.code])).find(
       (one) => one.partner === (customer?.code ?? null)
     )!;

@@ -17,12 +17,21 @@ export interface WishRecord {
 
 export async function readCustomerWishes(db: Db, partner: string): Promise<WishRecord[]> {
   const rows = await db<WishRecord[]>`
-    SELECT p.code AS product, w.least_days AS "leastDays", w.least_share AS "leastShare", w.one_lot AS "oneLot", w.one_date AS "oneDate", w.tested FROM customer_wish w JOIN partner t ON t.id = w.partner_id LEFT JOIN product p ON p.id = w.product_id
-    WHERE upper(t.code) = ${numberKey(partner)} ORDER BY p.code NULLS FIRST`;
+    SELECT p.code AS product, w.least_days AS "leastDays", w.least_share AS "leastShare",
+      w.one_lot AS "oneLot", w.one_date AS "oneDate", w.tested
+    FROM customer_wish w
+      JOIN partner t ON t.id = w.partner_id
+      LEFT JOIN product p ON p.id = w.product_id
+    WHERE upper(t.code) = ${numberKey(partner)}
+    ORDER BY p.code NULLS FIRST
+  `;
   return rows.map((row) => ({ ...row, leastShare: row.leastShare && trimZeros(row.leastShare) }));
 }
 
-/** Keeps what a customer wishes, in place of what was kept before. @throws Problem 404, 422 naming what is wrong */
+/**
+ * Keeps what a customer wishes, in place of what was kept before. @throws Problem 404, 422 naming
+ * what is wrong
+ */
 export async function putWishes(
   sql: Sql,
   partner: string,
@@ -43,9 +52,13 @@ export async function putWishes(
       });
     const products = new Map(
       (
-        await tx<
-          { id: number; code: string }[]
-        >`SELECT id, code FROM product WHERE upper(code) = ANY(${given.flatMap((wish) => (wish.product ? [numberKey(wish.product)] : []))})`
+        await tx<{ id: number; code: string }[]>`
+          SELECT id, code
+          FROM product
+          WHERE upper(code) = ANY(
+            ${given.flatMap((wish) => (wish.product ? [numberKey(wish.product)] : []))}
+          )
+        `
       ).map((row) => [numberKey(row.code), row.id])
     );
     const seen = new Set<string>();
@@ -79,7 +92,9 @@ export async function putWishes(
       throw new Problem(422, 'The wishes cannot be kept like this', errors, 'Nothing was changed.');
     await tx`DELETE FROM customer_wish WHERE partner_id = ${customer.id}`;
     for (const wish of given)
-      await tx`INSERT INTO customer_wish ${tx({ partner_id: customer.id, product_id: wish.product ? products.get(numberKey(wish.product))! : null, least_days: wish.leastDays, least_share: wish.leastShare, one_lot: wish.oneLot, one_date: wish.oneDate, tested: wish.tested })}`;
+      await tx`
+        INSERT INTO customer_wish ${tx({ partner_id: customer.id, product_id: wish.product ? products.get(numberKey(wish.product))! : null, least_days: wish.leastDays, least_share: wish.leastShare, one_lot: wish.oneLot, one_date: wish.oneDate, tested: wish.tested })}
+      `;
     return await readCustomerWishes(tx, customer.code);
   })) as WishRecord[];
 }

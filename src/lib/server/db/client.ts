@@ -28,7 +28,8 @@ interface Options {
 
 /**
  * Opens a pool.
- * Ids come as numbers (they stay below 2^53), numerics as exact decimal strings, dates as `YYYY-MM-DD` strings.
+ * Ids come as numbers (they stay below 2^53), numerics as exact decimal strings, dates as
+ * `YYYY-MM-DD` strings.
  */
 export function connect(url: string, { max = 10, role, debug }: Options = {}): Sql {
   return postgres(url, {
@@ -51,10 +52,16 @@ export function connect(url: string, { max = 10, role, debug }: Options = {}): S
 
 let pool: Sql | undefined;
 
-/** Lets scripts/start.mjs, which knows only the built handler, close the pool when it stops or when it broke. */
+/**
+ * Lets scripts/start.mjs, which knows only the built handler, close the pool when it stops or when
+ * it broke.
+ */
 Object.assign(globalThis, { earmarkClose: () => closeDb(), earmarkRenew: () => renewDb() });
 
-/** The application's own pool, opened at first use from EARMARK_APP_URL (set by `npm start`) or DATABASE_URL. */
+/**
+ * The application's own pool, opened at first use from EARMARK_APP_URL (set by `npm start`) or
+ * DATABASE_URL.
+ */
 export function db(): Sql {
   if (!pool) {
     const url = process.env.EARMARK_APP_URL ?? process.env.DATABASE_URL;
@@ -67,7 +74,9 @@ export function db(): Sql {
   return pool;
 }
 
-/** Throws a broken pool away: what still waits on it is refused, the next question opens a new one. */
+/**
+ * Throws a broken pool away: what still waits on it is refused, the next question opens a new one.
+ */
 export function renewDb(): void {
   const broken = pool;
   pool = undefined;

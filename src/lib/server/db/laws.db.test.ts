@@ -21,13 +21,22 @@ afterAll(() => world.end());
 
 const event = async (sql: Db, kind = 'gain'): Promise<number> =>
   (
-    await sql<
-      { id: number }[]
-    >`INSERT INTO event (kind, document, happened_at, booked_by, reason) VALUES (${kind}, 'X', now(), ${person}, 'test') RETURNING id`
+    await sql<{ id: number }[]>`
+      INSERT INTO event (kind, document, happened_at, booked_by, reason)
+      VALUES (${kind}, 'X', now(), ${person}, 'test')
+      RETURNING id
+    `
   )[0]!.id;
 const move = async (sql: Db, rows: [number, number, string][]): Promise<void> => {
   const id = await event(sql);
-  await sql`INSERT INTO movement (event_id, mark_id, place_id, quantity) SELECT ${id}, * FROM unnest(${rows.map((row) => row[0])}::bigint[], ${rows.map((row) => row[1])}::bigint[], ${rows.map((row) => row[2])}::numeric[])`;
+  await sql`
+    INSERT INTO movement (event_id, mark_id, place_id, quantity)
+    SELECT ${id}, *
+    FROM unnest(
+      ${rows.map((row) => row[0])}::bigint[], ${rows.map((row) => row[1])}::bigint[],
+        ${rows.map((row) => row[2])}::numeric[]
+    )
+  `;
 };
 const inTransaction = (attack: (tx: Db) => Promise<void>) =>
   world.sql.begin(async (tx) => {
@@ -144,7 +153,10 @@ describe('law 7: the ledger is append-only', () => {
     const change = (from: string) =>
       inTransaction(async (tx) => {
         const id = await event(tx, 'hold');
-        await tx`INSERT INTO mark_change (event_id, mark_id, field, old_value, new_value) VALUES (${id}, ${lot}, 'state', ${from}, 'held')`;
+        await tx`
+          INSERT INTO mark_change (event_id, mark_id, field, old_value, new_value)
+          VALUES (${id}, ${lot}, 'state', ${from}, 'held')
+        `;
       });
     await expect(change('rejected')).rejects.toMatchObject({ code: '40001' });
     await change('usable');
@@ -182,7 +194,12 @@ describe('identity', () => {
     const insert = (number: string) =>
       inTransaction(async (tx) => {
         const id = await event(tx);
-        await tx`INSERT INTO mark (product_id, kind, number, birth_event) SELECT product_id, 'serial', ${number}, ${id} FROM mark WHERE id = ${serial}`;
+        await tx`
+          INSERT INTO mark (product_id, kind, number, birth_event)
+          SELECT product_id, 'serial', ${number}, ${id}
+          FROM mark
+          WHERE id = ${serial}
+        `;
       });
     await expect(insert('s1')).rejects.toMatchObject({ constraint_name: 'mark_identity' });
   });
@@ -190,7 +207,12 @@ describe('identity', () => {
     expect(
       inTransaction(async (tx) => {
         const id = await event(tx);
-        await tx`INSERT INTO mark (product_id, kind, number, lot_id, birth_event) SELECT product_id, 'serial', 'S2', ${lot}, ${id} FROM mark WHERE id = ${serial}`;
+        await tx`
+          INSERT INTO mark (product_id, kind, number, lot_id, birth_event)
+          SELECT product_id, 'serial', 'S2', ${lot}, ${id}
+          FROM mark
+          WHERE id = ${serial}
+        `;
       })
     ).rejects.toMatchObject({ constraint_name: 'lot_of_same_product' }));
 });

@@ -10,7 +10,10 @@ export interface Migration {
   text: string;
 }
 
-/** Reads the numbered `NNNN-name.sql` files of a folder, in order. Throws where a number is missing or stands twice. */
+/**
+ * Reads the numbered `NNNN-name.sql` files of a folder, in order. Throws where a number is missing
+ * or stands twice.
+ */
 export function migrationsIn(folder: string): Migration[] {
   const names = readdirSync(folder)
     .filter((name) => name.endsWith('.sql'))
@@ -25,16 +28,21 @@ export function migrationsIn(folder: string): Migration[] {
 }
 
 /**
- * Brings a database up to date: forward only, each migration in its own transaction, under an advisory lock so that
- * two servers starting at once do not both do it. Needs the owner's rights.
+ * Brings a database up to date: forward only, each migration in its own transaction, under an
+ * advisory lock so that two servers starting at once do not both do it. Needs the owner's rights.
  * @returns the names applied now, empty when there was nothing to do
- * @throws where the database holds a migration this version does not know (it was written by a newer Earmark)
+ * @throws where the database holds a migration this version does not know (it was written by a
+ * newer Earmark)
  */
 export async function migrate(sql: Sql, migrations: readonly Migration[]): Promise<string[]> {
   const connection = await sql.reserve();
   try {
     await connection`SELECT pg_advisory_lock(${MIGRATION_LOCK}::bigint)`;
-    await connection`CREATE TABLE IF NOT EXISTS migration (name text PRIMARY KEY, applied_at timestamptz NOT NULL DEFAULT now())`;
+    await connection`
+      CREATE TABLE IF NOT EXISTS migration (
+        name text PRIMARY KEY, applied_at timestamptz NOT NULL DEFAULT now()
+      )
+    `;
     const applied = new Set(
       (await connection<{ name: string }[]>`SELECT name FROM migration`).map((row) => row.name)
     );

@@ -17,7 +17,12 @@ it('asks several questions as one statement and gives each its rows, in their or
       none: { id: number };
       left: { id: number };
     }>(tx, {
-      product: tx`SELECT code, (0.1::numeric(18, 6))::text AS weight FROM product WHERE code = ANY(${['LOT', 'KG']}) ORDER BY code DESC`,
+      product: tx`
+        SELECT code, (0.1::numeric(18, 6))::text AS weight
+        FROM product
+        WHERE code = ANY(${['LOT', 'KG']})
+        ORDER BY code DESC
+      `,
       partner: tx`SELECT name FROM partner WHERE code = ${'SUP'}`,
       none: tx`SELECT id FROM product WHERE code = ${"it's not there"}`,
       left: null

@@ -4,8 +4,9 @@ import type { Tx } from './client.ts';
 type Fragment = postgres.PendingQuery<postgres.Row[]>;
 
 /**
- * Several small questions asked as one statement: while others wait for a booking's locks, what each statement costs on its way there and
- * back is more than what it does. Rows come as JSON: give numerics as text.
+ * Several small questions asked as one statement: while others wait for a booking's locks, what
+ * each statement costs on its way there and back is more than what it does. Rows come as JSON: give
+ * numerics as text.
  * @param parts a query by name; its rows come back under that name
  */
 export async function together<Parts extends Record<string, object>>(

@@ -1,8 +1,8 @@
 import { Problem } from '../booking/problem.ts';
 
 /**
- * A stand-in for a temperature probe on the dock: a value that somebody sets, unplugged or not. A real probe's driver answers the same
- * two functions.
+ * A stand-in for a temperature probe on the dock: a value that somebody sets, unplugged or not. A
+ * real probe's driver answers the same two functions.
  */
 export interface ProbeState {
   celsius: string;

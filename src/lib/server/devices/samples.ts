@@ -12,8 +12,9 @@ export interface Sample {
 }
 
 /**
- * Symbols that could lie on the goods of the order that is open, for the simulated scanner: announced numbers, new ones after those
- * that are known, the same as bracketed text and as a Digital Link, one of a foreign product, and one cut short.
+ * Symbols that could lie on the goods of the order that is open, for the simulated scanner:
+ * announced numbers, new ones after those that are known, the same as bracketed text and as a
+ * Digital Link, one of a foreign product, and one cut short.
  * @param path of the screen, such as `/receive/PO-2141`
  */
 export async function samplesFor(db: Db, path: string, today: string): Promise<Sample[]> {
@@ -26,8 +27,19 @@ export async function samplesFor(db: Db, path: string, today: string): Promise<S
   for (const line of order.lines) {
     const serial = hasSerials(line.marking);
     const [last] = await db<{ number: string }[]>`
-      SELECT m.number FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = ${line.product} AND m.kind = ${serial ? 'serial' : 'lot'}
-      ${screen === 'ship' ? db`AND EXISTS (SELECT FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0)` : db``} ORDER BY m.id DESC LIMIT 1`;
+      SELECT m.number
+      FROM mark m
+        JOIN product p ON p.id = m.product_id
+      WHERE p.code = ${line.product} AND m.kind = ${serial ? 'serial' : 'lot'} ${
+        screen === 'ship'
+          ? db`
+          AND EXISTS (SELECT FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0)
+        `
+          : db``
+      }
+      ORDER BY m.id DESC
+      LIMIT 1
+    `;
     const announced = line.announced.find((one) => !one.arrived);
     const next =
       screen === 'ship'
@@ -62,9 +74,13 @@ export async function samplesFor(db: Db, path: string, today: string): Promise<S
     );
   }
   const codes = order.lines.map((line) => line.product);
-  const [foreign] = await db<
-    { code: string; gtin: string }[]
-  >`SELECT code, gtin FROM product WHERE gtin IS NOT NULL AND NOT code = ANY(${codes}) ORDER BY code LIMIT 1`;
+  const [foreign] = await db<{ code: string; gtin: string }[]>`
+    SELECT code, gtin
+    FROM product
+    WHERE gtin IS NOT NULL AND NOT code = ANY(${codes})
+    ORDER BY code
+    LIMIT 1
+  `;
   if (foreign)
     samples.push({
       says: `${foreign.code}, which is not on this order`,

@@ -1,6 +1,7 @@
 /**
- * A stand-in for the tag reader of each station, in memory: tags lie on it, carry a code and a little memory, and can be taken away, garbled or
- * the reader unplugged, so that every fault of a real one can be met without one. A real reader takes the place of this file.
+ * A stand-in for the tag reader of each station, in memory: tags lie on it, carry a code and a
+ * little memory, and can be taken away, garbled or the reader unplugged, so that every fault of a
+ * real one can be met without one. A real reader takes the place of this file.
  */
 export interface ReaderTag {
   epc: string;
@@ -12,7 +13,10 @@ export interface TagReader {
 }
 
 const readers = new Map<string, TagReader>();
-/** When each tag was last seen, by station, code and mode; one that stays on the reader is seen all the time and read once. */
+/**
+ * When each tag was last seen, by station, code and mode; one that stays on the reader is seen all
+ * the time and read once.
+ */
 const seen = new Map<string, number>();
 const MOST_TAGS = 200;
 
@@ -23,7 +27,10 @@ export function readerAt(station: string): TagReader {
   return reader;
 }
 
-/** Puts a tag on the reader; the same tag lies there once. A tag carried from another reader keeps its memory. */
+/**
+ * Puts a tag on the reader; the same tag lies there once. A tag carried from another reader keeps
+ * its memory.
+ */
 export function placeTag(station: string, epc: string): void {
   const reader = readerAt(station);
   if (reader.tags.some((tag) => tag.epc === epc) || reader.tags.length >= MOST_TAGS) return;
@@ -50,7 +57,10 @@ export function garbleTag(station: string, epc: string): void {
   if (tag) tag.epc = `${tag.epc.slice(0, 11)}??${tag.epc.slice(13)}`;
 }
 
-/** Writes a tag's memory. Answers whether it was written: not where the reader is unplugged or the tag is gone. */
+/**
+ * Writes a tag's memory. Answers whether it was written: not where the reader is unplugged or the
+ * tag is gone.
+ */
 export function writeTag(station: string, epc: string, memory: string): boolean {
   const reader = readerAt(station);
   const tag = reader.plugged ? reader.tags.find((one) => one.epc === epc) : undefined;
@@ -58,7 +68,10 @@ export function writeTag(station: string, epc: string, memory: string): boolean 
   return tag !== undefined;
 }
 
-/** Whether a tag is newly there: not seen for so many seconds by this reader in this mode. Seeing it counts. */
+/**
+ * Whether a tag is newly there: not seen for so many seconds by this reader in this mode. Seeing it
+ * counts.
+ */
 export function newlySeen(
   station: string,
   epc: string,

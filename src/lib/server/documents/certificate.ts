@@ -51,7 +51,8 @@ export interface Certificate {
 }
 
 /**
- * Issues a certificate of analysis for marks, or for everything in a shipment. Its content is kept as it is said now; issues are numbered.
+ * Issues a certificate of analysis for marks, or for everything in a shipment. Its content is kept
+ * as it is said now; issues are numbered.
  * @param given either marks by id, or a shipment's event; a partner whose limits count
  * @throws Problem 403, 404, 422 where nothing of it has a spec or a signed test
  */
@@ -64,9 +65,12 @@ export async function issueCertificate(
   const [event] =
     given.event === undefined
       ? []
-      : await sql<
-          { id: number; document: string; at: Date; partner: string | null }[]
-        >`SELECT e.id, e.document, e.happened_at AS at, t.code AS partner FROM event e LEFT JOIN partner t ON t.id = e.partner_id WHERE e.id = ${given.event} AND e.kind = 'ship'`;
+      : await sql<{ id: number; document: string; at: Date; partner: string | null }[]>`
+        SELECT e.id, e.document, e.happened_at AS at, t.code AS partner
+        FROM event e
+          LEFT JOIN partner t ON t.id = e.partner_id
+        WHERE e.id = ${given.event} AND e.kind = 'ship'
+      `;
   if (given.event !== undefined && !event) notFound('shipment', String(given.event));
   const partner = event?.partner ?? given.partner ?? null;
   const content = await contentOf(sql, given.marks ?? null, event ?? null, partner);
@@ -96,16 +100,36 @@ export async function issueCertificate(
       'No certificate was issued.'
     );
   const [row] = await sql<{ number: number; issued_at: Date }[]>`
-    WITH issued AS (INSERT INTO certificate (event_id, partner_id, content, issued_by) VALUES (${event?.id ?? null}, (SELECT id FROM partner WHERE code = ${partner}), ${sql.json(content as never)}, ${actor.personId}) RETURNING number, issued_at),
-      tied AS (INSERT INTO certificate_mark (number, mark_id) SELECT i.number, m FROM issued i, unnest(${await certifiedIds(sql, content)}::bigint[]) m)
-    SELECT number, issued_at FROM issued`;
+    WITH issued AS (
+      INSERT INTO certificate (event_id, partner_id, content, issued_by)
+      VALUES (
+        ${event?.id ?? null}, (SELECT id FROM partner WHERE code = ${partner}),
+          ${sql.json(content as never)}, ${actor.personId}
+      )
+      RETURNING number, issued_at
+    ),
+      tied AS (
+        INSERT INTO certificate_mark (number, mark_id)
+        SELECT i.number, m
+        FROM issued i, unnest(${await certifiedIds(sql, content)}::bigint[]) m
+      )
+    SELECT number, issued_at
+    FROM issued
+  `;
   return { number: row!.number, issuedAt: row!.issued_at.toISOString(), who: actor.name, content };
 }
 
 async function certifiedIds(db: Db, content: CertificateContent): Promise<number[]> {
   const rows = await db<{ id: number }[]>`
-    SELECT m.id FROM unnest(${content.marks.map((mark) => mark.product)}::text[], ${content.marks.map((mark) => mark.kind)}::text[], ${content.marks.map((mark) => numberKey(mark.number))}::text[]) AS w (product, kind, key)
-      JOIN product p ON p.code = w.product JOIN mark m ON m.product_id = p.id AND m.kind = w.kind AND m.number_key = w.key`;
+    SELECT m.id
+    FROM unnest(
+      ${content.marks.map((mark) => mark.product)}::text[],
+        ${content.marks.map((mark) => mark.kind)}::text[],
+        ${content.marks.map((mark) => numberKey(mark.number))}::text[]
+    ) AS w (product, kind, key)
+      JOIN product p ON p.code = w.product
+      JOIN mark m ON m.product_id = p.id AND m.kind = w.kind AND m.number_key = w.key
+  `;
   return [...new Set(rows.map((row) => row.id))];
 }
 
@@ -129,10 +153,32 @@ async function contentOf(
   partner: string | null
 ): Promise<CertificateContent> {
   const marks = await db<MarkRow[]>`
-    SELECT m.id, p.code AS product, p.name, p.unit, m.kind, m.number, l.number AS lot, coalesce(m.made_on, l.made_on) AS made, coalesce(m.expires_on, l.expires_on) AS expires,
-      ${event === null ? db`NULL` : db`(SELECT -sum(v.quantity) FROM movement v WHERE v.event_id = ${event.id} AND v.mark_id = m.id)`} AS quantity
-    FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id
-    WHERE m.kind <> 'bulk' AND ${event === null ? db`m.id = ANY(${ids as number[]})` : db`m.id IN (SELECT v.mark_id FROM movement v WHERE v.event_id = ${event.id})`} ORDER BY p.code, m.number_key LIMIT 1000`;
+    SELECT m.id, p.code AS product, p.name, p.unit, m.kind, m.number, l.number AS lot,
+      coalesce(m.made_on, l.made_on) AS made, coalesce(m.expires_on, l.expires_on) AS expires,
+      ${
+        event === null
+          ? db`NULL`
+          : db`
+        (
+          SELECT -sum(v.quantity)
+          FROM movement v
+          WHERE v.event_id = ${event.id} AND v.mark_id = m.id
+        )
+      `
+      } AS quantity
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+    WHERE m.kind <> 'bulk' AND ${
+      event === null
+        ? db`m.id = ANY(${ids as number[]})`
+        : db`
+        m.id IN (SELECT v.mark_id FROM movement v WHERE v.event_id = ${event.id})
+      `
+    }
+    ORDER BY p.code, m.number_key
+    LIMIT 1000
+  `;
   const specs = await readSpecs(db, [...new Set(marks.map((mark) => mark.product))]);
   const tests = groupBy(
     await readTests(
@@ -204,7 +250,12 @@ async function contentOf(
 export async function readCertificate(db: Db, number: number): Promise<Certificate | null> {
   const [row] = await db<
     { number: number; content: CertificateContent; issued_at: Date; who: string }[]
-  >`SELECT c.number, c.content, c.issued_at, p.name AS who FROM certificate c JOIN person p ON p.id = c.issued_by WHERE c.number = ${number}`;
+  >`
+    SELECT c.number, c.content, c.issued_at, p.name AS who
+    FROM certificate c
+      JOIN person p ON p.id = c.issued_by
+    WHERE c.number = ${number}
+  `;
   return row
     ? {
         number: row.number,

@@ -53,20 +53,65 @@ export interface DeliveryNote {
 /** What left on a shipment, carton by carton. Null where the event is no shipment. */
 export async function readDeliveryNote(db: Db, event: number): Promise<DeliveryNote | null> {
   const [head] = await db<Omit<DeliveryNote, 'rows' | 'from' | 'address'>[]>`
-    SELECT e.id AS event, e.document, e.reference, t.name AS partner, t.code AS "partnerCode", e.happened_at AS at, w.name AS who,
-      coalesce((SELECT s.zone FROM movement v JOIN place c ON c.id = v.place_id JOIN site s ON s.id = c.site_id WHERE v.event_id = e.id LIMIT 1), 'UTC') AS zone
-    FROM event e JOIN person w ON w.id = e.booked_by JOIN partner t ON t.id = e.partner_id WHERE e.id = ${event} AND e.kind = 'ship'`;
+    SELECT e.id AS event, e.document, e.reference, t.name AS partner, t.code AS "partnerCode",
+      e.happened_at AS at, w.name AS who,
+      coalesce(
+        (
+          SELECT s.zone
+          FROM movement v
+            JOIN place c ON c.id = v.place_id
+            JOIN site s ON s.id = c.site_id
+          WHERE v.event_id = e.id
+          LIMIT 1
+        ),
+          'UTC'
+      ) AS zone
+    FROM event e
+      JOIN person w ON w.id = e.booked_by
+      JOIN partner t ON t.id = e.partner_id
+    WHERE e.id = ${event} AND e.kind = 'ship'
+  `;
   if (!head) return null;
   // What stood in a carton is told with it; the rest of a mark left loose.
   const rows = await db<Row[]>`
-    WITH moved AS (SELECT mark_id, -sum(quantity) AS quantity FROM movement WHERE event_id = ${event} GROUP BY mark_id),
-    boxed AS (SELECT c.mark_id, c.quantity, u.sscc, b.sscc AS pallet FROM unit_shipped s JOIN logistic_unit u ON u.id = s.unit_id JOIN unit_content c ON c.unit_id = u.id AND c.quantity > 0
-      LEFT JOIN unit_on_pallet p ON p.child_id = u.id LEFT JOIN logistic_unit b ON b.id = p.pallet_id WHERE s.event_id = ${event}),
-    gone AS (SELECT mark_id, quantity, sscc, pallet FROM boxed UNION ALL
-      SELECT m.mark_id, m.quantity - coalesce((SELECT sum(b.quantity) FROM boxed b WHERE b.mark_id = m.mark_id), 0), NULL, NULL FROM moved m)
-    SELECT p.code AS product, p.name, p.unit, m.kind, m.number, l.number AS lot, coalesce(m.expires_on, l.expires_on) AS expires, m.warranty_months AS months, m.warranty_start AS "warrantyStart",
-      p.net_weight_kg AS net, p.gross_weight_kg AS gross, p.length_cm AS "lengthCm", p.width_cm AS "widthCm", p.height_cm AS "heightCm", g.quantity, g.sscc, g.pallet
-    FROM gone g JOIN mark m ON m.id = g.mark_id JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE g.quantity > 0 ORDER BY g.pallet NULLS LAST, g.sscc NULLS LAST, p.code, l.number_key NULLS FIRST, m.number_key`;
+    WITH moved AS (
+      SELECT mark_id, -sum(quantity) AS quantity
+      FROM movement
+      WHERE event_id = ${event}
+      GROUP BY mark_id
+    ),
+      boxed AS (
+        SELECT c.mark_id, c.quantity, u.sscc, b.sscc AS pallet
+        FROM unit_shipped s
+          JOIN logistic_unit u ON u.id = s.unit_id
+          JOIN unit_content c ON c.unit_id = u.id AND c.quantity > 0
+          LEFT JOIN unit_on_pallet p ON p.child_id = u.id
+          LEFT JOIN logistic_unit b ON b.id = p.pallet_id
+        WHERE s.event_id = ${event}
+      ),
+      gone AS (
+        SELECT mark_id, quantity, sscc, pallet
+        FROM boxed
+        UNION ALL
+        SELECT m.mark_id,
+          m.quantity - coalesce(
+            (SELECT sum(b.quantity) FROM boxed b WHERE b.mark_id = m.mark_id), 0
+          ),
+          NULL, NULL
+        FROM moved m
+      )
+    SELECT p.code AS product, p.name, p.unit, m.kind, m.number, l.number AS lot,
+      coalesce(m.expires_on, l.expires_on) AS expires, m.warranty_months AS months,
+      m.warranty_start AS "warrantyStart", p.net_weight_kg AS net, p.gross_weight_kg AS gross,
+      p.length_cm AS "lengthCm", p.width_cm AS "widthCm", p.height_cm AS "heightCm", g.quantity,
+      g.sscc, g.pallet
+    FROM gone g
+      JOIN mark m ON m.id = g.mark_id
+      JOIN product p ON p.id = m.product_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+    WHERE g.quantity > 0
+    ORDER BY g.pallet NULLS LAST, g.sscc NULLS LAST, p.code, l.number_key NULLS FIRST, m.number_key
+  `;
   const us = await company(db);
   const left = dayOf(head.at, head.zone);
   return {
@@ -102,7 +147,10 @@ export function weightsOf(
   };
 }
 
-/** The delivery note as PDF: cartons and pallets, every lot and serial with its dates, weights, and until when the warranty runs. */
+/**
+ * The delivery note as PDF: cartons and pallets, every lot and serial with its dates, weights, and
+ * until when the warranty runs.
+ */
 export async function deliveryNotePdf(note: DeliveryNote): Promise<Uint8Array> {
   const paper = new Paper('Delivery note', note.document);
   const { doc, left, right } = paper;

@@ -32,7 +32,10 @@ const idOf = async (number: string): Promise<number> =>
   (await world.sql<{ id: number }[]>`SELECT id FROM mark WHERE number_key = upper(${number})`)[0]!
     .id;
 
-/** How many letters a PDF draws: its text is in the letters of embedded fonts, so they are counted and not read. */
+/**
+ * How many letters a PDF draws: its text is in the letters of embedded fonts, so they are counted
+ * and not read.
+ */
 function lettersDrawn(pdf: Uint8Array): number {
   const raw = Buffer.from(pdf);
   let letters = 0;

@@ -37,14 +37,37 @@ interface Note {
 /** What a goods received note says; null where the event is no receipt. */
 export async function readGoodsReceived(db: Db, event: number): Promise<Note | null> {
   const [head] = await db<Omit<Note, 'rows' | 'remarks'>[]>`
-    SELECT e.id AS event, e.document, e.reference, t.name AS partner, t.code AS "partnerCode", e.happened_at AS at, e.booked_at AS "bookedAt", w.name AS who,
-      coalesce((SELECT s.zone FROM movement v JOIN place c ON c.id = v.place_id JOIN site s ON s.id = c.site_id WHERE v.event_id = e.id LIMIT 1), 'UTC') AS zone
-    FROM event e JOIN person w ON w.id = e.booked_by JOIN partner t ON t.id = e.partner_id WHERE e.id = ${event} AND e.kind = 'receive'`;
+    SELECT e.id AS event, e.document, e.reference, t.name AS partner, t.code AS "partnerCode",
+      e.happened_at AS at, e.booked_at AS "bookedAt", w.name AS who,
+      coalesce(
+        (
+          SELECT s.zone
+          FROM movement v
+            JOIN place c ON c.id = v.place_id
+            JOIN site s ON s.id = c.site_id
+          WHERE v.event_id = e.id
+          LIMIT 1
+        ),
+          'UTC'
+      ) AS zone
+    FROM event e
+      JOIN person w ON w.id = e.booked_by
+      JOIN partner t ON t.id = e.partner_id
+    WHERE e.id = ${event} AND e.kind = 'receive'
+  `;
   if (!head) return null;
   const rows = await db<NoteRow[]>`
-    SELECT p.code AS product, p.name, p.unit, m.kind, m.number, l.number AS lot, m.supplier_number AS "supplierNumber", coalesce(m.expires_on, l.expires_on) AS expires, m.facts, c.code AS place, v.quantity
-    FROM movement v JOIN mark m ON m.id = v.mark_id JOIN product p ON p.id = m.product_id JOIN place c ON c.id = v.place_id LEFT JOIN mark l ON l.id = m.lot_id
-    WHERE v.event_id = ${event} ORDER BY p.code, l.number_key NULLS FIRST, m.number_key, v.id`;
+    SELECT p.code AS product, p.name, p.unit, m.kind, m.number, l.number AS lot,
+      m.supplier_number AS "supplierNumber", coalesce(m.expires_on, l.expires_on) AS expires,
+      m.facts, c.code AS place, v.quantity
+    FROM movement v
+      JOIN mark m ON m.id = v.mark_id
+      JOIN product p ON p.id = m.product_id
+      JOIN place c ON c.id = v.place_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+    WHERE v.event_id = ${event}
+    ORDER BY p.code, l.number_key NULLS FIRST, m.number_key, v.id
+  `;
   const remarks = await db<
     Note['remarks']
   >`SELECT message, reason FROM booking_remark WHERE event_id = ${event} ORDER BY id`;
@@ -57,7 +80,10 @@ export async function readGoodsReceived(db: Db, event: number): Promise<Note | n
 
 const SERIAL_COLUMNS = 4;
 
-/** The goods received note as a PDF: every lot with its quantity, dates and facts, every serial, and what was gone on in spite of. */
+/**
+ * The goods received note as a PDF: every lot with its quantity, dates and facts, every serial, and
+ * what was gone on in spite of.
+ */
 export async function goodsReceivedPdf(note: Note): Promise<Uint8Array> {
   const paper = new Paper('Goods received note', note.document);
   const { doc, left, right } = paper;

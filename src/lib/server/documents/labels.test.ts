@@ -51,7 +51,10 @@ const mark = (more: Partial<LabelMark> = {}): LabelMark => ({
   ...more
 });
 
-/** Draws a symbol with the drawing library and reads it back with a reader that has nothing to do with it. */
+/**
+ * Draws a symbol with the drawing library and reads it back with a reader that has nothing to do
+ * with it.
+ */
 const readBack = (data: ReturnType<typeof labelData>, symbol: LabelSymbol): Promise<string> =>
   readDrawn(
     { ...symbolOptions(data, symbol), ...(symbol === 'gs1-128' ? { height: 15 } : {}) },
@@ -82,7 +85,8 @@ async function readDrawn(
 }
 
 describe('the label of a carton or pallet', () => {
-  // GS1 General Specifications: application identifier 00, and the check digit of 37610425002123456 (recomputed).
+  // GS1 General Specifications: application identifier 00, and the check digit of 37610425002123456
+  // (recomputed).
   it('carries its SSCC behind application identifier 00, as an independent reader reads it', async () => {
     for (const sscc of ['376104250021234569', makeSscc('9520601', 1), makeSscc('952000', 99_999)]) {
       const read = await readDrawn(

@@ -14,7 +14,10 @@ export const INK = '#1D2930',
 export const sayInstantAt = (at: Date, zone: string): string =>
   `${sayDay(dayOf(at, zone))}, ${new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', minute: '2-digit' }).format(at)}`;
 
-/** A paper of ours as it is written from the top down: A4, title and number above, a foot with its pages. */
+/**
+ * A paper of ours as it is written from the top down: A4, title and number above, a foot with its
+ * pages.
+ */
 export class Paper {
   readonly doc: ReturnType<typeof newPdf>;
   readonly left = mm(16);

@@ -14,7 +14,9 @@ const FAMILY: Record<Face, string> = {
   bold: 'ibm-plex-sans 600',
   mono: 'ibm-plex-mono 500'
 };
-/** The parts a font comes in, and which characters each has; what none has is drawn by the first. */
+/**
+ * The parts a font comes in, and which characters each has; what none has is drawn by the first.
+ */
 const SUBSETS: [string, RegExp][] = [
   [
     'latin',
@@ -49,7 +51,10 @@ export function newPdf(options: { title: string; size?: [number, number]; margin
 /** Width of a letter of the mono face as part of its height. */
 const MONO = 0.6;
 
-/** Writes one line of text at a place, each stretch in the part of the font that has its letters. Answers its width in points. */
+/**
+ * Writes one line of text at a place, each stretch in the part of the font that has its letters.
+ * Answers its width in points.
+ */
 export function writeAt(
   doc: Pdf,
   text: string,
@@ -85,7 +90,10 @@ export function writeAt(
   return whole;
 }
 
-/** The mono font file has no usable space (its glyph is empty and breaks the font reader): a space is left blank instead of drawn. */
+/**
+ * The mono font file has no usable space (its glyph is empty and breaks the font reader): a space
+ * is left blank instead of drawn.
+ */
 const GAP = 'gap';
 
 function runsOf(text: string, face: Face): { subset: string; text: string }[] {

@@ -6,7 +6,10 @@ import { INK, Paper, RUST, SOFT } from './paper.ts';
 import { fitted, mm, writeAt } from './pdf.ts';
 import { drawSymbol, placeSymbol } from './symbol.ts';
 
-/** The pick list as PDF: place by place in walking order, with the lot to fetch, a box to tick and the order's symbol to scan. */
+/**
+ * The pick list as PDF: place by place in walking order, with the lot to fetch, a box to tick and
+ * the order's symbol to scan.
+ */
 export async function pickListPdf(
   order: OrderRecord,
   picks: readonly PickRecord[]

@@ -37,7 +37,10 @@ function heading(paper: Paper, text: string): void {
   paper.y += 20;
 }
 
-/** The letter to one customer: what is wrong, what to do, and which of their goods it is about, to be sent back filled in. */
+/**
+ * The letter to one customer: what is wrong, what to do, and which of their goods it is about, to
+ * be sent back filled in.
+ */
 export async function noticePdf(content: NoticeContent, sentAt: string): Promise<Uint8Array> {
   const paper = new Paper(content.mock ? 'Recall drill: notice' : 'Recall notice', content.number);
   const { doc, left, right } = paper;
@@ -96,7 +99,10 @@ export async function noticePdf(content: NoticeContent, sentAt: string): Promise
   );
 }
 
-/** The whole case as one document: what was suspected, what was found and decided, held, written, answered and signed. */
+/**
+ * The whole case as one document: what was suspected, what was found and decided, held, written,
+ * answered and signed.
+ */
 export async function caseFilePdf(page: RecallPage): Promise<Uint8Array> {
   const paper = new Paper(page.mock ? 'Recall drill' : 'Recall case', page.number);
   const { doc, left, right } = paper;
@@ -212,7 +218,10 @@ export async function caseFilePdf(page: RecallPage): Promise<Uint8Array> {
   return paper.end(`${page.number} · ${page.reached} lots and serials traced`);
 }
 
-/** The case as a workbook: a sheet each for suspects, customers, what is here, answers and what was done. */
+/**
+ * The case as a workbook: a sheet each for suspects, customers, what is here, answers and what was
+ * done.
+ */
 export async function caseFileXlsx(page: RecallPage): Promise<Uint8Array> {
   const sheet = (headings: string[], rows: string[][]) => [
     headings.map((value) => ({ value, fontWeight: 'bold' as const })),

@@ -3,7 +3,10 @@ import { SEPARATOR } from '../../core/gs1/element-string.ts';
 import type { newPdf } from './pdf.ts';
 import type { LabelData, LabelSymbol } from '../../core/labels/label.ts';
 
-/** A symbol as paths to draw: filled areas, and strokes for bars. `modules` is its width in narrowest elements. */
+/**
+ * A symbol as paths to draw: filled areas, and strokes for bars. `modules` is its width in
+ * narrowest elements.
+ */
 export interface DrawnSymbol {
   width: number;
   height: number;
@@ -13,7 +16,10 @@ export interface DrawnSymbol {
 
 const SIDE = 4;
 
-/** What the drawing library is told: the element string with function characters in their places, or the text as it is. */
+/**
+ * What the drawing library is told: the element string with function characters in their places, or
+ * the text as it is.
+ */
 export function symbolOptions(
   data: LabelData,
   symbol: LabelSymbol

@@ -27,16 +27,23 @@ export async function readTraveler(db: Db, number: string): Promise<Traveler | n
     order.lines[0]!.product,
     order.bill ? { version: order.bill.version } : { day: today() }
   );
-  const stations = await db<
-    { code: string; name: string }[]
-  >`SELECT s.code, s.name FROM station s JOIN product p ON p.route_id = s.route_id WHERE p.code = ${order.lines[0]!.product} AND NOT s.gone ORDER BY s.position`;
+  const stations = await db<{ code: string; name: string }[]>`
+    SELECT s.code, s.name
+    FROM station s
+      JOIN product p ON p.route_id = s.route_id
+    WHERE p.code = ${order.lines[0]!.product} AND NOT s.gone
+    ORDER BY s.position
+  `;
   return { order, components: await componentsOf(db, bill), batch: bill?.batch ?? null, stations };
 }
 
 const ORDER_SYMBOL = mm(24),
   UNIT_SYMBOL = mm(17);
 
-/** The paper that goes with an order over the floor: what goes in, the route, and a symbol to scan for the order and each unit named ahead. */
+/**
+ * The paper that goes with an order over the floor: what goes in, the route, and a symbol to scan
+ * for the order and each unit named ahead.
+ */
 export async function travelerPdf({
   order,
   components,

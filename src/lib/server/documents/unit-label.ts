@@ -7,10 +7,16 @@ import { placeSymbol, readSvg } from './symbol.ts';
 const WIDTH = 100,
   HEIGHT = 150;
 
-/** What the symbol of a carton or pallet says: application identifier 00. Source: GS1 General Specifications, section 3.2. */
+/**
+ * What the symbol of a carton or pallet says: application identifier 00. Source: GS1 General
+ * Specifications, section 3.2.
+ */
 export const unitSymbolText = (sscc: string): string => `^FNC100${sscc}`;
 
-/** Labels of cartons and pallets, 100 × 150 mm, a page each: who it is from and for, what is in it, and its SSCC as GS1-128. */
+/**
+ * Labels of cartons and pallets, 100 × 150 mm, a page each: who it is from and for, what is in it,
+ * and its SSCC as GS1-128.
+ */
 export async function unitLabelsPdf(units: readonly UnitPage[], from: string): Promise<Uint8Array> {
   const doc = newPdf({
     title: 'Labels of cartons and pallets',

@@ -53,7 +53,8 @@ const written = async () => {
   return events.flatMap((event) => toEpcis(event, marks, BASE));
 };
 
-// The standard's own examples (EPCIS 2.0, section 9.6: object events of shipping and receiving, and a transformation), from memory.
+// The standard's own examples (EPCIS 2.0, section 9.6: object events of shipping and receiving, and
+// a transformation), from memory.
 const SHIPPED = {
   type: 'ObjectEvent',
   eventTime: '2005-04-03T20:33:31.116-06:00',
@@ -455,17 +456,26 @@ describe('the standing audit', () => {
   it('finds breaks of each kind, with where they are mended, and keeps the day’s count', async () => {
     const day = new Date().toISOString().slice(0, 10);
     expect((await readLooseEnds(world.sql, day)).counts['balance open']).toBe(0);
-    // A unit made of nothing named, shipped; a lot past its date; a movement that no transformation says, written past the application.
+    // A unit made of nothing named, shipped; a lot past its date; a movement that no transformation
+    // says, written past the application.
     await world.build([
       { outputs: [{ product: 'MADE', serial: 'BARE', quantity: '1' }], inputs: [] }
     ]);
     await world.ship([{ product: 'MADE', marks: [{ serial: 'BARE' }] }]);
     await world.receive('LOT', [{ lot: 'OLD', expires: '2020-01-01' }], '3');
     await world.sql.begin(async (tx) => {
-      const [event] = await tx<
-        { id: number }[]
-      >`INSERT INTO event (kind, document, happened_at, booked_by) VALUES ('build', 'BROKEN', now(), ${world.actor.personId}) RETURNING id`;
-      await tx`INSERT INTO movement (event_id, mark_id, place_id, quantity) SELECT ${event!.id}, m.id, s.place_id, -1 FROM mark m JOIN stock s ON s.mark_id = m.id AND s.quantity > 0 WHERE m.number = 'WELL'`;
+      const [event] = await tx<{ id: number }[]>`
+        INSERT INTO event (kind, document, happened_at, booked_by)
+        VALUES ('build', 'BROKEN', now(), ${world.actor.personId})
+        RETURNING id
+      `;
+      await tx`
+        INSERT INTO movement (event_id, mark_id, place_id, quantity)
+        SELECT ${event!.id}, m.id, s.place_id, -1
+        FROM mark m
+          JOIN stock s ON s.mark_id = m.id AND s.quantity > 0
+        WHERE m.number = 'WELL'
+      `;
     });
     const audit = await keepAudit(world.sql, day);
     const of = (kind: string) =>

@@ -18,7 +18,8 @@ const MOST = 500,
   MOST_MARKS = 5000;
 
 /**
- * What other firms told of these marks and, along their own transformations and packings, of what theirs were made of or became: as far as their events reach.
+ * What other firms told of these marks and, along their own transformations and packings, of what
+ * theirs were made of or became: as far as their events reach.
  */
 export async function readOutside(
   db: Db,
@@ -29,7 +30,8 @@ export async function readOutside(
   if (!any || marks.length === 0) return [];
   const epcs = await epcsOfMarks(db, marks.slice(0, MOST_MARKS));
   const markOf = new Map([...epcs].map(([mark, epc]) => [epc, mark]));
-  // Upstream from what came out of an event to what went in, downstream the other way; what an event only observes goes through it unchanged.
+  // Upstream from what came out of an event to what went in, downstream the other way; what an
+  // event only observes goes through it unchanged.
   const [from, to] =
     direction === 'upstream'
       ? [
@@ -54,10 +56,29 @@ export async function readOutside(
     WITH RECURSIVE along (epc) AS (
       SELECT unnest(${[...epcs.values()]}::text[])
       UNION
-      SELECT n.epc FROM along a JOIN foreign_epc f ON f.epc = a.epc AND f.role = ANY(${from}) JOIN foreign_epc n ON n.foreign_id = f.foreign_id AND n.role = ANY(${to}) AND (n.role IN ('input', 'output') OR f.role <> n.role))
-    SELECT e.id, e.type, e.event_time AS at, e.biz_step AS "bizStep", coalesce(e.biz_location, e.read_point) AS location, e.sender,
-      (SELECT json_agg(json_build_object('role', x.role, 'epc', x.epc, 'quantity', x.quantity::text, 'uom', x.uom) ORDER BY x.role, x.epc) FROM (SELECT * FROM foreign_epc x WHERE x.foreign_id = e.id LIMIT 50) x) AS names
-    FROM foreign_event e WHERE e.id IN (SELECT f.foreign_id FROM along a JOIN foreign_epc f ON f.epc = a.epc) ORDER BY e.event_time, e.id LIMIT ${MOST}`;
+      SELECT n.epc
+      FROM along a
+        JOIN foreign_epc f ON f.epc = a.epc AND f.role = ANY(${from})
+        JOIN foreign_epc n ON n.foreign_id = f.foreign_id
+          AND n.role = ANY(${to})
+          AND (n.role IN ('input', 'output') OR f.role <> n.role)
+    )
+    SELECT e.id, e.type, e.event_time AS at, e.biz_step AS "bizStep",
+      coalesce(e.biz_location, e.read_point) AS location, e.sender,
+      (
+        SELECT json_agg(
+          json_build_object(
+            'role', x.role, 'epc', x.epc, 'quantity', x.quantity::text, 'uom', x.uom
+          ) ORDER BY x.role,
+            x.epc
+        )
+        FROM (SELECT * FROM foreign_epc x WHERE x.foreign_id = e.id LIMIT 50) x
+      ) AS names
+    FROM foreign_event e
+    WHERE e.id IN (SELECT f.foreign_id FROM along a JOIN foreign_epc f ON f.epc = a.epc)
+    ORDER BY e.event_time, e.id
+    LIMIT ${MOST}
+  `;
   return rows.map(({ at, ...row }) => ({
     ...row,
     at: at.toISOString(),

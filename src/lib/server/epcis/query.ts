@@ -6,7 +6,10 @@ import { readLedgerEvents } from '../reading/ledger-events.ts';
 import { canonical, marksOfEpcs } from './capture.ts';
 import { eventHash } from './event-hash.ts';
 
-/** The standard's query parameters that are answered; lists have `|` between. Source: EPCIS 2.0, section 8.2.7. */
+/**
+ * The standard's query parameters that are answered; lists have `|` between. Source: EPCIS 2.0,
+ * section 8.2.7.
+ */
 export interface EpcisQuery {
   MATCH_anyEPC?: string;
   MATCH_anyEPCClass?: string;
@@ -80,7 +83,8 @@ function readCursor(text: string | undefined): Cursor | null {
 }
 
 /**
- * Events of our ledger and of other firms by the standard's parameters, in time order, a page at a time. Those from outside are as they were sent and carry `earmark:outside`.
+ * Events of our ledger and of other firms by the standard's parameters, in time order, a page at a
+ * time. Those from outside are as they were sent and carry `earmark:outside`.
  * @returns the events of this page and the token of the next, null at the end
  */
 export async function queryEvents(
@@ -126,9 +130,11 @@ export async function queryEvents(
       const ownOf = new Map(events.map((event) => [event.id, event]));
       const bodies = new Map(
         (
-          await tx<
-            { id: number; body: EpcisEvent; captured_at: Date }[]
-          >`SELECT id, body, captured_at FROM foreign_event WHERE id = ANY(${heads.filter((head) => head.outside).map((head) => head.id)})`
+          await tx<{ id: number; body: EpcisEvent; captured_at: Date }[]>`
+            SELECT id, body, captured_at
+            FROM foreign_event
+            WHERE id = ANY(${heads.filter((head) => head.outside).map((head) => head.id)})
+          `
         ).map((row) => [row.id, row])
       );
       for (const head of heads) {
@@ -174,7 +180,10 @@ interface Filter {
   to: string | null;
 }
 
-/** Which events come next, ours and from outside in one order; the one the cursor stands in is read again. */
+/**
+ * Which events come next, ours and from outside in one order; the one the cursor stands in is read
+ * again.
+ */
 async function readHeads(
   db: Db,
   filter: Filter,
@@ -183,15 +192,55 @@ async function readHeads(
 ): Promise<{ id: number; outside: boolean; at: string }[]> {
   const kinds = filter.steps?.flatMap((step) => KINDS[step] ?? []) ?? Object.values(KINDS).flat();
   const rows = await db<{ id: number; outside: boolean; at: string }[]>`
-    SELECT id, outside, at FROM (
-      SELECT e.id, false AS outside, e.happened_at AS time, to_json(e.happened_at) #>> '{}' AS at FROM event e WHERE e.kind = ANY(${filter.steps ? kinds : [...kinds, 'reversal']})
-        AND (${filter.marks === null} OR e.id IN (SELECT v.event_id FROM movement v WHERE v.mark_id = ANY(${filter.marks ?? []}) UNION SELECT p.event_id FROM packing p WHERE p.mark_id = ANY(${filter.marks ?? []}) UNION SELECT c.event_id FROM mark_change c WHERE c.mark_id = ANY(${filter.marks ?? []})))
+    SELECT id, outside, at
+    FROM (
+      SELECT e.id, false AS outside, e.happened_at AS time, to_json(e.happened_at) #>> '{}' AS at
+      FROM event e
+      WHERE e.kind = ANY(${filter.steps ? kinds : [...kinds, 'reversal']})
+        AND (
+          ${filter.marks === null}
+            OR e.id IN (
+              SELECT v.event_id
+              FROM movement v
+              WHERE v.mark_id = ANY(${filter.marks ?? []})
+              UNION
+              SELECT p.event_id
+              FROM packing p
+              WHERE p.mark_id = ANY(${filter.marks ?? []})
+              UNION
+              SELECT c.event_id
+              FROM mark_change c
+              WHERE c.mark_id = ANY(${filter.marks ?? []})
+            )
+        )
       UNION ALL
-      SELECT f.id, true, f.event_time, to_json(f.event_time) #>> '{}' FROM foreign_event f WHERE (${filter.steps === null} OR f.biz_step = ANY(${filter.steps ?? []})) AND (${filter.types === null} OR f.type = ANY(${filter.types ?? []})) AND (${filter.actions === null} OR f.action = ANY(${filter.actions ?? []}))
-        AND (${filter.points === null} OR f.read_point = ANY(${filter.points ?? []})) AND (${filter.places === null} OR f.biz_location = ANY(${filter.places ?? []})) AND (${filter.epcs === null} OR EXISTS (SELECT FROM foreign_epc x WHERE x.foreign_id = f.id AND x.epc = ANY(${filter.epcs ?? []})))
+      SELECT f.id, true, f.event_time, to_json(f.event_time) #>> '{}'
+      FROM foreign_event f
+      WHERE (${filter.steps === null} OR f.biz_step = ANY(${filter.steps ?? []}))
+        AND (${filter.types === null} OR f.type = ANY(${filter.types ?? []}))
+        AND (${filter.actions === null} OR f.action = ANY(${filter.actions ?? []}))
+        AND (${filter.points === null} OR f.read_point = ANY(${filter.points ?? []}))
+        AND (${filter.places === null} OR f.biz_location = ANY(${filter.places ?? []}))
+        AND (
+          ${filter.epcs === null}
+            OR EXISTS (
+              SELECT
+              FROM foreign_epc x
+              WHERE x.foreign_id = f.id AND x.epc = ANY(${filter.epcs ?? []})
+            )
+        )
     ) both_kinds
-    WHERE (${filter.from}::timestamptz IS NULL OR time >= ${filter.from}::timestamptz) AND (${filter.to}::timestamptz IS NULL OR time < ${filter.to}::timestamptz)
-      AND (${cursor === null} OR (time, outside, id) ${cursor?.skip === Number.MAX_SAFE_INTEGER ? db`>` : db`>=`} (${cursor?.at ?? '2000-01-01'}::timestamptz, ${cursor?.outside ?? false}, ${cursor?.id ?? 0}::bigint))
-    ORDER BY time, outside, id LIMIT ${limit}`;
+    WHERE (${filter.from}::timestamptz IS NULL OR time >= ${filter.from}::timestamptz)
+      AND (${filter.to}::timestamptz IS NULL OR time < ${filter.to}::timestamptz)
+      AND (
+        ${cursor === null}
+          OR (time, outside, id) ${cursor?.skip === Number.MAX_SAFE_INTEGER ? db`>` : db`>=`} (
+            ${cursor?.at ?? '2000-01-01'}::timestamptz, ${cursor?.outside ?? false},
+              ${cursor?.id ?? 0}::bigint
+          )
+      )
+    ORDER BY time, outside, id
+    LIMIT ${limit}
+  `;
   return [...rows];
 }

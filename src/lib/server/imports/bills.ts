@@ -12,7 +12,10 @@ import { today } from '../today.ts';
 import { badCells, type ImportMode, type ImportReport } from './report.ts';
 import { runImport } from './run-import.ts';
 
-/** The columns of a table of bills, the same out and in: a row for each part. Co-products stay as the bill in force has them. */
+/**
+ * The columns of a table of bills, the same out and in: a row for each part. Co-products stay as
+ * the bill in force has them.
+ */
 export const BILL_COLUMNS: readonly TableColumn[] = [
   { key: 'product', says: 'product', required: true, also: ['made product'] },
   { key: 'validFrom', says: 'valid from', also: ['from'] },
@@ -41,9 +44,12 @@ export async function exportBills(
   const codes = product
     ? [product]
     : (
-        await db<
-          { code: string }[]
-        >`SELECT p.code FROM product p WHERE EXISTS (SELECT FROM bill b WHERE b.product_id = p.id) ORDER BY p.code`
+        await db<{ code: string }[]>`
+          SELECT p.code
+          FROM product p
+          WHERE EXISTS (SELECT FROM bill b WHERE b.product_id = p.id)
+          ORDER BY p.code
+        `
       ).map((row) => row.code);
   const bills = (
     await Promise.all(codes.map((code) => readBill(db, code, { day: today() })))
@@ -70,7 +76,10 @@ export async function exportBills(
   );
 }
 
-/** Reads bills from a file, rows of one product making one bill, and reports bill by bill. @throws Problem 413, 422 for the file as a whole */
+/**
+ * Reads bills from a file, rows of one product making one bill, and reports bill by bill. @throws
+ * Problem 413, 422 for the file as a whole
+ */
 export async function importBills(
   sql: Sql,
   actor: Actor,
@@ -93,9 +102,13 @@ export async function importBills(
           );
           const markings = new Map(
             (
-              await tx<
-                { code: string; marking: string }[]
-              >`SELECT code, marking FROM product WHERE upper(code) = ANY(${lines.map((line) => numberKey(line.cells.component ?? ''))})`
+              await tx<{ code: string; marking: string }[]>`
+                SELECT code, marking
+                FROM product
+                WHERE upper(code) = ANY(
+                  ${lines.map((line) => numberKey(line.cells.component ?? ''))}
+                )
+              `
             ).map((row) => [numberKey(row.code), row.marking])
           );
           const parts = lines.map(({ cells }) => {

@@ -119,7 +119,8 @@ describe('products out and in again', () => {
     );
     expect(await refused(csv(''))).toMatch(/has no rows/);
     expect(await refused(new Uint8Array([0x50, 0x4b, 3, 4, 9, 9, 9]))).toMatch(/no XLSX file/);
-    // A small file that says it unpacks to four gigabytes: one entry of a central directory, its size at byte 24.
+    // A small file that says it unpacks to four gigabytes: one entry of a central directory, its
+    // size at byte 24.
     expect(
       await refused(
         new Uint8Array([

@@ -27,7 +27,10 @@ const COLUMNS = [
 ] as const;
 const MOST_EVENTS = 50_000;
 
-/** The ledger of a period, or of a lot or serial: every movement as a table, or the events as EPCIS 2.0. At most fifty thousand events. */
+/**
+ * The ledger of a period, or of a lot or serial: every movement as a table, or the events as EPCIS
+ * 2.0. At most fifty thousand events.
+ */
 export async function writeLedger(
   db: Db,
   { from, to, number }: RecordQuery,
@@ -35,8 +38,24 @@ export async function writeLedger(
 ): Promise<Written> {
   const ids = (
     await db<{ id: number }[]>`
-    SELECT e.id FROM event e WHERE (${from ?? null}::date IS NULL OR e.happened_at >= ${from ?? null}::date) AND (${to ?? null}::date IS NULL OR e.happened_at < ${to ?? null}::date + 1)
-      AND (${number ?? null}::text IS NULL OR EXISTS (SELECT FROM movement v JOIN mark m ON m.id = v.mark_id LEFT JOIN mark l ON l.id = m.lot_id WHERE v.event_id = e.id AND (m.number_key = upper(${number ?? ''}) OR l.number_key = upper(${number ?? ''})))) ORDER BY e.happened_at, e.id LIMIT ${MOST_EVENTS}`
+      SELECT e.id
+      FROM event e
+      WHERE (${from ?? null}::date IS NULL OR e.happened_at >= ${from ?? null}::date)
+        AND (${to ?? null}::date IS NULL OR e.happened_at < ${to ?? null}::date + 1)
+        AND (
+          ${number ?? null}::text IS NULL
+            OR EXISTS (
+              SELECT
+              FROM movement v
+                JOIN mark m ON m.id = v.mark_id
+                LEFT JOIN mark l ON l.id = m.lot_id
+              WHERE v.event_id = e.id
+                AND (m.number_key = upper(${number ?? ''}) OR l.number_key = upper(${number ?? ''}))
+            )
+        )
+      ORDER BY e.happened_at, e.id
+      LIMIT ${MOST_EVENTS}
+    `
   ).map((row) => row.id);
   if (format === 'epcis') {
     const { events, marks } = await readLedgerEvents(db, ids);
@@ -52,10 +71,24 @@ export async function writeLedger(
     };
   }
   const rows = await db<Record<string, string>[]>`
-    SELECT e.id::text AS event, e.kind, e.document, coalesce(o.number, '') AS order, coalesce(t.name, '') AS partner, to_json(e.happened_at) #>> '{}' AS at, to_json(e.booked_at) #>> '{}' AS "bookedAt", w.name AS who, coalesce(p.code, '') AS product, coalesce(m.number, '') AS number, coalesce(l.number, '') AS lot,
-      coalesce(c.code, '') AS place, coalesce(v.quantity::text, '') AS quantity, coalesce(p.unit, '') AS unit, coalesce(e.reason, '') AS reason
-    FROM event e JOIN person w ON w.id = e.booked_by LEFT JOIN trade_order o ON o.id = e.order_id LEFT JOIN partner t ON t.id = e.partner_id LEFT JOIN movement v ON v.event_id = e.id LEFT JOIN mark m ON m.id = v.mark_id LEFT JOIN mark l ON l.id = m.lot_id LEFT JOIN product p ON p.id = m.product_id LEFT JOIN place c ON c.id = v.place_id
-    WHERE e.id = ANY(${ids}) ORDER BY e.happened_at, e.id, v.id`;
+    SELECT e.id::text AS event, e.kind, e.document, coalesce(o.number, '') AS order,
+      coalesce(t.name, '') AS partner, to_json(e.happened_at) #>> '{}' AS at,
+      to_json(e.booked_at) #>> '{}' AS "bookedAt", w.name AS who, coalesce(p.code, '') AS product,
+      coalesce(m.number, '') AS number, coalesce(l.number, '') AS lot,
+      coalesce(c.code, '') AS place, coalesce(v.quantity::text, '') AS quantity,
+      coalesce(p.unit, '') AS unit, coalesce(e.reason, '') AS reason
+    FROM event e
+      JOIN person w ON w.id = e.booked_by
+      LEFT JOIN trade_order o ON o.id = e.order_id
+      LEFT JOIN partner t ON t.id = e.partner_id
+      LEFT JOIN movement v ON v.event_id = e.id
+      LEFT JOIN mark m ON m.id = v.mark_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+      LEFT JOIN product p ON p.id = m.product_id
+      LEFT JOIN place c ON c.id = v.place_id
+    WHERE e.id = ANY(${ids})
+    ORDER BY e.happened_at, e.id, v.id
+  `;
   return writeTable(
     'ledger',
     format,

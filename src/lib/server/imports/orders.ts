@@ -9,7 +9,9 @@ import { readTable, type TableRow } from '../tables/read-table.ts';
 import { badCells, type ImportMode, type ImportReport } from './report.ts';
 import { runImport } from './run-import.ts';
 
-/** The columns of a table of orders: a row for each line, or for each number announced of a line. */
+/**
+ * The columns of a table of orders: a row for each line, or for each number announced of a line.
+ */
 export const ORDER_COLUMNS = (kind: OrderKind): readonly TableColumn[] => [
   { key: 'order', says: 'order', required: true, also: ['order number', 'number'] },
   ...(kind === 'work'
@@ -40,8 +42,9 @@ export const ORDER_COLUMNS = (kind: OrderKind): readonly TableColumn[] => [
 ];
 
 /**
- * Reads orders from a file, rows of one number making one order, and reports order by order. Rows that name an announced number
- * repeat their line's product; the line's quantity is that of its first row that has one.
+ * Reads orders from a file, rows of one number making one order, and reports order by order. Rows
+ * that name an announced number repeat their line's product; the line's quantity is that of its
+ * first row that has one.
  * @throws Problem 413, 422 for the file as a whole, 403 without the right
  */
 export async function importOrders(

@@ -14,7 +14,10 @@ import { writeTable, type Written } from '../tables/write-table.ts';
 import { badCells, type ImportMode, type ImportReport } from './report.ts';
 import { runImport } from './run-import.ts';
 
-/** The columns of a table of products, the same out and in. A cell left empty takes the value away; a column left out leaves it. */
+/**
+ * The columns of a table of products, the same out and in. A cell left empty takes the value away;
+ * a column left out leaves it.
+ */
 export const PRODUCT_COLUMNS: readonly TableColumn[] = [
   { key: 'code', says: 'code', required: true, also: ['product', 'product code'] },
   { key: 'name', says: 'name', required: true },
@@ -70,7 +73,10 @@ export async function exportProducts(db: Db, format: 'csv' | 'xlsx'): Promise<Wr
   );
 }
 
-/** Reads products from a file and reports row by row; writes only where the mode says so. @throws Problem 413, 422 for the file as a whole */
+/**
+ * Reads products from a file and reports row by row; writes only where the mode says so. @throws
+ * Problem 413, 422 for the file as a whole
+ */
 export async function importProducts(
   sql: Sql,
   file: Uint8Array,
@@ -101,7 +107,10 @@ export async function importProducts(
   return runImport(sql, records, passedOver, mode);
 }
 
-/** The product a row asks for: its own cells, and for columns the file does not have what the product says already. */
+/**
+ * The product a row asks for: its own cells, and for columns the file does not have what the
+ * product says already.
+ */
 function bodyOf(cells: Record<string, string>, old: ProductRecord | null): Record<string, unknown> {
   const { components: _, ...present } = old ?? ({ components: [] } as unknown as ProductRecord);
   const body: Record<string, unknown> = { ...present };

@@ -24,7 +24,8 @@ export function reportOf(rows: RowReport[], passedOver: string[], written: boole
 }
 
 /**
- * `check` writes nothing; `write` writes all or, where a row is wrong, nothing; `write-good` leaves the wrong rows out.
+ * `check` writes nothing; `write` writes all or, where a row is wrong, nothing; `write-good` leaves
+ * the wrong rows out.
  */
 export type ImportMode = 'check' | 'write' | 'write-good';
 

@@ -15,8 +15,9 @@ export interface ImportRecord {
 class TakenBack extends Error {}
 
 /**
- * Runs an import: every record in a part of its own, so that one wrong row hides no other, all in one transaction that is taken
- * back where nothing is to be written. The verdict is the very act, not a second opinion of it.
+ * Runs an import: every record in a part of its own, so that one wrong row hides no other, all in
+ * one transaction that is taken back where nothing is to be written. The verdict is the very act,
+ * not a second opinion of it.
  */
 export async function runImport(
   sql: Sql,

@@ -11,16 +11,33 @@ export interface AsBuiltAnswer extends AsBuilt {
   zone: string;
 }
 
-/** The as-built record of a mark, read in one snapshot of the database; null where there is no such mark. */
+/**
+ * The as-built record of a mark, read in one snapshot of the database; null where there is no such
+ * mark.
+ */
 export async function readAsBuilt(sql: Sql, id: number): Promise<AsBuiltAnswer | null> {
   return (await sql.begin('ISOLATION LEVEL REPEATABLE READ READ ONLY', async (tx) => {
     const { marks: ids, transformations } = await reach(tx, id, 'upstream');
     const [marks, rows, inputs, outputs, [more]] = await Promise.all([
       tx<BuiltMark[]>`
-        SELECT m.id, p.code AS product, p.name, p.unit, m.kind, m.number, l.number AS lot, coalesce(m.expires_on, l.expires_on) AS expires, CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state,
+        SELECT m.id, p.code AS product, p.name, p.unit, m.kind, m.number, l.number AS lot,
+          coalesce(m.expires_on, l.expires_on) AS expires,
+          CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state,
           coalesce(m.supplier_number, l.supplier_number) AS "supplierNumber",
-          (SELECT t.name FROM movement v JOIN event e ON e.id = v.event_id JOIN partner t ON t.id = e.partner_id WHERE v.mark_id = m.id AND e.kind = 'receive' ORDER BY v.id LIMIT 1) AS supplier
-        FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE m.id = ANY(${ids})`,
+          (
+            SELECT t.name
+            FROM movement v
+              JOIN event e ON e.id = v.event_id
+              JOIN partner t ON t.id = e.partner_id
+            WHERE v.mark_id = m.id AND e.kind = 'receive'
+            ORDER BY v.id
+            LIMIT 1
+          ) AS supplier
+        FROM mark m
+          JOIN product p ON p.id = m.product_id
+          LEFT JOIN mark l ON l.id = m.lot_id
+        WHERE m.id = ANY(${ids})
+      `,
       tx<
         {
           id: number;
@@ -34,16 +51,31 @@ export async function readAsBuilt(sql: Sql, id: number): Promise<AsBuiltAnswer |
           shared: boolean;
         }[]
       >`
-        SELECT t.id, t.shared, e.id AS event, e.document, e.happened_at AS at, e.happened_at::date AS day, w.name AS who, e.kind, o.bill_id
-        FROM transformation t JOIN event e ON e.id = t.event_id JOIN person w ON w.id = e.booked_by LEFT JOIN trade_order o ON o.id = e.order_id WHERE t.id = ANY(${transformations}) ORDER BY e.happened_at, t.id`,
-      tx<
-        { t: number; mark: number; quantity: string; position: string | null }[]
-      >`SELECT transformation_id AS t, mark_id AS mark, quantity, position FROM transformation_input WHERE transformation_id = ANY(${transformations})`,
+        SELECT t.id, t.shared, e.id AS event, e.document, e.happened_at AS at,
+          e.happened_at::date AS day, w.name AS who, e.kind, o.bill_id
+        FROM transformation t
+          JOIN event e ON e.id = t.event_id
+          JOIN person w ON w.id = e.booked_by
+          LEFT JOIN trade_order o ON o.id = e.order_id
+        WHERE t.id = ANY(${transformations})
+        ORDER BY e.happened_at, t.id
+      `,
+      tx<{ t: number; mark: number; quantity: string; position: string | null }[]>`
+        SELECT transformation_id AS t, mark_id AS mark, quantity, position
+        FROM transformation_input
+        WHERE transformation_id = ANY(${transformations})
+      `,
       tx<{ t: number; mark: number; quantity: string; product: string }[]>`
-        SELECT o.transformation_id AS t, o.mark_id AS mark, o.quantity, p.code AS product FROM transformation_output o JOIN mark m ON m.id = o.mark_id JOIN product p ON p.id = m.product_id WHERE o.transformation_id = ANY(${transformations})`,
-      tx<
-        { on_hand: string; zone: string }[]
-      >`SELECT coalesce((SELECT sum(quantity) FROM stock WHERE mark_id = ${id}), 0) AS on_hand, coalesce((SELECT zone FROM site ORDER BY id LIMIT 1), 'UTC') AS zone`
+        SELECT o.transformation_id AS t, o.mark_id AS mark, o.quantity, p.code AS product
+        FROM transformation_output o
+          JOIN mark m ON m.id = o.mark_id
+          JOIN product p ON p.id = m.product_id
+        WHERE o.transformation_id = ANY(${transformations})
+      `,
+      tx<{ on_hand: string; zone: string }[]>`
+        SELECT coalesce((SELECT sum(quantity) FROM stock WHERE mark_id = ${id}), 0) AS on_hand,
+          coalesce((SELECT zone FROM site ORDER BY id LIMIT 1), 'UTC') AS zone
+      `
     ]);
     const byId = new Map(marks.map((mark) => [mark.id, mark]));
     const mark = byId.get(id);
@@ -81,7 +113,8 @@ export async function readAsBuilt(sql: Sql, id: number): Promise<AsBuiltAnswer |
         }))
       }))
     );
-    // A bill that is for another product than was made (rework under a foreign order) says nothing here.
+    // A bill that is for another product than was made (rework under a foreign order) says nothing
+    // here.
     const own = makings.map((making) =>
       making.bill && outOf.get(making.id)?.some((output) => output.product === making.bill!.product)
         ? making

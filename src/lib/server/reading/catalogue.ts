@@ -19,10 +19,21 @@ export interface ProductRow {
 /** All products with what is on hand of each. */
 export async function listProducts(db: Db): Promise<ProductRow[]> {
   const rows = await db<ProductRow[]>`
-    SELECT p.code, p.name, p.unit, p.decimals, p.made, p.marking, (SELECT m.code FROM marking_plan m WHERE m.id = p.plan_id) AS plan, p.gtin,
-      coalesce((SELECT sum(s.quantity) FROM mark m JOIN stock s ON s.mark_id = m.id WHERE m.product_id = p.id AND s.quantity > 0), 0) AS "onHand",
+    SELECT p.code, p.name, p.unit, p.decimals, p.made, p.marking,
+      (SELECT m.code FROM marking_plan m WHERE m.id = p.plan_id) AS plan, p.gtin,
+      coalesce(
+        (
+          SELECT sum(s.quantity)
+          FROM mark m
+            JOIN stock s ON s.mark_id = m.id
+          WHERE m.product_id = p.id AND s.quantity > 0
+        ),
+          0
+      ) AS "onHand",
       (SELECT count(*) FROM mark m WHERE m.product_id = p.id) AS marks
-    FROM product p ORDER BY p.code`;
+    FROM product p
+    ORDER BY p.code
+  `;
   return rows.map((row) => ({ ...row, onHand: trimZeros(row.onHand) }));
 }
 
@@ -42,12 +53,19 @@ export async function searchProducts(
   }[]
 > {
   const pattern = holding(text);
-  return db`SELECT code, name, unit, made, marking, decimals, ARRAY(SELECT u.name FROM product_unit u WHERE u.product_id = product.id ORDER BY u.holds) AS units FROM product WHERE code ILIKE ${pattern} OR name ILIKE ${pattern} ORDER BY code LIMIT 50`;
+  return db`
+    SELECT code, name, unit, made, marking, decimals,
+      ARRAY(
+        SELECT u.name FROM product_unit u WHERE u.product_id = product.id ORDER BY u.holds
+      ) AS units
+    FROM product
+    WHERE code ILIKE ${pattern} OR name ILIKE ${pattern}
+    ORDER BY code
+    LIMIT 50
+  `;
 }
 
-export async function listPartners(
-  db: Db
-): Promise<
+export async function listPartners(db: Db): Promise<
   {
     code: string;
     name: string;
@@ -57,7 +75,12 @@ export async function listPartners(
     events: number;
   }[]
 > {
-  return db`SELECT p.code, p.name, p.supplier, p.customer, p.gln, (SELECT count(*) FROM event e WHERE e.partner_id = p.id) AS events FROM partner p ORDER BY p.name`;
+  return db`
+    SELECT p.code, p.name, p.supplier, p.customer, p.gln,
+      (SELECT count(*) FROM event e WHERE e.partner_id = p.id) AS events
+    FROM partner p
+    ORDER BY p.name
+  `;
 }
 
 export async function listPlaces(
@@ -66,14 +89,19 @@ export async function listPlaces(
   { code: string; name: string; kind: string; site: string; siteName: string; marks: number }[]
 > {
   return db`
-    SELECT p.code, p.name, p.kind, s.code AS site, s.name AS "siteName", (SELECT count(*) FROM stock t WHERE t.place_id = p.id AND t.quantity > 0) AS marks
-    FROM place p JOIN site s ON s.id = p.site_id ORDER BY s.code, p.code`;
+    SELECT p.code, p.name, p.kind, s.code AS site, s.name AS "siteName",
+      (SELECT count(*) FROM stock t WHERE t.place_id = p.id AND t.quantity > 0) AS marks
+    FROM place p
+      JOIN site s ON s.id = p.site_id
+    ORDER BY s.code, p.code
+  `;
 }
 
-/** Names only, for screens that say who, what and where: no counting, as this is read with every trace. */
-export async function readNames(
-  db: Db
-): Promise<{
+/**
+ * Names only, for screens that say who, what and where: no counting, as this is read with every
+ * trace.
+ */
+export async function readNames(db: Db): Promise<{
   products: Record<string, { name: string; unit: string; marking: Marking }>;
   partners: Record<string, string>;
   places: Record<string, string>;

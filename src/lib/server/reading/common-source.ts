@@ -6,7 +6,10 @@ import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
 import { Problem } from '../booking/problem.ts';
 import type { Sql, Tx } from '../db/client.ts';
 
-/** The units everything is compared with: all of the same products, or only those that were shipped; or a list of their own. */
+/**
+ * The units everything is compared with: all of the same products, or only those that were shipped;
+ * or a list of their own.
+ */
 export type Population = 'product' | 'shipped' | readonly number[];
 
 export interface SharedSource extends RankedSource {
@@ -32,7 +35,8 @@ const MOST_SOURCES = 2000;
 const LISTED = 60;
 
 /**
- * What troubled units share upstream, ranked by how surprising the sharing is beside the population: lots and serials through all levels, suppliers, and of their own making the place,
+ * What troubled units share upstream, ranked by how surprising the sharing is beside the
+ * population: lots and serials through all levels, suppliers, and of their own making the place,
  * person, day and stations.
  * @param units ids of the troubled units
  * @throws Problem 422 where fewer than two are named
@@ -99,9 +103,14 @@ async function read(
     const listed = ranked.slice(0, LISTED);
     const named = new Map(
       (
-        await tx<
-          NonNullable<SharedSource['mark']>[]
-        >`SELECT m.id, m.kind, m.number, p.code AS product, p.name, m.state FROM mark m JOIN product p ON p.id = m.product_id WHERE m.id = ANY(${listed.flatMap((one) => (one.kind === 'mark' ? [Number(one.key.slice(5))] : []))})`
+        await tx<NonNullable<SharedSource['mark']>[]>`
+          SELECT m.id, m.kind, m.number, p.code AS product, p.name, m.state
+          FROM mark m
+            JOIN product p ON p.id = m.product_id
+          WHERE m.id = ANY(
+            ${listed.flatMap((one) => (one.kind === 'mark' ? [Number(one.key.slice(5))] : []))}
+          )
+        `
       ).map((row) => [row.id, row])
     );
     return {
@@ -143,11 +152,32 @@ function inPopulation(
 ) {
   if (typeof population !== 'string')
     return tx`${mark}.id = ANY(${[...new Set([...population, ...troubled])]})`;
-  return tx`(${mark}.kind <> 'bulk' AND (${mark}.product_id, ${mark}.kind) IN (SELECT product_id, kind FROM mark WHERE id = ANY(${troubled as number[]}))
-    ${population === 'shipped' ? tx`AND EXISTS (SELECT FROM movement v JOIN event e ON e.id = v.event_id AND e.kind = 'ship' WHERE v.mark_id = ${mark}.id)` : tx``} OR ${mark}.id = ANY(${troubled as number[]}))`;
+  return tx`
+    (
+      ${mark}.kind <> 'bulk'
+        AND (${mark}.product_id, ${mark}.kind) IN (
+          SELECT product_id, kind FROM mark WHERE id = ANY(${troubled as number[]})
+        ) ${
+          population === 'shipped'
+            ? tx`
+          AND EXISTS (
+            SELECT
+            FROM movement v
+              JOIN event e ON e.id = v.event_id AND e.kind = 'ship'
+            WHERE v.mark_id = ${mark}.id
+          )
+        `
+            : tx``
+        }
+        OR ${mark}.id = ANY(${troubled as number[]})
+    )
+  `;
 }
 
-/** Lots and serials upstream that two or more of the troubled share, with how many of the population hold them. */
+/**
+ * Lots and serials upstream that two or more of the troubled share, with how many of the population
+ * hold them.
+ */
 async function sharedMarks(
   tx: Tx,
   troubled: readonly number[],
@@ -155,25 +185,77 @@ async function sharedMarks(
 ): Promise<Source[]> {
   const shared = await tx<{ node: number; troubled: number }[]>`
     WITH RECURSIVE up (unit, node) AS (
-      SELECT u, u FROM unnest(${troubled as number[]}::bigint[]) u
+      SELECT u, u
+      FROM unnest(${troubled as number[]}::bigint[]) u
       UNION
-      SELECT r.unit, n.node FROM up r CROSS JOIN LATERAL (
-        SELECT -o.transformation_id AS node FROM transformation_output o WHERE r.node > 0 AND o.mark_id = r.node AND NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = o.transformation_id)
-        UNION ALL SELECT i.mark_id FROM transformation_input i WHERE r.node < 0 AND i.transformation_id = -r.node
-        UNION ALL SELECT m.lot_id FROM mark m WHERE r.node > 0 AND m.id = r.node AND m.lot_id IS NOT NULL
-        UNION ALL SELECT f.component_id FROM fitting f WHERE r.node > 0 AND f.host_id = r.node) n)
-    SELECT u.node, count(*)::int AS troubled FROM up u JOIN mark m ON m.id = u.node AND m.kind <> 'bulk' WHERE u.node > 0 AND u.node <> u.unit GROUP BY u.node HAVING count(*) >= 2 ORDER BY 2 DESC, 1 LIMIT ${MOST_SOURCES}`;
+      SELECT r.unit, n.node
+      FROM up r
+        CROSS JOIN LATERAL (
+          SELECT -o.transformation_id AS node
+          FROM transformation_output o
+          WHERE r.node > 0
+            AND o.mark_id = r.node
+            AND NOT EXISTS (
+              SELECT FROM transformation_reversed x WHERE x.transformation_id = o.transformation_id
+            )
+          UNION ALL
+          SELECT i.mark_id
+          FROM transformation_input i
+          WHERE r.node < 0 AND i.transformation_id = -r.node
+          UNION ALL
+          SELECT m.lot_id
+          FROM mark m
+          WHERE r.node > 0 AND m.id = r.node AND m.lot_id IS NOT NULL
+          UNION ALL
+          SELECT f.component_id
+          FROM fitting f
+          WHERE r.node > 0 AND f.host_id = r.node
+        ) n
+    )
+    SELECT u.node, count(*)::int AS troubled
+    FROM up u
+      JOIN mark m ON m.id = u.node AND m.kind <> 'bulk'
+    WHERE u.node > 0 AND u.node <> u.unit
+    GROUP BY u.node
+    HAVING count(*) >= 2
+    ORDER BY 2 DESC, 1
+    LIMIT ${MOST_SOURCES}
+  `;
   if (shared.length === 0) return [];
   const holding = await tx<{ source: number; count: number }[]>`
     WITH RECURSIVE down (source, node) AS (
-      SELECT s, s FROM unnest(${shared.map((row) => row.node)}::bigint[]) s
+      SELECT s, s
+      FROM unnest(${shared.map((row) => row.node)}::bigint[]) s
       UNION
-      SELECT r.source, n.node FROM down r CROSS JOIN LATERAL (
-        SELECT -i.transformation_id AS node FROM transformation_input i WHERE r.node > 0 AND i.mark_id = r.node AND NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = i.transformation_id)
-        UNION ALL SELECT o.mark_id FROM transformation_output o WHERE r.node < 0 AND o.transformation_id = -r.node
-        UNION ALL SELECT m.id FROM mark m WHERE r.node > 0 AND m.lot_id = r.node
-        UNION ALL SELECT f.host_id FROM fitting f WHERE r.node > 0 AND f.component_id = r.node) n)
-    SELECT d.source, count(*)::int AS count FROM down d JOIN unnest(${all as number[]}::bigint[]) AS p (id) ON p.id = d.node GROUP BY d.source`;
+      SELECT r.source, n.node
+      FROM down r
+        CROSS JOIN LATERAL (
+          SELECT -i.transformation_id AS node
+          FROM transformation_input i
+          WHERE r.node > 0
+            AND i.mark_id = r.node
+            AND NOT EXISTS (
+              SELECT FROM transformation_reversed x WHERE x.transformation_id = i.transformation_id
+            )
+          UNION ALL
+          SELECT o.mark_id
+          FROM transformation_output o
+          WHERE r.node < 0 AND o.transformation_id = -r.node
+          UNION ALL
+          SELECT m.id
+          FROM mark m
+          WHERE r.node > 0 AND m.lot_id = r.node
+          UNION ALL
+          SELECT f.host_id
+          FROM fitting f
+          WHERE r.node > 0 AND f.component_id = r.node
+        ) n
+    )
+    SELECT d.source, count(*)::int AS count
+    FROM down d
+      JOIN unnest(${all as number[]}::bigint[]) AS p (id) ON p.id = d.node
+    GROUP BY d.source
+  `;
   const countOf = new Map(holding.map((row) => [row.source, row.count]));
   return shared.map((row) => ({
     key: `mark ${row.node}`,
@@ -192,14 +274,40 @@ async function sharedSuppliers(
 ): Promise<Source[]> {
   const rows = await tx<{ code: string; name: string; unit: number }[]>`
     WITH RECURSIVE down (supplier, node) AS (
-      SELECT DISTINCT e.partner_id, v.mark_id FROM event e JOIN movement v ON v.event_id = e.id WHERE e.kind = 'receive' AND e.partner_id IS NOT NULL
+      SELECT DISTINCT e.partner_id, v.mark_id
+      FROM event e
+        JOIN movement v ON v.event_id = e.id
+      WHERE e.kind = 'receive' AND e.partner_id IS NOT NULL
       UNION
-      SELECT r.supplier, n.node FROM down r CROSS JOIN LATERAL (
-        SELECT -i.transformation_id AS node FROM transformation_input i WHERE r.node > 0 AND i.mark_id = r.node AND NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = i.transformation_id)
-        UNION ALL SELECT o.mark_id FROM transformation_output o WHERE r.node < 0 AND o.transformation_id = -r.node
-        UNION ALL SELECT m.id FROM mark m WHERE r.node > 0 AND m.lot_id = r.node
-        UNION ALL SELECT f.host_id FROM fitting f WHERE r.node > 0 AND f.component_id = r.node) n)
-    SELECT t.code, t.name, d.node AS unit FROM down d JOIN unnest(${all as number[]}::bigint[]) AS p (id) ON p.id = d.node JOIN partner t ON t.id = d.supplier`;
+      SELECT r.supplier, n.node
+      FROM down r
+        CROSS JOIN LATERAL (
+          SELECT -i.transformation_id AS node
+          FROM transformation_input i
+          WHERE r.node > 0
+            AND i.mark_id = r.node
+            AND NOT EXISTS (
+              SELECT FROM transformation_reversed x WHERE x.transformation_id = i.transformation_id
+            )
+          UNION ALL
+          SELECT o.mark_id
+          FROM transformation_output o
+          WHERE r.node < 0 AND o.transformation_id = -r.node
+          UNION ALL
+          SELECT m.id
+          FROM mark m
+          WHERE r.node > 0 AND m.lot_id = r.node
+          UNION ALL
+          SELECT f.host_id
+          FROM fitting f
+          WHERE r.node > 0 AND f.component_id = r.node
+        ) n
+    )
+    SELECT t.code, t.name, d.node AS unit
+    FROM down d
+      JOIN unnest(${all as number[]}::bigint[]) AS p (id) ON p.id = d.node
+      JOIN partner t ON t.id = d.supplier
+  `;
   return counted(
     rows.map((row) => ({
       key: `supplier ${row.code}`,
@@ -220,8 +328,20 @@ async function ownMaking(
   const made = await tx<
     { unit: number; place: string; placeName: string; person: string; login: string; day: string }[]
   >`
-    SELECT u.id AS unit, c.code AS place, c.name AS "placeName", w.name AS person, w.login, e.happened_at::date AS day FROM unnest(${all as number[]}::bigint[]) AS u (id)
-      JOIN LATERAL (SELECT v.place_id, v.event_id FROM movement v WHERE v.mark_id = u.id AND v.quantity > 0 ORDER BY v.id LIMIT 1) v ON true JOIN event e ON e.id = v.event_id JOIN person w ON w.id = e.booked_by JOIN place c ON c.id = v.place_id`;
+    SELECT u.id AS unit, c.code AS place, c.name AS "placeName", w.name AS person, w.login,
+      e.happened_at::date AS day
+    FROM unnest(${all as number[]}::bigint[]) AS u (id)
+      JOIN LATERAL (
+        SELECT v.place_id, v.event_id
+        FROM movement v
+        WHERE v.mark_id = u.id AND v.quantity > 0
+        ORDER BY v.id
+        LIMIT 1
+      ) v ON true
+      JOIN event e ON e.id = v.event_id
+      JOIN person w ON w.id = e.booked_by
+      JOIN place c ON c.id = v.place_id
+  `;
   return counted(
     made.flatMap((row) => [
       { key: `place ${row.place}`, kind: 'place' as const, says: row.placeName, unit: row.unit },
@@ -232,16 +352,27 @@ async function ownMaking(
   );
 }
 
-/** The stations the units went over, counted in the database: there are steps of those units alone that went over any. */
+/**
+ * The stations the units went over, counted in the database: there are steps of those units alone
+ * that went over any.
+ */
 async function sharedStations(
   tx: Tx,
   troubled: readonly number[],
   population: Population
 ): Promise<Source[]> {
   const rows = await tx<{ code: string; name: string; troubled: number; population: number }[]>`
-    SELECT t.code, t.name, count(DISTINCT m.id) FILTER (WHERE m.id = ANY(${troubled as number[]}))::int AS troubled, count(DISTINCT m.id)::int AS population
-    FROM station_step s JOIN station t ON t.id = s.station_id JOIN planned_output n ON n.id = s.unit_id JOIN mark m ON m.product_id = n.product_id AND m.number_key = n.number_key
-    WHERE ${inPopulation(tx, tx`m`, troubled, population)} GROUP BY t.code, t.name HAVING count(DISTINCT m.id) FILTER (WHERE m.id = ANY(${troubled as number[]})) >= 2`;
+    SELECT t.code, t.name,
+      count(DISTINCT m.id) FILTER (WHERE m.id = ANY(${troubled as number[]}))::int AS troubled,
+      count(DISTINCT m.id)::int AS population
+    FROM station_step s
+      JOIN station t ON t.id = s.station_id
+      JOIN planned_output n ON n.id = s.unit_id
+      JOIN mark m ON m.product_id = n.product_id AND m.number_key = n.number_key
+    WHERE ${inPopulation(tx, tx`m`, troubled, population)}
+    GROUP BY t.code, t.name
+    HAVING count(DISTINCT m.id) FILTER (WHERE m.id = ANY(${troubled as number[]})) >= 2
+  `;
   return rows.map((row) => ({
     key: `station ${row.code}`,
     kind: 'station',

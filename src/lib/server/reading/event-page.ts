@@ -75,28 +75,70 @@ export async function readEventPage(db: Db, id: number): Promise<EventPage | nul
       reverses_id: number | null;
     })[]
   >`
-    SELECT e.id, e.kind, e.document, e.reference, t.name AS partner, e.happened_at AS at, e.booked_at, w.name AS who, e.reason, o.kind AS order_kind, o.number AS order_number, e.reverses_id,
-      (SELECT count(*) FROM movement v WHERE v.event_id = e.id) + (SELECT count(*) FROM mark_change c WHERE c.event_id = e.id) AS count
-    FROM event e JOIN person w ON w.id = e.booked_by LEFT JOIN partner t ON t.id = e.partner_id LEFT JOIN trade_order o ON o.id = e.order_id WHERE e.id = ${id}`;
+    SELECT e.id, e.kind, e.document, e.reference, t.name AS partner, e.happened_at AS at,
+      e.booked_at, w.name AS who, e.reason, o.kind AS order_kind, o.number AS order_number,
+      e.reverses_id,
+      (SELECT count(*) FROM movement v WHERE v.event_id = e.id) + (
+        SELECT count(*) FROM mark_change c WHERE c.event_id = e.id
+      ) AS count
+    FROM event e
+      JOIN person w ON w.id = e.booked_by
+      LEFT JOIN partner t ON t.id = e.partner_id
+      LEFT JOIN trade_order o ON o.id = e.order_id
+    WHERE e.id = ${id}
+  `;
   if (!row) return null;
   const lines = await db<EventPage['lines']>`
-    SELECT * FROM (
-      SELECT m.id AS mark, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, c.code AS place, v.quantity::text AS quantity, NULL AS change
-      FROM movement v JOIN mark m ON m.id = v.mark_id JOIN product p ON p.id = m.product_id JOIN place c ON c.id = v.place_id WHERE v.event_id = ${id}
+    SELECT *
+    FROM (
+      SELECT m.id AS mark, m.kind, m.number, p.code AS product, p.name, p.unit, m.state,
+        c.code AS place, v.quantity::text AS quantity, NULL AS change
+      FROM movement v
+        JOIN mark m ON m.id = v.mark_id
+        JOIN product p ON p.id = m.product_id
+        JOIN place c ON c.id = v.place_id
+      WHERE v.event_id = ${id}
       UNION ALL
-      SELECT m.id, m.kind, m.number, p.code, p.name, p.unit, m.state, NULL, NULL, coalesce(x.fact, replace(x.field, '_', ' ')) || ': ' || coalesce(x.old_value, 'none') || ' → ' || coalesce(x.new_value, 'none')
-      FROM mark_change x JOIN mark m ON m.id = x.mark_id JOIN product p ON p.id = m.product_id WHERE x.event_id = ${id}
-    ) both_kinds ORDER BY (quantity LIKE '-%') NULLS FIRST, product, number LIMIT ${LISTED}`;
+      SELECT m.id, m.kind, m.number, p.code, p.name, p.unit, m.state, NULL, NULL,
+        coalesce(
+          x.fact, replace(x.field, '_', ' ')
+        ) || ': ' || coalesce(x.old_value, 'none') || ' → ' || coalesce(x.new_value, 'none')
+      FROM mark_change x
+        JOIN mark m ON m.id = x.mark_id
+        JOIN product p ON p.id = m.product_id
+      WHERE x.event_id = ${id}
+    ) both_kinds
+    ORDER BY (quantity LIKE '-%') NULLS FIRST, product, number
+    LIMIT ${LISTED}
+  `;
   const plans = await db<EventPage['plans']>`
-    SELECT p.code AS product, m.code AS plan, m.name, v.version FROM event_plan x JOIN product p ON p.id = x.product_id JOIN marking_plan_version v ON v.id = x.version_id JOIN marking_plan m ON m.id = v.plan_id
-    WHERE x.event_id = ${id} ORDER BY p.code`;
-  const remarks = await db<
-    EventPage['remarks']
-  >`SELECT code, number, message, reason FROM booking_remark WHERE event_id = ${id} ORDER BY id LIMIT ${LISTED}`;
+    SELECT p.code AS product, m.code AS plan, m.name, v.version
+    FROM event_plan x
+      JOIN product p ON p.id = x.product_id
+      JOIN marking_plan_version v ON v.id = x.version_id
+      JOIN marking_plan m ON m.id = v.plan_id
+    WHERE x.event_id = ${id}
+    ORDER BY p.code
+  `;
+  const remarks = await db<EventPage['remarks']>`
+    SELECT code, number, message, reason
+    FROM booking_remark
+    WHERE event_id = ${id}
+    ORDER BY id
+    LIMIT ${LISTED}
+  `;
   const made = ['build', 'repack', 'teardown'].includes(row.kind)
     ? await db<EventPage['made']>`
-    SELECT DISTINCT m.id AS mark, p.code AS product, m.kind, m.number FROM transformation t JOIN transformation_output o ON o.transformation_id = t.id JOIN mark m ON m.id = o.mark_id JOIN product p ON p.id = m.product_id
-    WHERE t.event_id = ${id} AND NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = t.id) ORDER BY p.code, m.number LIMIT ${LISTED}`
+      SELECT DISTINCT m.id AS mark, p.code AS product, m.kind, m.number
+      FROM transformation t
+        JOIN transformation_output o ON o.transformation_id = t.id
+        JOIN mark m ON m.id = o.mark_id
+        JOIN product p ON p.id = m.product_id
+      WHERE t.event_id = ${id}
+        AND NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = t.id)
+      ORDER BY p.code, m.number
+      LIMIT ${LISTED}
+    `
     : [];
   const [undone] =
     row.reverses_id === null
@@ -108,14 +150,29 @@ export async function readEventPage(db: Db, id: number): Promise<EventPage | nul
     row.kind !== 'station'
       ? []
       : await db<NonNullable<EventPage['step']>[]>`
-    SELECT n.number AS unit, p.code AS product, t.name AS station, s.state FROM station_step s JOIN planned_output n ON n.id = s.unit_id JOIN product p ON p.id = n.product_id JOIN station t ON t.id = s.station_id WHERE s.event_id = ${id}`;
+        SELECT n.number AS unit, p.code AS product, t.name AS station, s.state
+        FROM station_step s
+          JOIN planned_output n ON n.id = s.unit_id
+          JOIN product p ON p.id = n.product_id
+          JOIN station t ON t.id = s.station_id
+        WHERE s.event_id = ${id}
+      `;
   const undoing = await db<
     { id: number }[]
   >`SELECT id FROM event WHERE reverses_id = ${id} ORDER BY id`;
   const packings = ['pack', 'unpack'].includes(row.kind)
     ? await db<EventPage['packings']>`
-    SELECT u.sscc AS unit, p.code AS product, m.number, c.sscc AS child, abs(k.quantity) AS quantity FROM packing k JOIN logistic_unit u ON u.id = k.unit_id LEFT JOIN mark m ON m.id = k.mark_id LEFT JOIN product p ON p.id = m.product_id LEFT JOIN logistic_unit c ON c.id = k.child_id
-    WHERE k.event_id = ${id} ORDER BY k.id LIMIT ${LISTED}`
+      SELECT u.sscc AS unit, p.code AS product, m.number, c.sscc AS child,
+        abs(k.quantity) AS quantity
+      FROM packing k
+        JOIN logistic_unit u ON u.id = k.unit_id
+        LEFT JOIN mark m ON m.id = k.mark_id
+        LEFT JOIN product p ON p.id = m.product_id
+        LEFT JOIN logistic_unit c ON c.id = k.child_id
+      WHERE k.event_id = ${id}
+      ORDER BY k.id
+      LIMIT ${LISTED}
+    `
     : [];
   const { order_kind, order_number, booked_at, count, at, reverses_id: _, ...event } = row;
   return {

@@ -40,7 +40,10 @@ export interface ExplosionAnswer {
   }[];
 }
 
-/** What so much of a product takes, through all levels of the bills in force on a day. @throws Problem 404, 422 for a bad quantity or a loop */
+/**
+ * What so much of a product takes, through all levels of the bills in force on a day. @throws
+ * Problem 404, 422 for a bad quantity or a loop
+ */
 export async function readExplosion(
   db: Db,
   code: string,
@@ -71,9 +74,24 @@ export async function readExplosion(
       }
     ]);
   const rows = await db<{ code: string; name: string; unit: string; on_hand: string }[]>`
-    SELECT p.code, p.name, p.unit, coalesce((SELECT sum(s.quantity) FROM stock s JOIN mark m ON m.id = s.mark_id LEFT JOIN mark l ON l.id = m.lot_id
-      WHERE m.product_id = p.id AND s.quantity > 0 AND m.state = 'usable' AND coalesce(l.state, 'usable') = 'usable' AND coalesce(m.expires_on, l.expires_on, 'infinity') >= ${day}), 0) AS on_hand
-    FROM product p WHERE p.code = ANY(${[...explosion.totals.keys()]})`;
+    SELECT p.code, p.name, p.unit,
+      coalesce(
+        (
+          SELECT sum(s.quantity)
+          FROM stock s
+            JOIN mark m ON m.id = s.mark_id
+            LEFT JOIN mark l ON l.id = m.lot_id
+          WHERE m.product_id = p.id
+            AND s.quantity > 0
+            AND m.state = 'usable'
+            AND coalesce(l.state, 'usable') = 'usable'
+            AND coalesce(m.expires_on, l.expires_on, 'infinity') >= ${day}
+        ),
+          0
+      ) AS on_hand
+    FROM product p
+    WHERE p.code = ANY(${[...explosion.totals.keys()]})
+  `;
   const known = new Map(rows.map((row) => [row.code, row]));
   return {
     product: root,

@@ -20,8 +20,9 @@ const MOST = 12;
 const SCREEN: Record<string, string> = { purchase: '/receive', work: '/build', sales: '/ship' };
 
 /**
- * What a scan or a typed text can mean: marks by our or the supplier's number, orders and events by document, partners and
- * products by code or name. A GS1 symbol means the mark it names. Exact hits come first.
+ * What a scan or a typed text can mean: marks by our or the supplier's number, orders and events by
+ * document, partners and products by code or name. A GS1 symbol means the mark it names. Exact hits
+ * come first.
  * @param today `YYYY-MM-DD`
  */
 export async function find(db: Db, text: string, today: string): Promise<Hit[]> {
@@ -37,17 +38,46 @@ export async function find(db: Db, text: string, today: string): Promise<Hit[]> 
   const [marks, orders, events, announced, names] = await Promise.all([
     db<MarkHit[]>`
       SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, m.supplier_number,
-        coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0) AS on_hand,
-        (SELECT c.old_value FROM mark_change c WHERE c.mark_id = m.id AND c.field IN ('number', 'supplier_number') AND upper(c.old_value) = ${key} LIMIT 1) AS before,
-        (m.number_key = ${key} OR upper(m.supplier_number) = ${key} OR m.id = ANY(${calledBefore(db, key)})) AS exact
+        coalesce(
+          (SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0
+        ) AS on_hand,
+        (
+          SELECT c.old_value
+          FROM mark_change c
+          WHERE c.mark_id = m.id
+            AND c.field IN ('number', 'supplier_number')
+            AND upper(c.old_value) = ${key}
+          LIMIT 1
+        ) AS before,
+        (
+          m.number_key = ${key}
+            OR upper(m.supplier_number) = ${key}
+            OR m.id = ANY(${calledBefore(db, key)})
+        ) AS exact
       FROM (
-        SELECT id FROM mark WHERE number_key LIKE ${beginning}
-        UNION SELECT id FROM mark WHERE upper(supplier_number) = ${key}
-        UNION SELECT unnest(${calledBefore(db, key)})
-      ) f JOIN mark m ON m.id = f.id JOIN product p ON p.id = m.product_id ORDER BY exact DESC, m.number_key LIMIT ${MOST}`,
+        SELECT id
+        FROM mark
+        WHERE number_key LIKE ${beginning}
+        UNION
+        SELECT id
+        FROM mark
+        WHERE upper(supplier_number) = ${key}
+        UNION
+        SELECT unnest(${calledBefore(db, key)})
+      ) f
+        JOIN mark m ON m.id = f.id
+        JOIN product p ON p.id = m.product_id
+      ORDER BY exact DESC, m.number_key
+      LIMIT ${MOST}
+    `,
     db<{ kind: string; number: string; partner: string | null; due: string; exact: boolean }[]>`
-      SELECT o.kind, o.number, t.name AS partner, o.due_on AS due, upper(o.number) = ${key} AS exact FROM trade_order o LEFT JOIN partner t ON t.id = o.partner_id
-      WHERE upper(o.number) LIKE ${beginning} ORDER BY exact DESC, o.number LIMIT ${MOST}`,
+      SELECT o.kind, o.number, t.name AS partner, o.due_on AS due, upper(o.number) = ${key} AS exact
+      FROM trade_order o
+        LEFT JOIN partner t ON t.id = o.partner_id
+      WHERE upper(o.number) LIKE ${beginning}
+      ORDER BY exact DESC, o.number
+      LIMIT ${MOST}
+    `,
     db<
       {
         id: number;
@@ -58,12 +88,31 @@ export async function find(db: Db, text: string, today: string): Promise<Hit[]> 
         exact: boolean;
       }[]
     >`
-      SELECT e.id, e.kind, e.document, e.reference, e.happened_at::date AS day, true AS exact FROM event e
-      WHERE (upper(e.document) = ${key} AND NOT EXISTS (SELECT FROM trade_order o WHERE o.id = e.order_id)) OR upper(e.reference) = ${key} ORDER BY e.id DESC LIMIT ${MOST}`,
+      SELECT e.id, e.kind, e.document, e.reference, e.happened_at::date AS day, true AS exact
+      FROM event e
+      WHERE (
+        upper(e.document) = ${key}
+          AND NOT EXISTS (SELECT FROM trade_order o WHERE o.id = e.order_id)
+      )
+        OR upper(e.reference) = ${key}
+      ORDER BY e.id DESC
+      LIMIT ${MOST}
+    `,
     db<{ number: string; product: string; order: string; partner: string | null }[]>`
-      SELECT a.serial AS number, p.code AS product, o.number AS order, t.name AS partner FROM announced_number a JOIN trade_order o ON o.id = a.order_id JOIN order_line l USING (order_id, line)
-        JOIN product p ON p.id = l.product_id LEFT JOIN partner t ON t.id = o.partner_id
-      WHERE upper(a.serial) = ${key} AND NOT EXISTS (SELECT FROM mark m WHERE m.product_id = l.product_id AND m.kind = 'serial' AND m.number_key = ${key}) LIMIT 3`,
+      SELECT a.serial AS number, p.code AS product, o.number AS order, t.name AS partner
+      FROM announced_number a
+        JOIN trade_order o ON o.id = a.order_id
+        JOIN order_line l USING (order_id, line)
+        JOIN product p ON p.id = l.product_id
+        LEFT JOIN partner t ON t.id = o.partner_id
+      WHERE upper(a.serial) = ${key}
+        AND NOT EXISTS (
+          SELECT
+          FROM mark m
+          WHERE m.product_id = l.product_id AND m.kind = 'serial' AND m.number_key = ${key}
+        )
+      LIMIT 3
+    `,
     findNames(db, text)
   ]);
   const hits = [
@@ -139,16 +188,39 @@ async function findSymbol(
     const rows =
       symbol.gtin === undefined
         ? []
-        : await db<
-            { code: string; name: string }[]
-          >`SELECT code, name FROM product p WHERE gtin = ${symbol.gtin} OR EXISTS (SELECT FROM product_unit u WHERE u.product_id = p.id AND u.gtin = ${symbol.gtin})`;
+        : await db<{ code: string; name: string }[]>`
+          SELECT code, name
+          FROM product p
+          WHERE gtin = ${symbol.gtin}
+            OR EXISTS (
+              SELECT FROM product_unit u WHERE u.product_id = p.id AND u.gtin = ${symbol.gtin}
+            )
+        `;
     return rows.map(productHit);
   }
   const rows = await db<MarkHit[]>`
-    SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, m.supplier_number, true AS exact,
-      coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0) AS on_hand
-    FROM mark m JOIN product p ON p.id = m.product_id
-    WHERE m.number_key = ${numberKey(number)} AND m.kind = ${symbol.serial === undefined ? 'lot' : 'serial'} ${symbol.gtin === undefined ? db`` : db`AND (p.gtin = ${symbol.gtin} OR EXISTS (SELECT FROM product_unit u WHERE u.product_id = p.id AND u.gtin = ${symbol.gtin}))`} LIMIT ${MOST}`;
+    SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, m.supplier_number,
+      true AS exact,
+      coalesce(
+        (SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0
+      ) AS on_hand
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+    WHERE m.number_key = ${numberKey(number)}
+      AND m.kind = ${symbol.serial === undefined ? 'lot' : 'serial'} ${
+        symbol.gtin === undefined
+          ? db``
+          : db`
+        AND (
+          p.gtin = ${symbol.gtin}
+            OR EXISTS (
+              SELECT FROM product_unit u WHERE u.product_id = p.id AND u.gtin = ${symbol.gtin}
+            )
+        )
+      `
+      }
+    LIMIT ${MOST}
+  `;
   return rows.map(markHit);
 }
 
@@ -163,12 +235,20 @@ const productHit = (row: { code: string; name: string }): Hit => ({
 async function findNames(db: Db, text: string): Promise<Hit[]> {
   if (text.trim().length < 2) return [];
   const pattern = holding(text.trim());
-  const products = await db<
-    { code: string; name: string; exact: boolean }[]
-  >`SELECT code, name, upper(code) = upper(${text.trim()}) AS exact FROM product WHERE code ILIKE ${pattern} OR name ILIKE ${pattern} ORDER BY exact DESC, code LIMIT 6`;
-  const partners = await db<
-    { code: string; name: string }[]
-  >`SELECT code, name FROM partner WHERE code ILIKE ${pattern} OR name ILIKE ${pattern} ORDER BY name LIMIT 6`;
+  const products = await db<{ code: string; name: string; exact: boolean }[]>`
+    SELECT code, name, upper(code) = upper(${text.trim()}) AS exact
+    FROM product
+    WHERE code ILIKE ${pattern} OR name ILIKE ${pattern}
+    ORDER BY exact DESC, code
+    LIMIT 6
+  `;
+  const partners = await db<{ code: string; name: string }[]>`
+    SELECT code, name
+    FROM partner
+    WHERE code ILIKE ${pattern} OR name ILIKE ${pattern}
+    ORDER BY name
+    LIMIT 6
+  `;
   return [
     ...products.map((row) => ({ ...productHit(row), exact: row.exact })),
     ...partners.map((row): Hit => ({

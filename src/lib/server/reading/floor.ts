@@ -28,7 +28,10 @@ export interface Floor {
 
 const DAYS = 90;
 
-/** The floor as it is now: every unit of open orders on a route with where it stands, and what the stations did in the last ninety days. */
+/**
+ * The floor as it is now: every unit of open orders on a route with where it stands, and what the
+ * stations did in the last ninety days.
+ */
 export async function readFloor(db: Db, routeCode: string | null): Promise<Floor> {
   const routes = await db<
     { id: number; code: string; name: string }[]
@@ -38,20 +41,57 @@ export async function readFloor(db: Db, routeCode: string | null): Promise<Floor
   const names = routes.map(({ code, name }) => ({ code, name }));
   if (!route) return { route: null, routes: names, stations: [], units: [] };
   const [stations, units, steps] = await Promise.all([
-    db<
-      { id: number; code: string; name: string }[]
-    >`SELECT id, code, name FROM station WHERE route_id = ${route.id} AND NOT gone ORDER BY position`,
+    db<{ id: number; code: string; name: string }[]>`
+      SELECT id, code, name FROM station WHERE route_id = ${route.id} AND NOT gone ORDER BY position
+    `,
     db<(Omit<FloorUnit, 'since'> & { since: Date | null })[]>`
-      SELECT n.id, n.number, p.code AS product, o.number AS order, s.station_id AS station, s.state, e.happened_at AS since, w.name AS who,
-        EXISTS (SELECT FROM mark m JOIN stock t ON t.mark_id = m.id AND t.quantity > 0 WHERE m.product_id = n.product_id AND m.number_key = n.number_key) AS made
-      FROM planned_output n JOIN product p ON p.id = n.product_id AND p.route_id = ${route.id} JOIN trade_order o ON o.id = n.order_id
-        LEFT JOIN LATERAL (SELECT * FROM station_step x WHERE x.unit_id = n.id ORDER BY x.event_id DESC LIMIT 1) s ON true LEFT JOIN event e ON e.id = s.event_id LEFT JOIN person w ON w.id = e.booked_by
-      WHERE o.closed_at IS NULL AND (s.state IS DISTINCT FROM 'finished' OR s.station_id <> (SELECT z.id FROM station z WHERE z.route_id = ${route.id} AND NOT z.gone ORDER BY z.position DESC LIMIT 1) OR e.happened_at > now() - interval '1 day')
-        AND (s.state IS NOT NULL OR NOT EXISTS (SELECT FROM mark m WHERE m.product_id = n.product_id AND m.number_key = n.number_key))
-      ORDER BY e.happened_at NULLS LAST, n.id LIMIT 2000`,
+      SELECT n.id, n.number, p.code AS product, o.number AS order, s.station_id AS station, s.state,
+        e.happened_at AS since, w.name AS who,
+        EXISTS (
+          SELECT
+          FROM mark m
+            JOIN stock t ON t.mark_id = m.id AND t.quantity > 0
+          WHERE m.product_id = n.product_id AND m.number_key = n.number_key
+        ) AS made
+      FROM planned_output n
+        JOIN product p ON p.id = n.product_id AND p.route_id = ${route.id}
+        JOIN trade_order o ON o.id = n.order_id
+        LEFT JOIN LATERAL (
+          SELECT * FROM station_step x WHERE x.unit_id = n.id ORDER BY x.event_id DESC LIMIT 1
+        ) s ON true
+        LEFT JOIN event e ON e.id = s.event_id
+        LEFT JOIN person w ON w.id = e.booked_by
+      WHERE o.closed_at IS NULL
+        AND (
+          s.state IS DISTINCT FROM 'finished'
+            OR s.station_id <> (
+              SELECT z.id
+              FROM station z
+              WHERE z.route_id = ${route.id} AND NOT z.gone
+              ORDER BY z.position DESC
+              LIMIT 1
+            )
+            OR e.happened_at > now() - interval '1 day'
+        )
+        AND (
+          s.state IS NOT NULL
+            OR NOT EXISTS (
+              SELECT FROM mark m WHERE m.product_id = n.product_id AND m.number_key = n.number_key
+            )
+        )
+      ORDER BY e.happened_at NULLS LAST, n.id
+      LIMIT 2000
+    `,
     db<{ unit: number; station: number; action: string; state: StationState; at: number }[]>`
-      SELECT x.unit_id AS unit, x.station_id AS station, x.action, x.state, (extract(epoch FROM e.happened_at) * 1000)::float8 AS at FROM station_step x JOIN event e ON e.id = x.event_id JOIN station s ON s.id = x.station_id
-      WHERE s.route_id = ${route.id} AND e.happened_at > now() - make_interval(days => ${DAYS}) ORDER BY x.event_id DESC LIMIT 50000`
+      SELECT x.unit_id AS unit, x.station_id AS station, x.action, x.state,
+        (extract(epoch FROM e.happened_at) * 1000)::float8 AS at
+      FROM station_step x
+        JOIN event e ON e.id = x.event_id
+        JOIN station s ON s.id = x.station_id
+      WHERE s.route_id = ${route.id} AND e.happened_at > now() - make_interval(days => ${DAYS})
+      ORDER BY x.event_id DESC
+      LIMIT 50000
+    `
   ]);
   const figures = new Map(stationFigures(steps).map(({ station, ...rest }) => [station, rest]));
   return {

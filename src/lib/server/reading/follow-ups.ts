@@ -12,7 +12,10 @@ export interface FollowUp extends FollowedDate {
   lot: string | null;
 }
 
-/** The dates downstream of a mark that were computed from one that is to be amended, and what they would be. */
+/**
+ * The dates downstream of a mark that were computed from one that is to be amended, and what they
+ * would be.
+ */
 export async function readFollowUps(
   db: Db,
   id: number,
@@ -32,12 +35,25 @@ export async function readFollowUps(
       inputs: number[] | null;
     })[]
   >`
-    WITH reached AS (SELECT unnest(${marks}::bigint[]) AS id), inputs AS (
-      SELECT o.mark_id, array_agg(DISTINCT i.mark_id) AS inputs FROM transformation_output o JOIN transformation_input i USING (transformation_id) WHERE o.mark_id IN (SELECT id FROM reached) GROUP BY o.mark_id)
-    SELECT m.id, m.lot_id AS "lotId", m.made_on AS made, m.expires_on AS expires, p.shelf_life_days AS shelf, p.warranty_months AS warranty, p.marking, e.happened_at::date AS "bornOn", p.code AS product, m.kind, m.number, l.number AS lot,
+    WITH reached AS (SELECT unnest(${marks}::bigint[]) AS id),
+      inputs AS (
+        SELECT o.mark_id, array_agg(DISTINCT i.mark_id) AS inputs
+        FROM transformation_output o
+          JOIN transformation_input i USING (transformation_id)
+        WHERE o.mark_id IN (SELECT id FROM reached)
+        GROUP BY o.mark_id
+      )
+    SELECT m.id, m.lot_id AS "lotId", m.made_on AS made, m.expires_on AS expires,
+      p.shelf_life_days AS shelf, p.warranty_months AS warranty, p.marking,
+      e.happened_at::date AS "bornOn", p.code AS product, m.kind, m.number, l.number AS lot,
       ${presentPlan(db)} AS plan, n.inputs
-    FROM mark m JOIN product p ON p.id = m.product_id JOIN event e ON e.id = m.birth_event LEFT JOIN mark l ON l.id = m.lot_id LEFT JOIN inputs n ON n.mark_id = m.id
-    WHERE m.id = ANY(ARRAY(SELECT id FROM reached UNION SELECT unnest(inputs) FROM inputs))`;
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+      JOIN event e ON e.id = m.birth_event
+      LEFT JOIN mark l ON l.id = m.lot_id
+      LEFT JOIN inputs n ON n.mark_id = m.id
+    WHERE m.id = ANY(ARRAY(SELECT id FROM reached UNION SELECT unnest(inputs) FROM inputs))
+  `;
   const dated = rows.map((row): DatedMark => {
     const plan = effectivePlan(row.plan, row.marking, {
       shelfLifeDays: row.shelf,

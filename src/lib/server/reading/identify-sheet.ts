@@ -9,7 +9,10 @@ import { listPlaces } from './catalogue.ts';
 import { readAvailable } from './on-hand.ts';
 import { readUnnumbered } from './unnumbered.ts';
 
-/** The sheet on which the unnumbered stock of one product is given numbers: a line for each place and lot it lies at. */
+/**
+ * The sheet on which the unnumbered stock of one product is given numbers: a line for each place
+ * and lot it lies at.
+ */
 export async function loadIdentify(db: Db, product: string, actor: Actor) {
   const stock = await readUnnumbered(db, product);
   if (stock.length === 0) return null;
@@ -24,8 +27,12 @@ export async function loadIdentify(db: Db, product: string, actor: Actor) {
       serials: boolean;
     }[]
   >`
-    SELECT ${presentPlan(db)} AS plan, p.shelf_life_days AS shelf, p.warranty_months AS warranty, p.decimals,
-      ${schemeOf(db, 'lot')} IS NOT NULL AS lots, ${schemeOf(db, 'serial')} IS NOT NULL AS serials FROM product p WHERE p.code = ${code}`;
+    SELECT ${presentPlan(db)} AS plan, p.shelf_life_days AS shelf, p.warranty_months AS warranty,
+      p.decimals, ${schemeOf(db, 'lot')} IS NOT NULL AS lots,
+      ${schemeOf(db, 'serial')} IS NOT NULL AS serials
+    FROM product p
+    WHERE p.code = ${code}
+  `;
   const plan = effectivePlan(row!.plan, stock[0]!.marking, {
     shelfLifeDays: row!.shelf,
     warrantyMonths: row!.warranty

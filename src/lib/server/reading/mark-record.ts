@@ -4,7 +4,9 @@ import { formatQuantity, quantity } from '../../core/quantity/quantity.ts';
 import type { Db } from '../db/client.ts';
 import { idList } from '../db/id-list.ts';
 
-/** One lot, serial or bulk mark as the API and the screens show it. Quantities are decimal strings. */
+/**
+ * One lot, serial or bulk mark as the API and the screens show it. Quantities are decimal strings.
+ */
 export interface MarkRecord {
   id: number;
   product: string;
@@ -30,7 +32,9 @@ export interface MarkRecordRow {
   expires_on: string | null;
   state: MarkState;
   on_hand: string;
-  /** Read only where the whole record is wanted; a trace of fifty thousand marks leaves them out. */
+  /**
+   * Read only where the whole record is wanted; a trace of fifty thousand marks leaves them out.
+   */
   made_on?: string | null;
   retest_on?: string | null;
   facts?: FactValues;
@@ -38,7 +42,10 @@ export interface MarkRecordRow {
 
 /** The columns of a whole record, from mark m, product p and its lot l. */
 export const recordColumns = (db: Db) =>
-  db`m.id, p.code AS product, m.kind, m.number, l.number AS lot, m.supplier_number, m.made_on, m.expires_on, m.retest_on, m.facts, m.state`;
+  db`
+    m.id, p.code AS product, m.kind, m.number, l.number AS lot, m.supplier_number, m.made_on,
+      m.expires_on, m.retest_on, m.facts, m.state
+  `;
 
 /** Drops what is not there, and the zeros a numeric column pads with. */
 export function asMarkRecord(row: MarkRecordRow): MarkRecord {
@@ -72,8 +79,14 @@ export async function readMarkRecords(db: Db, ids: readonly number[]): Promise<M
   if (ids.length === 0) return [];
   const rows = await db<MarkRecordRow[]>`
     SELECT ${recordColumns(db)},
-      coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0) AS on_hand
+      coalesce(
+        (SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0
+      ) AS on_hand
     FROM unnest(${idList(ids)}::text::bigint[]) WITH ORDINALITY AS w (id, at)
-    JOIN mark m ON m.id = w.id JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id ORDER BY w.at`;
+      JOIN mark m ON m.id = w.id
+      JOIN product p ON p.id = m.product_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+    ORDER BY w.at
+  `;
   return rows.map(asMarkRecord);
 }

@@ -3,7 +3,10 @@ import type { Db } from '../db/client.ts';
 
 const FIRST = { purchase: 'PO-1001', work: 'WO-1001', sales: 'SO-1001' } as const;
 
-/** A proposal for the next order's number: the one after the latest entered. Only a proposal; the number itself must be new. */
+/**
+ * A proposal for the next order's number: the one after the latest entered. Only a proposal; the
+ * number itself must be new.
+ */
 export async function nextOrderNumber(db: Db, kind: keyof typeof FIRST): Promise<string> {
   const [latest] = await db<
     { number: string }[]

@@ -32,13 +32,33 @@ export async function readOnHand(
 ): Promise<OnHandRow[]> {
   const pattern = text ? holding(text) : null;
   const rows = await db<OnHandRow[]>`
-    SELECT m.id, p.code AS product, m.kind, coalesce(m.number, p.code) AS number, l.number AS lot, s.quantity, coalesce(m.expires_on, l.expires_on) AS expires,
-      e.happened_at::date AS since, ${db.unsafe(EFFECTIVE_STATE)} AS state, c.code AS place, t.code AS site
-    FROM stock s JOIN mark m ON m.id = s.mark_id JOIN product p ON p.id = m.product_id JOIN event e ON e.id = m.birth_event
-      JOIN place c ON c.id = s.place_id JOIN site t ON t.id = c.site_id LEFT JOIN mark l ON l.id = m.lot_id
-    WHERE s.quantity > 0 ${products ? db`AND upper(p.code) = ANY(${products.map(numberKey)})` : db``}
-      ${pattern ? db`AND (p.code ILIKE ${pattern} OR p.name ILIKE ${pattern} OR m.number ILIKE ${pattern} OR l.number ILIKE ${pattern} OR c.code ILIKE ${pattern} OR m.supplier_number ILIKE ${pattern})` : db``}
-    ORDER BY p.code, coalesce(m.expires_on, l.expires_on) NULLS LAST, l.number NULLS FIRST, m.number LIMIT ${limit}`;
+    SELECT m.id, p.code AS product, m.kind, coalesce(m.number, p.code) AS number, l.number AS lot,
+      s.quantity, coalesce(m.expires_on, l.expires_on) AS expires, e.happened_at::date AS since,
+      ${db.unsafe(EFFECTIVE_STATE)} AS state, c.code AS place, t.code AS site
+    FROM stock s
+      JOIN mark m ON m.id = s.mark_id
+      JOIN product p ON p.id = m.product_id
+      JOIN event e ON e.id = m.birth_event
+      JOIN place c ON c.id = s.place_id
+      JOIN site t ON t.id = c.site_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+    WHERE s.quantity > 0 ${products ? db`AND upper(p.code) = ANY(${products.map(numberKey)})` : db``} ${
+      pattern
+        ? db`
+      AND (
+        p.code ILIKE ${pattern}
+          OR p.name ILIKE ${pattern}
+          OR m.number ILIKE ${pattern}
+          OR l.number ILIKE ${pattern}
+          OR c.code ILIKE ${pattern}
+          OR m.supplier_number ILIKE ${pattern}
+      )
+    `
+        : db``
+    }
+    ORDER BY p.code, coalesce(m.expires_on, l.expires_on) NULLS LAST, l.number NULLS FIRST, m.number
+    LIMIT ${limit}
+  `;
   return rows.map((row) => ({ ...row, quantity: trimZeros(row.quantity) }));
 }
 

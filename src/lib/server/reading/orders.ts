@@ -53,7 +53,9 @@ export interface OrderRecord {
   closed: boolean;
   /** Somebody chose to name its serials later. */
   serialsLater: boolean;
-  /** `waiting` nothing booked yet, `part` some of it, `complete` all of it, `closed` ended by hand. */
+  /**
+   * `waiting` nothing booked yet, `part` some of it, `complete` all of it, `closed` ended by hand.
+   */
   state: 'waiting' | 'part' | 'complete' | 'closed';
   /** The version of the bill a work order keeps, and the latest there is. */
   bill: { version: number; latest: number } | null;
@@ -79,7 +81,10 @@ export interface OrderSummary {
   state: OrderRecord['state'];
   lines: number;
   products: string;
-  /** Sum over lines of what is left, counted in marks to give where serials are asked and in units otherwise; and the part done, 0…1. */
+  /**
+   * Sum over lines of what is left, counted in marks to give where serials are asked and in units
+   * otherwise; and the part done, 0…1.
+   */
   left: string;
   unit: string;
   part: number;
@@ -95,10 +100,16 @@ export async function readOrder(db: Db, kind: string, number: string): Promise<O
       latest: number | null;
     })[]
   >`
-    SELECT o.id, o.kind, o.number, t.code AS partner, t.name AS "partnerName", p.code AS place, o.placed_on AS placed, o.due_on AS due, o.note, o.closed_at IS NOT NULL AS closed, o.serials_later_at IS NOT NULL AS "serialsLater",
-      b.version, (SELECT max(x.version) FROM bill x WHERE x.product_id = b.product_id) AS latest
-    FROM trade_order o LEFT JOIN bill b ON b.id = o.bill_id LEFT JOIN partner t ON t.id = o.partner_id LEFT JOIN place p ON p.id = o.place_id
-    WHERE o.kind = ${kind} AND upper(o.number) = ${numberKey(number)}`;
+    SELECT o.id, o.kind, o.number, t.code AS partner, t.name AS "partnerName", p.code AS place,
+      o.placed_on AS placed, o.due_on AS due, o.note, o.closed_at IS NOT NULL AS closed,
+      o.serials_later_at IS NOT NULL AS "serialsLater", b.version,
+      (SELECT max(x.version) FROM bill x WHERE x.product_id = b.product_id) AS latest
+    FROM trade_order o
+      LEFT JOIN bill b ON b.id = o.bill_id
+      LEFT JOIN partner t ON t.id = o.partner_id
+      LEFT JOIN place p ON p.id = o.place_id
+    WHERE o.kind = ${kind} AND upper(o.number) = ${numberKey(number)}
+  `;
   if (!order) return null;
   const rows = await db<
     (Omit<OrderLineRecord, 'done' | 'left' | 'plan' | 'announced' | 'units'> & {
@@ -108,12 +119,27 @@ export async function readOrder(db: Db, kind: string, number: string): Promise<O
       units: OrderLineRecord['units'] | null;
     })[]
   >`
-    SELECT l.line, l.product_id, p.code AS product, p.name, p.unit, p.decimals, p.marking, p.shelf_life_days AS "shelfLifeDays", p.warranty_months, p.gtin,
-      ${schemeOf(db, 'lot')} IS NOT NULL AS "numbersLots", ${schemeOf(db, 'serial')} IS NOT NULL AS "numbersSerials", l.quantity,
+    SELECT l.line, l.product_id, p.code AS product, p.name, p.unit, p.decimals, p.marking,
+      p.shelf_life_days AS "shelfLifeDays", p.warranty_months, p.gtin,
+      ${schemeOf(db, 'lot')} IS NOT NULL AS "numbersLots",
+      ${schemeOf(db, 'serial')} IS NOT NULL AS "numbersSerials", l.quantity,
       ${presentPlan(db)} AS plan,
-      (SELECT json_agg(json_build_object('name', u.name, 'holds', trim_scale(u.holds)::text, 'gtin', u.gtin) ORDER BY u.holds) FROM product_unit u WHERE u.product_id = p.id) AS units,
-      trim_scale(l.unit_quantity)::text || ' ' || l.unit AS "enteredAs", l.quantity * (1 + coalesce(l.over_percent, p.over_receipt_percent) / 100) AS most
-    FROM order_line l JOIN product p ON p.id = l.product_id WHERE l.order_id = ${order.id} ORDER BY l.line`;
+      (
+        SELECT json_agg(
+          json_build_object(
+            'name', u.name, 'holds', trim_scale(u.holds)::text, 'gtin', u.gtin
+          ) ORDER BY u.holds
+        )
+        FROM product_unit u
+        WHERE u.product_id = p.id
+      ) AS units,
+      trim_scale(l.unit_quantity)::text || ' ' || l.unit AS "enteredAs",
+      l.quantity * (1 + coalesce(l.over_percent, p.over_receipt_percent) / 100) AS most
+    FROM order_line l
+      JOIN product p ON p.id = l.product_id
+    WHERE l.order_id = ${order.id}
+    ORDER BY l.line
+  `;
   const announced = kind === 'purchase' ? await readAnnounced(db, order.id) : [];
   const announcedOn = groupBy(announced, (one) => one.line);
   const booked = new Map(
@@ -148,9 +174,15 @@ export async function readOrder(db: Db, kind: string, number: string): Promise<O
   const events = await db<
     { id: number; kind: string; at: Date; marks: number; kinds: MarkKind[] }[]
   >`
-    SELECT e.id, e.kind, e.happened_at AS at, count(DISTINCT v.mark_id) AS marks, array_agg(DISTINCT m.kind) AS kinds
-    FROM event e LEFT JOIN movement v ON v.event_id = e.id AND (e.kind <> 'build' OR v.quantity > 0) LEFT JOIN mark m ON m.id = v.mark_id
-    WHERE e.order_id = ${order.id} AND e.kind <> 'station' GROUP BY e.id ORDER BY e.happened_at DESC, e.id DESC`;
+    SELECT e.id, e.kind, e.happened_at AS at, count(DISTINCT v.mark_id) AS marks,
+      array_agg(DISTINCT m.kind) AS kinds
+    FROM event e
+      LEFT JOIN movement v ON v.event_id = e.id AND (e.kind <> 'build' OR v.quantity > 0)
+      LEFT JOIN mark m ON m.id = v.mark_id
+    WHERE e.order_id = ${order.id} AND e.kind <> 'station'
+    GROUP BY e.id
+    ORDER BY e.happened_at DESC, e.id DESC
+  `;
   const outputs = kind === 'work' ? await readOutputs(db, order.id) : [];
   const { id: _, version, latest, ...rest } = order;
   const complete = lines.every((line) => line.left === '0');
@@ -168,9 +200,26 @@ export async function readOrder(db: Db, kind: string, number: string): Promise<O
 /** The outputs of a work order that were named ahead, in the order of their naming. */
 export async function readOutputs(db: Db, orderId: number): Promise<PlannedOutput[]> {
   return db<PlannedOutput[]>`
-    SELECT n.id, p.code AS product, n.lot, n.number, (SELECT m.id FROM mark m WHERE m.product_id = n.product_id AND m.number_key = n.number_key AND m.kind <> 'bulk'
-      AND m.id NOT IN (SELECT o.mark_id FROM transformation_reversed x JOIN transformation_output o USING (transformation_id) WHERE NOT EXISTS (SELECT FROM stock s WHERE s.mark_id = o.mark_id AND s.quantity > 0)) LIMIT 1) AS mark
-    FROM planned_output n JOIN product p ON p.id = n.product_id WHERE n.order_id = ${orderId} ORDER BY n.id`;
+    SELECT n.id, p.code AS product, n.lot, n.number,
+      (
+        SELECT m.id
+        FROM mark m
+        WHERE m.product_id = n.product_id
+          AND m.number_key = n.number_key
+          AND m.kind <> 'bulk'
+          AND m.id NOT IN (
+            SELECT o.mark_id
+            FROM transformation_reversed x
+              JOIN transformation_output o USING (transformation_id)
+            WHERE NOT EXISTS (SELECT FROM stock s WHERE s.mark_id = o.mark_id AND s.quantity > 0)
+          )
+        LIMIT 1
+      ) AS mark
+    FROM planned_output n
+      JOIN product p ON p.id = n.product_id
+    WHERE n.order_id = ${orderId}
+    ORDER BY n.id
+  `;
 }
 
 /** Orders of a kind that still wait (most urgent first) or are done (latest first). */
@@ -183,18 +232,38 @@ export async function listOrders(
   const rows = await db<(OrderSummary & { units: string[] })[]>`
     WITH progress AS (
       SELECT l.order_id, l.product_id, sum(l.quantity) AS ordered,
-        coalesce((SELECT d.done FROM order_done d WHERE d.order_id = l.order_id AND d.product_id = l.product_id), 0) AS done
-      FROM order_line l JOIN trade_order o ON o.id = l.order_id WHERE o.kind = ${kind} GROUP BY l.order_id, l.product_id
-    ), counted AS (
-      SELECT g.order_id, count(*) AS lines, string_agg(p.code, ', ' ORDER BY p.code) AS products, array_agg(DISTINCT p.unit) AS units,
-        sum(greatest(g.ordered - g.done, 0)) AS left, sum(least(g.done / g.ordered, 1)) / count(*) AS part, bool_and(g.done >= g.ordered) AS complete, bool_or(g.done > 0) AS begun
-      FROM progress g JOIN product p ON p.id = g.product_id GROUP BY g.order_id
-    )
-    SELECT o.kind, o.number, t.code AS partner, t.name AS "partnerName", o.due_on AS due, c.lines, c.products, c.left, c.units, c.part::float8 AS part,
+        coalesce(
+          (
+            SELECT d.done
+            FROM order_done d
+            WHERE d.order_id = l.order_id AND d.product_id = l.product_id
+          ),
+            0
+        ) AS done
+      FROM order_line l
+        JOIN trade_order o ON o.id = l.order_id
+      WHERE o.kind = ${kind}
+      GROUP BY l.order_id, l.product_id
+    ),
+      counted AS (
+        SELECT g.order_id, count(*) AS lines, string_agg(p.code, ', ' ORDER BY p.code) AS products,
+          array_agg(DISTINCT p.unit) AS units, sum(greatest(g.ordered - g.done, 0)) AS left,
+          sum(least(g.done / g.ordered, 1)) / count(*) AS part,
+          bool_and(g.done >= g.ordered) AS complete, bool_or(g.done > 0) AS begun
+        FROM progress g
+          JOIN product p ON p.id = g.product_id
+        GROUP BY g.order_id
+      )
+    SELECT o.kind, o.number, t.code AS partner, t.name AS "partnerName", o.due_on AS due, c.lines,
+      c.products, c.left, c.units, c.part::float8 AS part,
       CASE WHEN c.complete THEN 'complete' WHEN o.closed_at IS NOT NULL THEN 'closed' WHEN c.begun THEN 'part' ELSE 'waiting' END AS state
-    FROM trade_order o JOIN counted c ON c.order_id = o.id LEFT JOIN partner t ON t.id = o.partner_id
+    FROM trade_order o
+      JOIN counted c ON c.order_id = o.id
+      LEFT JOIN partner t ON t.id = o.partner_id
     WHERE o.kind = ${kind} AND (c.complete OR o.closed_at IS NOT NULL) = ${which === 'done'}
-    ORDER BY ${which === 'open' ? db`o.due_on, o.number` : db`o.due_on DESC, o.number DESC`} LIMIT ${limit}`;
+    ORDER BY ${which === 'open' ? db`o.due_on, o.number` : db`o.due_on DESC, o.number DESC`}
+    LIMIT ${limit}
+  `;
   return rows.map(({ units, ...row }) => ({
     ...row,
     left: trimZeros(row.left),

@@ -41,10 +41,29 @@ export interface Pickable {
 /** The pick list of an order in walking order. */
 export async function readPicks(db: Db, orderId: number): Promise<PickRecord[]> {
   const rows = await db<PickRecord[]>`
-    SELECT k.id, k.line, p.code AS product, p.name, p.unit, k.mark_id AS mark, coalesce(m.kind, 'serial') AS kind, m.number, l.number AS lot, coalesce(m.expires_on, l.expires_on) AS expires, c.code AS place, s.name || ', ' || c.name AS "placeName", k.quantity, k.picked, w.name AS who,
-      coalesce((SELECT sum(x.quantity) FROM unit_content x JOIN logistic_unit u ON u.id = x.unit_id WHERE x.mark_id = k.mark_id AND u.order_id = k.order_id AND NOT x.shipped), 0) AS packed
-    FROM pick k JOIN product p ON p.id = k.product_id LEFT JOIN mark m ON m.id = k.mark_id LEFT JOIN mark l ON l.id = m.lot_id LEFT JOIN place c ON c.id = k.place_id LEFT JOIN site s ON s.id = c.site_id LEFT JOIN person w ON w.id = k.picked_by
-    WHERE k.order_id = ${orderId} ORDER BY k.id`;
+    SELECT k.id, k.line, p.code AS product, p.name, p.unit, k.mark_id AS mark,
+      coalesce(m.kind, 'serial') AS kind, m.number, l.number AS lot,
+      coalesce(m.expires_on, l.expires_on) AS expires, c.code AS place,
+      s.name || ', ' || c.name AS "placeName", k.quantity, k.picked, w.name AS who,
+      coalesce(
+        (
+          SELECT sum(x.quantity)
+          FROM unit_content x
+            JOIN logistic_unit u ON u.id = x.unit_id
+          WHERE x.mark_id = k.mark_id AND u.order_id = k.order_id AND NOT x.shipped
+        ),
+          0
+      ) AS packed
+    FROM pick k
+      JOIN product p ON p.id = k.product_id
+      LEFT JOIN mark m ON m.id = k.mark_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+      LEFT JOIN place c ON c.id = k.place_id
+      LEFT JOIN site s ON s.id = c.site_id
+      LEFT JOIN person w ON w.id = k.picked_by
+    WHERE k.order_id = ${orderId}
+    ORDER BY k.id
+  `;
   return inWalkingOrder(
     rows.map((row) => ({
       ...row,

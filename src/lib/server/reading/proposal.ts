@@ -60,7 +60,10 @@ interface OfferRow {
   place: string;
 }
 
-/** Everything of these products that lies anywhere, with what of it is promised to other orders; verdicts are still to be given. */
+/**
+ * Everything of these products that lies anywhere, with what of it is promised to other orders;
+ * verdicts are still to be given.
+ */
 export async function readOffers(
   db: Db,
   products: readonly string[],
@@ -68,7 +71,8 @@ export async function readOffers(
   day: string
 ): Promise<(OfferRow & { verdict: Offered['verdict'] })[]> {
   const codes = products.map(numberKey);
-  // What a product says of all its lots, and the few promises, are read beside: a hundred thousand rows need not repeat them.
+  // What a product says of all its lots, and the few promises, are read beside: a hundred thousand
+  // rows need not repeat them.
   const [rows, ofProducts, promises] = await Promise.all([
     db<
       {
@@ -84,16 +88,31 @@ export async function readOffers(
         place: string;
       }[]
     >`
-      SELECT m.id, m.product_id AS product, m.kind, m.number, l.number AS lot, CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state, coalesce(m.expires_on, l.expires_on) AS expires,
-        e.happened_at::date AS since, s.quantity AS "onHand", c.code AS place
-      FROM mark m JOIN stock s ON s.mark_id = m.id AND s.quantity > 0 JOIN place c ON c.id = s.place_id JOIN event e ON e.id = m.birth_event LEFT JOIN mark l ON l.id = m.lot_id
-      WHERE m.product_id = ANY(ARRAY(SELECT id FROM product WHERE upper(code) = ANY(${codes})))`,
+      SELECT m.id, m.product_id AS product, m.kind, m.number, l.number AS lot,
+        CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state,
+        coalesce(m.expires_on, l.expires_on) AS expires, e.happened_at::date AS since,
+        s.quantity AS "onHand", c.code AS place
+      FROM mark m
+        JOIN stock s ON s.mark_id = m.id AND s.quantity > 0
+        JOIN place c ON c.id = s.place_id
+        JOIN event e ON e.id = m.birth_event
+        LEFT JOIN mark l ON l.id = m.lot_id
+      WHERE m.product_id = ANY(ARRAY(SELECT id FROM product WHERE upper(code) = ANY(${codes})))
+    `,
     db<
       { id: number; code: string; life: number | null }[]
     >`SELECT id, code, shelf_life_days AS life FROM product WHERE upper(code) = ANY(${codes})`,
     db<{ mark: number; promised: string }[]>`
-      SELECT r.mark_id AS mark, sum(r.quantity) AS promised FROM reservation r JOIN trade_order o ON o.id = r.order_id JOIN mark m ON m.id = r.mark_id
-      WHERE m.product_id = ANY(ARRAY(SELECT id FROM product WHERE upper(code) = ANY(${codes}))) AND o.closed_at IS NULL AND coalesce(r.until, 'infinity') >= ${day} AND r.order_id IS DISTINCT FROM ${orderId} GROUP BY r.mark_id`
+      SELECT r.mark_id AS mark, sum(r.quantity) AS promised
+      FROM reservation r
+        JOIN trade_order o ON o.id = r.order_id
+        JOIN mark m ON m.id = r.mark_id
+      WHERE m.product_id = ANY(ARRAY(SELECT id FROM product WHERE upper(code) = ANY(${codes})))
+        AND o.closed_at IS NULL
+        AND coalesce(r.until, 'infinity') >= ${day}
+        AND r.order_id IS DISTINCT FROM ${orderId}
+      GROUP BY r.mark_id
+    `
   ]);
   const productOf = new Map(ofProducts.map((row) => [row.id, row])),
     promisedOf = new Map(promises.map((row) => [row.mark, trimZeros(row.promised)]));
@@ -146,7 +165,12 @@ export async function readWishes(
             tested: boolean;
           }[]
         >`
-    SELECT p.code AS product, w.least_days, w.least_share, w.one_lot, w.one_date, w.tested FROM customer_wish w JOIN partner t ON t.id = w.partner_id LEFT JOIN product p ON p.id = w.product_id WHERE upper(t.code) = ${numberKey(partner)}`;
+          SELECT p.code AS product, w.least_days, w.least_share, w.one_lot, w.one_date, w.tested
+          FROM customer_wish w
+            JOIN partner t ON t.id = w.partner_id
+            LEFT JOIN product p ON p.id = w.product_id
+          WHERE upper(t.code) = ${numberKey(partner)}
+        `;
   return new Map(
     products.map((code) => {
       const row =
@@ -267,8 +291,18 @@ export async function readPromises(
   day: string
 ): Promise<PromiseRow[]> {
   const rows = await db<PromiseRow[]>`
-    SELECT r.mark_id AS mark, o.number AS order, t.name AS partner, r.quantity, r.until, w.name AS who
-    FROM reservation r JOIN trade_order o ON o.id = r.order_id JOIN mark m ON m.id = r.mark_id JOIN product p ON p.id = m.product_id LEFT JOIN partner t ON t.id = o.partner_id JOIN person w ON w.id = r.promised_by
-    WHERE upper(p.code) = ANY(${products.map(numberKey)}) AND o.closed_at IS NULL AND coalesce(r.until, 'infinity') >= ${day} ORDER BY r.promised_at`;
+    SELECT r.mark_id AS mark, o.number AS order, t.name AS partner, r.quantity, r.until,
+      w.name AS who
+    FROM reservation r
+      JOIN trade_order o ON o.id = r.order_id
+      JOIN mark m ON m.id = r.mark_id
+      JOIN product p ON p.id = m.product_id
+      LEFT JOIN partner t ON t.id = o.partner_id
+      JOIN person w ON w.id = r.promised_by
+    WHERE upper(p.code) = ANY(${products.map(numberKey)})
+      AND o.closed_at IS NULL
+      AND coalesce(r.until, 'infinity') >= ${day}
+    ORDER BY r.promised_at
+  `;
   return rows.map((row) => ({ ...row, quantity: trimZeros(row.quantity) }));
 }

@@ -132,12 +132,21 @@ export async function liveScope(
       ? (await reach(db, suspects, 'downstream')).marks
       : await reachedMarks(db, suspects, 'downstream');
   const [customers, here] = await Promise.all([
-    db<
-      (ScopeRow & { partnerId: number })[]
-    >`SELECT t.code AS partner, t.id AS "partnerId", s.mark_id AS mark, s.event_id AS event, s.quantity FROM sold s JOIN event e ON e.id = s.event_id JOIN partner t ON t.id = e.partner_id WHERE s.mark_id = ANY(${marks}) AND s.quantity > 0 ORDER BY t.code, s.event_id, s.mark_id`,
-    db<
-      { mark: number; placeId: number; quantity: string }[]
-    >`SELECT mark_id AS mark, place_id AS "placeId", quantity FROM stock WHERE mark_id = ANY(${marks}) AND quantity > 0 ORDER BY place_id, mark_id`
+    db<(ScopeRow & { partnerId: number })[]>`
+      SELECT t.code AS partner, t.id AS "partnerId", s.mark_id AS mark, s.event_id AS event,
+        s.quantity
+      FROM sold s
+        JOIN event e ON e.id = s.event_id
+        JOIN partner t ON t.id = e.partner_id
+      WHERE s.mark_id = ANY(${marks}) AND s.quantity > 0
+      ORDER BY t.code, s.event_id, s.mark_id
+    `,
+    db<{ mark: number; placeId: number; quantity: string }[]>`
+      SELECT mark_id AS mark, place_id AS "placeId", quantity
+      FROM stock
+      WHERE mark_id = ANY(${marks}) AND quantity > 0
+      ORDER BY place_id, mark_id
+    `
   ]);
   return {
     marks,
@@ -155,10 +164,20 @@ export async function listRecalls(db: Db): Promise<RecallSummary[]> {
       closed_at: Date | null;
     })[]
   >`
-    SELECT c.number, c.title, c.mock, c.opened_at, c.decided_at, c.closed_at, p.name AS who, (SELECT count(*)::int FROM recall_suspect s WHERE s.case_id = c.id) AS suspects,
-      (SELECT count(DISTINCT s.partner_id)::int FROM recall_scope_customer s WHERE s.case_id = c.id) AS customers,
-      coalesce((SELECT sum(s.quantity) FROM recall_scope_customer s WHERE s.case_id = c.id), 0) AS had, coalesce((SELECT sum(a.quantity) FROM recall_answer a WHERE a.case_id = c.id), 0) AS done
-    FROM recall_case c JOIN person p ON p.id = c.opened_by ORDER BY c.closed_at IS NOT NULL, c.id DESC LIMIT 200`;
+    SELECT c.number, c.title, c.mock, c.opened_at, c.decided_at, c.closed_at, p.name AS who,
+      (SELECT count(*)::int FROM recall_suspect s WHERE s.case_id = c.id) AS suspects,
+      (
+        SELECT count(DISTINCT s.partner_id)::int FROM recall_scope_customer s WHERE s.case_id = c.id
+      ) AS customers,
+      coalesce(
+        (SELECT sum(s.quantity) FROM recall_scope_customer s WHERE s.case_id = c.id), 0
+      ) AS had,
+      coalesce((SELECT sum(a.quantity) FROM recall_answer a WHERE a.case_id = c.id), 0) AS done
+    FROM recall_case c
+      JOIN person p ON p.id = c.opened_by
+    ORDER BY c.closed_at IS NOT NULL, c.id DESC
+    LIMIT 200
+  `;
   return rows.map(({ opened_at, decided_at, closed_at, ...row }) => ({
     ...row,
     had: trimZeros(row.had),
@@ -170,7 +189,9 @@ export async function listRecalls(db: Db): Promise<RecallSummary[]> {
   }));
 }
 
-/** A case with everything of it; null where there is none. @param now for the stop-watch of a drill */
+/**
+ * A case with everything of it; null where there is none. @param now for the stop-watch of a drill
+ */
 export async function readRecall(sql: Sql, number: string, now: Date): Promise<RecallPage | null> {
   const [row] = await sql<
     {
@@ -190,8 +211,15 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
       closing_reason: string | null;
     }[]
   >`
-    SELECT c.id, c.number, c.title, c.mock, c.hazard, c.request, c.target_minutes, c.opened_at, o.name AS opened, c.decided_at, d.name AS decided, c.closed_at, z.name AS closed, c.closing_reason
-    FROM recall_case c JOIN person o ON o.id = c.opened_by LEFT JOIN person d ON d.id = c.decided_by LEFT JOIN person z ON z.id = c.closed_by WHERE upper(c.number) = ${numberKey(number)}`;
+    SELECT c.id, c.number, c.title, c.mock, c.hazard, c.request, c.target_minutes, c.opened_at,
+      o.name AS opened, c.decided_at, d.name AS decided, c.closed_at, z.name AS closed,
+      c.closing_reason
+    FROM recall_case c
+      JOIN person o ON o.id = c.opened_by
+      LEFT JOIN person d ON d.id = c.decided_by
+      LEFT JOIN person z ON z.id = c.closed_by
+    WHERE upper(c.number) = ${numberKey(number)}
+  `;
   if (!row) return null;
   const suspects = await sql<
     { mark: number; why: string }[]
@@ -201,15 +229,27 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
     await Promise.all([
       liveScope(sql, ids),
       traceFigures(sql, ids, 'downstream'),
-      sql<
-        ScopeRow[]
-      >`SELECT t.code AS partner, s.mark_id AS mark, s.event_id AS event, s.quantity FROM recall_scope_customer s JOIN partner t ON t.id = s.partner_id WHERE s.case_id = ${row.id} ORDER BY t.code, s.event_id, s.mark_id`,
-      sql<
-        { mark: number; placeId: number; quantity: string }[]
-      >`SELECT mark_id AS mark, place_id AS "placeId", quantity FROM recall_scope_here WHERE case_id = ${row.id} ORDER BY place_id, mark_id`,
-      sql<
-        { id: number; partner: string; name: string; sent_at: Date; who: string }[]
-      >`SELECT n.id, t.code AS partner, t.name, n.sent_at, p.name AS who FROM recall_notice n JOIN partner t ON t.id = n.partner_id JOIN person p ON p.id = n.sent_by WHERE n.case_id = ${row.id} ORDER BY n.id`,
+      sql<ScopeRow[]>`
+        SELECT t.code AS partner, s.mark_id AS mark, s.event_id AS event, s.quantity
+        FROM recall_scope_customer s
+          JOIN partner t ON t.id = s.partner_id
+        WHERE s.case_id = ${row.id}
+        ORDER BY t.code, s.event_id, s.mark_id
+      `,
+      sql<{ mark: number; placeId: number; quantity: string }[]>`
+        SELECT mark_id AS mark, place_id AS "placeId", quantity
+        FROM recall_scope_here
+        WHERE case_id = ${row.id}
+        ORDER BY place_id, mark_id
+      `,
+      sql<{ id: number; partner: string; name: string; sent_at: Date; who: string }[]>`
+        SELECT n.id, t.code AS partner, t.name, n.sent_at, p.name AS who
+        FROM recall_notice n
+          JOIN partner t ON t.id = n.partner_id
+          JOIN person p ON p.id = n.sent_by
+        WHERE n.case_id = ${row.id}
+        ORDER BY n.id
+      `,
       sql<
         (AnswerRow & {
           id: number;
@@ -222,16 +262,42 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
           who: string;
         })[]
       >`
-      SELECT a.id, t.code AS partner, t.name, a.mark_id AS mark, m.number, q.code AS product, q.unit, a.outcome, a.quantity, a.note, a.told_at, p.name AS who FROM recall_answer a JOIN partner t ON t.id = a.partner_id JOIN mark m ON m.id = a.mark_id JOIN product q ON q.id = m.product_id JOIN person p ON p.id = a.told_by WHERE a.case_id = ${row.id} ORDER BY a.id`,
-      sql<
-        { who: string; at: Date }[]
-      >`SELECT p.name AS who, s.signed_at AS at FROM recall_signature s JOIN person p ON p.id = s.person_id WHERE s.case_id = ${row.id} ORDER BY s.signed_at`,
-      sql<
-        { at: Date; who: string; says: string }[]
-      >`SELECT l.at, p.name AS who, l.says FROM recall_log l JOIN person p ON p.id = l.by_id WHERE l.case_id = ${row.id} ORDER BY l.id`,
-      sql<
-        { number: string; title: string }[]
-      >`SELECT c.number, c.title FROM recall_related r JOIN recall_case c ON c.id = r.other_id WHERE r.case_id = ${row.id} UNION SELECT c.number, c.title FROM recall_related r JOIN recall_case c ON c.id = r.case_id WHERE r.other_id = ${row.id} ORDER BY 1`
+        SELECT a.id, t.code AS partner, t.name, a.mark_id AS mark, m.number, q.code AS product,
+          q.unit, a.outcome, a.quantity, a.note, a.told_at, p.name AS who
+        FROM recall_answer a
+          JOIN partner t ON t.id = a.partner_id
+          JOIN mark m ON m.id = a.mark_id
+          JOIN product q ON q.id = m.product_id
+          JOIN person p ON p.id = a.told_by
+        WHERE a.case_id = ${row.id}
+        ORDER BY a.id
+      `,
+      sql<{ who: string; at: Date }[]>`
+        SELECT p.name AS who, s.signed_at AS at
+        FROM recall_signature s
+          JOIN person p ON p.id = s.person_id
+        WHERE s.case_id = ${row.id}
+        ORDER BY s.signed_at
+      `,
+      sql<{ at: Date; who: string; says: string }[]>`
+        SELECT l.at, p.name AS who, l.says
+        FROM recall_log l
+          JOIN person p ON p.id = l.by_id
+        WHERE l.case_id = ${row.id}
+        ORDER BY l.id
+      `,
+      sql<{ number: string; title: string }[]>`
+        SELECT c.number, c.title
+        FROM recall_related r
+          JOIN recall_case c ON c.id = r.other_id
+        WHERE r.case_id = ${row.id}
+        UNION
+        SELECT c.number, c.title
+        FROM recall_related r
+          JOIN recall_case c ON c.id = r.case_id
+        WHERE r.other_id = ${row.id}
+        ORDER BY 1
+      `
     ]);
   const frozen = row.decided_at !== null;
   const customers = frozen
@@ -259,9 +325,12 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
   ]);
   const places = new Map(
     (
-      await sql<
-        { id: number; code: string; name: string }[]
-      >`SELECT p.id, p.code, s.name || ', ' || p.name AS name FROM place p JOIN site s ON s.id = p.site_id WHERE p.id = ANY(${[...new Set([...live.here, ...hereThen].map((one) => one.placeId))]})`
+      await sql<{ id: number; code: string; name: string }[]>`
+        SELECT p.id, p.code, s.name || ', ' || p.name AS name
+        FROM place p
+          JOIN site s ON s.id = p.site_id
+        WHERE p.id = ANY(${[...new Set([...live.here, ...hereThen].map((one) => one.placeId))]})
+      `
     ).map((one) => [one.id, one])
   );
   const told = answers.map(({ told_at, ...one }) => ({
@@ -327,7 +396,13 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
 
 async function readScopeMarks(db: Db, ids: readonly number[]): Promise<Map<number, ScopeMark>> {
   const rows = await db<ScopeMark[]>`
-    SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS standing FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE m.id = ANY(${ids as number[]})`;
+    SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state,
+      CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS standing
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+    WHERE m.id = ANY(${ids as number[]})
+  `;
   return new Map(rows.map((row) => [row.id, row]));
 }
 
@@ -340,16 +415,20 @@ async function withDocuments(
   if (rows.length === 0) return [];
   const events = new Map(
     (
-      await db<
-        { id: number; document: string; day: string }[]
-      >`SELECT id, document, happened_at::date AS day FROM event WHERE id = ANY(${[...new Set(rows.map((row) => row.event))]})`
+      await db<{ id: number; document: string; day: string }[]>`
+        SELECT id, document, happened_at::date AS day
+        FROM event
+        WHERE id = ANY(${[...new Set(rows.map((row) => row.event))]})
+      `
     ).map((row) => [row.id, row])
   );
   const names = new Map(
     (
-      await db<
-        { code: string; name: string }[]
-      >`SELECT code, name FROM partner WHERE code = ANY(${[...new Set(rows.map((row) => row.partner))]})`
+      await db<{ code: string; name: string }[]>`
+        SELECT code, name
+        FROM partner
+        WHERE code = ANY(${[...new Set(rows.map((row) => row.partner))]})
+      `
     ).map((row) => [row.code, row.name])
   );
   return [...groupBy(rows, (row) => row.partner)].map(([partner, list]) => ({

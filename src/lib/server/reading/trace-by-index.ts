@@ -25,7 +25,10 @@ const inSnapshot = <T>(sql: Sql, work: (tx: Tx) => Promise<T>): Promise<T> =>
 
 const MICROS_1970_TO_2000 = 946_684_800_000_000;
 
-/** The cut in the index's terms; products by id. They are looked up outside of the asker's snapshot: a product never goes. */
+/**
+ * The cut in the index's terms; products by id. They are looked up outside of the asker's snapshot:
+ * a product never goes.
+ */
 async function packedCut(
   sql: Sql,
   { until, withoutProducts, withoutKinds }: TraceCut
@@ -166,7 +169,10 @@ export async function drawByIndex(
   });
 }
 
-/** The API's answer as JSON text: the readers write links and lines, the marks' numbers come from the database meanwhile. */
+/**
+ * The API's answer as JSON text: the readers write links and lines, the marks' numbers come from
+ * the database meanwhile.
+ */
 export async function jsonByIndex(
   sql: Sql,
   engine: TraceEngine,
@@ -240,17 +246,41 @@ async function readMarks(
 ): Promise<TracedMarkRow[]> {
   return [
     ...(await tx<TracedMarkRow[]>`
-    SELECT m.id, p.code AS product, m.kind, m.number, l.number AS lot, m.supplier_number, m.expires_on,
-      ${until ? tx`coalesce((SELECT c.old_value FROM mark_change c JOIN event e ON e.id = c.event_id WHERE c.mark_id = m.id AND c.field = 'state' AND e.happened_at > ${until} ORDER BY c.id LIMIT 1), m.state) AS state` : tx`m.state`}
-    FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE m.id = ANY(${idList(ids)}::text::bigint[])`)
+      SELECT m.id, p.code AS product, m.kind, m.number, l.number AS lot, m.supplier_number,
+        m.expires_on, ${
+          until
+            ? tx`
+          coalesce(
+            (
+              SELECT c.old_value
+              FROM mark_change c
+                JOIN event e ON e.id = c.event_id
+              WHERE c.mark_id = m.id AND c.field = 'state' AND e.happened_at > ${until}
+              ORDER BY c.id
+              LIMIT 1
+            ),
+              m.state
+          ) AS state
+        `
+            : tx`m.state`
+        }
+      FROM mark m
+        JOIN product p ON p.id = m.product_id
+        LEFT JOIN mark l ON l.id = m.lot_id
+      WHERE m.id = ANY(${idList(ids)}::text::bigint[])
+    `)
   ];
 }
 
 async function readEvents(tx: Tx, ids: ArrayLike<number>): Promise<Map<number, EventRow>> {
   if (ids.length === 0) return new Map();
-  const rows = await tx<
-    (Omit<EventRow, 'at'> & { at: Date })[]
-  >`SELECT e.id, e.kind, e.document, t.code AS partner, e.happened_at AS at, w.name AS by FROM event e JOIN person w ON w.id = e.booked_by LEFT JOIN partner t ON t.id = e.partner_id WHERE e.id = ANY(${idList(ids)}::text::bigint[])`;
+  const rows = await tx<(Omit<EventRow, 'at'> & { at: Date })[]>`
+    SELECT e.id, e.kind, e.document, t.code AS partner, e.happened_at AS at, w.name AS by
+    FROM event e
+      JOIN person w ON w.id = e.booked_by
+      LEFT JOIN partner t ON t.id = e.partner_id
+    WHERE e.id = ANY(${idList(ids)}::text::bigint[])
+  `;
   return new Map(rows.map((row) => [row.id, { ...row, at: row.at.toISOString() }]));
 }
 

@@ -7,8 +7,8 @@ import { asMarkRecord, trimZeros, type MarkRecord, type MarkRecordRow } from './
 import type { TraceCut, TraceDrawing } from './trace.ts';
 
 /**
- * Traces marks through the ledger by SQL, as it stands in one snapshot of the database: where there is no index, and the judge of what the
- * index answers. Null where none of the marks is there.
+ * Traces marks through the ledger by SQL, as it stands in one snapshot of the database: where there
+ * is no index, and the judge of what the index answers. Null where none of the marks is there.
  */
 export async function traceBySql(
   sql: Sql,
@@ -46,19 +46,47 @@ export async function traceBySql(
   })) as TraceDrawing | null;
 }
 
-/** Whether a transformation holds and is gone through: not taken back by then, and of a kind and time that count. */
+/**
+ * Whether a transformation holds and is gone through: not taken back by then, and of a kind and
+ * time that count.
+ */
 function holds(db: Db, id: ReturnType<Db>, { until, withoutKinds }: TraceCut) {
   const reversed = until
-    ? db`NOT EXISTS (SELECT FROM transformation_reversed x JOIN event r ON r.id = x.event_id WHERE x.transformation_id = ${id} AND r.happened_at <= ${until})`
+    ? db`
+      NOT EXISTS (
+        SELECT
+        FROM transformation_reversed x
+          JOIN event r ON r.id = x.event_id
+        WHERE x.transformation_id = ${id} AND r.happened_at <= ${until}
+      )
+    `
     : db`NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = ${id})`;
   if (!until && !withoutKinds?.length) return reversed;
-  return db`${reversed} AND EXISTS (SELECT FROM transformation t JOIN event e ON e.id = t.event_id WHERE t.id = ${id} ${until ? db`AND e.happened_at <= ${until}` : db``} ${withoutKinds?.length ? db`AND e.kind <> ALL(${withoutKinds as string[]})` : db``})`;
+  return db`
+    ${reversed}
+      AND EXISTS (
+        SELECT
+        FROM transformation t
+          JOIN event e ON e.id = t.event_id
+        WHERE t.id = ${id} ${until ? db`AND e.happened_at <= ${until}` : db``} ${withoutKinds?.length ? db`AND e.kind <> ALL(${withoutKinds as string[]})` : db``}
+      )
+  `;
 }
 
-/** Whether a mark is gone into. A lot and the serials within it are of one product: what holds for the one holds for the others. */
+/**
+ * Whether a mark is gone into. A lot and the serials within it are of one product: what holds for
+ * the one holds for the others.
+ */
 const goesInto = (db: Db, mark: ReturnType<Db>, { withoutProducts }: TraceCut) =>
   withoutProducts?.length
-    ? db`AND NOT EXISTS (SELECT FROM mark k JOIN product q ON q.id = k.product_id WHERE k.id = ${mark} AND upper(q.code) = ANY(${withoutProducts.map(numberKey)}))`
+    ? db`
+      AND NOT EXISTS (
+        SELECT
+        FROM mark k
+          JOIN product q ON q.id = k.product_id
+        WHERE k.id = ${mark} AND upper(q.code) = ANY(${withoutProducts.map(numberKey)})
+      )
+    `
     : db``;
 const bornBy = (db: Db, { until }: TraceCut) =>
   until
@@ -66,8 +94,8 @@ const bornBy = (db: Db, { until }: TraceCut) =>
     : db``;
 
 /**
- * The ids reached, marks as they are and transformations negated: the walk in SQL, as a set. Distances and the rest are
- * worked out by the core on what was read.
+ * The ids reached, marks as they are and transformations negated: the walk in SQL, as a set.
+ * Distances and the rest are worked out by the core on what was read.
  */
 export async function reach(
   db: Db,
@@ -79,27 +107,66 @@ export async function reach(
   const rows =
     direction === 'downstream'
       ? await db<{ node: number }[]>`
-      WITH RECURSIVE reach (node) AS (
-        SELECT unnest(${start}::bigint[])
-        UNION
-        SELECT n.node FROM reach r CROSS JOIN LATERAL (
-          SELECT -i.transformation_id AS node FROM transformation_input i WHERE r.node > 0 AND i.mark_id = r.node AND ${holds(db, db`i.transformation_id`, cut)}
-          UNION ALL SELECT o.mark_id FROM transformation_output o WHERE r.node < 0 AND o.transformation_id = -r.node ${goesInto(db, db`o.mark_id`, cut)}
-          UNION ALL SELECT m.id FROM mark m WHERE r.node > 0 AND m.lot_id = r.node ${bornBy(db, cut)}
-          UNION ALL SELECT f.host_id FROM fitting f WHERE r.node > 0 AND f.component_id = r.node ${goesInto(db, db`f.host_id`, cut)}
-        ) n)
-      SELECT node FROM reach`
+        WITH RECURSIVE reach (node) AS (
+          SELECT unnest(${start}::bigint[])
+          UNION
+          SELECT n.node
+          FROM reach r
+            CROSS JOIN LATERAL (
+              SELECT -i.transformation_id AS node
+              FROM transformation_input i
+              WHERE r.node > 0 AND i.mark_id = r.node AND ${holds(db, db`i.transformation_id`, cut)}
+              UNION ALL
+              SELECT o.mark_id
+              FROM transformation_output o
+              WHERE r.node < 0 AND o.transformation_id = -r.node ${goesInto(db, db`o.mark_id`, cut)}
+              UNION ALL
+              SELECT m.id
+              FROM mark m
+              WHERE r.node > 0 AND m.lot_id = r.node ${bornBy(db, cut)}
+              UNION ALL
+              SELECT f.host_id
+              FROM fitting f
+              WHERE r.node > 0 AND f.component_id = r.node ${goesInto(db, db`f.host_id`, cut)}
+            ) n
+        )
+        SELECT node
+        FROM reach
+      `
       : await db<{ node: number }[]>`
-      WITH RECURSIVE reach (node) AS (
-        SELECT node FROM (SELECT unnest(${start}::bigint[]) UNION SELECT m.id FROM mark m WHERE m.lot_id = ANY(${start}::bigint[]) ${bornBy(db, cut)}) AS start (node)
-        UNION
-        SELECT n.node FROM reach r CROSS JOIN LATERAL (
-          SELECT -o.transformation_id AS node FROM transformation_output o WHERE r.node > 0 AND o.mark_id = r.node AND ${holds(db, db`o.transformation_id`, cut)}
-          UNION ALL SELECT i.mark_id FROM transformation_input i WHERE r.node < 0 AND i.transformation_id = -r.node ${goesInto(db, db`i.mark_id`, cut)}
-          UNION ALL SELECT m.lot_id FROM mark m WHERE r.node > 0 AND m.id = r.node AND m.lot_id IS NOT NULL
-          UNION ALL SELECT f.component_id FROM fitting f WHERE r.node > 0 AND f.host_id = r.node ${goesInto(db, db`f.component_id`, cut)}
-        ) n)
-      SELECT node FROM reach`;
+        WITH RECURSIVE reach (node) AS (
+          SELECT node
+          FROM (
+            SELECT unnest(${start}::bigint[])
+            UNION
+            SELECT m.id
+            FROM mark m
+            WHERE m.lot_id = ANY(${start}::bigint[]) ${bornBy(db, cut)}
+          ) AS start (node)
+          UNION
+          SELECT n.node
+          FROM reach r
+            CROSS JOIN LATERAL (
+              SELECT -o.transformation_id AS node
+              FROM transformation_output o
+              WHERE r.node > 0 AND o.mark_id = r.node AND ${holds(db, db`o.transformation_id`, cut)}
+              UNION ALL
+              SELECT i.mark_id
+              FROM transformation_input i
+              WHERE r.node < 0 AND i.transformation_id = -r.node ${goesInto(db, db`i.mark_id`, cut)}
+              UNION ALL
+              SELECT m.lot_id
+              FROM mark m
+              WHERE r.node > 0 AND m.id = r.node AND m.lot_id IS NOT NULL
+              UNION ALL
+              SELECT f.component_id
+              FROM fitting f
+              WHERE r.node > 0 AND f.host_id = r.node ${goesInto(db, db`f.component_id`, cut)}
+            ) n
+        )
+        SELECT node
+        FROM reach
+      `;
   const marks: number[] = [],
     transformations: number[] = [];
   for (const { node } of rows) (node > 0 ? marks : transformations).push(Math.abs(node));
@@ -120,7 +187,8 @@ async function readMaterial(
   );
   const { until } = cut;
   const by = (column: ReturnType<Db>) => (until ? tx`AND ${column} <= ${until}` : tx``);
-  // Sent one behind the other without waiting: the database works on the next while this process reads the last.
+  // Sent one behind the other without waiting: the database works on the next while this process
+  // reads the last.
   const [
     marks,
     transformations,
@@ -134,28 +202,73 @@ async function readMaterial(
     used
   ] = await Promise.all([
     tx<(MarkRecordRow & { unit: string; lot_id: number | null; birth_event: number })[]>`
-      SELECT m.id, p.code AS product, p.unit, m.kind, m.number, l.number AS lot, m.lot_id, m.supplier_number, m.expires_on, m.birth_event,
-        ${
+      SELECT m.id, p.code AS product, p.unit, m.kind, m.number, l.number AS lot, m.lot_id,
+        m.supplier_number, m.expires_on, m.birth_event, ${
           until
-            ? tx`coalesce((SELECT c.old_value FROM mark_change c JOIN event e ON e.id = c.event_id WHERE c.mark_id = m.id AND c.field = 'state' AND e.happened_at > ${until} ORDER BY c.id LIMIT 1), m.state) AS state,
-        coalesce((SELECT sum(v.quantity) FROM movement v JOIN event e ON e.id = v.event_id WHERE v.mark_id = m.id AND e.happened_at <= ${until}), 0) AS on_hand`
-            : tx`m.state, coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0) AS on_hand`
+            ? tx`
+              coalesce(
+                (
+                  SELECT c.old_value
+                  FROM mark_change c
+                    JOIN event e ON e.id = c.event_id
+                  WHERE c.mark_id = m.id AND c.field = 'state' AND e.happened_at > ${until}
+                  ORDER BY c.id
+                  LIMIT 1
+                ),
+                  m.state
+              ) AS state,
+                coalesce(
+                  (
+                    SELECT sum(v.quantity)
+                    FROM movement v
+                      JOIN event e ON e.id = v.event_id
+                    WHERE v.mark_id = m.id AND e.happened_at <= ${until}
+                  ),
+                    0
+                ) AS on_hand
+            `
+            : tx`
+              m.state,
+                coalesce(
+                  (SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0
+                ) AS on_hand
+            `
         }
-      FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id WHERE m.id = ANY(${ids})`,
+      FROM mark m
+        JOIN product p ON p.id = m.product_id
+        LEFT JOIN mark l ON l.id = m.lot_id
+      WHERE m.id = ANY(${ids})
+    `,
     tx<
       { id: number; event: number }[]
     >`SELECT id, event_id AS event FROM transformation WHERE id = ANY(${transformationIds})`,
     tx<{ t: number; mark: number; quantity: string }[]>`
-      SELECT transformation_id AS t, mark_id AS mark, quantity FROM transformation_input WHERE transformation_id = ANY(${transformationIds})`,
+      SELECT transformation_id AS t, mark_id AS mark, quantity
+      FROM transformation_input
+      WHERE transformation_id = ANY(${transformationIds})
+    `,
     tx<{ t: number; mark: number; quantity: string; share: string | null }[]>`
-      SELECT transformation_id AS t, mark_id AS mark, quantity, share FROM transformation_output WHERE transformation_id = ANY(${transformationIds})`,
+      SELECT transformation_id AS t, mark_id AS mark, quantity, share
+      FROM transformation_output
+      WHERE transformation_id = ANY(${transformationIds})
+    `,
     tx<Graph['fittings'][number][]>`
-      SELECT component_id AS component, host_id AS host, quantity, from_event AS event FROM fitting WHERE component_id = ANY(${ids}) AND host_id = ANY(${ids})`,
+      SELECT component_id AS component, host_id AS host, quantity, from_event AS event
+      FROM fitting
+      WHERE component_id = ANY(${ids}) AND host_id = ANY(${ids})
+    `,
     tx<{ event: number; mark: number; place: string; quantity: string }[]>`
-      SELECT v.event_id AS event, v.mark_id AS mark, p.code AS place, v.quantity FROM movement v JOIN place p ON p.id = v.place_id ${until ? tx`JOIN event e ON e.id = v.event_id` : tx``} WHERE v.mark_id = ANY(${ids}) ${by(tx`e.happened_at`)} ORDER BY v.id`,
-    tx<
-      { event: number; mark: number }[]
-    >`SELECT DISTINCT c.event_id AS event, c.mark_id AS mark FROM mark_change c ${until ? tx`JOIN event e ON e.id = c.event_id` : tx``} WHERE c.mark_id = ANY(${ids}) ${by(tx`e.happened_at`)}`,
+      SELECT v.event_id AS event, v.mark_id AS mark, p.code AS place, v.quantity
+      FROM movement v
+        JOIN place p ON p.id = v.place_id ${until ? tx`JOIN event e ON e.id = v.event_id` : tx``}
+      WHERE v.mark_id = ANY(${ids}) ${by(tx`e.happened_at`)}
+      ORDER BY v.id
+    `,
+    tx<{ event: number; mark: number }[]>`
+      SELECT DISTINCT c.event_id AS event, c.mark_id AS mark
+      FROM mark_change c ${until ? tx`JOIN event e ON e.id = c.event_id` : tx``}
+      WHERE c.mark_id = ANY(${ids}) ${by(tx`e.happened_at`)}
+    `,
     tx<
       {
         id: number;
@@ -167,13 +280,39 @@ async function readMaterial(
         undoes: string | null;
       }[]
     >`
-      SELECT e.id, e.kind, e.document, t.code AS partner, e.happened_at AS at, w.name AS by, (SELECT u.kind FROM event u WHERE u.id = e.reverses_id) AS undoes FROM event e JOIN person w ON w.id = e.booked_by LEFT JOIN partner t ON t.id = e.partner_id
-      WHERE e.id IN (SELECT event_id FROM movement WHERE mark_id = ANY(${ids}) UNION SELECT event_id FROM mark_change WHERE mark_id = ANY(${ids})) ${by(tx`e.happened_at`)}`,
+      SELECT e.id, e.kind, e.document, t.code AS partner, e.happened_at AS at, w.name AS by,
+        (SELECT u.kind FROM event u WHERE u.id = e.reverses_id) AS undoes
+      FROM event e
+        JOIN person w ON w.id = e.booked_by
+        LEFT JOIN partner t ON t.id = e.partner_id
+      WHERE e.id IN (
+        SELECT event_id
+        FROM movement
+        WHERE mark_id = ANY(${ids})
+        UNION
+        SELECT event_id
+        FROM mark_change
+        WHERE mark_id = ANY(${ids})
+      ) ${by(tx`e.happened_at`)}
+    `,
     until
       ? tx<{ mark: number; place: string; quantity: string }[]>`
-      SELECT v.mark_id AS mark, p.code AS place, sum(v.quantity) AS quantity FROM movement v JOIN event e ON e.id = v.event_id JOIN place p ON p.id = v.place_id WHERE v.mark_id = ANY(${ids}) AND e.happened_at <= ${until} GROUP BY v.mark_id, p.code HAVING sum(v.quantity) > 0 ORDER BY v.mark_id, p.code`
+        SELECT v.mark_id AS mark, p.code AS place, sum(v.quantity) AS quantity
+        FROM movement v
+          JOIN event e ON e.id = v.event_id
+          JOIN place p ON p.id = v.place_id
+        WHERE v.mark_id = ANY(${ids}) AND e.happened_at <= ${until}
+        GROUP BY v.mark_id, p.code
+        HAVING sum(v.quantity) > 0
+        ORDER BY v.mark_id, p.code
+      `
       : tx<{ mark: number; place: string; quantity: string }[]>`
-      SELECT s.mark_id AS mark, p.code AS place, s.quantity FROM stock s JOIN place p ON p.id = s.place_id WHERE s.mark_id = ANY(${ids}) AND s.quantity > 0 ORDER BY s.mark_id, p.code`,
+        SELECT s.mark_id AS mark, p.code AS place, s.quantity
+        FROM stock s
+          JOIN place p ON p.id = s.place_id
+        WHERE s.mark_id = ANY(${ids}) AND s.quantity > 0
+        ORDER BY s.mark_id, p.code
+      `,
     tx<{ root: number; used: string }[]>`
       -- A serial that was given its number out of the lot's own stock is no member here: what it took is what the lot used.
       SELECT w.root, sum(i.quantity) AS used FROM (
@@ -213,7 +352,9 @@ function groupSerials(
   );
 }
 
-/** Puts the rows of the genealogy together; what was used or made outside the trace stays out of it. */
+/**
+ * Puts the rows of the genealogy together; what was used or made outside the trace stays out of it.
+ */
 function graphOf(
   reached: ReadonlySet<number>,
   marks: readonly { id: number; lot_id: number | null; birth_event: number }[],
@@ -234,7 +375,8 @@ function graphOf(
   for (const { t, mark, quantity, share } of outputs)
     if (reached.has(mark))
       transformations.get(t)!.outputs.push({ mark, quantity: trimZeros(quantity), share });
-  // A serial that was given its number out of its lot's own stock came by that transformation; it is not counted as a member as well.
+  // A serial that was given its number out of its lot's own stock came by that transformation; it
+  // is not counted as a member as well.
   const lotOf = new Map(marks.map((mark) => [mark.id, mark.lot_id]));
   const numbered = new Set<number>();
   for (const { inputs: from, outputs: to } of transformations.values())

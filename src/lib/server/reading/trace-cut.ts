@@ -7,7 +7,10 @@ const list = (text: string | null): string[] =>
     .filter(Boolean)
     .slice(0, 50);
 
-/** Where a trace is cut, as its address says: `until` a day (its end) or an instant, `without` products, `skip` kinds of event. What cannot be read cuts nothing. */
+/**
+ * Where a trace is cut, as its address says: `until` a day (its end) or an instant, `without`
+ * products, `skip` kinds of event. What cannot be read cuts nothing.
+ */
 export function readCut(url: URL): TraceCut {
   const text = url.searchParams.get('until') ?? '';
   const until = /^\d{4}-\d{2}-\d{2}$/.test(text)

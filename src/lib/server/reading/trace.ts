@@ -11,7 +11,8 @@ import { reach, traceBySql } from './trace-by-sql.ts';
 export interface TraceCut {
   until?: Date;
   /** Product codes not gone into. */ withoutProducts?: readonly string[];
-  /** Kinds of event not gone through: build, repack, teardown, identify. */ withoutKinds?: readonly string[];
+  /** Kinds of event not gone through: build, repack, teardown, identify. */
+  withoutKinds?: readonly string[];
 }
 
 export interface TraceAnswer {
@@ -32,14 +33,19 @@ export interface TraceDrawing extends Omit<TraceAnswer, 'links'> {
   graph: Graph;
 }
 
-/** The figures of a trace without the marks' own data: ids in the order of the walk, roots first, `levels` and `content` beside them. */
+/**
+ * The figures of a trace without the marks' own data: ids in the order of the walk, roots first,
+ * `levels` and `content` beside them.
+ */
 export interface TraceFigures {
   roots: number;
   marks: ArrayLike<number>;
   levels: ArrayLike<number>;
   /** Product of each mark, by id. */
   product: ArrayLike<number>;
-  /** Content of each mark as a place in `contents`; null upstream, and where products are left out. */
+  /**
+   * Content of each mark as a place in `contents`; null upstream, and where products are left out.
+   */
   content: ArrayLike<number> | null;
   contents: readonly string[];
   ends: TraceFindings['ends'];
@@ -47,8 +53,9 @@ export interface TraceFigures {
 }
 
 /**
- * Traces any number of marks together, as the ledger stands in one snapshot of the database: levels are the shortest from any of them,
- * content is that of all. The index answers; where it is not there, SQL does.
+ * Traces any number of marks together, as the ledger stands in one snapshot of the database: levels
+ * are the shortest from any of them, content is that of all. The index answers; where it is not
+ * there, SQL does.
  * @returns null where none of the marks is there
  */
 export const traceMarks = (
@@ -85,7 +92,8 @@ export const traceFigures = (
   );
 
 /**
- * A trace for a screen: drawn where it has at most so many marks, its figures alone where it has more.
+ * A trace for a screen: drawn where it has at most so many marks, its figures alone where it has
+ * more.
  * @returns null where none of the marks is there
  */
 export const traceForScreen = (
@@ -187,7 +195,10 @@ async function figuresOf(sql: Sql, trace: TraceDrawing | null): Promise<TraceFig
   };
 }
 
-/** What a trace can be asked from: a product's lot, serial, or its unmarked stock where neither is named. */
+/**
+ * What a trace can be asked from: a product's lot, serial, or its unmarked stock where neither is
+ * named.
+ */
 export async function findTraceRoot(
   db: Db,
   product: string,
@@ -195,13 +206,21 @@ export async function findTraceRoot(
   serial: string | undefined
 ): Promise<number | null> {
   const [row] = await db<{ id: number }[]>`
-    SELECT m.id FROM mark m JOIN product p ON p.id = m.product_id LEFT JOIN mark l ON l.id = m.lot_id
+    SELECT m.id
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+      LEFT JOIN mark l ON l.id = m.lot_id
     WHERE upper(p.code) = upper(${product}) AND ${
       serial !== undefined
-        ? db`m.kind = 'serial' AND m.number_key = upper(${serial}) AND (${lot ?? null}::text IS NULL OR l.number_key = upper(${lot ?? ''}))`
+        ? db`
+          m.kind = 'serial'
+            AND m.number_key = upper(${serial})
+            AND (${lot ?? null}::text IS NULL OR l.number_key = upper(${lot ?? ''}))
+        `
         : lot !== undefined
           ? db`m.kind = 'lot' AND m.number_key = upper(${lot})`
           : db`m.kind = 'bulk'`
-    }`;
+    }
+  `;
   return row?.id ?? null;
 }

@@ -18,8 +18,8 @@ export interface Unnumbered {
 }
 
 /**
- * Stock whose number is still owed: its product is marked more finely than it lies there, and its plan does not leave the number
- * for shipping. Oldest first.
+ * Stock whose number is still owed: its product is marked more finely than it lies there, and its
+ * plan does not leave the number for shipping. Oldest first.
  */
 export async function readUnnumbered(db: Db, product?: string): Promise<Unnumbered[]> {
   const rows = await db<(Unnumbered & { plan: MarkingPlan | null })[]>`

@@ -17,15 +17,32 @@ export interface TestRecord {
   specVersion: number | null;
 }
 
-/** Tests of these marks, of the lots they are within, and of the serials within them where asked, oldest first. */
+/**
+ * Tests of these marks, of the lots they are within, and of the serials within them where asked,
+ * oldest first.
+ */
 export async function readTests(db: Db, marks: readonly number[]): Promise<TestRecord[]> {
   const rows = await db<
     (Omit<TestRecord, 'takenAt' | 'signedAt'> & { takenAt: Date; signedAt: Date | null })[]
   >`
-    SELECT t.id, w.mark, t.taken_at AS "takenAt", t.instrument, t.sample, t.note, t.results, p.name AS who, q.name AS "signedBy", g.signed_at AS "signedAt", s.version AS "specVersion"
-    FROM (SELECT m.id AS mark, m.id AS of FROM mark m WHERE m.id = ANY(${marks as number[]}) UNION ALL SELECT m.id, m.lot_id FROM mark m WHERE m.id = ANY(${marks as number[]}) AND m.lot_id IS NOT NULL) w
-      JOIN quality_test t ON t.mark_id = w.of JOIN person p ON p.id = t.tested_by LEFT JOIN test_signature g ON g.test_id = t.id LEFT JOIN person q ON q.id = g.signed_by LEFT JOIN spec s ON s.id = t.spec_id
-    ORDER BY t.taken_at, t.id`;
+    SELECT t.id, w.mark, t.taken_at AS "takenAt", t.instrument, t.sample, t.note, t.results,
+      p.name AS who, q.name AS "signedBy", g.signed_at AS "signedAt", s.version AS "specVersion"
+    FROM (
+      SELECT m.id AS mark, m.id AS of
+      FROM mark m
+      WHERE m.id = ANY(${marks as number[]})
+      UNION ALL
+      SELECT m.id, m.lot_id
+      FROM mark m
+      WHERE m.id = ANY(${marks as number[]}) AND m.lot_id IS NOT NULL
+    ) w
+      JOIN quality_test t ON t.mark_id = w.of
+      JOIN person p ON p.id = t.tested_by
+      LEFT JOIN test_signature g ON g.test_id = t.id
+      LEFT JOIN person q ON q.id = g.signed_by
+      LEFT JOIN spec s ON s.id = t.spec_id
+    ORDER BY t.taken_at, t.id
+  `;
   return rows.map((row) => ({
     ...row,
     takenAt: row.takenAt.toISOString(),
@@ -33,7 +50,9 @@ export async function readTests(db: Db, marks: readonly number[]): Promise<TestR
   }));
 }
 
-/** What counts of a mark's tests: a failing one at once, a good one when a second person signed it. */
+/**
+ * What counts of a mark's tests: a failing one at once, a good one when a second person signed it.
+ */
 export const countingResults = (tests: readonly TestRecord[], spec: Spec | null): Result[] =>
   tests.flatMap((test) =>
     test.signedBy !== null

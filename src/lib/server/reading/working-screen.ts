@@ -17,7 +17,10 @@ const SCREENS: Record<Kind, { base: string; right: Right; verb: string }> = {
   sales: { base: '/ship', right: 'book.ship', verb: 'ship' }
 };
 
-/** Where these products, or failing that any, were last received or built: the place a new sheet begins with. Shipments take from wherever it lies. */
+/**
+ * Where these products, or failing that any, were last received or built: the place a new sheet
+ * begins with. Shipments take from wherever it lies.
+ */
 async function usualPlace(
   sql: Db,
   kind: Kind,
@@ -25,12 +28,27 @@ async function usualPlace(
 ): Promise<string | null> {
   if (kind === 'sales') return null;
   const [row] = await sql<{ code: string }[]>`
-    SELECT c.code FROM movement v JOIN event e ON e.id = v.event_id JOIN mark m ON m.id = v.mark_id JOIN product p ON p.id = m.product_id JOIN place c ON c.id = v.place_id
-    WHERE e.kind = ${SCREENS[kind].verb} AND v.quantity > 0 AND p.code = ANY(${products as string[]}) ORDER BY v.id DESC LIMIT 1`;
+    SELECT c.code
+    FROM movement v
+      JOIN event e ON e.id = v.event_id
+      JOIN mark m ON m.id = v.mark_id
+      JOIN product p ON p.id = m.product_id
+      JOIN place c ON c.id = v.place_id
+    WHERE e.kind = ${SCREENS[kind].verb}
+      AND v.quantity > 0
+      AND p.code = ANY(${products as string[]})
+    ORDER BY v.id DESC
+    LIMIT 1
+  `;
   if (row) return row.code;
   const [latest] = await sql<{ code: string }[]>`
-    SELECT c.code FROM (SELECT id FROM event WHERE kind = ${SCREENS[kind].verb} ORDER BY id DESC LIMIT 1) e
-    JOIN movement v ON v.event_id = e.id JOIN place c ON c.id = v.place_id WHERE v.quantity > 0 LIMIT 1`;
+    SELECT c.code
+    FROM (SELECT id FROM event WHERE kind = ${SCREENS[kind].verb} ORDER BY id DESC LIMIT 1) e
+      JOIN movement v ON v.event_id = e.id
+      JOIN place c ON c.id = v.place_id
+    WHERE v.quantity > 0
+    LIMIT 1
+  `;
   return latest?.code ?? null;
 }
 
@@ -58,8 +76,18 @@ async function readScrapped(
       event: number;
     }[]
   >`
-    SELECT p.code AS product, p.unit, m.number, -sum(v.quantity) AS quantity, e.reason, e.id AS event FROM event e JOIN trade_order o ON o.id = e.order_id JOIN movement v ON v.event_id = e.id JOIN mark m ON m.id = v.mark_id JOIN product p ON p.id = m.product_id
-    WHERE e.kind = 'scrap' AND o.kind = 'work' AND o.number = ${number} GROUP BY e.id, p.code, p.unit, m.number, e.reason ORDER BY e.id DESC LIMIT 100`;
+    SELECT p.code AS product, p.unit, m.number, -sum(v.quantity) AS quantity, e.reason,
+      e.id AS event
+    FROM event e
+      JOIN trade_order o ON o.id = e.order_id
+      JOIN movement v ON v.event_id = e.id
+      JOIN mark m ON m.id = v.mark_id
+      JOIN product p ON p.id = m.product_id
+    WHERE e.kind = 'scrap' AND o.kind = 'work' AND o.number = ${number}
+    GROUP BY e.id, p.code, p.unit, m.number, e.reason
+    ORDER BY e.id DESC
+    LIMIT 100
+  `;
   return rows.map((row) => ({ ...row, quantity: trimZeros(row.quantity) }));
 }
 
@@ -79,7 +107,10 @@ export async function loadOrderList(kind: Kind, actor: Actor) {
   };
 }
 
-/** The sheet of one order: lines, what is on hand for them, the draft, where to go next. A work order also has its bill. */
+/**
+ * The sheet of one order: lines, what is on hand for them, the draft, where to go next. A work
+ * order also has its bill.
+ */
 export async function loadSheet(kind: Kind, number: string, actor: Actor) {
   const order = await readOrder(db(), kind, number);
   if (!order) error(404, `There is no ${kind} order ${number}.`);

@@ -18,7 +18,8 @@ export interface Table {
 }
 
 /**
- * Reads a table with headings from CSV (comma, semicolon or tab; UTF-8 with or without mark) or from the first sheet of an XLSX file.
+ * Reads a table with headings from CSV (comma, semicolon or tab; UTF-8 with or without mark) or
+ * from the first sheet of an XLSX file.
  * Numbers keep the digits they have in the file, dates become `YYYY-MM-DD`.
  * @throws Problem 413 where it is too large, 422 where it cannot be read or a column is missing
  */
@@ -78,7 +79,10 @@ const isZip = (file: Uint8Array): boolean => file[0] === 0x50 && file[1] === 0x4
 /** Most bytes a file may unpack to: a spreadsheet of twenty thousand rows stays far below. */
 const MOST_UNPACKED = 200_000_000;
 
-/** What the entries of a ZIP archive say they unpack to (PKWARE APPNOTE 4.3.12, central directory), before anything is unpacked. */
+/**
+ * What the entries of a ZIP archive say they unpack to (PKWARE APPNOTE 4.3.12, central directory),
+ * before anything is unpacked.
+ */
 function unpackedSize(file: Uint8Array): number {
   const view = new DataView(file.buffer, file.byteOffset, file.byteLength);
   let sum = 0;
@@ -109,7 +113,10 @@ async function readXlsx(file: Uint8Array): Promise<Line[]> {
   return data.map((cells, at) => ({ row: at + 1, cells: cells.map(asText) }));
 }
 
-/** A cell as a person sees it. A spreadsheet keeps 0.1 as 0.10000000000000001; fifteen digits are what it shows. */
+/**
+ * A cell as a person sees it. A spreadsheet keeps 0.1 as 0.10000000000000001; fifteen digits are
+ * what it shows.
+ */
 function asText(cell: unknown): string {
   if (cell === null || cell === undefined) return '';
   if (cell instanceof Date) return cell.toISOString().slice(0, 10);

@@ -7,12 +7,16 @@ export interface Written {
   name: string;
 }
 
-/** A spreadsheet takes a cell that begins like this for a formula; in a CSV it is made plain text (OWASP, CSV injection). */
+/**
+ * A spreadsheet takes a cell that begins like this for a formula; in a CSV it is made plain text
+ * (OWASP, CSV injection).
+ */
 const FORMULA = /^[=+\-@\t\r]/;
 
 /**
  * Writes a table with headings as CSV in UTF-8 or as an XLSX file.
- * @param rows cells by column; everything is written as text, so that a number keeps its leading zeros
+ * @param rows cells by column; everything is written as text, so that a number keeps its leading
+ * zeros
  */
 export async function writeTable(
   name: string,

@@ -1,7 +1,10 @@
 import type { Sql } from '../db/client.ts';
 import { TEMPLATE } from './template.ts';
 
-/** Makes a database as a copy of the migrated one. Copying wants the template to itself, and another test file may be copying just now. */
+/**
+ * Makes a database as a copy of the migrated one. Copying wants the template to itself, and another
+ * test file may be copying just now.
+ */
 export async function copyTemplate(maintenance: Sql, name: string): Promise<void> {
   for (let attempt = 0; ; attempt++) {
     try {

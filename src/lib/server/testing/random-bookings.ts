@@ -7,8 +7,9 @@ interface Pooled {
 }
 
 /**
- * Books random builds over a pool of lots: fourteen received, then outputs that are serials, new lots or old ones again, so that loops come
- * about. A small generator of its own, so that the ledger is the same every time.
+ * Books random builds over a pool of lots: fourteen received, then outputs that are serials, new
+ * lots or old ones again, so that loops come about. A small generator of its own, so that the
+ * ledger is the same every time.
  * @returns what books more of the same
  */
 export async function randomBookings(

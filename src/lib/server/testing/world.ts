@@ -120,7 +120,10 @@ export async function makeWorld({ max = 24 } = {}): Promise<World> {
   };
 }
 
-/** Goods through all levels: received, made into a lot, that into units with serial parts and stock by quantity; some shipped, some scrapped. */
+/**
+ * Goods through all levels: received, made into a lot, that into units with serial parts and stock
+ * by quantity; some shipped, some scrapped.
+ */
 export async function bookThroughLevels(world: World): Promise<void> {
   await world.receive('KG', [{ lot: 'RESIN', supplierNumber: 'X-1' }], '10');
   await world.receive('SIL', [
@@ -157,12 +160,20 @@ export async function bookThroughLevels(world: World): Promise<void> {
   });
 }
 
-/** On hand by an independent sum over movements, as `product number place quantity`, without using the stock table. */
+/**
+ * On hand by an independent sum over movements, as `product number place quantity`, without using
+ * the stock table.
+ */
 export async function onHandByMovements(sql: Sql): Promise<string[]> {
   const rows = await sql<
     { product: string; number: string | null; place: string; quantity: string }[]
   >`
-    SELECT p.code AS product, m.number, c.code AS place, v.quantity FROM movement v JOIN mark m ON m.id = v.mark_id JOIN product p ON p.id = m.product_id JOIN place c ON c.id = v.place_id`;
+    SELECT p.code AS product, m.number, c.code AS place, v.quantity
+    FROM movement v
+      JOIN mark m ON m.id = v.mark_id
+      JOIN product p ON p.id = m.product_id
+      JOIN place c ON c.id = v.place_id
+  `;
   const sums = new Map<string, bigint>();
   for (const row of rows) {
     const key = `${row.product} ${row.number ?? '-'} ${row.place}`;
@@ -181,6 +192,11 @@ export async function onHandByMovements(sql: Sql): Promise<string[]> {
 export async function onHandByStock(sql: Sql): Promise<string[]> {
   const rows = await sql<{ line: string }[]>`
     SELECT p.code || ' ' || coalesce(m.number, '-') || ' ' || c.code || ' ' || (s.quantity * 1000000)::numeric(30, 0)::text AS line
-    FROM stock s JOIN mark m ON m.id = s.mark_id JOIN product p ON p.id = m.product_id JOIN place c ON c.id = s.place_id WHERE s.quantity <> 0`;
+    FROM stock s
+      JOIN mark m ON m.id = s.mark_id
+      JOIN product p ON p.id = m.product_id
+      JOIN place c ON c.id = s.place_id
+    WHERE s.quantity <> 0
+  `;
   return rows.map((row) => row.line).sort();
 }

@@ -1,7 +1,10 @@
 import { getDefaultHighWaterMark, setDefaultHighWaterMark, type Readable } from 'node:stream';
 import type { Tx } from '../db/client.ts';
 
-/** One row of a binary COPY: its fields are read at their place in the buffer, without making anything of them that nobody asks for. */
+/**
+ * One row of a binary COPY: its fields are read at their place in the buffer, without making
+ * anything of them that nobody asks for.
+ */
 export class CopiedRow {
   buffer: Buffer = Buffer.alloc(0);
   readonly at: number[] = [];
@@ -32,7 +35,8 @@ export class CopiedRow {
   }
 
   /**
-   * A numeric times ten to the power of `places`, which must make it whole: a plain number where it is a safe one.
+   * A numeric times ten to the power of `places`, which must make it whole: a plain number where it
+   * is a safe one.
    * Format: numeric_send of PostgreSQL, digits to the base 10,000.
    */
   numeric(field: number, places: number): number | bigint {
@@ -73,7 +77,8 @@ export class CopiedRow {
 const SIGNATURE_BYTES = 19; // PGCOPY\n\377\r\n\0, flags, length of the extension
 
 /**
- * Runs a query as a binary COPY and gives every row to `each`; ten times as fast as rows made into objects.
+ * Runs a query as a binary COPY and gives every row to `each`; ten times as fast as rows made into
+ * objects.
  * @param query takes no parameters: nothing a person typed belongs here
  * @returns the rows read
  */
@@ -131,8 +136,9 @@ export async function copyRows(
 }
 
 /**
- * Postgres.js pauses its socket where a stream is full, and never wakes it where that was the last of the stream: what follows on the
- * connection hangs. A stream made with room for everything is never full; its rows are taken as they come, so it never fills either.
+ * Postgres.js pauses its socket where a stream is full, and never wakes it where that was the last
+ * of the stream: what follows on the connection hangs. A stream made with room for everything is
+ * never full; its rows are taken as they come, so it never fills either.
  */
 async function unpaused(open: () => Promise<Readable>): Promise<Readable> {
   const usual = getDefaultHighWaterMark(false);
@@ -144,7 +150,10 @@ async function unpaused(open: () => Promise<Readable>): Promise<Readable> {
   }
 }
 
-/** Finds the fields of the row at a place; answers where the next one begins, -1 where it is not all there, -2 at the end. */
+/**
+ * Finds the fields of the row at a place; answers where the next one begins, -1 where it is not all
+ * there, -2 at the end.
+ */
 function fieldsAt(buffer: Buffer, from: number, row: CopiedRow): number {
   if (from + 2 > buffer.length) return -1;
   const fields = buffer.readInt16BE(from);

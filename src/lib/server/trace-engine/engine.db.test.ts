@@ -254,10 +254,15 @@ describe('it never misses a committed booking', () => {
         written = go;
       });
     const slow = world.sql.begin(async (tx) => {
-      const [event] = await tx<
-        { id: number }[]
-      >`INSERT INTO event (kind, document, happened_at, booked_by, reason) VALUES ('scrap', 'EARLY', now(), ${world.actor.personId}, 'spilt') RETURNING id`;
-      await tx`INSERT INTO movement (event_id, mark_id, place_id, quantity) VALUES (${event!.id}, ${kg}, ${place}, -0.001)`;
+      const [event] = await tx<{ id: number }[]>`
+        INSERT INTO event (kind, document, happened_at, booked_by, reason)
+        VALUES ('scrap', 'EARLY', now(), ${world.actor.personId}, 'spilt')
+        RETURNING id
+      `;
+      await tx`
+        INSERT INTO movement (event_id, mark_id, place_id, quantity)
+        VALUES (${event!.id}, ${kg}, ${place}, -0.001)
+      `;
       written();
       await mayCommit;
     });
@@ -374,10 +379,15 @@ describe('a backup put in the ledger’s place', () => {
     const engine = engineOf(world.sql)!,
       [root] = await ids();
     await sameAsSql([root!], 'downstream');
-    // What a restore leaves: the last event is another one than the index knows. Past the application, as its owner.
+    // What a restore leaves: the last event is another one than the index knows. Past the
+    // application, as its owner.
     await world.owner.begin(async (tx) => {
       await tx`ALTER TABLE event DISABLE TRIGGER append_only`;
-      await tx`UPDATE event SET booked_at = booked_at + interval '1 second' WHERE id = (SELECT max(id) FROM event)`;
+      await tx`
+        UPDATE event
+        SET booked_at = booked_at + interval '1 second'
+        WHERE id = (SELECT max(id) FROM event)
+      `;
       await tx`ALTER TABLE event ENABLE TRIGGER append_only`;
     });
     await sameAsSql([root!], 'downstream');

@@ -71,9 +71,10 @@ export interface Answered<Reply> {
 }
 
 /**
- * The genealogy of the whole ledger in memory, shared by reader threads. At every question it is brought up to date within the asker's own
- * snapshot of the database, so an answer holds all that was committed before it and nothing of what was not. While it is packed anew the
- * old one goes on; where there is none, a question is refused with NoIndex and the database answers it.
+ * The genealogy of the whole ledger in memory, shared by reader threads. At every question it is
+ * brought up to date within the asker's own snapshot of the database, so an answer holds all that
+ * was committed before it and nothing of what was not. While it is packed anew the old one goes on;
+ * where there is none, a question is refused with NoIndex and the database answers it.
  */
 export class TraceEngine {
   private state: EngineState = 'starting';
@@ -118,7 +119,8 @@ export class TraceEngine {
 
   /**
    * Packs the ledger, or opens the one kept in the file.
-   * @param sql where a kept one is compared with the ledger; null to read the ledger whatever is kept
+   * @param sql where a kept one is compared with the ledger; null to read the ledger whatever is
+   * kept
    * @returns when it answers, or is off
    */
   async start(sql: Sql | null): Promise<void> {
@@ -130,7 +132,8 @@ export class TraceEngine {
   }
 
   /**
-   * Asks a question within a transaction of the asker's, whose first statement this must be: the answer is as of its snapshot.
+   * Asks a question within a transaction of the asker's, whose first statement this must be: the
+   * answer is as of its snapshot.
    * @throws NoIndex where the database must answer
    */
   ask(tx: Tx, question: TraceQuestion): Promise<Answered<TraceReply>>;
@@ -162,7 +165,10 @@ export class TraceEngine {
     await Promise.all(this.readers.splice(0).map((reader) => reader.worker.terminate()));
   }
 
-  /** One after the other: nobody is brought up to date, and no ledger exchanged, between another's update and question. */
+  /**
+   * One after the other: nobody is brought up to date, and no ledger exchanged, between another's
+   * update and question.
+   */
   private inTurn<T>(work: () => Promise<T>): Promise<T> {
     const done = this.turn.then(work, work);
     this.turn = done.catch(() => {});
@@ -202,7 +208,10 @@ export class TraceEngine {
     }
   }
 
-  /** @param sql where a kept index is compared with the ledger it should be of; null to read the ledger itself */
+  /**
+   * @param sql where a kept index is compared with the ledger it should be of; null to read the
+   * ledger itself
+   */
   private async load(sql: Sql | null, keptWillDo: boolean): Promise<void> {
     const { url, file } = this.options;
     let reply = await this.runLoader({ url, file, keptWillDo, limit: this.limit });
@@ -249,7 +258,10 @@ export class TraceEngine {
     };
   }
 
-  /** Whether a kept index is of this ledger as it once was, and not so old that reading all anew is quicker. */
+  /**
+   * Whether a kept index is of this ledger as it once was, and not so old that reading all anew is
+   * quicker.
+   */
   private async fits(
     sql: Sql,
     { anchor, snapshot }: { anchor: Anchor | null; snapshot: string }
@@ -257,8 +269,24 @@ export class TraceEngine {
     if (!anchor) return false;
     const kept = readSnapshotText(snapshot);
     const [row] = await sql<{ xmax: string; same: boolean; since: number }[]>`
-      SELECT pg_snapshot_xmax(pg_current_snapshot())::text AS xmax, EXISTS (SELECT FROM event WHERE id = ${anchor.id} AND booked_at::text = ${anchor.bookedAt} AND booked_xid::text = ${anchor.xid}) AS same,
-        (SELECT count(*)::int FROM (SELECT FROM event WHERE booked_xid >= ${String(kept.xmin)}::xid8 LIMIT ${MOST_SINCE_KEPT + 1}) e) AS since`;
+      SELECT pg_snapshot_xmax(pg_current_snapshot())::text AS xmax,
+        EXISTS (
+          SELECT
+          FROM event
+          WHERE id = ${anchor.id}
+            AND booked_at::text = ${anchor.bookedAt}
+            AND booked_xid::text = ${anchor.xid}
+        ) AS same,
+        (
+          SELECT count(*)::int
+          FROM (
+            SELECT
+            FROM event
+            WHERE booked_xid >= ${String(kept.xmin)}::xid8
+            LIMIT ${MOST_SINCE_KEPT + 1}
+          ) e
+        ) AS since
+    `;
     return BigInt(row!.xmax) >= kept.xmax && row!.same && row!.since <= MOST_SINCE_KEPT;
   }
 
@@ -296,7 +324,8 @@ export class TraceEngine {
       else asked.answer(message.reply);
       if (message.part !== 'trace' || !asked.json) reader.waiting.delete(message.id);
     });
-    // A reader that dies takes its questions with it, to be asked of the database; another takes its place.
+    // A reader that dies takes its questions with it, to be asked of the database; another takes
+    // its place.
     reader.worker.on('error', (error) => {
       console.error(`A reader of the index failed: ${error.message}`);
     });

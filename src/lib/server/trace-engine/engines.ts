@@ -4,7 +4,10 @@ import { TraceEngine, type EngineOptions } from './engine.ts';
 
 const engines = new Map<string, TraceEngine>();
 
-/** A database by address and name: pools of one database share its engine, also when a broken pool was replaced. */
+/**
+ * A database by address and name: pools of one database share its engine, also when a broken pool
+ * was replaced.
+ */
 function databaseOf(sql: Db): string {
   const { host, port, database } = (sql as Sql).options;
   return `${String(host)}:${String(port)}/${database}`;
@@ -13,7 +16,10 @@ function databaseOf(sql: Db): string {
 /** The engine of a database; null where none was started. */
 export const engineOf = (sql: Db): TraceEngine | null => engines.get(databaseOf(sql)) ?? null;
 
-/** Starts the engine of a database. It is asked from now on and answers as soon as it is ready: `engine.start` tells when. */
+/**
+ * Starts the engine of a database. It is asked from now on and answers as soon as it is ready:
+ * `engine.start` tells when.
+ */
 export function startEngine(
   sql: Sql,
   options: EngineOptions
@@ -37,8 +43,9 @@ export async function stopEngine(sql: Sql): Promise<void> {
 }
 
 /**
- * The application's own engine, as its settings say: EARMARK_INDEX=off for none, EARMARK_INDEX_MB for the most memory, EARMARK_INDEX_THREADS for
- * its readers. The packed ledger is kept in EARMARK_DATA.
+ * The application's own engine, as its settings say: EARMARK_INDEX=off for none, EARMARK_INDEX_MB
+ * for the most memory, EARMARK_INDEX_THREADS for its readers. The packed ledger is kept in
+ * EARMARK_DATA.
  */
 export function startApplicationEngine(): void {
   if (process.env.EARMARK_INDEX === 'off') return;

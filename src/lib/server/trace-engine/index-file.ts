@@ -13,7 +13,8 @@ import { arraysOf, type PackedLedger } from '../../core/genealogy/packed/packed-
 import type { LoadedLedger } from './load-ledger.ts';
 import type { Anchor, Names } from './read-booked.ts';
 
-// A kept index: "EARMARKI", the length of the header (8 bytes, little endian), the header as JSON, then every array, each from a place that 8 divides.
+// A kept index: "EARMARKI", the length of the header (8 bytes, little endian), the header as JSON,
+// then every array, each from a place that 8 divides.
 const MAGIC = 'EARMARKI';
 /** Counts up whenever the arrays mean something else. */
 const VERSION = 1;
@@ -89,7 +90,10 @@ export function writeIndexFile(
   renameSync(draft, path);
 }
 
-/** Reads a kept index into shared arrays; null where there is none, or it is of another version, cut short or damaged. */
+/**
+ * Reads a kept index into shared arrays; null where there is none, or it is of another version, cut
+ * short or damaged.
+ */
 export function readIndexFile(path: string): LoadedLedger | null {
   let file: number;
   try {

@@ -14,7 +14,10 @@ export interface LoadedLedger {
 /** The ledger would take more than it may. */
 export class TooLarge extends Error {}
 
-/** Rows of the tables that a packed ledger needs, as they are copied; also what a bench compares a start with. */
+/**
+ * Rows of the tables that a packed ledger needs, as they are copied; also what a bench compares a
+ * start with.
+ */
 export const LEDGER_QUERIES = {
   event: `SELECT e.id::int4, e.kind, CASE WHEN e.reverses_id IS NULL THEN '' ELSE (SELECT u.kind FROM event u WHERE u.id = e.reverses_id) END, e.happened_at, coalesce(e.partner_id, 0)::int4, e.booked_by::int4 FROM event e`,
   mark: `SELECT id::int4, product_id::int4, kind, coalesce(lot_id, 0)::int4, birth_event::int4 FROM mark`,
@@ -97,9 +100,12 @@ export async function loadLedger(sql: Sql, limit: number): Promise<LoadedLedger>
     const [units, places, [anchor]] = await Promise.all([
       tx<{ id: number; unit: string }[]>`SELECT id, unit FROM product`,
       tx<{ id: number; code: string }[]>`SELECT id, code FROM place`,
-      tx<
-        Anchor[]
-      >`SELECT id, booked_at::text AS "bookedAt", booked_xid::text AS xid FROM event ORDER BY id DESC LIMIT 1`
+      tx<Anchor[]>`
+        SELECT id, booked_at::text AS "bookedAt", booked_xid::text AS xid
+        FROM event
+        ORDER BY id DESC
+        LIMIT 1
+      `
     ]);
     return {
       ledger: packer.finish(shared),
@@ -113,10 +119,15 @@ export async function loadLedger(sql: Sql, limit: number): Promise<LoadedLedger>
   })) as LoadedLedger;
 }
 
-/** What the arrays found by ids take at the least, whatever is in them: 16 bytes a mark, 16 a transformation, 18 an event. */
+/**
+ * What the arrays found by ids take at the least, whatever is in them: 16 bytes a mark, 16 a
+ * transformation, 18 an event.
+ */
 async function leastBytes(tx: Tx): Promise<number> {
-  const [row] = await tx<
-    { bytes: string }[]
-  >`SELECT coalesce((SELECT max(id) FROM mark), 0) * 16 + coalesce((SELECT max(id) FROM transformation), 0) * 16 + coalesce((SELECT max(id) FROM event), 0) * 18 AS bytes`;
+  const [row] = await tx<{ bytes: string }[]>`
+    SELECT coalesce((SELECT max(id) FROM mark), 0) * 16 + coalesce(
+      (SELECT max(id) FROM transformation), 0
+    ) * 16 + coalesce((SELECT max(id) FROM event), 0) * 18 AS bytes
+  `;
   return Number(row!.bytes);
 }

@@ -1,4 +1,5 @@
-// Reads the whole ledger, or the kept index of it, and packs it, beside everything else; ends when it is done.
+// Reads the whole ledger, or the kept index of it, and packs it, beside everything else; ends when
+// it is done.
 import { parentPort, workerData } from 'node:worker_threads';
 import { connect } from '../db/client.ts';
 import { readIndexFile, writeIndexFile } from './index-file.ts';

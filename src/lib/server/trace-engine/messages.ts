@@ -8,7 +8,10 @@ import type { PackedLines } from '../../core/genealogy/packed/packed-lines.ts';
 import type { PackedCut } from '../../core/genealogy/packed/packed-walk.ts';
 import type { Names } from './read-booked.ts';
 
-/** What a trace is asked for: the marks alone; the figures too; genealogy and lines too; or those as JSON text. */
+/**
+ * What a trace is asked for: the marks alone; the figures too; genealogy and lines too; or those as
+ * JSON text.
+ */
 export type Want = 'marks' | 'figures' | 'drawing' | 'json';
 export interface TraceQuestion {
   about: 'trace';
@@ -32,7 +35,9 @@ export interface WalkedMarks {
   levelStarts: number[];
   /** Product id of each mark. */ products: Uint32Array;
 }
-/** Parts of an answer that are JSON text already: links; and the lines of each event, from `start`. */
+/**
+ * Parts of an answer that are JSON text already: links; and the lines of each event, from `start`.
+ */
 export interface JsonParts {
   links: Uint8Array;
   lines: Uint8Array;
@@ -50,7 +55,10 @@ export interface SourcesReply {
   sources: PackedSource[];
 }
 
-/** To a reader: a ledger to read from now on; what was booked since; a question. They are done in the order they come, so a question is answered as of all before it. */
+/**
+ * To a reader: a ledger to read from now on; what was booked since; a question. They are done in
+ * the order they come, so a question is answered as of all before it.
+ */
 export type ToReader =
   | { do: 'open'; ledger: PackedLedger; since: { rows: BookedRows; names: Names }[]; names: Names }
   | { do: 'add'; rows: BookedRows; names: Names }

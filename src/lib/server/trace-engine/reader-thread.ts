@@ -1,4 +1,5 @@
-// Answers questions from a packed ledger that it shares with other readers, and from what was booked since, which it keeps itself.
+// Answers questions from a packed ledger that it shares with other readers, and from what was
+// booked since, which it keeps itself.
 import { parentPort } from 'node:worker_threads';
 import { packedSources } from '../../core/common-source/packed-sources.ts';
 import { OpenLedger } from '../../core/genealogy/packed/open-ledger.ts';

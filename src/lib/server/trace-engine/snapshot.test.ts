@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { readSnapshotText, sees } from './snapshot.ts';
 
-// Source: PostgreSQL documentation, 9.26.7 Transaction ID and Snapshot Information: xmin:xmax:xip_list.
+// Source: PostgreSQL documentation, 9.26.7 Transaction ID and Snapshot Information:
+// xmin:xmax:xip_list.
 describe('a snapshot of the database', () => {
   it('sees what had ended, not what was running or had not begun', () => {
     const snapshot = readSnapshotText('10:20:10,14,15');

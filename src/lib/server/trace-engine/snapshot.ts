@@ -1,4 +1,7 @@
-/** A database snapshot as `pg_current_snapshot()` writes it: what had ended below `xmin`, what had not begun from `xmax` on, what was running between. */
+/**
+ * A database snapshot as `pg_current_snapshot()` writes it: what had ended below `xmin`, what had
+ * not begun from `xmax` on, what was running between.
+ */
 export interface Snapshot {
   text: string;
   xmin: bigint;

@@ -1,8 +1,8 @@
 import { Worker } from 'node:worker_threads';
 
 /**
- * Starts a thread of the engine. In the built application its file is the one that `npm run build` bundled (EARMARK_THREADS, set by
- * scripts/start.mjs); from sources (tests, bench) tsx reads it.
+ * Starts a thread of the engine. In the built application its file is the one that `npm run build`
+ * bundled (EARMARK_THREADS, set by scripts/start.mjs); from sources (tests, bench) tsx reads it.
  */
 export function startThread(name: 'loader' | 'reader', data: unknown): Worker {
   const built = process.env.EARMARK_THREADS;

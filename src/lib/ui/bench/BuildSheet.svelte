@@ -322,7 +322,9 @@
     }))
   );
 
-  /** What is named once for the batch follows the number of units, until somebody fills it by hand. */
+  /**
+   * What is named once for the batch follows the number of units, until somebody fills it by hand.
+   */
   function refillBatch(): void {
     if (byHand) return;
     batch = perUnit
@@ -405,7 +407,9 @@
 
   const lastUnit = (): Row | undefined => units.findLast((row) => row.serial?.trim());
 
-  /** Units after those that have a serial, in the lot of the last, their component lots filled in. */
+  /**
+   * Units after those that have a serial, in the lot of the last, their component lots filled in.
+   */
   function addUnits(serials: readonly string[]): void {
     const rows = units.filter((row) => row.serial?.trim());
     for (const serial of serials) {

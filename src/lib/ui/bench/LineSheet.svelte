@@ -299,7 +299,9 @@
     rows = { ...rows, [line.line]: next };
     work.changed();
   }
-  /** Changes the line through the grid where it stands, so that it can be taken back with Ctrl+Z. */
+  /**
+   * Changes the line through the grid where it stands, so that it can be taken back with Ctrl+Z.
+   */
   const fill = (next: Row[]): void => (grid ? grid.replace(next) : change(next));
 
   const given = (): Row[] => lineRows.filter((row) => !isBlank(row, line, mode));
@@ -355,7 +357,10 @@
     return takeNumber(row);
   }
 
-  /** A number that was announced is ticked off, with what was announced of it. Answers what is to be said of it. */
+  /**
+   * A number that was announced is ticked off, with what was announced of it. Answers what is to be
+   * said of it.
+   */
   function takeNumber(row: Row): string {
     const number = (row[keyOf(line, mode)] ?? '').trim().toUpperCase();
     if (taken.has(number) && kind === 'serial') return `${row.serial} is on this sheet already.`;
@@ -379,7 +384,10 @@
     });
   }
 
-  /** A number typed or scanned into a cell: a whole symbol is taken apart, an announced number brings along what was announced of it. */
+  /**
+   * A number typed or scanned into a cell: a whole symbol is taken apart, an announced number
+   * brings along what was announced of it.
+   */
   function commit(index: number, key: string, value: string): boolean {
     if (looksLikeSymbol(value)) {
       const { [key]: _, ...rest } = lineRows[index] ?? {};
@@ -437,7 +445,10 @@
     ]);
   }
 
-  /** Fills the line with new numbers of the product's schemes: one lot, or a serial for each unit still to come (all in one new lot). */
+  /**
+   * Fills the line with new numbers of the product's schemes: one lot, or a serial for each unit
+   * still to come (all in one new lot).
+   */
   async function makeNumbers(): Promise<void> {
     const wanted = kind === 'lot' ? 1 : Number(left);
     const lot =
@@ -493,7 +504,10 @@
     ]);
   }
 
-  /** Reads the temperature probe into the row in hand, or where none is begun into every row that has none. */
+  /**
+   * Reads the temperature probe into the row in hand, or where none is begun into every row that
+   * has none.
+   */
   async function readProbe(): Promise<void> {
     const reading = await probe();
     if (!reading.ok) {

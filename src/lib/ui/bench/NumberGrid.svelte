@@ -15,7 +15,10 @@
     /** Where rows are fixed, no empty row stands at the end. */
     fixed?: boolean;
     focused?: number;
-    /** Told when a cell with something in it is left or entered: a scanner types a whole symbol into one. Answers whether it took the text over. */
+    /**
+     * Told when a cell with something in it is left or entered: a scanner types a whole symbol into
+     * one. Answers whether it took the text over.
+     */
     oncommit?: (index: number, key: string, value: string) => boolean;
     /** Told what was wrong with a paste, or that some of its columns were passed over. */
     onsay?: (message: string) => void;
@@ -42,7 +45,10 @@
   const from = $derived(Math.max(0, Math.floor(top / HEIGHT) - SPARE));
   const to = $derived(Math.min(shown, Math.ceil((top + tall) / HEIGHT) + SPARE));
 
-  /** What stood here before each change; typing on in one cell is one change. Rows are never altered in place, so this is cheap. */
+  /**
+   * What stood here before each change; typing on in one cell is one change. Rows are never altered
+   * in place, so this is cheap.
+   */
   let before: (readonly Row[])[] = [];
   let typingIn = '';
   const MOST_STEPS = 200;
@@ -72,7 +78,9 @@
     put(next);
   }
 
-  /** A date typed as people write it becomes the one form dates have here, when the cell is left. */
+  /**
+   * A date typed as people write it becomes the one form dates have here, when the cell is left.
+   */
   function leave(index: number, column: Column, value: string): void {
     const tidy = tidied(column, value);
     if (column.kind === 'date' && tidy !== value && rows[index]) change(index, column.key, tidy);

@@ -44,7 +44,9 @@ interface Options<Body> {
   readonly: boolean;
 }
 
-/** The number grid's own keys, for the list of keys; the grid handles them where they are pressed. */
+/**
+ * The number grid's own keys, for the list of keys; the grid handles them where they are pressed.
+ */
 const GRID_KEYS: readonly ScreenKey[] = [
   ['Ctrl+D', 'in a cell: fill the rows below with it'],
   ['Ctrl+Z', 'in a cell: take the last change back'],
@@ -52,8 +54,9 @@ const GRID_KEYS: readonly ScreenKey[] = [
 ].map(([key, says]) => ({ key: key!, says: says!, act: () => {} }));
 
 /**
- * The state a working sheet shares with every other: the draft kept on the server, the verdict on what stands there, and
- * the booking itself. The idempotency key lives in the draft, so a booking sent twice, even after a reload, books once.
+ * The state a working sheet shares with every other: the draft kept on the server, the verdict on
+ * what stands there, and the booking itself. The idempotency key lives in the draft, so a booking
+ * sent twice, even after a reload, books once.
  */
 export class BookingSheet<Body extends object> {
   faults = $state.raw<readonly Fault[]>([]);

@@ -15,7 +15,10 @@ import { hasSerials, type MarkingPlan } from '../../core/marking/plan.ts';
 import type { Column, Row } from './grid.ts';
 import { columnOf } from './plan-column.ts';
 
-/** What an order makes, as its sheet needs it. `batch` is how much one batch makes, null where the order is one. */
+/**
+ * What an order makes, as its sheet needs it. `batch` is how much one batch makes, null where the
+ * order is one.
+ */
 export interface Making {
   product: string;
   marking: Marking;
@@ -25,7 +28,10 @@ export interface Making {
 }
 type Shelf = Readonly<Record<string, readonly Candidate[]>>;
 
-/** What the plan of the made product asks beside the number: dates that are entered, and facts. The day it is made is known. */
+/**
+ * What the plan of the made product asks beside the number: dates that are entered, and facts. The
+ * day it is made is known.
+ */
 export function outputColumns(plan: MarkingPlan): Column[] {
   return askedAt(plan, 'output').flatMap((field): Column[] => {
     if (field.kind !== 'fact' && !(field.kind === 'date' && field.how === 'must')) return [];
@@ -57,7 +63,10 @@ export const unitColumns = (
   }))
 ];
 
-/** The first lot of each lot position that still has enough after the units above drew on it, first expired first. */
+/**
+ * The first lot of each lot position that still has enough after the units above drew on it, first
+ * expired first.
+ */
 export function lotsForNextUnit(
   positions: readonly Position[],
   rows: readonly Row[],
@@ -93,7 +102,10 @@ export function lotsForNextUnit(
   return row;
 }
 
-/** How much of each part is still to be named for so many made, after what the units and the batch rows name; by product. */
+/**
+ * How much of each part is still to be named for so many made, after what the units and the batch
+ * rows name; by product.
+ */
 export function stillToName(
   { components, batch }: Making,
   made: Quantity,
@@ -129,8 +141,8 @@ export function stillToName(
 }
 
 /**
- * The rows of a batch: each part that is still to be named filled from lots or serials, first expired first, over several where one does not
- * suffice. Parts drawn by themselves have no row.
+ * The rows of a batch: each part that is still to be named filled from lots or serials, first
+ * expired first, over several where one does not suffice. Parts drawn by themselves have no row.
  */
 export function batchRows(
   making: Making,
@@ -186,7 +198,10 @@ export interface BuildRequest {
   shared: Record<string, unknown>[];
 }
 export interface BuiltFrom extends BuildRequest {
-  /** For each group the row of units it came from; for each shared input the batch row, or null where it is drawn by itself. */
+  /**
+   * For each group the row of units it came from; for each shared input the batch row, or null
+   * where it is drawn by itself.
+   */
   rowOf: number[];
   sharedRowOf: (number | null)[];
   /** Positions of a unit that nothing names and the batch does not cover. */

@@ -1,6 +1,9 @@
 import type { TableColumn } from '../../core/tables/headings.ts';
 
-/** A column of the number grid; `inherit` takes the row above's value in a new row, `must` is marked as needed. */
+/**
+ * A column of the number grid; `inherit` takes the row above's value in a new row, `must` is marked
+ * as needed.
+ */
 export interface Column {
   key: string;
   label: string;

@@ -46,7 +46,10 @@ export interface SheetLine {
 }
 export type Mode = 'receive' | 'ship' | 'identify';
 
-/** What kind of event a sheet is, for what the plan asks there. Giving numbers asks what a receipt of numbered goods asks. */
+/**
+ * What kind of event a sheet is, for what the plan asks there. Giving numbers asks what a receipt
+ * of numbered goods asks.
+ */
 const planAt = (line: SheetLine, mode: Mode): [MarkingPlan, Checkpoint] =>
   mode === 'identify'
     ? [{ ...line.plan, asks: { ...line.plan.asks, receive: 'always' } }, 'receive']
@@ -66,10 +69,16 @@ export const mayComeLater = (line: SheetLine, mode: Mode): boolean =>
   mode === 'receive' && line.plan.asks.receive === 'optionally' && rowKind(line, mode) !== 'amount';
 
 const WIDTHS: Record<string, string> = { quantity: '92px', date: '124px' };
-/** Shown from the start though they may be left empty; every other such column comes when it is asked for. */
+/**
+ * Shown from the start though they may be left empty; every other such column comes when it is
+ * asked for.
+ */
 const USUAL = new Set(['lot', 'serial', 'quantity', 'supplierNumber']);
 
-/** What is asked of a row, as the plan asks it at this kind of event. @param all with the columns that may stay empty */
+/**
+ * What is asked of a row, as the plan asks it at this kind of event. @param all with the columns
+ * that may stay empty
+ */
 export function columnsFor(line: SheetLine, mode: Mode, all = false): Column[] {
   const [plan, checkpoint] = planAt(line, mode);
   const kind = rowKind(line, mode);
@@ -129,7 +138,10 @@ export const isBlank = (row: Row | undefined, line: SheetLine, mode: Mode): bool
 const holdsOf = (line: SheetLine, unit: string | undefined): Quantity =>
   quantity(line.units.find((one) => one.name === unit)?.holds ?? '1');
 
-/** How much a sheet's rows of a line add up to in the line's own unit; a serial counts one, what cannot be read counts nothing. */
+/**
+ * How much a sheet's rows of a line add up to in the line's own unit; a serial counts one, what
+ * cannot be read counts nothing.
+ */
 export function markedQuantity(
   rows: readonly Row[],
   line: SheetLine,
@@ -169,7 +181,8 @@ interface LinePart {
 }
 
 /**
- * The line of the booking, and which row each of its marks came from; null where nothing stands there.
+ * The line of the booking, and which row each of its marks came from; null where nothing stands
+ * there.
  * @param arrived how much came in, where numbers may come later and so the rows do not say it
  */
 export function lineRequest(
@@ -195,7 +208,10 @@ export function lineRequest(
   return { marks, quantity: later && parseQuantity(later)?.gt(sum) ? later : sum, rowOf };
 }
 
-/** Announced numbers that are not here yet and not on the sheet; and the rows that take them all over. */
+/**
+ * Announced numbers that are not here yet and not on the sheet; and the rows that take them all
+ * over.
+ */
 export function announcedOpen(rows: readonly Row[], line: SheetLine): AnnouncedNumber[] {
   const given = new Set(
     rows
@@ -228,7 +244,10 @@ export const announcedRow = (one: AnnouncedNumber): Row => ({
   ...(one.supplierNumber ? { supplierNumber: one.supplierNumber } : {})
 });
 
-/** Splits a quantity over so many lots as evenly as the product's decimals let, the first ones taking what does not divide. */
+/**
+ * Splits a quantity over so many lots as evenly as the product's decimals let, the first ones
+ * taking what does not divide.
+ */
 export function splitEvenly(amount: string, parts: number, decimals: number): string[] {
   const step = quantity(1).div(quantity(10).pow(decimals));
   const whole = quantity(amount).div(parts).div(step).floor().times(step);

@@ -16,9 +16,10 @@ export type Pasted =
   | { ok: false; why: string };
 
 /**
- * Takes a pasted column or table apart: lines by any line end, cells by tabs. Where the first line names columns the cells go where
- * they belong, otherwise into the columns from the one in hand on. Dates become `YYYY-MM-DD` where they are dates; anything else stays
- * as it was pasted, for the verdict to name.
+ * Takes a pasted column or table apart: lines by any line end, cells by tabs. Where the first line
+ * names columns the cells go where they belong, otherwise into the columns from the one in hand on.
+ * Dates become `YYYY-MM-DD` where they are dates; anything else stays as it was pasted, for the
+ * verdict to name.
  * @param first the column in hand
  */
 export function takePasted(text: string, columns: readonly Column[], first: number): Pasted {

@@ -11,7 +11,10 @@ const FACT_COLUMN = {
   date: 'date'
 } as const;
 
-/** The column of the number grid for what a plan asks; a pasted table may call a fact by its name alone. */
+/**
+ * The column of the number grid for what a plan asks; a pasted table may call a fact by its name
+ * alone.
+ */
 export function columnOf(plan: MarkingPlan, field: Field): Column {
   const fact = plan.facts.find((one) => one.name === factOfField(field.key));
   const column: Column = {

@@ -5,7 +5,8 @@ const weights: Record<string, string> = { 'PACK-3': '3', 'PACK-1': '1', 'PACK-2'
 const weightOf = (product: string) => weights[product] ?? null;
 
 describe('a repack while it is typed', () => {
-  // Source: shared design, standards.md, repack (practice): 30 packs of 3 kg = 30 of 1 kg + 30 of 2 kg = 90 kg; 30 × 6 = 30 × 2 + 30 × 4 = 180.
+  // Source: shared design, standards.md, repack (practice): 30 packs of 3 kg = 30 of 1 kg + 30 of 2
+  // kg = 90 kg; 30 × 6 = 30 × 2 + 30 × 4 = 180.
   it('balances in kg and in money', () => {
     const balance = packBalance(
       [{ product: 'PACK-3', quantity: '30', unitCost: '6' }],

@@ -20,7 +20,10 @@ export interface PackBalance {
   /** Products without a net weight. */ unweighed: string[];
 }
 
-/** Net weight and cost of one step of a repack, as it is typed; weights in kg, costs to the cent. Cost is null until every unit of a side has one. */
+/**
+ * Net weight and cost of one step of a repack, as it is typed; weights in kg, costs to the cent.
+ * Cost is null until every unit of a side has one.
+ */
 export function packBalance(
   sources: readonly PackRow[],
   results: readonly PackRow[],

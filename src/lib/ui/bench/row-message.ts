@@ -1,6 +1,6 @@
 /**
- * The part of a fault's message that fits beside its row: the first sentence, without the number that stands in the row
- * anyway. The whole message stands in the margin.
+ * The part of a fault's message that fits beside its row: the first sentence, without the number
+ * that stands in the row anyway. The whole message stands in the margin.
  */
 export function rowMessage(message: string): string {
   const first = message.split(/(?<=[.!?])\s/)[0]!.replace(/\.$/, '');

@@ -1,6 +1,9 @@
 let audio: AudioContext | undefined;
 
-/** A short tone: high for a part taken, two low ones for a refusal. Silent where the browser lets no sound out. */
+/**
+ * A short tone: high for a part taken, two low ones for a refusal. Silent where the browser lets no
+ * sound out.
+ */
 export function sound(what: 'taken' | 'refused' | 'done'): void {
   try {
     audio ??= new AudioContext();

@@ -6,8 +6,8 @@ const typable = (element: Element | null): element is HTMLInputElement | HTMLTex
   (element instanceof HTMLTextAreaElement && !element.disabled);
 
 /**
- * Types a text as a keyboard-wedge scanner does: character by character into the field that has the focus, or else into the scan
- * field, and Enter at the end.
+ * Types a text as a keyboard-wedge scanner does: character by character into the field that has the
+ * focus, or else into the scan field, and Enter at the end.
  */
 export async function typeLikeWedge(text: string, focused: Element | null): Promise<void> {
   const field =

@@ -64,7 +64,10 @@
     reason: 'it goes on only with a written reason',
     note: 'it goes on and is shown'
   };
-  /** Faults with the same answer make one sentence's worth of choices; those that cannot come up are left out. */
+  /**
+   * Faults with the same answer make one sentence's worth of choices; those that cannot come up are
+   * left out.
+   */
   const situations = $derived(
     (Object.keys(SITUATIONS) as Situation[]).filter(
       (situation) =>

@@ -81,7 +81,8 @@
         : `L${w} ${h}`;
     return `M8 0L${kind === 'serial' ? w - 4 : w} 0${right}L8 ${h}L0 ${h - 8}L0 8Z`;
   }
-  // Only what is in view is drawn, and a little beyond: ten thousand stones would be a page of their own.
+  // Only what is in view is drawn, and a little beyond: ten thousand stones would be a page of
+  // their own.
   let top = $state(0),
     left = $state(0);
   const shift = $derived(
@@ -104,7 +105,10 @@
             node.x <= view.right
         )
   );
-  /** Ribbons in view are drawn; of those that only lead out of it a sample, as thousands of hair lines are one grey. */
+  /**
+   * Ribbons in view are drawn; of those that only lead out of it a sample, as thousands of hair
+   * lines are one grey.
+   */
   const ribbons = $derived.by(() => {
     if (river.ribbons.length <= 600) return river.ribbons;
     const shown = new Set(nodes.map((node) => node.key));

@@ -3,7 +3,10 @@ import { layOutRiver, type River, type RiverMaterial } from '../../core/genealog
 /** Up to so many marks a river is laid out at once, on the server too; beyond, in a worker. */
 const AT_ONCE = 600;
 
-/** A river that is laid out as its material changes. While the next is laid out the last one stays in sight, as long as it is of the same trace. */
+/**
+ * A river that is laid out as its material changes. While the next is laid out the last one stays
+ * in sight, as long as it is of the same trace.
+ */
 export class DrawnRiver {
   current = $state.raw<River | null>(null);
   working = $state(false);
@@ -18,7 +21,10 @@ export class DrawnRiver {
     return material.marks.length <= AT_ONCE ? layOutRiver(material) : null;
   }
 
-  /** What can be shown of a material now; null where nothing is ready: what is drawn of another trace names marks that this one does not have. */
+  /**
+   * What can be shown of a material now; null where nothing is ready: what is drawn of another
+   * trace names marks that this one does not have.
+   */
   shown(material: RiverMaterial): River | null {
     return this.current && this.of === material.marks ? this.current : DrawnRiver.small(material);
   }

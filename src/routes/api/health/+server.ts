@@ -2,7 +2,10 @@ import { db } from '$lib/server/db/client';
 import { jsonResponse } from '$lib/server/api/answer';
 import { engineOf } from '$lib/server/trace-engine/engines';
 
-/** 200 only when the database answers. `index` says whether traces are answered from memory (`ready`) or from the database (`starting`, `off`). */
+/**
+ * 200 only when the database answers. `index` says whether traces are answered from memory
+ * (`ready`) or from the database (`starting`, `off`).
+ */
 export const GET = async () => {
   try {
     await Promise.race([

@@ -15,13 +15,11 @@ export const load: PageServerLoad = async ({ params }) => {
   const { labels, ...head } = job;
   return {
     job: { ...head, count: labels.length },
-    drawn: labels
-      .slice(0, DRAWN)
-      .map((label) => ({
-        id: label.id,
-        number: label.number,
-        before: label.before,
-        svg: labelSvg(label, job.symbol, job.size)
-      }))
+    drawn: labels.slice(0, DRAWN).map((label) => ({
+      id: label.id,
+      number: label.number,
+      before: label.before,
+      svg: labelSvg(label, job.symbol, job.size)
+    }))
   };
 };

@@ -22,9 +22,11 @@
   <ol>
     {#each data.drawn as label (label.id)}
       <!-- Drawn by the server from what was kept of the job, with every text escaped. -->
-      <!-- eslint-disable-next-line svelte/no-at-html-tags -->
       <li style:width="{Math.min(420, Number(job.size.split('x')[0]) * 4)}px">
-        <div class="paper">{@html label.svg}</div>
+        <div class="paper">
+          <!-- eslint-disable-next-line svelte/no-at-html-tags -->
+          {@html label.svg}
+        </div>
         <p class="small">
           <a class="number" href="/marks/{label.id}">{label.number}</a>{#if label.before > 0}
             <b class="reprint">reprint, printed {label.before}× before</b>{/if}

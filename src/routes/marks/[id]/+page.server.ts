@@ -34,9 +34,14 @@ export const load: PageServerLoad = async ({ params, locals }) => {
       })
   ].filter((one) => one.verdict !== null);
   const presentVersion = specs.find((one) => one.partner === null)?.version ?? null;
-  const certificates = await db()<
-    { number: number; at: Date }[]
-  >`SELECT c.number, c.issued_at AS at FROM certificate_mark m JOIN certificate c USING (number) WHERE m.mark_id = ${page.mark.id} ORDER BY c.number DESC LIMIT 10`;
+  const certificates = await db()<{ number: number; at: Date }[]>`
+    SELECT c.number, c.issued_at AS at
+    FROM certificate_mark m
+      JOIN certificate c USING (number)
+    WHERE m.mark_id = ${page.mark.id}
+    ORDER BY c.number DESC
+    LIMIT 10
+  `;
   const sales = page.mark.kind === 'bulk' ? [] : await readSalesOf(db(), page.mark.id);
   return {
     ...page,

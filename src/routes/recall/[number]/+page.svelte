@@ -67,7 +67,10 @@
   }
   let more = $state('');
   let whyToo = $state('');
-  /** Adds suspects by their numbers; one that means several things, or nothing, is told and nothing is added. */
+  /**
+   * Adds suspects by their numbers; one that means several things, or nothing, is told and nothing
+   * is added.
+   */
   async function addSuspects(): Promise<void> {
     const found = await send<{
       marks: { id: number }[];

@@ -14,9 +14,14 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const [places, products, [lies]] = await Promise.all([
     listPlaces(db()),
     searchProducts(db(), ''),
-    db()<
-      { code: string }[]
-    >`SELECT c.code FROM stock s JOIN place c ON c.id = s.place_id WHERE s.mark_id = ${record.mark.id} AND s.quantity > 0 ORDER BY s.quantity DESC LIMIT 1`
+    db()<{ code: string }[]>`
+      SELECT c.code
+      FROM stock s
+        JOIN place c ON c.id = s.place_id
+      WHERE s.mark_id = ${record.mark.id} AND s.quantity > 0
+      ORDER BY s.quantity DESC
+      LIMIT 1
+    `
   ]);
   return {
     mark: record.mark,

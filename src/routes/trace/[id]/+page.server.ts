@@ -65,9 +65,12 @@ async function largeOf(
       row.code
     ])
   );
-  const [root] = await db()<
-    { id: number; kind: string; number: string | null; product: string }[]
-  >`SELECT m.id, m.kind, m.number, p.code AS product FROM mark m JOIN product p ON p.id = m.product_id WHERE m.id = ${figures.marks[0]!}`;
+  const [root] = await db()<{ id: number; kind: string; number: string | null; product: string }[]>`
+    SELECT m.id, m.kind, m.number, p.code AS product
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+    WHERE m.id = ${figures.marks[0]!}
+  `;
   const { product, number, kind, id } = root!;
   return {
     ...summarise(

@@ -78,7 +78,8 @@
   $effect(() => () => drawn.stop());
   const outline = $derived(outlineOf(trace.graph, root.id, trace.direction, 3000));
 
-  // Only the part of the time line in view is there: a trace of ten thousand marks may have as many events.
+  // Only the part of the time line in view is there: a trace of ten thousand marks may have as many
+  // events.
   const EVENT_WIDE = 104;
   let lineLeft = $state(0),
     lineWide = $state(1280);
@@ -92,7 +93,10 @@
 
   const deepest = $derived(trace.marks.reduce((most, mark) => Math.max(most, mark.level), 0));
   const customers = $derived([...new Set(trace.ends.customers.map((end) => end.partner))]);
-  /** Balances of all roots together; where they are counted in different units only whether they close. */
+  /**
+   * Balances of all roots together; where they are counted in different units only whether they
+   * close.
+   */
   const balance = $derived.by(() => {
     const sum = (pick: 'in' | 'onHand' | 'used' | 'shipped' | 'scrapped' | 'corrected') =>
       totalOf(trace.balances.map((one) => one[pick]));

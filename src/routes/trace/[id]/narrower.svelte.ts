@@ -1,7 +1,10 @@
 import { goto } from '$app/navigation';
 import { page } from '$app/state';
 
-/** Leaves a product or a kind of event out of the trace in sight, or takes it in again; the address says which. */
+/**
+ * Leaves a product or a kind of event out of the trace in sight, or takes it in again; the address
+ * says which.
+ */
 export async function narrower(
   by: 'without' | 'skip',
   now: readonly string[],

@@ -1,4 +1,6 @@
-/** Micro-units: an exact quantity times a million, as the ledger keeps six places after the point. */
+/**
+ * Micro-units: an exact quantity times a million, as the ledger keeps six places after the point.
+ */
 export type Micro = bigint;
 
 /** Places after the point that content is carried with while it is worked out. */
@@ -23,13 +25,17 @@ export const sayMicro = (micro: Micro): string => sayScaled(micro, 6);
 export const contentOfMicro = (micro: Micro): bigint => (micro * CONTENT_ONE) / 1_000_000n;
 
 /**
- * Content as a decimal string with at most twelve places after the point. It is rounded to twenty first: what division cut off
- * far behind then cannot turn a half, and another arithmetic comes to the same string.
+ * Content as a decimal string with at most twelve places after the point. It is rounded to twenty
+ * first: what division cut off far behind then cannot turn a half, and another arithmetic comes to
+ * the same string.
  */
 export const sayContent = (content: bigint): string =>
   sayScaled(rounded(rounded(content, CONTENT_PLACES - 20), 8), 12);
 
-/** Drops places, rounding a half to the even neighbour, as the decimal arithmetic of core/quantity does. */
+/**
+ * Drops places, rounding a half to the even neighbour, as the decimal arithmetic of core/quantity
+ * does.
+ */
 function rounded(value: bigint, places: number): bigint {
   const by = 10n ** BigInt(places),
     negative = value < 0n,

@@ -1,4 +1,7 @@
-/** Rows of bookings, as they are added to a packed ledger. Quantities are micro-units, shares 10⁻¹², `at` microseconds since 2000-01-01; kinds by their codes. */
+/**
+ * Rows of bookings, as they are added to a packed ledger. Quantities are micro-units, shares 10⁻¹²,
+ * `at` microseconds since 2000-01-01; kinds by their codes.
+ */
 export interface BookedRows {
   events: {
     id: number;

@@ -1,4 +1,7 @@
-/** A column of whole numbers that grows: half-filled typed arrays take a tenth of the room and time of plain ones. */
+/**
+ * A column of whole numbers that grows: half-filled typed arrays take a tenth of the room and time
+ * of plain ones.
+ */
 export class Column {
   /** What is kept; only the first `length` of it count. */
   data: Uint32Array;

@@ -28,7 +28,10 @@ export class Dictionary {
   }
 }
 
-/** Lists of whole numbers written once in a pool; the last one asked for is looked at first, for the next is mostly the same. */
+/**
+ * Lists of whole numbers written once in a pool; the last one asked for is looked at first, for the
+ * next is mostly the same.
+ */
 export class ListPool {
   private readonly at = new Map<string, number>();
   private lastAt = -1;

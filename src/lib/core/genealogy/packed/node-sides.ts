@@ -1,5 +1,6 @@
 /**
- * Puts the marks of one side of a node in a settled order, the same quantities together, so that nodes that are alike have one shape.
+ * Puts the marks of one side of a node in a settled order, the same quantities together, so that
+ * nodes that are alike have one shape.
  * Sorts both in place between `from` and `to`.
  */
 export function settleOrder(

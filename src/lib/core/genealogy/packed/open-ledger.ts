@@ -79,8 +79,8 @@ export const nodePlace = (): LoadedNode => ({
 });
 
 /**
- * A packed ledger with what was booked since, read as one. It belongs to one thread: the packed part is shared and never changes, what
- * was added is this thread's own.
+ * A packed ledger with what was booked since, read as one. It belongs to one thread: the packed
+ * part is shared and never changes, what was added is this thread's own.
  */
 export class OpenLedger {
   private readonly quantities = new Dictionary();
@@ -110,7 +110,10 @@ export class OpenLedger {
     this.originSets = new OriginSets(base.origins);
   }
 
-  /** One past the largest mark, and past the last node: what a thread's own arrays must have room for. */
+  /**
+   * One past the largest mark, and past the last node: what a thread's own arrays must have room
+   * for.
+   */
   get markBound(): number {
     return this.largest + 1;
   }
@@ -268,7 +271,10 @@ export class OpenLedger {
     }
   }
 
-  /** The suppliers anything in a mark came from: a place, the same for equal sets; `suppliers` tells which. */
+  /**
+   * The suppliers anything in a mark came from: a place, the same for equal sets; `suppliers` tells
+   * which.
+   */
   originOf(mark: number): number {
     return this.origin.get(mark) ?? this.base.origin[mark] ?? 0;
   }
@@ -341,7 +347,8 @@ export class OpenLedger {
   }
 
   /**
-   * Adds what was booked since. Events that are known already are passed over, so that rows may be given twice.
+   * Adds what was booked since. Events that are known already are passed over, so that rows may be
+   * given twice.
    * @returns the rows added
    */
   add(rows: BookedRows): number {
@@ -496,7 +503,10 @@ export class OpenLedger {
   }
   private knownQuantities: Map<bigint, number> | undefined;
 
-  /** Forgets where everything came from that nodes taken back led to; answers those marks, to be looked at again. */
+  /**
+   * Forgets where everything came from that nodes taken back led to; answers those marks, to be
+   * looked at again.
+   */
   private forgetOrigins(nodes: readonly number[]): number[] {
     const found = new Set<number>(),
       list = new Column(16),

@@ -1,6 +1,9 @@
 import { Column } from './column.ts';
 
-/** Sets of small whole numbers, each kept once and named by its place in a pool; place 0 is the empty set. */
+/**
+ * Sets of small whole numbers, each kept once and named by its place in a pool; place 0 is the
+ * empty set.
+ */
 export class OriginSets {
   private readonly places = new Map<string, number>();
   private readonly unions = new Map<number, number>();

@@ -5,8 +5,9 @@ import { eventKindCode, IS_LIST, type PackedLedger } from './packed-ledger.ts';
 const RECEIVE = eventKindCode('receive');
 
 /**
- * The suppliers that anything in each mark came from, through all levels: what was received of them, carried along every node that was
- * not taken back. A mark is looked at again only where its set grew, so loops end.
+ * The suppliers that anything in each mark came from, through all levels: what was received of
+ * them, carried along every node that was not taken back. A mark is looked at again only where its
+ * set grew, so loops end.
  */
 export function originsOf(ledger: Omit<PackedLedger, 'origin' | 'origins'>): {
   origin: Uint32Array;

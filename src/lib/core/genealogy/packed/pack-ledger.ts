@@ -8,9 +8,10 @@ import { IS_LIST, MOST, NUMBERED, WITH_SHARES, type PackedLedger } from './packe
 export type Allocate = (bytes: number) => ArrayBufferLike;
 
 /**
- * Takes the rows of a ledger, table by table, and packs them. Ids are those of the database; quantities are micro-units, as plain
- * numbers where they are safe ones.
- * Rows of one table come in any order, but movements by id; `input` and `output` rows of one transformation come together, transformations ascending.
+ * Takes the rows of a ledger, table by table, and packs them. Ids are those of the database;
+ * quantities are micro-units, as plain numbers where they are safe ones.
+ * Rows of one table come in any order, but movements by id; `input` and `output` rows of one
+ * transformation come together, transformations ascending.
  */
 export class LedgerPacker {
   private readonly quantities = new Dictionary();
@@ -113,7 +114,8 @@ export class LedgerPacker {
 
   /** @param place 0 for a change of the mark that moved nothing */
   movement(event: number, mark: number, place: number, quantity: number | bigint): void {
-    // The rows of one booking mostly come together: entries are looked up among those of its event alone.
+    // The rows of one booking mostly come together: entries are looked up among those of its event
+    // alone.
     if (event !== this.entryEvent) {
       this.entryEvent = event;
       this.entryAt = new Map();
@@ -189,7 +191,8 @@ export class LedgerPacker {
       return at;
     };
 
-    // Transformations: both sides are walked together, for both are in the order of transformations.
+    // Transformations: both sides are walked together, for both are in the order of
+    // transformations.
     let inAt = 0,
       outAt = 0;
     while (inAt < input.tie.length || outAt < output.tie.length) {
@@ -334,7 +337,10 @@ export class LedgerPacker {
     };
   }
 
-  /** Serials within a lot that got their number out of its own stock: they are tied to it by that transformation already. */
+  /**
+   * Serials within a lot that got their number out of its own stock: they are tied to it by that
+   * transformation already.
+   */
   private numberedOutOfTheirLot(
     upCount: Uint32Array,
     shapes: Column,

@@ -9,8 +9,9 @@ const MOST_ROUNDS = 5000;
 const NOTHING = 10n ** 6n;
 
 /**
- * How much of the roots is in each mark reached, by proportional mixing: the formula of core/genealogy/content.ts worked out on whole
- * numbers with thirty places after the point. The last output of a node takes what rounding leaves, so content is conserved.
+ * How much of the roots is in each mark reached, by proportional mixing: the formula of
+ * core/genealogy/content.ts worked out on whole numbers with thirty places after the point. The
+ * last output of a node takes what rounding leaves, so content is conserved.
  * @param totals all that ever came in of a mark, in micro-units, by its place
  * @param unitOf the unit of a product, by id, to see whether outputs can share by quantity
  * @returns content by place, scaled as core/genealogy/packed/amounts.ts says
@@ -49,7 +50,8 @@ export function packedContent(
   }
   const lastCode = new Int32Array(marks.length).fill(-1),
     lastTaken: bigint[] = new Array<bigint>(marks.length).fill(0n);
-  // A thousand units each take the same amount of the same lot: divide once. A settled mark's content no longer changes.
+  // A thousand units each take the same amount of the same lot: divide once. A settled mark's
+  // content no longer changes.
   const taking = (place: number, code: number): bigint => {
     if (lastCode[place] === code) return lastTaken[place]!;
     const amount = content[place]!,
@@ -109,7 +111,10 @@ export function packedContent(
   if (loose.length > 0) carryRound();
   return content;
 
-  /** Marks in loops: what arrived is passed on, what comes back is passed on again, until the rest is below any scale. */
+  /**
+   * Marks in loops: what arrived is passed on, what comes back is passed on again, until the rest
+   * is below any scale.
+   */
   function carryRound(): void {
     let fresh = new Map<number, bigint>();
     for (const n of loose) {
@@ -149,7 +154,10 @@ interface Weights {
   /** The last output that was reached. */ last: number;
 }
 
-/** How the outputs of the loaded node share: by quantity where they have one unit, otherwise by the shares stated, otherwise equally. */
+/**
+ * How the outputs of the loaded node share: by quantity where they have one unit, otherwise by the
+ * shares stated, otherwise equally.
+ */
 function sharer(
   ledger: OpenLedger,
   node: ReturnType<typeof nodePlace>,

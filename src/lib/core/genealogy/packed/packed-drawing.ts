@@ -5,8 +5,10 @@ import { nodePlace, type OpenLedger } from './open-ledger.ts';
 import type { Reached } from './packed-walk.ts';
 
 /**
- * The genealogy of a trace in few arrays, to hand from one thread to another: per node its type (0 made, 1 member, 2 fitted), transformation,
- * event, how many inputs and outputs; then all marks and amounts, inputs before outputs. Amounts are places in `amounts`; `shares` likewise, 0 for none stated.
+ * The genealogy of a trace in few arrays, to hand from one thread to another: per node its type (0
+ * made, 1 member, 2 fitted), transformation, event, how many inputs and outputs; then all marks and
+ * amounts, inputs before outputs. Amounts are places in `amounts`; `shares` likewise, 0 for none
+ * stated.
  */
 export interface PackedGraph {
   nodes: Uint32Array;

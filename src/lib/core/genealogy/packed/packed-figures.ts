@@ -7,7 +7,10 @@ import { EVENT_KINDS, eventKindCode } from './packed-ledger.ts';
 import { nodePlace, type OpenLedger } from './open-ledger.ts';
 import type { PackedCut, Reached, Walker } from './packed-walk.ts';
 
-/** One end: a mark with the event that brought it there, at a place, and how much; `event` 0 for what is on hand. Quantities are places in `amounts`. */
+/**
+ * One end: a mark with the event that brought it there, at a place, and how much; `event` 0 for
+ * what is on hand. Quantities are places in `amounts`.
+ */
 export interface PackedEnds {
   mark: Uint32Array;
   event: Uint32Array;
@@ -16,7 +19,10 @@ export interface PackedEnds {
 }
 
 export interface PackedFigures {
-  /** Content by place in the walk, as a place in `contents`; null upstream, and where products are left out. */
+  /**
+   * Content by place in the walk, as a place in `contents`; null upstream, and where products are
+   * left out.
+   */
   content: Uint32Array | null;
   contents: string[];
   /** On hand by place in the walk, as a place in `amounts`. */
@@ -39,8 +45,9 @@ const BRINGS_IN = flags(bringsIn),
   CORRECTS = flags((kind) => ['gain', 'loss', 'count'].includes(kind));
 
 /**
- * The figures of a trace: content, ends, on hand and the balance of every root, as core/genealogy/trace.ts finds them, from a packed
- * ledger. Downstream the ends are those of every mark reached and suppliers those of the roots; upstream the other way round.
+ * The figures of a trace: content, ends, on hand and the balance of every root, as
+ * core/genealogy/trace.ts finds them, from a packed ledger. Downstream the ends are those of every
+ * mark reached and suppliers those of the roots; upstream the other way round.
  * @param roots how many of the marks reached are roots; they come first
  * @param unitOf a number for the unit of a product
  */

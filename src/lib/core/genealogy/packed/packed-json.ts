@@ -1,7 +1,10 @@
 import type { PackedGraph } from './packed-drawing.ts';
 import type { PackedLines } from './packed-lines.ts';
 
-/** Bytes of text that grow; whole numbers and plain ASCII are written digit by digit, a fifth of the time of making strings of them. */
+/**
+ * Bytes of text that grow; whole numbers and plain ASCII are written digit by digit, a fifth of the
+ * time of making strings of them.
+ */
 export class AsciiWriter {
   private bytes: Uint8Array;
   length = 0;

@@ -1,16 +1,22 @@
 import type { MarkKind } from '../../ledger/snapshot.ts';
 
 /**
- * The genealogy and movements of a whole ledger in a few arrays of whole numbers, so that several threads can read one copy.
- * Marks, transformations and events are found by their database ids directly; a hole in a sequence costs the few bytes of its place.
+ * The genealogy and movements of a whole ledger in a few arrays of whole numbers, so that several
+ * threads can read one copy.
+ * Marks, transformations and events are found by their database ids directly; a hole in a sequence
+ * costs the few bytes of its place.
  *
- * A *word* names nothing (0), one thing (its number + 1), or, with the highest bit set, where in `lists` a list begins; the last of
- * a list has the highest bit set.
+ * A *word* names nothing (0), one thing (its number + 1), or, with the highest bit set, where in
+ * `lists` a list begins; the last of a list has the highest bit set.
  *
- * *Nodes* tie marks together: transformations under their own ids, behind them every serial within a lot, then every component fitted.
+ * *Nodes* tie marks together: transformations under their own ids, behind them every serial within
+ * a lot, then every component fitted.
  */
 export interface PackedLedger {
-  /** By mark: product id × 4 + kind (1 lot, 2 serial, 3 bulk); 0 where there is no such mark. 16 bits where they suffice. */
+  /**
+   * By mark: product id × 4 + kind (1 lot, 2 serial, 3 bulk); 0 where there is no such mark. 16
+   * bits where they suffice.
+   */
   marks: Uint16Array | Uint32Array;
   /** By mark: words of the nodes it came out of, and of those it went into. */
   up: Uint32Array;
@@ -19,26 +25,40 @@ export interface PackedLedger {
   moves: Uint32Array;
   lists: Uint32Array;
 
-  /** By node. `inputs` and `outputs` are the mark itself where the shape has one, otherwise where in `sides` they begin. */
+  /**
+   * By node. `inputs` and `outputs` are the mark itself where the shape has one, otherwise where in
+   * `sides` they begin.
+   */
   shape: Uint32Array;
   event: Uint32Array;
   inputs: Uint32Array;
   outputs: Uint32Array;
   sides: Uint32Array;
-  /** Nodes before this one are transformations; from it on members; from `firstFitting` on fittings. */
+  /**
+   * Nodes before this one are transformations; from it on members; from `firstFitting` on fittings.
+   */
   firstMember: number;
   firstFitting: number;
-  /** Shapes, each written once however many nodes have it: inputs, outputs, flags, the quantity of each input, of each output, and with SHARED the share of each output. */
+  /**
+   * Shapes, each written once however many nodes have it: inputs, outputs, flags, the quantity of
+   * each input, of each output, and with SHARED the share of each output.
+   */
   shapes: Uint32Array;
 
   /** Micro-units by code, code 0 is nothing. */
   quantities: BigInt64Array;
   /** Shares of outputs, in 10⁻¹², by code. */
   shares: BigInt64Array;
-  /** Entries, each written once: event, place (0 where the event changed the mark and moved nothing), quantity. */
+  /**
+   * Entries, each written once: event, place (0 where the event changed the mark and moved
+   * nothing), quantity.
+   */
   entries: Uint32Array;
 
-  /** By event. Kinds by their place in EVENT_KINDS; 0 where there is no such event. `undoes`: the kind a reversal took back. */
+  /**
+   * By event. Kinds by their place in EVENT_KINDS; 0 where there is no such event. `undoes`: the
+   * kind a reversal took back.
+   */
   kinds: Uint8Array;
   undoes: Uint8Array;
   /** Microseconds since 2000-01-01 in UTC. */

@@ -4,7 +4,8 @@ import type { OpenLedger } from './open-ledger.ts';
 import type { PackedCut, Reached } from './packed-walk.ts';
 
 /**
- * The events that touched what a trace reached, in the order they happened, with their lines: `lineStart` says where each event's begin.
+ * The events that touched what a trace reached, in the order they happened, with their lines:
+ * `lineStart` says where each event's begin.
  * Place 0 is a change of the mark that moved nothing. Amounts are places in `amounts`.
  */
 export interface PackedLines {

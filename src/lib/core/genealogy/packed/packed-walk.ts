@@ -3,7 +3,10 @@ import { Column } from './column.ts';
 import { EVENT_KINDS } from './packed-ledger.ts';
 import { nodePlace, type LoadedNode, type OpenLedger } from './open-ledger.ts';
 
-/** Where a walk is cut: what had happened by an instant (microseconds since 2000-01-01), products not gone into (ids), kinds of event not gone through. */
+/**
+ * Where a walk is cut: what had happened by an instant (microseconds since 2000-01-01), products
+ * not gone into (ids), kinds of event not gone through.
+ */
 export interface PackedCut {
   until?: number;
   withoutProducts?: readonly number[];
@@ -24,7 +27,9 @@ export interface Reached {
 
 const NO_CUT: PackedCut = {};
 
-/** Walks through an open ledger; one for each thread, for it keeps arrays as large as the ledger. */
+/**
+ * Walks through an open ledger; one for each thread, for it keeps arrays as large as the ledger.
+ */
 export class Walker {
   private placeOf: Uint32Array;
   private nodeSeen: Uint8Array;
@@ -42,8 +47,9 @@ export class Walker {
   }
 
   /**
-   * Breadth first from the roots, every mark and node once, so loops end. Downstream: nodes a mark went into to their outputs. Upstream is the
-   * mirror, and a root lot pulls in the serials within it, for its origin is theirs; not with `pullIn: false`.
+   * Breadth first from the roots, every mark and node once, so loops end. Downstream: nodes a mark
+   * went into to their outputs. Upstream is the mirror, and a root lot pulls in the serials within
+   * it, for its origin is theirs; not with `pullIn: false`.
    */
   walk(
     roots: readonly number[],
@@ -55,7 +61,8 @@ export class Walker {
     this.forget();
     const down = direction === 'downstream';
     const excluded = new Set(cut.withoutProducts);
-    // A lot and the serials within it are of one product: what holds for the one holds for the others.
+    // A lot and the serials within it are of one product: what holds for the one holds for the
+    // others.
     const goesInto = (mark: number) =>
       excluded.size === 0 || node.type === 'member' || !excluded.has(ledger.productOf(mark));
     const visit = (mark: number): void => {
@@ -119,7 +126,10 @@ export class Walker {
     return true;
   }
 
-  /** Whether a serial got its number out of its lot's own stock by a transformation that holds: then it is no member beside it. */
+  /**
+   * Whether a serial got its number out of its lot's own stock by a transformation that holds: then
+   * it is no member beside it.
+   */
   private cameOutOf(serial: number, lot: number, cut: PackedCut): boolean {
     this.ledger.nodesUp(serial, this.other);
     for (let n = 0; n < this.other.length; n++) {
@@ -159,7 +169,10 @@ export class Walker {
     return found;
   }
 
-  /** Upstream a member node is seen from the serial; where its lot is a root the node is gone through from there too. Nodes that a cut left only one side pass nothing on. */
+  /**
+   * Upstream a member node is seen from the serial; where its lot is a root the node is gone
+   * through from there too. Nodes that a cut left only one side pass nothing on.
+   */
   private keepWhole(): void {
     const { node } = this;
     for (let n = 0; n < this.seen.length; n++) {

@@ -74,7 +74,10 @@ function judged(ledger: SmallLedger, roots: readonly number[], direction: Direct
   };
 }
 
-/** Stock that random acts drove below nothing has no place among ends; the ledger refuses it, and balances of it are no question. */
+/**
+ * Stock that random acts drove below nothing has no place among ends; the ledger refuses it, and
+ * balances of it are no question.
+ */
 const comparable = (answer: ReturnType<typeof judged>) => ({
   ...answer,
   balances: answer.balances.map(({ in: cameIn, used, shipped, scrapped, corrected, mark }) => ({

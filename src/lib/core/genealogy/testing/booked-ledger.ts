@@ -8,7 +8,10 @@ import type { TraceMaterial } from '../trace.ts';
 import { walk } from '../walk.ts';
 import { anyGraph } from './random-ledger.ts';
 
-/** A whole small ledger as rows: marks received, built with loops, some shipped, returned, scrapped, counted, some builds taken back. */
+/**
+ * A whole small ledger as rows: marks received, built with loops, some shipped, returned, scrapped,
+ * counted, some builds taken back.
+ */
 export interface SmallLedger {
   rows: BookedRows;
   marks: number;
@@ -166,7 +169,10 @@ export function pack(rows: BookedRows): PackedLedger {
   return packer.finish((bytes) => new ArrayBuffer(bytes));
 }
 
-/** What the SQL reads around the roots, put together here from the rows: the material of the judge, core/genealogy/trace.ts. */
+/**
+ * What the SQL reads around the roots, put together here from the rows: the material of the judge,
+ * core/genealogy/trace.ts.
+ */
 export function materialOf(
   { rows }: SmallLedger,
   roots: readonly number[],

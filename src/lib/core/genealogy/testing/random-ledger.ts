@@ -2,7 +2,10 @@ import fc from 'fast-check';
 import { quantity, type Quantity } from '../../quantity/quantity.ts';
 import type { Fitting, Graph, Member, Transformation } from '../graph.ts';
 
-/** A genealogy of a dozen or two marks, with loops, shared components, lots with serials within and fittings. */
+/**
+ * A genealogy of a dozen or two marks, with loops, shared components, lots with serials within and
+ * fittings.
+ */
 export const anyGraph: fc.Arbitrary<{ marks: number; graph: Graph }> = fc
   .integer({ min: 2, max: 24 })
   .chain((marks) => {
@@ -41,7 +44,10 @@ export const anyGraph: fc.Arbitrary<{ marks: number; graph: Graph }> = fc
       }));
   });
 
-/** A ledger that could have happened, without loops: marks are received or made, and never used beyond what there is of them. */
+/**
+ * A ledger that could have happened, without loops: marks are received or made, and never used
+ * beyond what there is of them.
+ */
 export const anyAcyclicLedger: fc.Arbitrary<{
   graph: Graph;
   totals: Map<number, Quantity>;

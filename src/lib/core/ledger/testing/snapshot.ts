@@ -38,7 +38,10 @@ const PRODUCTS: [number, string, Marking, number, number | null][] = [
   [5, 'FRESH', 'lot', 2, 10]
 ];
 
-/** A small world a decision can be taken in, without a database: 23 November 2026, places A and B, four kinds of product. */
+/**
+ * A small world a decision can be taken in, without a database: 23 November 2026, places A and B,
+ * four kinds of product.
+ */
 export function snapshot({
   marks = [],
   stock = [],

@@ -5,7 +5,9 @@ import { CommonSourceQuestion } from '$lib/server/api/schemas';
 import { db } from '$lib/server/db/client';
 import { readCommonSources } from '$lib/server/reading/common-source';
 
-/** What troubled units share upstream, ranked by how surprising the sharing is; nothing is written. */
+/**
+ * What troubled units share upstream, ranked by how surprising the sharing is; nothing is written.
+ */
 export const POST: RequestHandler = ({ request }) =>
   answering(async () => {
     const { units, population } = await readBody(request, CommonSourceQuestion);

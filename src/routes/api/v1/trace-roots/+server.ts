@@ -5,7 +5,10 @@ import { TraceStart } from '$lib/server/api/schemas';
 import { db } from '$lib/server/db/client';
 import { findRoots, keepSet } from '$lib/server/reading/trace-roots';
 
-/** What a starting point means; kept as a set to be traced together, so that its address means the same for ever. */
+/**
+ * What a starting point means; kept as a set to be traced together, so that its address means the
+ * same for ever.
+ */
 export const POST: RequestHandler = ({ request, locals }) =>
   answering(async () => {
     const { ids, ...found } = await findRoots(db(), await readBody(request, TraceStart));

@@ -11,9 +11,13 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const record = id === null ? null : await readAsBuilt(db(), id);
   if (!record) error(404, 'There is no such mark. Scan its number above.');
   // Where it lies, for putting in what is missing.
-  const [lies] = await db()<
-    { code: string }[]
-  >`SELECT c.code FROM stock s JOIN place c ON c.id = s.place_id WHERE s.mark_id = ${record.mark.id} AND s.quantity > 0 LIMIT 1`;
+  const [lies] = await db()<{ code: string }[]>`
+    SELECT c.code
+    FROM stock s
+      JOIN place c ON c.id = s.place_id
+    WHERE s.mark_id = ${record.mark.id} AND s.quantity > 0
+    LIMIT 1
+  `;
   const codes = record.lines.flatMap((line) =>
     line.level === 1 && line.mark === null ? [line.product] : []
   );

@@ -16,7 +16,10 @@
     ['first in', 'First in first'],
     ['fewest lots', 'Fewest lots']
   ] as const;
-  /** How much of each mark goes on each line, as typed; it begins with what the order was promised already, otherwise with the proposal. */
+  /**
+   * How much of each mark goes on each line, as typed; it begins with what the order was promised
+   * already, otherwise with the proposal.
+   */
   const promised = (): Record<string, string> => {
     const open = new Map(data.order.lines.map((line) => [line.line, quantity(line.left)]));
     return Object.fromEntries(
@@ -125,7 +128,10 @@
       await goto(`/ship/${encodeURIComponent(data.order.number)}`, { invalidateAll: true });
     else refused = messagesOf(reply.refusal);
   }
-  /** Promises what is chosen and makes the pick list of it; what is still open of a product with serials takes any that is free. */
+  /**
+   * Promises what is chosen and makes the pick list of it; what is still open of a product with
+   * serials takes any that is free.
+   */
   async function toPicking(): Promise<void> {
     const some = lines.flatMap((line) => {
       const open = quantity(line.left).minus(sumOf(line.line));

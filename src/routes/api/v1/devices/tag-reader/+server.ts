@@ -17,9 +17,14 @@ export const PUT: RequestHandler = ({ request }) =>
     const reader = readerAt(station);
     if (plugged !== undefined) reader.plugged = plugged;
     if (place !== undefined) {
-      const [unit] = await db()<
-        { id: number; gtin: string | null; product: string }[]
-      >`SELECT n.id, p.gtin, p.code AS product FROM planned_output n JOIN product p ON p.id = n.product_id WHERE n.number_key = upper(${place}) ORDER BY n.id DESC LIMIT 1`;
+      const [unit] = await db()<{ id: number; gtin: string | null; product: string }[]>`
+        SELECT n.id, p.gtin, p.code AS product
+        FROM planned_output n
+          JOIN product p ON p.id = n.product_id
+        WHERE n.number_key = upper(${place})
+        ORDER BY n.id DESC
+        LIMIT 1
+      `;
       if (!unit)
         throw new Problem(422, 'There is no such unit', [
           {

@@ -5,7 +5,10 @@ import { readBody } from '$lib/server/api/read-body';
 import { db } from '$lib/server/db/client';
 import { captureEvents } from '$lib/server/epcis/capture';
 
-/** Captures an EPCIS 2.0 document: 201 where anything of it is new, 200 where all of it was sent before. */
+/**
+ * Captures an EPCIS 2.0 document: 201 where anything of it is new, 200 where all of it was sent
+ * before.
+ */
 export const POST: RequestHandler = ({ request, locals }) =>
   answering(async () => {
     const captured = await captureEvents(db(), locals.actor!, await readBody(request, z.unknown()));

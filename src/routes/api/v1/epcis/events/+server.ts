@@ -5,7 +5,10 @@ import { EpcisEventsQuery } from '$lib/server/api/schemas';
 import { db } from '$lib/server/db/client';
 import { OUR_CONTEXT, queryEvents } from '$lib/server/epcis/query';
 
-/** Events by the standard's parameters, as an EPCISQueryDocument; the next page is named in the header Link. */
+/**
+ * Events by the standard's parameters, as an EPCISQueryDocument; the next page is named in the
+ * header Link.
+ */
 export const GET: RequestHandler = ({ url }) =>
   answering(async () => {
     const { events, next } = await queryEvents(db(), readQuery(url, EpcisEventsQuery));

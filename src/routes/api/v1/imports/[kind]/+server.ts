@@ -17,7 +17,10 @@ const ORDERS = {
   'sales-orders': 'sales'
 } as const;
 
-/** A file of products or orders: the report row by row and, where asked, the writing. The body is the file itself, CSV or XLSX. */
+/**
+ * A file of products or orders: the report row by row and, where asked, the writing. The body is
+ * the file itself, CSV or XLSX.
+ */
 export const POST: RequestHandler = ({ params, request, url, locals }) =>
   answering(async () => {
     const { mode } = readQuery(url, ImportQuery);

@@ -9,7 +9,10 @@ import { shipmentNoticeIds } from '$lib/server/reading/shipment-notice';
 import { rowId } from '$lib/server/row-id';
 import { fileResponse } from '$lib/server/tables/write-table';
 
-/** An event as an EPCIS 2.0 document: the shipment notice, with what was packed into the cartons that left. */
+/**
+ * An event as an EPCIS 2.0 document: the shipment notice, with what was packed into the cartons
+ * that left.
+ */
 export const GET: RequestHandler = ({ params }) =>
   answering(async () => {
     const id = rowId(params.id) ?? notFound('event', params.id);

@@ -6,7 +6,9 @@ import { notFound } from '$lib/server/booking/problem';
 import { announce } from '$lib/server/catalogue/announced';
 import { db } from '$lib/server/db/client';
 
-/** The numbers a supplier announces ahead for a purchase order, in place of those announced before. */
+/**
+ * The numbers a supplier announces ahead for a purchase order, in place of those announced before.
+ */
 export const PUT: RequestHandler = ({ params, request }) =>
   answering(async () => {
     if (params.kind !== 'purchase') notFound('order', `${params.kind} ${params.number}`);
