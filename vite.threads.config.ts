@@ -12,8 +12,8 @@ export default defineConfig({
     target: 'node20',
     rollupOptions: {
       input: {
-        loader: 'src/lib/server/trace-engine/loader-thread.ts',
-        reader: 'src/lib/server/trace-engine/reader-thread.ts'
+        loader: 'src/lib/server/trace/engine/loader-thread.ts',
+        reader: 'src/lib/server/trace/engine/reader-thread.ts'
       },
       output: { entryFileNames: '[name].js' }
     }

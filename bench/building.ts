@@ -1,11 +1,11 @@
 import { randomBytes } from 'node:crypto';
-import { explode } from '../src/lib/core/bills/explode.ts';
+import { explode } from '../src/lib/core/catalogue/explode.ts';
 import { quantity } from '../src/lib/core/quantity/quantity.ts';
-import type { Actor } from '../src/lib/server/access/actor.ts';
-import { book } from '../src/lib/server/booking/book.ts';
-import { build } from '../src/lib/server/booking/build.ts';
+import type { Actor } from '../src/lib/server/kernel/actor.ts';
+import { book } from '../src/lib/server/ledger/book.ts';
+import { build } from '../src/lib/server/making/build.ts';
 import { putBill, readBillTree } from '../src/lib/server/catalogue/bills.ts';
-import { putOrder } from '../src/lib/server/catalogue/orders.ts';
+import { putOrder } from '../src/lib/server/orders/write-order.ts';
 import { putProduct } from '../src/lib/server/catalogue/products.ts';
 import { compare, type Measured } from './measure.ts';
 import type { Bench } from './cases.ts';

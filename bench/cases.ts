@@ -1,11 +1,11 @@
 import { randomBytes } from 'node:crypto';
-import type { Actor } from '../src/lib/server/access/actor.ts';
-import { plainPlan } from '../src/lib/core/marking/plan.ts';
-import { book, check } from '../src/lib/server/booking/book.ts';
-import { receive } from '../src/lib/server/booking/receive.ts';
+import type { Actor } from '../src/lib/server/kernel/actor.ts';
+import { plainPlan } from '../src/lib/core/catalogue/plan.ts';
+import { book, check } from '../src/lib/server/ledger/book.ts';
+import { receive } from '../src/lib/server/receiving/receive.ts';
 import { allotNumbers, putScheme } from '../src/lib/server/catalogue/numbering.ts';
 import { putPlan } from '../src/lib/server/catalogue/plans.ts';
-import type { Sql } from '../src/lib/server/db/client.ts';
+import type { Sql } from '../src/lib/server/kernel/db/client.ts';
 import { proposeMany } from './choosing.ts';
 import { buildMany, explodeMany } from './building.ts';
 import { compare, type Measured } from './measure.ts';

@@ -1,6 +1,6 @@
-import { NO_WISHES, propose, type Offered } from '../src/lib/core/allocation/propose.ts';
+import { NO_WISHES, propose, type Offered } from '../src/lib/core/shipping/propose.ts';
 import { groupBy } from '../src/lib/core/group-by.ts';
-import { readOffers } from '../src/lib/server/reading/proposal.ts';
+import { readOffers } from '../src/lib/server/shipping/proposal.ts';
 import type { Bench } from './cases.ts';
 import { compare, type Measured } from './measure.ts';
 

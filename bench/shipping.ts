@@ -1,8 +1,8 @@
 import { randomBytes } from 'node:crypto';
-import type { Actor } from '../src/lib/server/access/actor.ts';
-import { book } from '../src/lib/server/booking/book.ts';
-import { Problem } from '../src/lib/server/booking/problem.ts';
-import { ship } from '../src/lib/server/booking/ship.ts';
+import type { Actor } from '../src/lib/server/kernel/actor.ts';
+import { book } from '../src/lib/server/ledger/book.ts';
+import { Problem } from '../src/lib/server/kernel/problem.ts';
+import { ship } from '../src/lib/server/shipping/ship.ts';
 import { putPartner } from '../src/lib/server/catalogue/partners-places.ts';
 import { putProduct } from '../src/lib/server/catalogue/products.ts';
 import type { Bench } from './cases.ts';

@@ -1,8 +1,8 @@
 import { resolve } from 'node:path';
-import type { Sql, Tx } from '../src/lib/server/db/client.ts';
+import type { Sql, Tx } from '../src/lib/server/kernel/db/client.ts';
 
 /** From the project's folder, where scripts/bench.mjs runs. */
-export const MIGRATIONS = resolve('src/lib/server/db/migrations');
+export const MIGRATIONS = resolve('src/lib/server/kernel/db/migrations');
 
 /** Units made of one sub-lot; also the size of the small trace. */
 export const PER_SUBLOT = 1000;

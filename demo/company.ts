@@ -1,10 +1,15 @@
-import type { BillPart } from '../src/lib/core/bills/bill.ts';
+import type { BillPart } from '../src/lib/core/catalogue/bill.ts';
 // Brackwater Safety: an invented maker of inflatable lifejackets, with invented suppliers,
 // customers and people.
 import type { Segment } from '../src/lib/core/numbers/scheme.ts';
 import { checkDigit } from '../src/lib/core/gs1/check-digit.ts';
-import { plainPlan, WAYS, type FactAsked, type MarkingPlan } from '../src/lib/core/marking/plan.ts';
-import type { Role } from '../src/lib/core/access/rights.ts';
+import {
+  plainPlan,
+  WAYS,
+  type FactAsked,
+  type MarkingPlan
+} from '../src/lib/core/catalogue/plan.ts';
+import type { Role } from '../src/lib/core/people/rights.ts';
 
 export const SITES = [
   { code: 'QW', name: 'Quay Works' },

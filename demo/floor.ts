@@ -1,6 +1,6 @@
-import { writeStep } from '../src/lib/server/booking/station-read.ts';
-import type { StationState } from '../src/lib/core/floor/step.ts';
-import type { Sql } from '../src/lib/server/db/client.ts';
+import { writeStep } from '../src/lib/server/making/station-read.ts';
+import type { StationState } from '../src/lib/core/making/step.ts';
+import type { Sql } from '../src/lib/server/kernel/db/client.ts';
 
 type Action = 'step' | 'hold' | 'release' | 'rework' | 'back';
 /** Minutes a station takes, in the order of the route. */

@@ -1,11 +1,11 @@
 import { daysLater } from '../src/lib/core/calendar/day.ts';
 import { NO_SPEC, type Limit } from '../src/lib/core/quality/spec.ts';
-import type { Actor } from '../src/lib/server/access/actor.ts';
-import { recordTest, signTest } from '../src/lib/server/booking/test-mark.ts';
-import { promise } from '../src/lib/server/catalogue/promises.ts';
+import type { Actor } from '../src/lib/server/kernel/actor.ts';
+import { recordTest, signTest } from '../src/lib/server/quality/test-mark.ts';
+import { promise } from '../src/lib/server/shipping/promises.ts';
 import { putSpec } from '../src/lib/server/catalogue/specs.ts';
 import { putWishes } from '../src/lib/server/catalogue/wishes.ts';
-import type { Sql } from '../src/lib/server/db/client.ts';
+import type { Sql } from '../src/lib/server/kernel/db/client.ts';
 
 const number = (name: string, unit: string, least: string | null, most: string | null): Limit => ({
   name,

@@ -1,12 +1,12 @@
-import type { Actor } from '../src/lib/server/access/actor.ts';
+import type { Actor } from '../src/lib/server/kernel/actor.ts';
 import {
   decideScope,
   openRecall,
   recordAnswers,
   sendNotices
-} from '../src/lib/server/catalogue/recalls.ts';
-import { readRecall } from '../src/lib/server/reading/recall.ts';
-import type { Sql } from '../src/lib/server/db/client.ts';
+} from '../src/lib/server/recall/write-recall.ts';
+import { readRecall } from '../src/lib/server/recall/read-recall.ts';
+import type { Sql } from '../src/lib/server/kernel/db/client.ts';
 
 /**
  * The recall of the demo: the bobbin lot that takes up moisture, under way at its four customers,

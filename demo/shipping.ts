@@ -1,13 +1,13 @@
 import { daysLater } from '../src/lib/core/calendar/day.ts';
-import type { Actor } from '../src/lib/server/access/actor.ts';
-import { book, type BookingKind, type Circumstances } from '../src/lib/server/booking/book.ts';
-import { pack } from '../src/lib/server/booking/pack.ts';
-import { goodsReturn } from '../src/lib/server/booking/return.ts';
-import { ship } from '../src/lib/server/booking/ship.ts';
+import type { Actor } from '../src/lib/server/kernel/actor.ts';
+import { book, type BookingKind, type Circumstances } from '../src/lib/server/ledger/book.ts';
+import { pack } from '../src/lib/server/shipping/pack.ts';
+import { goodsReturn } from '../src/lib/server/shipping/return.ts';
+import { ship } from '../src/lib/server/shipping/ship.ts';
 import { putCompany } from '../src/lib/server/catalogue/company.ts';
-import { putOrder, setSerialsLater } from '../src/lib/server/catalogue/orders.ts';
-import { makePickList, pickByScan } from '../src/lib/server/catalogue/pick-list.ts';
-import type { Sql } from '../src/lib/server/db/client.ts';
+import { putOrder, setSerialsLater } from '../src/lib/server/orders/write-order.ts';
+import { makePickList, pickByScan } from '../src/lib/server/shipping/pick-list.ts';
+import type { Sql } from '../src/lib/server/kernel/db/client.ts';
 
 /**
  * Shipping in the demo: two cartons on a pallet that left yesterday, a pick list half picked and

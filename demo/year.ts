@@ -1,10 +1,10 @@
 import { daysLater } from '../src/lib/core/calendar/day.ts';
-import { amend } from '../src/lib/server/booking/amend.ts';
-import { build } from '../src/lib/server/booking/build.ts';
-import { correct } from '../src/lib/server/booking/correct.ts';
-import { quality } from '../src/lib/server/booking/quality.ts';
-import { receive } from '../src/lib/server/booking/receive.ts';
-import { ship } from '../src/lib/server/booking/ship.ts';
+import { amend } from '../src/lib/server/stock/amend.ts';
+import { build } from '../src/lib/server/making/build.ts';
+import { correct } from '../src/lib/server/stock/correct.ts';
+import { quality } from '../src/lib/server/quality/decide-quality.ts';
+import { receive } from '../src/lib/server/receiving/receive.ts';
+import { ship } from '../src/lib/server/shipping/ship.ts';
 import type { Desk, OrderedLine } from './seed.ts';
 import { StoreRoom } from './store-room.ts';
 

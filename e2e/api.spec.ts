@@ -1,5 +1,5 @@
 import { expect, test, type APIRequestContext } from '@playwright/test';
-import { call, fresh, PASSWORD, signIn, TOKEN } from './company';
+import { call, fresh, PASSWORD, signIn, TOKEN } from './company.ts';
 
 // The contract of docs/api.md, through HTTP, as a script would use it.
 async function smallCompany(request: APIRequestContext) {

@@ -1,5 +1,5 @@
 import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
-import { alive, call, fresh, paste, signIn } from './company';
+import { alive, call, fresh, paste, signIn } from './company.ts';
 
 // Building through the real interface: unit by unit, as a sheet, for the batch; bills, as-built,
 // repack, teardown, reversal, the floor.

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { alive, call, fresh, signIn } from './company';
+import { alive, call, fresh, signIn } from './company.ts';
 
 // Which lot goes to which customer: limits, a test and its second signature, the proposal with its
 // reasons, a promise, the certificate.

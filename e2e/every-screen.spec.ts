@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { alive, call, signIn } from './company';
+import { alive, call, signIn } from './company.ts';
 
 async function idOf(request: Parameters<typeof call>[0], query: string): Promise<number> {
   return (await (await call(request, 'GET', `marks?${query}`)).json()).marks[0].id;

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { PASSWORD, alive, call, fresh, paste, signIn } from './company';
+import { PASSWORD, alive, call, fresh, paste, signIn } from './company.ts';
 
 // The main job through the real interface: receive, build unit by unit, ship, and trace both ways.
 test('from the dock to the customer and back', async ({ page, request }) => {

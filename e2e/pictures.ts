@@ -1,5 +1,5 @@
 import { test } from '@playwright/test';
-import { alive, call, signIn } from './company';
+import { alive, call, signIn } from './company.ts';
 
 // `npm run pictures`: one current picture of each main view in docs/screenshots, from the demo.
 test('pictures of the main views', async ({ page, request }) => {

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { alive, call, fresh, PASSWORD, signIn } from './company';
+import { alive, call, fresh, PASSWORD, signIn } from './company.ts';
 
 // Somebody says a number: what it went into, who has it, all held, written to, answered, signed by
 // two and closed.

@@ -1,9 +1,9 @@
 import zxing from '@zxing/library';
 import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
 import { PNG } from 'pngjs';
-import { plainPlan, WAYS, type MarkingPlan } from '../src/lib/core/marking/plan';
-import { checkDigit } from '../src/lib/core/gs1/check-digit';
-import { alive, call, fresh, paste, signIn } from './company';
+import { plainPlan, WAYS, type MarkingPlan } from '../src/lib/core/catalogue/plan.ts';
+import { checkDigit } from '../src/lib/core/gs1/check-digit.ts';
+import { alive, call, fresh, paste, signIn } from './company.ts';
 
 // Receiving in depth, through the real interface.
 

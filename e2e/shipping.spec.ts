@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { alive, call, fresh, signIn } from './company';
+import { alive, call, fresh, signIn } from './company.ts';
 
 // From the pick list to the customer and back: chosen, picked by scan on a phone, packed, labelled,
 // shipped on its pallet, returned and decided.

@@ -4,13 +4,15 @@
 import { randomBytes } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
 import { seedDemo } from '../demo/seed.ts';
-import { ROLES } from '../src/lib/core/access/rights.ts';
-import { hashPassword, secretHash } from '../src/lib/server/access/password.ts';
-import { forgetForeignTransactions } from '../src/lib/server/db/after-restore.ts';
-import { connect, type Sql } from '../src/lib/server/db/client.ts';
-import { migrate, migrationsIn } from '../src/lib/server/db/migrate.ts';
+import { ROLES } from '../src/lib/core/people/rights.ts';
+import { hashPassword, secretHash } from '../src/lib/server/people/password.ts';
+import { forgetForeignTransactions } from '../src/lib/server/kernel/db/after-restore.ts';
+import { connect, type Sql } from '../src/lib/server/kernel/db/client.ts';
+import { migrate, migrationsIn } from '../src/lib/server/kernel/db/migrate.ts';
 
-const MIGRATIONS = fileURLToPath(new URL('../src/lib/server/db/migrations/', import.meta.url));
+const MIGRATIONS = fileURLToPath(
+  new URL('../src/lib/server/kernel/db/migrations/', import.meta.url)
+);
 
 /**
  * The token of EARMARK_TOKEN is the one set now; one set at an earlier start is worth nothing any

@@ -1,7 +1,7 @@
 // `npm run reconcile`: proves that stock equals the sum of movements (law 3) and that what the
 // transformations say left and entered is what moved. Exits 1 with the rows that break it.
-import { connect } from '../src/lib/server/db/client.ts';
-import { reconcile } from '../src/lib/server/db/reconcile.ts';
+import { connect } from '../src/lib/server/kernel/db/client.ts';
+import { reconcile } from '../src/lib/server/ledger/reconcile.ts';
 
 const url = process.env.DATABASE_URL ?? process.env.EARMARK_APP_URL;
 if (!url) {

@@ -1,4 +1,4 @@
-import type { Actor } from '$lib/server/access/actor';
+import type { Actor } from '$lib/server/kernel/actor.ts';
 
 declare global {
   namespace App {

@@ -1,12 +1,12 @@
 import { redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
-import { answering } from '$lib/server/api/answer';
-import { actorOfSession, actorOfToken } from '$lib/server/access/sign-in';
-import { needOf } from '$lib/server/access/route-rights';
-import { SESSION_COOKIE } from '$lib/server/access/session-cookie';
-import { requireRight } from '$lib/server/booking/book';
-import { Problem } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { startApplicationEngine } from '$lib/server/trace-engine/engines';
+import { answering } from '$lib/server/http/answer.ts';
+import { actorOfSession, actorOfToken } from '$lib/server/people/sign-in.ts';
+import { needOf } from '$lib/server/http/route-rights.ts';
+import { SESSION_COOKIE } from '$lib/server/people/session-cookie.ts';
+import { requireRight } from '$lib/server/ledger/book.ts';
+import { Problem } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { startApplicationEngine } from '$lib/server/trace/engine/engines.ts';
 
 /**
  * The index of the genealogy is packed beside the first requests; until it is there, SQL answers.

@@ -1,5 +1,5 @@
 import type { LayoutServerLoad } from './$types';
-import { today } from '$lib/server/today';
+import { today } from '$lib/server/kernel/clock.ts';
 
 export const load: LayoutServerLoad = ({ locals }) => ({
   actor: locals.actor

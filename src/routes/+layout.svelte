@@ -4,7 +4,7 @@
   import '@fontsource/ibm-plex-sans/600.css';
   import '@fontsource/ibm-plex-mono/400.css';
   import '@fontsource/ibm-plex-mono/600.css';
-  import '$lib/ui/theme.css';
+  import '$lib/ui/frame/theme.css';
   import Frame from '$lib/ui/frame/Frame.svelte';
 
   import { onMount } from 'svelte';

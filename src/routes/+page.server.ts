@@ -1,8 +1,8 @@
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { db } from '$lib/server/db/client';
-import { keepAudit } from '$lib/server/reading/loose-ends';
-import { readToday } from '$lib/server/reading/today';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { keepAudit } from '$lib/server/trace/loose-ends.ts';
+import { readToday } from '$lib/server/frame/today.ts';
 
 export const load: PageServerLoad = async ({ locals, parent }) => {
   const { today } = await parent();

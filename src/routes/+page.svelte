@@ -1,9 +1,9 @@
 <script lang="ts">
-  import { daysBetween } from '$lib/core/calendar/day';
-  import { sayDay, sayDayShort, sayDistance } from '$lib/core/calendar/say-day';
-  import Tag from '$lib/ui/mark/Tag.svelte';
-  import Trend from '$lib/ui/Trend.svelte';
-  import { count, dayOfInstant, sayQuantity, sayTime } from '$lib/ui/say';
+  import { daysBetween } from '$lib/core/calendar/day.ts';
+  import { sayDay, sayDayShort, sayDistance } from '$lib/core/calendar/say-day.ts';
+  import Tag from '$lib/ui/stock/Tag.svelte';
+  import Trend from '$lib/ui/parts/Trend.svelte';
+  import { count, dayOfInstant, sayQuantity, sayTime } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   const screens = $derived(

@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { db } from '$lib/server/db/client';
-import { find } from '$lib/server/reading/find';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { find } from '$lib/server/frame/find.ts';
 
 export const GET: RequestHandler = ({ url }) =>
   answering(async () => {

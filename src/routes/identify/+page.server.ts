@@ -1,7 +1,7 @@
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { db } from '$lib/server/db/client';
-import { loadIdentify } from '$lib/server/reading/identify-sheet';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { loadIdentify } from '$lib/server/stock/identify-sheet.ts';
 
 /** The sheet of what waits for a number of one product; null once nothing does. */
 export const load: PageServerLoad = async ({ url, locals }) => {

@@ -1,10 +1,10 @@
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { db } from '$lib/server/db/client';
-import { LABEL_SIZES, LABEL_SYMBOLS, type LabelSize } from '$lib/core/labels/label';
-import { rowId } from '$lib/server/row-id';
-import { listLabelJobs, marksToLabel, readLabelMarks } from '$lib/server/documents/label-jobs';
-import { labelSvg } from '$lib/server/documents/labels';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { LABEL_SIZES, LABEL_SYMBOLS, type LabelSize } from '$lib/core/labels/label.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
+import { listLabelJobs, marksToLabel, readLabelMarks } from '$lib/server/stock/label-jobs.ts';
+import { labelSvg } from '$lib/server/stock/papers/labels.ts';
 
 /**
  * Labels to print for an event or a mark, with a picture of the first; and what was printed lately.

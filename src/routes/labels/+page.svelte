@@ -1,9 +1,9 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { invalidateAll } from '$app/navigation';
-  import { LABEL_SIZES, type LabelSize, type LabelSymbol } from '$lib/core/labels/label';
-  import { messagesOf, send } from '$lib/ui/api';
-  import { count, sayInstant } from '$lib/ui/say';
+  import { LABEL_SIZES, type LabelSize, type LabelSymbol } from '$lib/core/labels/label.ts';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import { count, sayInstant } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   const SYMBOLS: [LabelSymbol, string][] = [

@@ -1,7 +1,7 @@
 import type { PageServerLoad } from './$types';
-import { db } from '$lib/server/db/client';
-import { keepAudit, LOOSE_ENDS, readTrend } from '$lib/server/reading/loose-ends';
-import { today } from '$lib/server/today';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { keepAudit, LOOSE_ENDS, readTrend } from '$lib/server/trace/loose-ends.ts';
+import { today } from '$lib/server/kernel/clock.ts';
 
 /** The audit is run anew each time it is looked at. */
 export const load: PageServerLoad = async () => {

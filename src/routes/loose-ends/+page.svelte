@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { sayDistance } from '$lib/core/calendar/say-day';
-  import Trend from '$lib/ui/Trend.svelte';
-  import { count } from '$lib/ui/say';
+  import { sayDistance } from '$lib/core/calendar/say-day.ts';
+  import Trend from '$lib/ui/parts/Trend.svelte';
+  import { count } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   const kinds = $derived(

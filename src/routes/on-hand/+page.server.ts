@@ -1,7 +1,7 @@
 import type { PageServerLoad } from './$types';
-import { db } from '$lib/server/db/client';
-import { readNames } from '$lib/server/reading/catalogue';
-import { readOnHand } from '$lib/server/reading/on-hand';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readNames } from '$lib/server/catalogue/read-catalogue.ts';
+import { readOnHand } from '$lib/server/stock/on-hand.ts';
 
 const MOST = 3000;
 

@@ -1,9 +1,9 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { sayDay, sayDistance } from '$lib/core/calendar/say-day';
-  import { totalOf } from '$lib/core/quantity/quantity';
-  import Tag from '$lib/ui/mark/Tag.svelte';
-  import { count, sayQuantity } from '$lib/ui/say';
+  import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
+  import { totalOf } from '$lib/core/quantity/quantity.ts';
+  import Tag from '$lib/ui/stock/Tag.svelte';
+  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   let text = $derived(data.q);

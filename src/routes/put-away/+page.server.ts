@@ -1,9 +1,9 @@
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { db } from '$lib/server/db/client';
-import { listPlaces } from '$lib/server/reading/catalogue';
-import { rowId } from '$lib/server/row-id';
-import { readPutAway } from '$lib/server/reading/put-away';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { listPlaces } from '$lib/server/catalogue/read-catalogue.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
+import { readPutAway } from '$lib/server/stock/put-away.ts';
 
 export const load: PageServerLoad = async ({ url, locals }) => {
   const event = rowId(url.searchParams.get('event'));

@@ -1,15 +1,15 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
   import { invalidateAll } from '$app/navigation';
-  import { sayDistance } from '$lib/core/calendar/say-day';
-  import { looksLikeSymbol, readElementString } from '$lib/core/gs1/element-string';
-  import { formatQuantity, parseQuantity, quantity } from '$lib/core/quantity/quantity';
-  import { messagesOf, send } from '$lib/ui/api';
-  import { keys } from '$lib/ui/frame/keys.svelte';
-  import { scanTarget } from '$lib/ui/frame/scan-target.svelte';
-  import Tag from '$lib/ui/mark/Tag.svelte';
-  import { newKey } from '$lib/ui/new-key';
-  import { count, sayQuantity } from '$lib/ui/say';
+  import { sayDistance } from '$lib/core/calendar/say-day.ts';
+  import { looksLikeSymbol, readElementString } from '$lib/core/gs1/element-string.ts';
+  import { formatQuantity, parseQuantity, quantity } from '$lib/core/quantity/quantity.ts';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import { keys } from '$lib/ui/frame/keys.svelte.ts';
+  import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
+  import Tag from '$lib/ui/stock/Tag.svelte';
+  import { newKey } from '$lib/ui/frame/new-key.ts';
+  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   type Waiting = (typeof data.waiting)[number];

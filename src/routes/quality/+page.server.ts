@@ -1,8 +1,8 @@
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { db } from '$lib/server/db/client';
-import { readRetests, readSpecced, readUnsigned } from '$lib/server/reading/quality';
-import { readHeld } from '$lib/server/reading/today';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readRetests, readSpecced, readUnsigned } from '$lib/server/quality/read-quality.ts';
+import { readHeld } from '$lib/server/frame/today.ts';
 
 export const load: PageServerLoad = async ({ locals, parent }) => {
   const { today } = await parent();

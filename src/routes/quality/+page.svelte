@@ -1,10 +1,10 @@
 <script lang="ts">
   import { invalidateAll } from '$app/navigation';
-  import { sayDay, sayDistance } from '$lib/core/calendar/say-day';
-  import { messagesOf, send } from '$lib/ui/api';
-  import Tag from '$lib/ui/mark/Tag.svelte';
-  import { newKey } from '$lib/ui/new-key';
-  import { count, sayInstant, sayQuantity } from '$lib/ui/say';
+  import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import Tag from '$lib/ui/stock/Tag.svelte';
+  import { newKey } from '$lib/ui/frame/new-key.ts';
+  import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   let refused = $state.raw<string[]>([]);

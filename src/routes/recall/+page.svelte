@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { count, sayInstant, sayQuantity } from '$lib/ui/say';
+  import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   const part = (one: (typeof data.recalls)[number]) =>

@@ -1,9 +1,9 @@
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { db } from '$lib/server/db/client';
-import { listPlaces } from '$lib/server/reading/catalogue';
-import { readRepackProducts, readRepackSources } from '$lib/server/reading/repack-screen';
-import { rowId } from '$lib/server/row-id';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { listPlaces } from '$lib/server/catalogue/read-catalogue.ts';
+import { readRepackProducts, readRepackSources } from '$lib/server/making/repack-screen.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
 
 export const load: PageServerLoad = async ({ url, locals }) => {
   const ids = (url.searchParams.get('marks') ?? '')

@@ -1,17 +1,17 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
-  import { sayDay, sayDistance } from '$lib/core/calendar/say-day';
-  import { hasSerials } from '$lib/core/marking/plan';
-  import { messagesOf, send } from '$lib/ui/api';
+  import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
+  import { hasSerials } from '$lib/core/catalogue/plan.ts';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import BookedPanel from '$lib/ui/bench/BookedPanel.svelte';
-  import type { Booked, Fault } from '$lib/ui/bench/booking-sheet.svelte';
-  import { packBalance } from '$lib/ui/bench/repack-balance';
-  import { keys } from '$lib/ui/frame/keys.svelte';
-  import { scanTarget } from '$lib/ui/frame/scan-target.svelte';
-  import Tag from '$lib/ui/mark/Tag.svelte';
-  import { newKey } from '$lib/ui/new-key';
-  import { count, sayQuantity } from '$lib/ui/say';
+  import type { Booked, Fault } from '$lib/ui/bench/booking-sheet.svelte.ts';
+  import { packBalance } from '$lib/ui/bench/repack-balance.ts';
+  import { keys } from '$lib/ui/frame/keys.svelte.ts';
+  import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
+  import Tag from '$lib/ui/stock/Tag.svelte';
+  import { newKey } from '$lib/ui/frame/new-key.ts';
+  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   type Source = (typeof data.sources)[number];

@@ -1,10 +1,10 @@
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { db } from '$lib/server/db/client';
-import { listPlaces } from '$lib/server/reading/catalogue';
-import { readReturns } from '$lib/server/reading/returns';
-import { rowId } from '$lib/server/row-id';
-import { readMarkRecords } from '$lib/server/reading/mark-record';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { listPlaces } from '$lib/server/catalogue/read-catalogue.ts';
+import { readReturns } from '$lib/server/shipping/returns.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
+import { readMarkRecords } from '$lib/server/ledger/mark-record.ts';
 
 export const load: PageServerLoad = async ({ url, locals }) => {
   const id = rowId(url.searchParams.get('mark'));

@@ -2,14 +2,14 @@
 <script lang="ts">
   import { invalidateAll } from '$app/navigation';
   import { onMount, untrack } from 'svelte';
-  import { sayDay } from '$lib/core/calendar/say-day';
-  import { looksLikeSymbol, readElementString } from '$lib/core/gs1/element-string';
-  import { messagesOf, send } from '$lib/ui/api';
-  import { scanTarget } from '$lib/ui/frame/scan-target.svelte';
-  import Tag from '$lib/ui/mark/Tag.svelte';
-  import { newKey } from '$lib/ui/new-key';
-  import { count, sayQuantity } from '$lib/ui/say';
-  import Working from '$lib/ui/Working.svelte';
+  import { sayDay } from '$lib/core/calendar/say-day.ts';
+  import { looksLikeSymbol, readElementString } from '$lib/core/gs1/element-string.ts';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
+  import Tag from '$lib/ui/stock/Tag.svelte';
+  import { newKey } from '$lib/ui/frame/new-key.ts';
+  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
+  import Working from '$lib/ui/orders/Working.svelte';
 
   let { data } = $props();
   interface Back {

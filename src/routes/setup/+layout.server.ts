@@ -1,5 +1,5 @@
 import type { LayoutServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
+import { mayDo } from '$lib/core/people/rights.ts';
 
 export const load: LayoutServerLoad = ({ locals }) => ({
   mayEdit: mayDo(locals.actor!.roles, 'edit.catalogue'),

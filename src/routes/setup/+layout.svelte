@@ -1,5 +1,5 @@
 <script lang="ts">
-  import SetupNav from '$lib/ui/forms/SetupNav.svelte';
+  import SetupNav from '$lib/ui/catalogue/SetupNav.svelte';
   let { data, children } = $props();
 </script>
 

@@ -1,4 +1,4 @@
 import type { LayoutServerLoad } from './$types';
-import { loadOrderList } from '$lib/server/reading/working-screen';
+import { loadOrderList } from '$lib/server/orders/working-screen.ts';
 
 export const load: LayoutServerLoad = ({ locals }) => loadOrderList('sales', locals.actor!);

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import NoOrders from '$lib/ui/NoOrders.svelte';
+  import NoOrders from '$lib/ui/orders/NoOrders.svelte';
   let { data } = $props();
 </script>
 

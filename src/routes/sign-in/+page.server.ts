@@ -1,8 +1,8 @@
 import { fail, redirect } from '@sveltejs/kit';
 import type { Actions, PageServerLoad } from './$types';
-import { signIn } from '$lib/server/access/sign-in';
-import { setSessionCookie } from '$lib/server/access/session-cookie';
-import { db } from '$lib/server/db/client';
+import { signIn } from '$lib/server/people/sign-in.ts';
+import { setSessionCookie } from '$lib/server/people/session-cookie.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 /** Only a path of our own is gone on to, never another host. */
 const safePath = (to: string | null): string => (to && /^\/(?![/\\])/.test(to) ? to : '/');

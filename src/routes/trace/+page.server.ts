@@ -1,8 +1,8 @@
 import type { PageServerLoad } from './$types';
-import { db } from '$lib/server/db/client';
-import { listPlaces, readNames } from '$lib/server/reading/catalogue';
-import { recentMarks } from '$lib/server/reading/recent-marks';
-import { readHeld } from '$lib/server/reading/today';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { listPlaces, readNames } from '$lib/server/catalogue/read-catalogue.ts';
+import { recentMarks } from '$lib/server/stock/recent-marks.ts';
+import { readHeld } from '$lib/server/frame/today.ts';
 
 export const load: PageServerLoad = async () => {
   const stations = await db()<

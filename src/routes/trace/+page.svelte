@@ -1,9 +1,9 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { readDay } from '$lib/core/calendar/read-day';
-  import { messagesOf, send } from '$lib/ui/api';
-  import Tag from '$lib/ui/mark/Tag.svelte';
-  import { count, sayQuantity } from '$lib/ui/say';
+  import { readDay } from '$lib/core/calendar/read-day.ts';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import Tag from '$lib/ui/stock/Tag.svelte';
+  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   const WAYS = [

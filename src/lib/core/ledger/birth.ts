@@ -1,8 +1,8 @@
-import { takeDates, type Dates } from '../marking/dates.ts';
-import { takeFacts } from '../marking/facts.ts';
+import { takeDates, type Dates } from '../catalogue/dates.ts';
+import { takeFacts } from '../catalogue/facts.ts';
 import { shown } from '../numbers/number.ts';
 import { addNewMark, type MarkRef, type NewMark, type Rows } from './booking.ts';
-import type { Faults } from './fault.ts';
+import type { Faults } from '../faults/fault.ts';
 import type { Identity } from './identity.ts';
 import { findMark } from './lookup.ts';
 import type { BornWith } from './request.ts';

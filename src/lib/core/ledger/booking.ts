@@ -1,6 +1,6 @@
 import type { Quantity } from '../quantity/quantity.ts';
-import type { FactValues } from '../marking/facts.ts';
-import type { Fault, Faults, Note, Remark } from './fault.ts';
+import type { FactValues } from '../catalogue/facts.ts';
+import type { Fault, Faults, Note, Remark } from '../faults/fault.ts';
 import type { MarkKind, Snapshot } from './snapshot.ts';
 
 /**

@@ -2,11 +2,11 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { formatQuantity, quantity, total, ZERO } from '../quantity/quantity.ts';
 import type { Decision, Rows } from './booking.ts';
-import { decideBuild } from './build.ts';
-import { decideCorrection } from './correct.ts';
-import { decideQuality } from './decide-quality.ts';
-import { decideReceipt } from './receive.ts';
-import { decideShipment } from './ship.ts';
+import { decideBuild } from '../making/build.ts';
+import { decideCorrection } from '../stock/correct.ts';
+import { decideQuality } from '../quality/decide-quality.ts';
+import { decideReceipt } from '../receiving/receive.ts';
+import { decideShipment } from '../shipping/ship.ts';
 import { snapshot } from './testing/snapshot.ts';
 import { sayPath } from './use-mark.ts';
 

@@ -1,6 +1,6 @@
-import type { Checkpoint } from '../marking/plan.ts';
+import type { Checkpoint } from '../catalogue/plan.ts';
 import { readNumber, shown } from '../numbers/number.ts';
-import type { Faults } from './fault.ts';
+import type { Faults } from '../faults/fault.ts';
 import type { MarkNamed } from './request.ts';
 import type { KnownProduct, MarkKind } from './snapshot.ts';
 

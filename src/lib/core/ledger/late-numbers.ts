@@ -1,4 +1,4 @@
-import { numbersComeLater } from '../marking/plan.ts';
+import { numbersComeLater } from '../catalogue/plan.ts';
 import { quantity, ZERO, type Quantity } from '../quantity/quantity.ts';
 import type { Births } from './birth.ts';
 import type { MarkRef, Rows } from './booking.ts';

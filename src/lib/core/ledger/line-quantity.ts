@@ -1,6 +1,6 @@
 import { ONE, parseQuantity, type Quantity } from '../quantity/quantity.ts';
 import { shown } from '../numbers/number.ts';
-import type { Faults } from './fault.ts';
+import type { Faults } from '../faults/fault.ts';
 import { codeKey, type KnownProduct } from './snapshot.ts';
 
 /**

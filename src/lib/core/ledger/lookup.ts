@@ -1,7 +1,7 @@
 import { sayDay } from '../calendar/say-day.ts';
 import { numberKey, shown } from '../numbers/number.ts';
 import { formatQuantity, total, type Quantity } from '../quantity/quantity.ts';
-import type { Faults } from './fault.ts';
+import type { Faults } from '../faults/fault.ts';
 import {
   codeKey,
   markGroup,

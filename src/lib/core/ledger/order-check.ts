@@ -1,5 +1,5 @@
 import { formatQuantity, type Quantity } from '../quantity/quantity.ts';
-import type { Faults } from './fault.ts';
+import type { Faults } from '../faults/fault.ts';
 import { codeKey, type KnownProduct, type Snapshot } from './snapshot.ts';
 
 /** What a booking adds to each product of its order, with the first line it stands on. */

@@ -1,6 +1,6 @@
 import { formatQuantity, total } from '../quantity/quantity.ts';
 import type { Availability } from './draw.ts';
-import type { Faults } from './fault.ts';
+import type { Faults } from '../faults/fault.ts';
 import { nameOf, productOf } from './lookup.ts';
 import { codeKey, type Snapshot } from './snapshot.ts';
 

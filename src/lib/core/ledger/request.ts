@@ -1,4 +1,4 @@
-import type { Reasons } from './fault.ts';
+import type { Reasons } from '../faults/fault.ts';
 
 /**
  * What a booking asks for, as it arrives: codes and numbers as typed, quantities as decimal

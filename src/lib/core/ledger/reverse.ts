@@ -1,7 +1,7 @@
 import { formatQuantity, total, ZERO, type Quantity } from '../quantity/quantity.ts';
 import { decided, emptyRows, type Decision, type MarkRef } from './booking.ts';
 import { Availability } from './draw.ts';
-import { Faults } from './fault.ts';
+import { Faults } from '../faults/fault.ts';
 import { findMark, findProduct, nameOf } from './lookup.ts';
 import { onePerLine, type Reversal, type Wants } from './request.ts';
 import {

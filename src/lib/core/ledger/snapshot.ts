@@ -1,6 +1,6 @@
-import type { Bill } from '../bills/bill.ts';
-import type { FactValues } from '../marking/facts.ts';
-import type { MarkingPlan } from '../marking/plan.ts';
+import type { Bill } from '../catalogue/bill.ts';
+import type { FactValues } from '../catalogue/facts.ts';
+import type { MarkingPlan } from '../catalogue/plan.ts';
 import { numberKey } from '../numbers/number.ts';
 import type { Quantity } from '../quantity/quantity.ts';
 

@@ -1,10 +1,10 @@
 import { sayDay } from '../calendar/say-day.ts';
-import type { Checkpoint } from '../marking/plan.ts';
+import type { Checkpoint } from '../catalogue/plan.ts';
 import { shown } from '../numbers/number.ts';
 import { formatQuantity, type Quantity } from '../quantity/quantity.ts';
 import type { MarkRef } from './booking.ts';
 import type { Availability } from './draw.ts';
-import type { Faults } from './fault.ts';
+import type { Faults } from '../faults/fault.ts';
 import { identify, type Identity } from './identity.ts';
 import type { LateNumbers } from './late-numbers.ts';
 import { lineQuantity, serialQuantity } from './line-quantity.ts';

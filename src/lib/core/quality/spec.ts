@@ -1,4 +1,4 @@
-import type { Verdict } from '../allocation/propose.ts';
+import type { Verdict } from '../shipping/propose.ts';
 import { isQuantity, quantity } from '../quantity/quantity.ts';
 
 export const LIMIT_KINDS = ['number', 'choice', 'yes/no', 'text'] as const;

@@ -1,14 +1,14 @@
-import { billFaults, type Bill, type BillPart, type CoProduct } from '../../core/bills/bill.ts';
-import type { Component } from '../../core/bills/positions.ts';
+import { billFaults, type Bill, type BillPart, type CoProduct } from '../../core/catalogue/bill.ts';
+import type { Component } from '../../core/catalogue/positions.ts';
 import { groupBy } from '../../core/group-by.ts';
 import type { Marking } from '../../core/ledger/snapshot.ts';
-import { hasSerials } from '../../core/marking/plan.ts';
+import { hasSerials } from '../../core/catalogue/plan.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
-import { Problem, notFound, type FormError } from '../booking/problem.ts';
-import { within, type Db, type Sql, type Tx } from '../db/client.ts';
-import { trimZeros } from '../reading/mark-record.ts';
-import { today } from '../today.ts';
+import { Problem, notFound, type FormError } from '../kernel/problem.ts';
+import { within, type Db, type Sql, type Tx } from '../kernel/db/client.ts';
+import { trimZeros } from '../ledger/mark-record.ts';
+import { today } from '../kernel/clock.ts';
 
 /** A bill as it is given; codes as typed, quantities as decimal strings. */
 export type GivenBill = Omit<Bill, 'product' | 'version' | 'validFrom'> & { validFrom?: string };

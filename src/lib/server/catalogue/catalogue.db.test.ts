@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Actor } from '../access/actor.ts';
-import { readOrder, listOrders } from '../reading/orders.ts';
+import type { Actor } from '../kernel/actor.ts';
+import { readOrder, listOrders } from '../orders/read-orders.ts';
 import { makeWorld, type World } from '../testing/world.ts';
-import { putOrder, setOrderClosed } from './orders.ts';
+import { putOrder, setOrderClosed } from '../orders/write-order.ts';
 import { putPartner, putPlace, readPlace } from './partners-places.ts';
 import { consequencesOf, putProduct, readProduct } from './products.ts';
 
@@ -360,7 +360,7 @@ describe('orders', () => {
       customer: 'CUS',
       lines: [{ product: 'LOT', place: 'DOCK', marks: [{ lot: 'ORD', quantity }] }]
     });
-    const { ship } = await import('../booking/ship.ts');
+    const { ship } = await import('../shipping/ship.ts');
     await world.book(ship, shipment('3'));
     expect(await readOrder(world.sql, 'sales', 'so-late')).toMatchObject({
       state: 'part',

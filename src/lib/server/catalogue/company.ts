@@ -1,6 +1,6 @@
-import type { Actor } from '../access/actor.ts';
-import { requireRight } from '../booking/book.ts';
-import type { Db, Sql } from '../db/client.ts';
+import type { Actor } from '../kernel/actor.ts';
+import { requireRight } from '../ledger/book.ts';
+import type { Db, Sql } from '../kernel/db/client.ts';
 
 /** Our own firm as labels, notices and letters name it. */
 export interface Company {

@@ -9,10 +9,10 @@ import {
   type Scheme
 } from '../../core/numbers/scheme.ts';
 import { dayOf } from '../../core/calendar/day.ts';
-import type { Actor } from '../access/actor.ts';
-import type { NumberingScheme, NumbersWanted } from '../api/schemas.ts';
-import { notFound, Problem } from '../booking/problem.ts';
-import { within, type Db, type Sql, type Tx } from '../db/client.ts';
+import type { Actor } from '../kernel/actor.ts';
+import type { NumberingScheme, NumbersWanted } from '../http/schemas.ts';
+import { notFound, Problem } from '../kernel/problem.ts';
+import { within, type Db, type Sql, type Tx } from '../kernel/db/client.ts';
 import { cleanCode } from './code.ts';
 import { presentPlan } from './present-plan.ts';
 

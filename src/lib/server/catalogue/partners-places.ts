@@ -1,9 +1,9 @@
 import type { z } from 'zod';
 import { hasGoodCheckDigit } from '../../core/gs1/check-digit.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
-import type { Partner, Place } from '../api/schemas.ts';
-import { Problem } from '../booking/problem.ts';
-import type { Db, Sql } from '../db/client.ts';
+import type { Partner, Place } from '../http/schemas.ts';
+import { Problem } from '../kernel/problem.ts';
+import type { Db, Sql } from '../kernel/db/client.ts';
 import { cleanCode } from './code.ts';
 
 export interface PartnerRecord {

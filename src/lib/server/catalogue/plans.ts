@@ -1,10 +1,10 @@
-import { identityChange } from '../../core/marking/identity-change.ts';
-import { planFaults, type MarkingPlan } from '../../core/marking/plan.ts';
+import { identityChange } from '../../core/catalogue/identity-change.ts';
+import { planFaults, type MarkingPlan } from '../../core/catalogue/plan.ts';
 import type { Marking } from '../../core/ledger/snapshot.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
-import type { Actor } from '../access/actor.ts';
-import { Problem, type FormError } from '../booking/problem.ts';
-import type { Db, Sql, Tx } from '../db/client.ts';
+import type { Actor } from '../kernel/actor.ts';
+import { Problem, type FormError } from '../kernel/problem.ts';
+import type { Db, Sql, Tx } from '../kernel/db/client.ts';
 import { cleanCode } from './code.ts';
 import { onHandByKind } from './products.ts';
 

@@ -1,4 +1,4 @@
-import type { Db } from '../db/client.ts';
+import type { Db } from '../kernel/db/client.ts';
 
 /**
  * The body of the present version of a product's (alias p) marking plan, as a value of a statement;

@@ -7,17 +7,17 @@ import {
   SAY_IDENTITY,
   type IdentityChange,
   type OnHandByKind
-} from '../../core/marking/identity-change.ts';
-import { hasSerials } from '../../core/marking/plan.ts';
+} from '../../core/catalogue/identity-change.ts';
+import { hasSerials } from '../../core/catalogue/plan.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
-import type { Product } from '../api/schemas.ts';
-import type { FormError } from '../booking/problem.ts';
-import { notFound, Problem } from '../booking/problem.ts';
-import { within, type Db, type Sql, type Tx } from '../db/client.ts';
-import { trimZeros } from '../reading/mark-record.ts';
-import type { BillPart } from '../../core/bills/bill.ts';
-import { today } from '../today.ts';
+import type { Product } from '../http/schemas.ts';
+import type { FormError } from '../kernel/problem.ts';
+import { notFound, Problem } from '../kernel/problem.ts';
+import { within, type Db, type Sql, type Tx } from '../kernel/db/client.ts';
+import { trimZeros } from '../ledger/mark-record.ts';
+import type { BillPart } from '../../core/catalogue/bill.ts';
+import { today } from '../kernel/clock.ts';
 import { inForce, putBill, readBill } from './bills.ts';
 import { cleanCode } from './code.ts';
 

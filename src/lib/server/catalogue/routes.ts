@@ -1,8 +1,8 @@
 import type { z } from 'zod';
 import { numberKey, shown } from '../../core/numbers/number.ts';
-import type { Route } from '../api/schemas.ts';
-import { Problem, type FormError } from '../booking/problem.ts';
-import { within, type Db, type Sql, type Tx } from '../db/client.ts';
+import type { Route } from '../http/schemas.ts';
+import { Problem, type FormError } from '../kernel/problem.ts';
+import { within, type Db, type Sql, type Tx } from '../kernel/db/client.ts';
 import { cleanCode } from './code.ts';
 
 export interface RouteRecord {

@@ -1,8 +1,8 @@
 import { NO_SPEC, specFaults, specFor, type Spec } from '../../core/quality/spec.ts';
 import { numberKey } from '../../core/numbers/number.ts';
-import type { Actor } from '../access/actor.ts';
-import { notFound, Problem } from '../booking/problem.ts';
-import type { Db, Sql } from '../db/client.ts';
+import type { Actor } from '../kernel/actor.ts';
+import { notFound, Problem } from '../kernel/problem.ts';
+import type { Db, Sql } from '../kernel/db/client.ts';
 
 export interface SpecRecord {
   id: number;

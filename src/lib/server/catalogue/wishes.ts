@@ -1,10 +1,10 @@
 import type { z } from 'zod';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
-import type { CustomerWishes } from '../api/schemas.ts';
-import { notFound, Problem, type FormError } from '../booking/problem.ts';
-import type { Db, Sql } from '../db/client.ts';
-import { trimZeros } from '../reading/mark-record.ts';
+import type { CustomerWishes } from '../http/schemas.ts';
+import { notFound, Problem, type FormError } from '../kernel/problem.ts';
+import type { Db, Sql } from '../kernel/db/client.ts';
+import { trimZeros } from '../ledger/mark-record.ts';
 
 export interface WishRecord {
   product: string | null;

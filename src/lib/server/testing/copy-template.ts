@@ -1,4 +1,4 @@
-import type { Sql } from '../db/client.ts';
+import type { Sql } from '../kernel/db/client.ts';
 import { TEMPLATE } from './template.ts';
 
 /**

@@ -1,9 +1,9 @@
 import { fileURLToPath } from 'node:url';
-import { connect } from '../db/client.ts';
-import { migrate, migrationsIn } from '../db/migrate.ts';
+import { connect } from '../kernel/db/client.ts';
+import { migrate, migrationsIn } from '../kernel/db/migrate.ts';
 
 export const TEMPLATE = 'earmark_template';
-export const MIGRATIONS = fileURLToPath(new URL('../db/migrations/', import.meta.url));
+export const MIGRATIONS = fileURLToPath(new URL('../kernel/db/migrations/', import.meta.url));
 
 /** A database URL with another database's name. */
 export const withDatabase = (url: string, name: string): string =>

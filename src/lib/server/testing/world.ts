@@ -1,18 +1,18 @@
 import { randomBytes } from 'node:crypto';
-import type { Role } from '../../core/access/rights.ts';
-import type { Fault } from '../../core/ledger/fault.ts';
+import type { Role } from '../../core/people/rights.ts';
+import type { Fault } from '../../core/faults/fault.ts';
 import type { Build, Receipt, Shipment } from '../../core/ledger/request.ts';
 import type { Marking } from '../../core/ledger/snapshot.ts';
-import type { Actor } from '../access/actor.ts';
-import { book, type BookedAnswer, type BookingKind, type Circumstances } from '../booking/book.ts';
-import { build } from '../booking/build.ts';
-import { correct } from '../booking/correct.ts';
-import { Problem } from '../booking/problem.ts';
-import { receive } from '../booking/receive.ts';
-import { ship } from '../booking/ship.ts';
+import type { Actor } from '../kernel/actor.ts';
+import { book, type BookedAnswer, type BookingKind, type Circumstances } from '../ledger/book.ts';
+import { build } from '../making/build.ts';
+import { correct } from '../stock/correct.ts';
+import { Problem } from '../kernel/problem.ts';
+import { receive } from '../receiving/receive.ts';
+import { ship } from '../shipping/ship.ts';
 import { putPartner, putPlace } from '../catalogue/partners-places.ts';
 import { putProduct } from '../catalogue/products.ts';
-import { connect, type Sql } from '../db/client.ts';
+import { connect, type Sql } from '../kernel/db/client.ts';
 import { copyTemplate } from './copy-template.ts';
 import { withDatabase } from './template.ts';
 

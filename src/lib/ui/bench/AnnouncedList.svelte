@@ -1,7 +1,7 @@
 <!-- The numbers a supplier announced for a line: ticked off as they are scanned, the missing first. -->
 <script lang="ts">
-  import { announcedOpen, type SheetLine } from './line-rows';
-  import type { Row } from './grid';
+  import { announcedOpen, type SheetLine } from './line-rows.ts';
+  import type { Row } from './grid.ts';
 
   interface Props {
     line: SheetLine;

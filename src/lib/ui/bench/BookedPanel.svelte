@@ -1,8 +1,8 @@
 <!-- After a booking: what was booked, what it made, and the next likely act. -->
 <script lang="ts">
-  import Tag from '../mark/Tag.svelte';
-  import { count } from '../say';
-  import type { Booked } from './booking-sheet.svelte';
+  import Tag from '../stock/Tag.svelte';
+  import { count } from '../parts/say.ts';
+  import type { Booked } from './booking-sheet.svelte.ts';
 
   interface Props {
     booked: Booked;

@@ -2,22 +2,22 @@
 <script lang="ts">
   import { onMount, tick, untrack, type Snippet } from 'svelte';
   import { invalidateAll } from '$app/navigation';
-  import { soonestFirst } from '../../core/allocation/fefo';
-  import type { CoProduct } from '../../core/bills/bill';
-  import { positionsOf, type Component } from '../../core/bills/positions';
-  import { sayDistance } from '../../core/calendar/say-day';
-  import type { Marking } from '../../core/ledger/snapshot';
-  import { draftNumbers } from '../../core/marking/draft-numbers';
-  import { hasSerials, type MarkingPlan } from '../../core/marking/plan';
-  import { continueNumbers } from '../../core/numbers/continue';
-  import { totalOf } from '../../core/quantity/quantity';
-  import { scanTarget } from '../frame/scan-target.svelte';
-  import Tag from '../mark/Tag.svelte';
-  import { count, sayQuantity } from '../say';
-  import Working from '../Working.svelte';
-  import { allot } from './allot';
+  import { soonestFirst } from '../../core/stock/first-expired.ts';
+  import type { CoProduct } from '../../core/catalogue/bill.ts';
+  import { positionsOf, type Component } from '../../core/catalogue/positions.ts';
+  import { sayDistance } from '../../core/calendar/say-day.ts';
+  import type { Marking } from '../../core/ledger/snapshot.ts';
+  import { draftNumbers } from '../../core/ledger/draft-numbers.ts';
+  import { hasSerials, type MarkingPlan } from '../../core/catalogue/plan.ts';
+  import { continueNumbers } from '../../core/numbers/continue.ts';
+  import { totalOf } from '../../core/quantity/quantity.ts';
+  import { scanTarget } from '../frame/scan-target.svelte.ts';
+  import Tag from '../stock/Tag.svelte';
+  import { count, sayQuantity } from '../parts/say.ts';
+  import Working from '../orders/Working.svelte';
+  import { allot } from './allot.ts';
   import BookedPanel from './BookedPanel.svelte';
-  import { BookingSheet } from './booking-sheet.svelte';
+  import { BookingSheet } from './booking-sheet.svelte.ts';
   import {
     batchGroup,
     batchRows,
@@ -28,20 +28,20 @@
     unitColumns,
     unitGroups,
     type Making
-  } from './build-rows';
+  } from './build-rows.ts';
   import type { Available } from './LineSheet.svelte';
-  import type { Column, Row, RowVerdict } from './grid';
+  import type { Column, Row, RowVerdict } from './grid.ts';
   import NameOutputs from './NameOutputs.svelte';
   import NumberGrid from './NumberGrid.svelte';
   import ReasonPanel from './ReasonPanel.svelte';
-  import { reasonsGiven } from './reasons';
+  import { reasonsGiven } from './reasons.ts';
   import Refused from './Refused.svelte';
-  import { rowMessage } from './row-message';
+  import { rowMessage } from './row-message.ts';
   import ScrapDialog from './ScrapDialog.svelte';
   import SheetMargin from './SheetMargin.svelte';
   import Tally from './Tally.svelte';
   import UnitBench from './UnitBench.svelte';
-  import { quantity } from '../../core/quantity/quantity';
+  import { quantity } from '../../core/quantity/quantity.ts';
 
   type Mode = 'unit' | 'sheet' | 'batch';
   interface Body {

@@ -1,6 +1,6 @@
 <!-- Numbers made from a first one with step and count, or a line split over lots: the ways to fill a line that need a word or two. -->
 <script lang="ts">
-  import { continueNumbers } from '../../core/numbers/continue';
+  import { continueNumbers } from '../../core/numbers/continue.ts';
 
   interface Props {
     /** `serial` makes a row for each number, `lot` splits the quantity over so many lots. */

@@ -2,25 +2,29 @@
 <script lang="ts">
   import { invalidateAll } from '$app/navigation';
   import { onMount, tick, untrack, type Snippet } from 'svelte';
-  import { firstExpiredFirst, soonestFirst, type Candidate } from '../../core/allocation/fefo';
-  import { sayDay, sayDistance } from '../../core/calendar/say-day';
-  import { looksLikeSymbol, readElementString } from '../../core/gs1/element-string';
-  import { factField } from '../../core/marking/ask';
-  import { draftNumbers } from '../../core/marking/draft-numbers';
-  import { continueNumbers } from '../../core/numbers/continue';
-  import { parseQuantity, quantity, totalOf } from '../../core/quantity/quantity';
-  import { send } from '../api';
-  import { probe } from '../devices/probe';
-  import { scanTarget } from '../frame/scan-target.svelte';
-  import Tag from '../mark/Tag.svelte';
-  import { sayQuantity } from '../say';
-  import Working from '../Working.svelte';
-  import { allot } from './allot';
+  import {
+    firstExpiredFirst,
+    soonestFirst,
+    type Candidate
+  } from '../../core/stock/first-expired.ts';
+  import { sayDay, sayDistance } from '../../core/calendar/say-day.ts';
+  import { looksLikeSymbol, readElementString } from '../../core/gs1/element-string.ts';
+  import { factField } from '../../core/catalogue/ask.ts';
+  import { draftNumbers } from '../../core/ledger/draft-numbers.ts';
+  import { continueNumbers } from '../../core/numbers/continue.ts';
+  import { parseQuantity, quantity, totalOf } from '../../core/quantity/quantity.ts';
+  import { send } from '../frame/api.ts';
+  import { probe } from '../frame/probe.ts';
+  import { scanTarget } from '../frame/scan-target.svelte.ts';
+  import Tag from '../stock/Tag.svelte';
+  import { sayQuantity } from '../parts/say.ts';
+  import Working from '../orders/Working.svelte';
+  import { allot } from './allot.ts';
   import AnnouncedList from './AnnouncedList.svelte';
   import BookedPanel from './BookedPanel.svelte';
-  import { BookingSheet } from './booking-sheet.svelte';
+  import { BookingSheet } from './booking-sheet.svelte.ts';
   import FromFirst from './FromFirst.svelte';
-  import { faultsFirst, inheritedFrom, type Row, type RowVerdict } from './grid';
+  import { faultsFirst, inheritedFrom, type Row, type RowVerdict } from './grid.ts';
   import {
     announcedOpen,
     announcedRow,
@@ -38,12 +42,12 @@
     unexpectedNumbers,
     type Mode,
     type SheetLine
-  } from './line-rows';
+  } from './line-rows.ts';
   import NumberGrid from './NumberGrid.svelte';
   import ReasonPanel from './ReasonPanel.svelte';
-  import { reasonsGiven } from './reasons';
+  import { reasonsGiven } from './reasons.ts';
   import Refused from './Refused.svelte';
-  import { rowMessage } from './row-message';
+  import { rowMessage } from './row-message.ts';
   import SheetMargin from './SheetMargin.svelte';
   import Tally from './Tally.svelte';
 

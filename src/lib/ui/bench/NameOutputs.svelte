@@ -2,8 +2,8 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { Modal } from 'carbon-components-svelte';
-  import { messagesOf, send } from '../api';
-  import { count } from '../say';
+  import { messagesOf, send } from '../frame/api.ts';
+  import { count } from '../parts/say.ts';
 
   interface Output {
     id: number;

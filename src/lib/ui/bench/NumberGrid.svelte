@@ -1,8 +1,8 @@
 <!-- The grid numbers are typed, scanned and pasted into: one row per lot or serial, windowed so that ten thousand stay smooth. -->
 <script lang="ts">
   import { tick } from 'svelte';
-  import { inheritedFrom, type Column, type Row, type RowVerdict } from './grid';
-  import { MOST_SHEET_ROWS, takePasted, tidied } from './paste-table';
+  import { inheritedFrom, type Column, type Row, type RowVerdict } from './grid.ts';
+  import { MOST_SHEET_ROWS, takePasted, tidied } from './paste-table.ts';
 
   interface Props {
     columns: readonly Column[];

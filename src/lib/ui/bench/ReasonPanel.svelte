@@ -1,7 +1,7 @@
 <!-- What a plan lets a booking go on with, only with a written reason: asked once for all faults of a kind. -->
 <script lang="ts">
-  import { count } from '../say';
-  import type { Fault } from './booking-sheet.svelte';
+  import { count } from '../parts/say.ts';
+  import type { Fault } from './booking-sheet.svelte.ts';
 
   interface Props {
     faults: readonly Fault[];

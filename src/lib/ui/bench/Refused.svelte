@@ -1,7 +1,7 @@
 <!-- What a refusal says that belongs to no row: a lost connection, a missing right, a fault of the document or the partner. -->
 <script lang="ts">
-  import type { Refusal } from '../api';
-  import type { Fault } from './booking-sheet.svelte';
+  import type { Refusal } from '../frame/api.ts';
+  import type { Fault } from './booking-sheet.svelte.ts';
   let { refusal, faults }: { refusal: Refusal | null; faults: readonly Fault[] } = $props();
   const messages = $derived([
     ...(refusal && refusal.status !== 422

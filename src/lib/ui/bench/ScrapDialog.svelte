@@ -1,10 +1,10 @@
 <!-- Scraps a part or a finished unit under a work order: what, how much, from where, and why. -->
 <script lang="ts">
   import { Modal, TextArea } from 'carbon-components-svelte';
-  import { hasSerials } from '../../core/marking/plan';
-  import type { Marking } from '../../core/ledger/snapshot';
-  import { messagesOf, send } from '../api';
-  import { newKey } from '../new-key';
+  import { hasSerials } from '../../core/catalogue/plan.ts';
+  import type { Marking } from '../../core/ledger/snapshot.ts';
+  import { messagesOf, send } from '../frame/api.ts';
+  import { newKey } from '../frame/new-key.ts';
 
   interface Props {
     order: string;

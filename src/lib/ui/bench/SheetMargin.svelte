@@ -1,7 +1,7 @@
 <!-- The margin of a sheet: who else works on it, the whole message of the row in hand, the figures of its line, and what is on hand. -->
 <script lang="ts">
   import type { Snippet } from 'svelte';
-  import type { RowVerdict } from './grid';
+  import type { RowVerdict } from './grid.ts';
 
   interface Props {
     others: readonly string[];

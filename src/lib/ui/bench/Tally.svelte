@@ -1,6 +1,6 @@
 <!-- How many are marked, how many still to go, what is wrong, and the one button that books. -->
 <script lang="ts">
-  import { sayQuantity, sayTime } from '../say';
+  import { sayQuantity, sayTime } from '../parts/say.ts';
 
   interface Props {
     marked: string;

@@ -1,11 +1,11 @@
 <!-- One unit in hand, at arm's length: scan it, then part after part; each finds its position, and what does not belong is refused in words. -->
 <script lang="ts">
   import { onMount, tick } from 'svelte';
-  import type { Position } from '../../core/bills/positions';
-  import { messagesOf, send } from '../api';
-  import { count } from '../say';
-  import type { Row } from './grid';
-  import { sound } from './sound';
+  import type { Position } from '../../core/catalogue/positions.ts';
+  import { messagesOf, send } from '../frame/api.ts';
+  import { count } from '../parts/say.ts';
+  import type { Row } from './grid.ts';
+  import { sound } from './sound.ts';
 
   interface Props {
     order: string;

@@ -1,5 +1,5 @@
-import { send, type Refusal } from '../api';
-import { newKey } from '../new-key';
+import { send, type Refusal } from '../frame/api.ts';
+import { newKey } from '../frame/new-key.ts';
 
 /** Asks the server for a block of new numbers of a product; each is given once, to whoever asks. */
 export async function allot(

@@ -1,7 +1,7 @@
 import { invalidateAll } from '$app/navigation';
-import { send, type Refusal } from '../api';
-import { keys, type ScreenKey } from '../frame/keys.svelte';
-import { newKey } from '../new-key';
+import { send, type Refusal } from '../frame/api.ts';
+import { keys, type ScreenKey } from '../frame/keys.svelte.ts';
+import { newKey } from '../frame/new-key.ts';
 
 export interface Fault {
   code: string;

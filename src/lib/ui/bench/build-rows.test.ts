@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { Component } from '../../core/bills/positions.ts';
-import { plainPlan } from '../../core/marking/plan.ts';
+import type { Component } from '../../core/catalogue/positions.ts';
+import { plainPlan } from '../../core/catalogue/plan.ts';
 import { quantity } from '../../core/quantity/quantity.ts';
 import {
   batchGroup,
@@ -12,7 +12,7 @@ import {
   unitGroups,
   type Making
 } from './build-rows.ts';
-import { positionsOf } from '../../core/bills/positions.ts';
+import { positionsOf } from '../../core/catalogue/positions.ts';
 
 const part = (
   product: string,

@@ -1,6 +1,6 @@
-import { firstExpiredFirst, type Candidate } from '../../core/allocation/fefo.ts';
-import { netNeed, plannedNeed, type CoProduct } from '../../core/bills/bill.ts';
-import { positionsOf, type Component, type Position } from '../../core/bills/positions.ts';
+import { firstExpiredFirst, type Candidate } from '../../core/stock/first-expired.ts';
+import { netNeed, plannedNeed, type CoProduct } from '../../core/catalogue/bill.ts';
+import { positionsOf, type Component, type Position } from '../../core/catalogue/positions.ts';
 import type { Marking } from '../../core/ledger/snapshot.ts';
 import {
   formatQuantity,
@@ -10,8 +10,8 @@ import {
   ZERO,
   type Quantity
 } from '../../core/quantity/quantity.ts';
-import { askedAt, givenIn } from '../../core/marking/ask.ts';
-import { hasSerials, type MarkingPlan } from '../../core/marking/plan.ts';
+import { askedAt, givenIn } from '../../core/catalogue/ask.ts';
+import { hasSerials, type MarkingPlan } from '../../core/catalogue/plan.ts';
 import type { Column, Row } from './grid.ts';
 import { columnOf } from './plan-column.ts';
 

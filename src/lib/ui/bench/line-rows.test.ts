@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { plainPlan, WAYS, type MarkingPlan } from '../../core/marking/plan.ts';
+import { plainPlan, WAYS, type MarkingPlan } from '../../core/catalogue/plan.ts';
 import { faultsFirst, type Column } from './grid.ts';
 import {
   announcedOpen,

@@ -1,5 +1,5 @@
-import { askedAt, factField, givenIn } from '../../core/marking/ask.ts';
-import { hasSerials, type Checkpoint, type MarkingPlan } from '../../core/marking/plan.ts';
+import { askedAt, factField, givenIn } from '../../core/catalogue/ask.ts';
+import { hasSerials, type Checkpoint, type MarkingPlan } from '../../core/catalogue/plan.ts';
 import type { Marking } from '../../core/ledger/snapshot.ts';
 import {
   formatQuantity,

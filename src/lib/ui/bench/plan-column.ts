@@ -1,6 +1,6 @@
-import type { Field } from '../../core/marking/ask.ts';
-import { factOfField } from '../../core/marking/ask.ts';
-import type { MarkingPlan } from '../../core/marking/plan.ts';
+import type { Field } from '../../core/catalogue/ask.ts';
+import { factOfField } from '../../core/catalogue/ask.ts';
+import type { MarkingPlan } from '../../core/catalogue/plan.ts';
 import type { Column } from './grid.ts';
 
 const FACT_COLUMN = {

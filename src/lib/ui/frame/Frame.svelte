@@ -3,9 +3,9 @@
   import type { Snippet } from 'svelte';
   import { page } from '$app/state';
   import { Modal } from 'carbon-components-svelte';
-  import SimulatedScanner from '../devices/SimulatedScanner.svelte';
-  import { RAIL } from './rail';
-  import { handleKey, keys } from './keys.svelte';
+  import SimulatedScanner from './SimulatedScanner.svelte';
+  import { RAIL } from './rail.ts';
+  import { handleKey, keys } from './keys.svelte.ts';
   import ScanField from './ScanField.svelte';
   import SignInAgain from './SignInAgain.svelte';
 

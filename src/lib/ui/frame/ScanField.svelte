@@ -1,8 +1,8 @@
 <!-- Takes anything: a GS1 symbol, a lot or serial, a document, a partner, a product. -->
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { send } from '../api';
-  import { scanTarget } from './scan-target.svelte';
+  import { send } from './api.ts';
+  import { scanTarget } from './scan-target.svelte.ts';
 
   interface Hit {
     type: string;

@@ -1,7 +1,7 @@
 <!-- Shown over a sheet whose session has run out: signs in again, and what was typed stays where it is. -->
 <script lang="ts">
   import { Modal, PasswordInput, TextInput } from 'carbon-components-svelte';
-  import { onSignedOut, send } from '../api';
+  import { onSignedOut, send } from './api.ts';
 
   let { login }: { login: string } = $props();
   let open = $state(false);

@@ -1,5 +1,5 @@
 import { goto } from '$app/navigation';
-import { RAIL } from './rail';
+import { RAIL } from './rail.ts';
 
 /** A key of the screen now shown: what it is called in the list of keys, and what it does. */
 export interface ScreenKey {

@@ -2,8 +2,8 @@
 <script lang="ts">
   import { linkHorizontal } from 'd3-shape';
   import { tick, untrack } from 'svelte';
-  import { NODE, type RibbonPath, type River, type RiverNode } from '../../core/genealogy/river';
-  import { count } from '../say';
+  import { NODE, type RibbonPath, type River, type RiverNode } from '../../core/trace/river.ts';
+  import { count } from '../parts/say.ts';
 
   export type Chosen =
     { kind: 'node'; key: string } | { kind: 'ribbon'; from: string; to: string } | null;

@@ -1,4 +1,4 @@
-import { layOutRiver, type River, type RiverMaterial } from '../../core/genealogy/river';
+import { layOutRiver, type River, type RiverMaterial } from '../../core/trace/river.ts';
 
 /** Up to so many marks a river is laid out at once, on the server too; beyond, in a worker. */
 const AT_ONCE = 600;

@@ -1,6 +1,6 @@
-import { db } from '$lib/server/db/client';
-import { jsonResponse } from '$lib/server/api/answer';
-import { engineOf } from '$lib/server/trace-engine/engines';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { jsonResponse } from '$lib/server/http/answer.ts';
+import { engineOf } from '$lib/server/trace/engine/engines.ts';
 
 /**
  * 200 only when the database answers. `index` says whether traces are answered from memory

@@ -1,7 +1,7 @@
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { db } from '$lib/server/db/client';
-import { readFloor } from '$lib/server/reading/floor';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readFloor } from '$lib/server/making/floor.ts';
 
 export const load: PageServerLoad = async ({ url, locals, depends }) => {
   depends('floor:now');

@@ -1,9 +1,9 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { invalidate } from '$app/navigation';
-  import StationCharts from '$lib/ui/StationCharts.svelte';
-  import { sayLong } from '$lib/ui/floor-words';
-  import { count } from '$lib/ui/say';
+  import StationCharts from '$lib/ui/making/StationCharts.svelte';
+  import { sayLong } from '$lib/ui/making/floor-words.ts';
+  import { count } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   const floor = $derived(data.floor);

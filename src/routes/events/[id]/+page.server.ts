@@ -1,9 +1,9 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { db } from '$lib/server/db/client';
-import { readEventPage } from '$lib/server/reading/event-page';
-import { rowId } from '$lib/server/row-id';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readEventPage } from '$lib/server/ledger/event-page.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
 
 export const load: PageServerLoad = async ({ params, locals }) => {
   const id = rowId(params.id);

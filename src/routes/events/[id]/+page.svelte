@@ -1,10 +1,10 @@
 <script lang="ts">
   import { goto, invalidateAll } from '$app/navigation';
-  import { messagesOf, send } from '$lib/ui/api';
-  import ReverseDialog from '$lib/ui/mark/ReverseDialog.svelte';
-  import Tag from '$lib/ui/mark/Tag.svelte';
-  import { ORDER_SCREEN } from '$lib/ui/order-screen';
-  import { count, sayInstant, sayQuantity } from '$lib/ui/say';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import ReverseDialog from '$lib/ui/ledger/ReverseDialog.svelte';
+  import Tag from '$lib/ui/stock/Tag.svelte';
+  import { ORDER_SCREEN } from '$lib/ui/orders/order-screen.ts';
+  import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   const event = $derived(data.event);

@@ -1,9 +1,9 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
-import { db } from '$lib/server/db/client';
-import { readLabelJob } from '$lib/server/documents/label-jobs';
-import { labelSvg } from '$lib/server/documents/labels';
-import { rowId } from '$lib/server/row-id';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readLabelJob } from '$lib/server/stock/label-jobs.ts';
+import { labelSvg } from '$lib/server/stock/papers/labels.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
 
 /** Pictures drawn on one page; the PDF has them all. */
 const DRAWN = 60;

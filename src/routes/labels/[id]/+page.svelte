@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { count, sayInstant } from '$lib/ui/say';
+  import { count, sayInstant } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   const job = $derived(data.job);

@@ -1,14 +1,14 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { verdictOf } from '$lib/core/quality/spec';
-import { limitsFor, readSpecs } from '$lib/server/catalogue/specs';
-import { countingResults, readTests } from '$lib/server/reading/verdicts';
-import { db } from '$lib/server/db/client';
-import { readUnnumbered } from '$lib/server/reading/unnumbered';
-import { readMarkPage } from '$lib/server/reading/mark-page';
-import { readSalesOf } from '$lib/server/reading/sales';
-import { rowId } from '$lib/server/row-id';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { verdictOf } from '$lib/core/quality/spec.ts';
+import { limitsFor, readSpecs } from '$lib/server/catalogue/specs.ts';
+import { countingResults, readTests } from '$lib/server/catalogue/verdicts.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readUnnumbered } from '$lib/server/stock/unnumbered.ts';
+import { readMarkPage } from '$lib/server/stock/mark-page.ts';
+import { readSalesOf } from '$lib/server/shipping/sales.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
 
 export const load: PageServerLoad = async ({ params, locals }) => {
   const id = rowId(params.id);

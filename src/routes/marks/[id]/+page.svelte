@@ -1,15 +1,15 @@
 <script lang="ts">
   import { invalidateAll } from '$app/navigation';
   import { Modal, TextArea, TextInput } from 'carbon-components-svelte';
-  import { sayDay, sayDistance } from '$lib/core/calendar/say-day';
-  import { sayFact } from '$lib/core/marking/facts';
-  import { messagesOf, send } from '$lib/ui/api';
-  import AmendDialog from '$lib/ui/mark/AmendDialog.svelte';
-  import TestDialog from '$lib/ui/mark/TestDialog.svelte';
-  import Tag from '$lib/ui/mark/Tag.svelte';
-  import { newKey } from '$lib/ui/new-key';
-  import { count, sayInstant, sayQuantity } from '$lib/ui/say';
-  import Working from '$lib/ui/Working.svelte';
+  import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
+  import { sayFact } from '$lib/core/catalogue/facts.ts';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import AmendDialog from '$lib/ui/stock/AmendDialog.svelte';
+  import TestDialog from '$lib/ui/quality/TestDialog.svelte';
+  import Tag from '$lib/ui/stock/Tag.svelte';
+  import { newKey } from '$lib/ui/frame/new-key.ts';
+  import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
+  import Working from '$lib/ui/orders/Working.svelte';
 
   let { data } = $props();
   const mark = $derived(data.mark);

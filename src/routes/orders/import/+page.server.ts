@@ -1,5 +1,5 @@
 import type { PageServerLoad } from './$types';
-import { ORDER_COLUMNS } from '$lib/server/imports/orders';
+import { ORDER_COLUMNS } from '$lib/server/orders/import-orders.ts';
 
 const KINDS = ['purchase', 'work', 'sales'] as const;
 

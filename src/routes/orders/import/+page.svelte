@@ -1,6 +1,6 @@
 <script lang="ts">
-  import { ORDER_SCREEN } from '$lib/ui/order-screen';
-  import ImportTable from '$lib/ui/forms/ImportTable.svelte';
+  import { ORDER_SCREEN } from '$lib/ui/orders/order-screen.ts';
+  import ImportTable from '$lib/ui/parts/ImportTable.svelte';
   let { data } = $props();
 </script>
 

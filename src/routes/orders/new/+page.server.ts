@@ -1,8 +1,8 @@
 import type { PageServerLoad } from './$types';
-import { daysLater } from '$lib/core/calendar/day';
-import { db } from '$lib/server/db/client';
-import { listPartners, searchProducts } from '$lib/server/reading/catalogue';
-import { nextOrderNumber } from '$lib/server/reading/next-order-number';
+import { daysLater } from '$lib/core/calendar/day.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { listPartners, searchProducts } from '$lib/server/catalogue/read-catalogue.ts';
+import { nextOrderNumber } from '$lib/server/orders/next-order-number.ts';
 
 const KINDS = ['purchase', 'work', 'sales'] as const;
 

@@ -2,8 +2,8 @@
   import { untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import { Button, Select, SelectItem, TextInput } from 'carbon-components-svelte';
-  import { send, type Refusal } from '$lib/ui/api';
-  import { fieldError, otherErrors } from '$lib/ui/forms/refusal';
+  import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
 
   let { data } = $props();
   const WORDS = {

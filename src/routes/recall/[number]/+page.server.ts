@@ -1,8 +1,8 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { db } from '$lib/server/db/client';
-import { readRecall } from '$lib/server/reading/recall';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readRecall } from '$lib/server/recall/read-recall.ts';
 
 export const load: PageServerLoad = async ({ params, locals }) => ({
   page:

@@ -3,13 +3,13 @@
   import { onMount } from 'svelte';
   import { invalidateAll } from '$app/navigation';
   import { Modal, PasswordInput, TextArea } from 'carbon-components-svelte';
-  import { sayDay } from '$lib/core/calendar/say-day';
-  import { messagesOf, send } from '$lib/ui/api';
+  import { sayDay } from '$lib/core/calendar/say-day.ts';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import EffectivenessChart from '$lib/ui/recall/EffectivenessChart.svelte';
-  import Tag from '$lib/ui/mark/Tag.svelte';
-  import { newKey } from '$lib/ui/new-key';
-  import { count, sayInstant, sayQuantity, sayTime } from '$lib/ui/say';
-  import Working from '$lib/ui/Working.svelte';
+  import Tag from '$lib/ui/stock/Tag.svelte';
+  import { newKey } from '$lib/ui/frame/new-key.ts';
+  import { count, sayInstant, sayQuantity, sayTime } from '$lib/ui/parts/say.ts';
+  import Working from '$lib/ui/orders/Working.svelte';
 
   let { data } = $props();
   const page = $derived(data.page);

@@ -1,8 +1,8 @@
 import type { PageServerLoad } from './$types';
-import { db } from '$lib/server/db/client';
-import { readMarkRecords } from '$lib/server/reading/mark-record';
-import { readSet } from '$lib/server/reading/trace-roots';
-import { rowId } from '$lib/server/row-id';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readMarkRecords } from '$lib/server/ledger/mark-record.ts';
+import { readSet } from '$lib/server/trace/trace-roots.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
 
 export const load: PageServerLoad = async ({ url }) => {
   const set = rowId(url.searchParams.get('set')),

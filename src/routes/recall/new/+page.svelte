@@ -2,10 +2,10 @@
   import { untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import { Button, TextArea, TextInput } from 'carbon-components-svelte';
-  import { messagesOf, send } from '$lib/ui/api';
-  import Tag from '$lib/ui/mark/Tag.svelte';
-  import { newKey } from '$lib/ui/new-key';
-  import { count } from '$lib/ui/say';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import Tag from '$lib/ui/stock/Tag.svelte';
+  import { newKey } from '$lib/ui/frame/new-key.ts';
+  import { count } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   interface Suspect {

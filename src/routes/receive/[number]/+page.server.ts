@@ -1,5 +1,5 @@
 import type { PageServerLoad } from './$types';
-import { loadSheet } from '$lib/server/reading/working-screen';
+import { loadSheet } from '$lib/server/orders/working-screen.ts';
 
 export const load: PageServerLoad = ({ params, locals }) =>
   loadSheet('purchase', params.number, locals.actor!);

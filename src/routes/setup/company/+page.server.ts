@@ -1,8 +1,8 @@
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { company } from '$lib/server/catalogue/company';
-import { db } from '$lib/server/db/client';
-import { engineOf } from '$lib/server/trace-engine/engines';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { company } from '$lib/server/catalogue/company.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { engineOf } from '$lib/server/trace/engine/engines.ts';
 
 export const load: PageServerLoad = async ({ locals }) => ({
   company: await company(db()),

@@ -1,8 +1,8 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { Button, TextArea, TextInput } from 'carbon-components-svelte';
-  import { makeSscc, saySscc } from '$lib/core/gs1/sscc';
-  import { messagesOf, send } from '$lib/ui/api';
+  import { makeSscc, saySscc } from '$lib/core/gs1/sscc.ts';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
 
   let { data } = $props();
   let given = $state(untrack(() => ({ ...data.company })));

@@ -6,11 +6,11 @@
     schemeFaults,
     type Period,
     type Segment
-  } from '$lib/core/numbers/scheme';
-  import { send, type Refusal } from '$lib/ui/api';
-  import { otherErrors } from '$lib/ui/forms/refusal';
-  import SegmentEditor from '$lib/ui/forms/SegmentEditor.svelte';
-  import { sayQuantity } from '$lib/ui/say';
+  } from '$lib/core/numbers/scheme.ts';
+  import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { otherErrors } from '$lib/ui/parts/refusal.ts';
+  import SegmentEditor from '$lib/ui/catalogue/SegmentEditor.svelte';
+  import { sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   type Form = { code: string; name: string; segments: Segment[]; reset: Period; last: number };

@@ -1,6 +1,6 @@
 import type { PageServerLoad } from './$types';
-import { db } from '$lib/server/db/client';
-import { listPartners } from '$lib/server/reading/catalogue';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { listPartners } from '$lib/server/catalogue/read-catalogue.ts';
 
 export const load: PageServerLoad = async ({ url }) => ({
   partners: await listPartners(db()),

@@ -2,10 +2,10 @@
   import { untrack } from 'svelte';
   import { invalidateAll } from '$app/navigation';
   import { Checkbox, Modal, TextInput } from 'carbon-components-svelte';
-  import { send, type Refusal } from '$lib/ui/api';
-  import { fieldError, otherErrors } from '$lib/ui/forms/refusal';
-  import WishesDialog from '$lib/ui/forms/WishesDialog.svelte';
-  import { count } from '$lib/ui/say';
+  import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
+  import WishesDialog from '$lib/ui/catalogue/WishesDialog.svelte';
+  import { count } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   let filter = $state(untrack(() => data.q));

@@ -1,7 +1,7 @@
 import type { PageServerLoad } from './$types';
-import { ROLES } from '$lib/core/access/rights';
-import { readPeople } from '$lib/server/catalogue/people';
-import { db } from '$lib/server/db/client';
+import { ROLES } from '$lib/core/people/rights.ts';
+import { readPeople } from '$lib/server/people/write-people.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 export const load: PageServerLoad = async () => ({
   people: await readPeople(db()),

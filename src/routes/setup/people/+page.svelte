@@ -1,10 +1,10 @@
 <script lang="ts">
   import { invalidateAll } from '$app/navigation';
   import { Checkbox, Modal, PasswordInput, TextInput } from 'carbon-components-svelte';
-  import { sayDay } from '$lib/core/calendar/say-day';
-  import { send, type Refusal } from '$lib/ui/api';
-  import { fieldError, otherErrors } from '$lib/ui/forms/refusal';
-  import { count } from '$lib/ui/say';
+  import { sayDay } from '$lib/core/calendar/say-day.ts';
+  import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
+  import { count } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   type Person = (typeof data.people)[number];

@@ -1,9 +1,9 @@
 <script lang="ts">
   import { invalidateAll } from '$app/navigation';
   import { Modal, Select, SelectItem, TextInput } from 'carbon-components-svelte';
-  import { send, type Refusal } from '$lib/ui/api';
-  import { fieldError, otherErrors } from '$lib/ui/forms/refusal';
-  import { count } from '$lib/ui/say';
+  import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
+  import { count } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   let open = $state(false);

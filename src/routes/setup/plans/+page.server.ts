@@ -1,8 +1,8 @@
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { readSchemes } from '$lib/server/catalogue/numbering';
-import { readPlans, readPlanVersion } from '$lib/server/catalogue/plans';
-import { db } from '$lib/server/db/client';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { readSchemes } from '$lib/server/catalogue/numbering.ts';
+import { readPlans, readPlanVersion } from '$lib/server/catalogue/plans.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 export const load: PageServerLoad = async ({ url, locals, parent }) => {
   const { today } = await parent();

@@ -1,13 +1,13 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { goto, invalidateAll } from '$app/navigation';
-  import { plainPlan, planFaults, wayOf, type MarkingPlan } from '$lib/core/marking/plan';
-  import { SAY_IDENTITY } from '$lib/core/marking/identity-change';
-  import { send, type Refusal } from '$lib/ui/api';
-  import { otherErrors } from '$lib/ui/forms/refusal';
-  import PlanSentences from '$lib/ui/plans/PlanSentences.svelte';
-  import TryPlan from '$lib/ui/plans/TryPlan.svelte';
-  import { count, sayInstant } from '$lib/ui/say';
+  import { plainPlan, planFaults, wayOf, type MarkingPlan } from '$lib/core/catalogue/plan.ts';
+  import { SAY_IDENTITY } from '$lib/core/catalogue/identity-change.ts';
+  import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { otherErrors } from '$lib/ui/parts/refusal.ts';
+  import PlanSentences from '$lib/ui/catalogue/PlanSentences.svelte';
+  import TryPlan from '$lib/ui/catalogue/TryPlan.svelte';
+  import { count, sayInstant } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   interface Form {

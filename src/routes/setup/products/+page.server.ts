@@ -1,5 +1,5 @@
 import type { PageServerLoad } from './$types';
-import { db } from '$lib/server/db/client';
-import { listProducts } from '$lib/server/reading/catalogue';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { listProducts } from '$lib/server/catalogue/read-catalogue.ts';
 
 export const load: PageServerLoad = async () => ({ products: await listProducts(db()) });

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { sayQuantity } from '$lib/ui/say';
+  import { sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   let filter = $state('');

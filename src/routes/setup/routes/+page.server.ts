@@ -1,8 +1,8 @@
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { readRoutes } from '$lib/server/catalogue/routes';
-import { db } from '$lib/server/db/client';
-import { searchProducts } from '$lib/server/reading/catalogue';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { readRoutes } from '$lib/server/catalogue/routes.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { searchProducts } from '$lib/server/catalogue/read-catalogue.ts';
 
 export const load: PageServerLoad = async ({ locals }) => ({
   routes: await readRoutes(db()),

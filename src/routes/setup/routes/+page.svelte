@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Modal, TextInput } from 'carbon-components-svelte';
   import { invalidateAll } from '$app/navigation';
-  import { messagesOf, send } from '$lib/ui/api';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
 
   let { data } = $props();
   let open = $state(false);

@@ -1,6 +1,6 @@
 <script lang="ts">
   import LineSheet from '$lib/ui/bench/LineSheet.svelte';
-  import OrdersOf from '$lib/ui/OrdersOf.svelte';
+  import OrdersOf from '$lib/ui/orders/OrdersOf.svelte';
 
   let { data } = $props();
 </script>

@@ -1,7 +1,7 @@
 import type { PageServerLoad } from './$types';
-import { db } from '$lib/server/db/client';
-import { readBackorders } from '$lib/server/reading/sales';
-import { today } from '$lib/server/today';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readBackorders } from '$lib/server/shipping/sales.ts';
+import { today } from '$lib/server/kernel/clock.ts';
 
 export const load: PageServerLoad = async () => ({
   rows: await readBackorders(db(), today()),

@@ -1,8 +1,8 @@
 <script lang="ts">
-  import { sayDay, sayDistance } from '$lib/core/calendar/say-day';
-  import OrdersOf from '$lib/ui/OrdersOf.svelte';
-  import { count, sayQuantity } from '$lib/ui/say';
-  import Working from '$lib/ui/Working.svelte';
+  import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
+  import OrdersOf from '$lib/ui/orders/OrdersOf.svelte';
+  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
+  import Working from '$lib/ui/orders/Working.svelte';
 
   let { data } = $props();
   const covered = $derived(data.rows.filter((row) => Number(row.free) >= Number(row.left)).length);

@@ -1,10 +1,10 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { db } from '$lib/server/db/client';
-import { readAsBuilt } from '$lib/server/reading/as-built';
-import { listPlaces, searchProducts } from '$lib/server/reading/catalogue';
-import { rowId } from '$lib/server/row-id';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readAsBuilt } from '$lib/server/trace/as-built.ts';
+import { listPlaces, searchProducts } from '$lib/server/catalogue/read-catalogue.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
 
 export const load: PageServerLoad = async ({ params, locals }) => {
   const id = rowId(params.id);

@@ -1,12 +1,12 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { hasSerials } from '$lib/core/marking/plan';
-  import { send } from '$lib/ui/api';
+  import { hasSerials } from '$lib/core/catalogue/plan.ts';
+  import { send } from '$lib/ui/frame/api.ts';
   import BookedPanel from '$lib/ui/bench/BookedPanel.svelte';
-  import type { Booked, Fault } from '$lib/ui/bench/booking-sheet.svelte';
-  import Tag from '$lib/ui/mark/Tag.svelte';
-  import { newKey } from '$lib/ui/new-key';
-  import { count, sayQuantity } from '$lib/ui/say';
+  import type { Booked, Fault } from '$lib/ui/bench/booking-sheet.svelte.ts';
+  import Tag from '$lib/ui/stock/Tag.svelte';
+  import { newKey } from '$lib/ui/frame/new-key.ts';
+  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   type Fate = 'out' | 'lost' | 'leave';

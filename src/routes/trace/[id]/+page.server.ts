@@ -1,14 +1,14 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { db } from '$lib/server/db/client';
-import { readOutside } from '$lib/server/epcis/outside';
-import { readNames } from '$lib/server/reading/catalogue';
-import { summarise } from '$lib/core/genealogy/large-trace';
-import { traceForScreen, type TraceFigures } from '$lib/server/reading/trace';
-import { readCut } from '$lib/server/reading/trace-cut';
-import { readSet } from '$lib/server/reading/trace-roots';
-import { rowId } from '$lib/server/row-id';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readOutside } from '$lib/server/exchange/outside.ts';
+import { readNames } from '$lib/server/catalogue/read-catalogue.ts';
+import { summarise } from '$lib/core/trace/large-trace.ts';
+import { traceForScreen, type TraceFigures } from '$lib/server/trace/trace.ts';
+import { readCut } from '$lib/server/trace/trace-cut.ts';
+import { readSet } from '$lib/server/trace/trace-roots.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
 
 const VIEWS = ['river', 'outline', 'table'] as const;
 /** Most marks that are drawn one by one; of more a screen shows what they come to. */

@@ -2,22 +2,22 @@
   import { replaceState } from '$app/navigation';
   import { page } from '$app/state';
   import { untrack } from 'svelte';
-  import { bringsIn } from '$lib/core/genealogy/mass-balance';
-  import { outlineOf } from '$lib/core/genealogy/outline';
-  import type { RiverNode } from '$lib/core/genealogy/river';
-  import { DrawnRiver } from '$lib/ui/trace/drawn-river.svelte';
-  import { quantity, totalOf } from '$lib/core/quantity/quantity';
+  import { bringsIn } from '$lib/core/trace/mass-balance.ts';
+  import { outlineOf } from '$lib/core/trace/outline.ts';
+  import type { RiverNode } from '$lib/core/trace/river.ts';
+  import { DrawnRiver } from '$lib/ui/trace/drawn-river.svelte.ts';
+  import { quantity, totalOf } from '$lib/core/quantity/quantity.ts';
   import { goto } from '$app/navigation';
-  import { daysBetween, daysLater } from '$lib/core/calendar/day';
-  import { sayDay, sayDayShort } from '$lib/core/calendar/say-day';
-  import { keys } from '$lib/ui/frame/keys.svelte';
-  import Tag from '$lib/ui/mark/Tag.svelte';
-  import { count, dayOfInstant, sayInstant, sayQuantity } from '$lib/ui/say';
+  import { daysBetween, daysLater } from '$lib/core/calendar/day.ts';
+  import { sayDay, sayDayShort } from '$lib/core/calendar/say-day.ts';
+  import { keys } from '$lib/ui/frame/keys.svelte.ts';
+  import Tag from '$lib/ui/stock/Tag.svelte';
+  import { count, dayOfInstant, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
   import River, { type Chosen } from '$lib/ui/trace/River.svelte';
-  import Working from '$lib/ui/Working.svelte';
+  import Working from '$lib/ui/orders/Working.svelte';
 
   import type { PageData } from './$types';
-  import { narrower, savedBy } from './narrower.svelte';
+  import { narrower, savedBy } from './narrower.svelte.ts';
 
   let { data }: { data: Omit<PageData, 'trace'> & { trace: NonNullable<PageData['trace']> } } =
     $props();

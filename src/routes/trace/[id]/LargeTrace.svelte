@@ -1,10 +1,10 @@
 <!-- A trace larger than a screen draws: what it comes to, who has it, and ways on: narrower, or all of it as a file. -->
 <script lang="ts">
-  import { quantity, totalOf } from '$lib/core/quantity/quantity';
-  import type { Goods, LargeTrace } from '$lib/core/genealogy/large-trace';
-  import { count, sayQuantity } from '$lib/ui/say';
-  import Working from '$lib/ui/Working.svelte';
-  import { narrower, savedBy } from './narrower.svelte';
+  import { quantity, totalOf } from '$lib/core/quantity/quantity.ts';
+  import type { Goods, LargeTrace } from '$lib/core/trace/large-trace.ts';
+  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
+  import Working from '$lib/ui/orders/Working.svelte';
+  import { narrower, savedBy } from './narrower.svelte.ts';
 
   interface Props {
     data: {

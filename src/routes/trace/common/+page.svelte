@@ -1,9 +1,9 @@
 <!-- Units in trouble, and what they share upstream. -->
 <script lang="ts">
-  import { sayDay } from '$lib/core/calendar/say-day';
-  import { messagesOf, send } from '$lib/ui/api';
-  import Tag from '$lib/ui/mark/Tag.svelte';
-  import { count, sayQuantity } from '$lib/ui/say';
+  import { sayDay } from '$lib/core/calendar/say-day.ts';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import Tag from '$lib/ui/stock/Tag.svelte';
+  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
 
   interface Unit {
     id: number;

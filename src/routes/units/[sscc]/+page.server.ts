@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
-import { db } from '$lib/server/db/client';
-import { readUnitPage } from '$lib/server/reading/units';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readUnitPage } from '$lib/server/shipping/units.ts';
 
 export const load: PageServerLoad = async ({ params }) => ({
   unit:

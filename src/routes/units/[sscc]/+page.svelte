@@ -1,8 +1,8 @@
 <script lang="ts">
-  import { sayDay } from '$lib/core/calendar/say-day';
-  import { saySscc } from '$lib/core/gs1/sscc';
-  import Tag from '$lib/ui/mark/Tag.svelte';
-  import { count, sayInstant, sayQuantity } from '$lib/ui/say';
+  import { sayDay } from '$lib/core/calendar/say-day.ts';
+  import { saySscc } from '$lib/core/gs1/sscc.ts';
+  import Tag from '$lib/ui/stock/Tag.svelte';
+  import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   const unit = $derived(data.unit);

@@ -1,5 +1,5 @@
 import { quantity, type Quantity } from '../../quantity/quantity.ts';
-import { plainPlan, type MarkingPlan } from '../../marking/plan.ts';
+import { plainPlan, type MarkingPlan } from '../../catalogue/plan.ts';
 import {
   indexMarks,
   type KnownMark,

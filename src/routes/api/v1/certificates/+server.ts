@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { CertificateRequest } from '$lib/server/api/schemas';
-import { db } from '$lib/server/db/client';
-import { issueCertificate } from '$lib/server/documents/certificate';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { CertificateRequest } from '$lib/server/http/schemas.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { issueCertificate } from '$lib/server/quality/papers/certificate.ts';
 
 /** Every issue is a certificate of its own with a number of its own. */
 export const POST: RequestHandler = ({ request, locals }) =>

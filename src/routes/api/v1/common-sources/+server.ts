@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { CommonSourceQuestion } from '$lib/server/api/schemas';
-import { db } from '$lib/server/db/client';
-import { readCommonSources } from '$lib/server/reading/common-source';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { CommonSourceQuestion } from '$lib/server/http/schemas.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readCommonSources } from '$lib/server/trace/common-source.ts';
 
 /**
  * What troubled units share upstream, ranked by how surprising the sharing is; nothing is written.

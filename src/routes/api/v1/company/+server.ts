@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { Company } from '$lib/server/api/schemas';
-import { company, putCompany } from '$lib/server/catalogue/company';
-import { db } from '$lib/server/db/client';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { Company } from '$lib/server/http/schemas.ts';
+import { company, putCompany } from '$lib/server/catalogue/company.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 export const GET: RequestHandler = () => answering(async () => jsonResponse(await company(db())));
 

@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { LabelRequest } from '$lib/server/api/schemas';
-import { db } from '$lib/server/db/client';
-import { listLabelJobs, printLabels } from '$lib/server/documents/label-jobs';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { LabelRequest } from '$lib/server/http/schemas.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { listLabelJobs, printLabels } from '$lib/server/stock/label-jobs.ts';
 
 export const POST: RequestHandler = ({ request, locals }) =>
   answering(async () =>

@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readPlans } from '$lib/server/catalogue/plans';
-import { db } from '$lib/server/db/client';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readPlans } from '$lib/server/catalogue/plans.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 export const GET: RequestHandler = () =>
   answering(async () => jsonResponse({ plans: await readPlans(db()) }));

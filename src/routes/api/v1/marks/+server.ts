@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readQuery } from '$lib/server/api/read-body';
-import { MarksQuery } from '$lib/server/api/schemas';
-import { db } from '$lib/server/db/client';
-import { findMarks } from '$lib/server/reading/marks';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readQuery } from '$lib/server/http/read-body.ts';
+import { MarksQuery } from '$lib/server/http/schemas.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { findMarks } from '$lib/server/stock/marks.ts';
 
 export const GET: RequestHandler = ({ url }) =>
   answering(async () => jsonResponse(await findMarks(db(), readQuery(url, MarksQuery))));

@@ -1,6 +1,6 @@
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readSchemes } from '$lib/server/catalogue/numbering';
-import { db } from '$lib/server/db/client';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readSchemes } from '$lib/server/catalogue/numbering.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 export const GET = () =>
   answering(async () =>

@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { idempotencyKey, readBody } from '$lib/server/api/read-body';
-import { NumbersWanted } from '$lib/server/api/schemas';
-import { allotNumbers } from '$lib/server/catalogue/numbering';
-import { db } from '$lib/server/db/client';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { idempotencyKey, readBody } from '$lib/server/http/read-body.ts';
+import { NumbersWanted } from '$lib/server/http/schemas.ts';
+import { allotNumbers } from '$lib/server/catalogue/numbering.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 export const POST: RequestHandler = ({ request, locals }) =>
   answering(async () => {

@@ -1,5 +1,5 @@
-import { jsonResponse } from '$lib/server/api/answer';
-import { openApi } from '$lib/server/api/openapi';
+import { jsonResponse } from '$lib/server/http/answer.ts';
+import { openApi } from '$lib/server/http/openapi.ts';
 
 const document = JSON.stringify(openApi());
 export const GET = () => jsonResponse(document);

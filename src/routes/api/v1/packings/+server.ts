@@ -1,5 +1,5 @@
-import { bookingRoute } from '$lib/server/api/booking-route';
-import { Packing } from '$lib/server/api/schemas';
-import { pack } from '$lib/server/booking/pack';
+import { bookingRoute } from '$lib/server/http/booking-route.ts';
+import { Packing } from '$lib/server/http/schemas.ts';
+import { pack } from '$lib/server/shipping/pack.ts';
 
 export const POST = bookingRoute(pack, Packing);

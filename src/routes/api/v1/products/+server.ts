@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { db } from '$lib/server/db/client';
-import { searchProducts } from '$lib/server/reading/catalogue';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { searchProducts } from '$lib/server/catalogue/read-catalogue.ts';
 
 /** Products whose code or name holds the text `q`, for pickers. */
 export const GET: RequestHandler = ({ url }) =>

@@ -1,5 +1,5 @@
-import { bookingRoute } from '$lib/server/api/booking-route';
-import { QualityDecision } from '$lib/server/api/schemas';
-import { quality } from '$lib/server/booking/quality';
+import { bookingRoute } from '$lib/server/http/booking-route.ts';
+import { QualityDecision } from '$lib/server/http/schemas.ts';
+import { quality } from '$lib/server/quality/decide-quality.ts';
 
 export const POST = bookingRoute(quality, QualityDecision);

@@ -1,10 +1,10 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { idempotencyKey, readBody } from '$lib/server/api/read-body';
-import { NewRecall } from '$lib/server/api/schemas';
-import { openRecall } from '$lib/server/catalogue/recalls';
-import { db } from '$lib/server/db/client';
-import { listRecalls } from '$lib/server/reading/recall';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { idempotencyKey, readBody } from '$lib/server/http/read-body.ts';
+import { NewRecall } from '$lib/server/http/schemas.ts';
+import { openRecall } from '$lib/server/recall/write-recall.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { listRecalls } from '$lib/server/recall/read-recall.ts';
 
 export const GET: RequestHandler = () =>
   answering(async () => jsonResponse({ recalls: await listRecalls(db()) }));

@@ -1,5 +1,5 @@
-import { bookingRoute } from '$lib/server/api/booking-route';
-import { Receipt } from '$lib/server/api/schemas';
-import { receive } from '$lib/server/booking/receive';
+import { bookingRoute } from '$lib/server/http/booking-route.ts';
+import { Receipt } from '$lib/server/http/schemas.ts';
+import { receive } from '$lib/server/receiving/receive.ts';
 
 export const POST = bookingRoute(receive, Receipt);

@@ -1,5 +1,5 @@
-import { bookingRoute } from '$lib/server/api/booking-route';
-import { GoodsReturn } from '$lib/server/api/schemas';
-import { goodsReturn } from '$lib/server/booking/return';
+import { bookingRoute } from '$lib/server/http/booking-route.ts';
+import { GoodsReturn } from '$lib/server/http/schemas.ts';
+import { goodsReturn } from '$lib/server/shipping/return.ts';
 
 export const POST = bookingRoute(goodsReturn, GoodsReturn);

@@ -1,11 +1,11 @@
 import type { RequestHandler } from './$types';
-import { signIn } from '$lib/server/access/sign-in';
-import { setSessionCookie } from '$lib/server/access/session-cookie';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { SignIn } from '$lib/server/api/schemas';
-import { Problem } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
+import { signIn } from '$lib/server/people/sign-in.ts';
+import { setSessionCookie } from '$lib/server/people/session-cookie.ts';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { SignIn } from '$lib/server/http/schemas.ts';
+import { Problem } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 /** Signs in again from a sheet whose session has run out, without leaving it. */
 export const POST: RequestHandler = ({ request, cookies, url, getClientAddress }) =>

@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { StationRead } from '$lib/server/api/schemas';
-import { readStation } from '$lib/server/booking/station-read';
-import { db } from '$lib/server/db/client';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { StationRead } from '$lib/server/http/schemas.ts';
+import { readStation } from '$lib/server/making/station-read.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 /** Reads tags at a station. Reading the same tag twice moves nothing twice, so no key is asked. */
 export const POST: RequestHandler = ({ request, locals }) =>

@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { checkInstant, idempotencyKey, readBody } from '$lib/server/api/read-body';
-import { QualityTest } from '$lib/server/api/schemas';
-import { recordTest } from '$lib/server/booking/test-mark';
-import { db } from '$lib/server/db/client';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { checkInstant, idempotencyKey, readBody } from '$lib/server/http/read-body.ts';
+import { QualityTest } from '$lib/server/http/schemas.ts';
+import { recordTest } from '$lib/server/quality/test-mark.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 export const POST: RequestHandler = ({ request, locals }) =>
   answering(async () => {

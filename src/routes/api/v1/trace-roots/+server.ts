@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { TraceStart } from '$lib/server/api/schemas';
-import { db } from '$lib/server/db/client';
-import { findRoots, keepSet } from '$lib/server/reading/trace-roots';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { TraceStart } from '$lib/server/http/schemas.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { findRoots, keepSet } from '$lib/server/trace/trace-roots.ts';
 
 /**
  * What a starting point means; kept as a set to be traced together, so that its address means the

@@ -1,11 +1,11 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonPieces } from '$lib/server/api/answer';
-import { readQuery } from '$lib/server/api/read-body';
-import { TraceQuery } from '$lib/server/api/schemas';
-import { Problem } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { readCut } from '$lib/server/reading/trace-cut';
-import { findTraceRoot, traceJson } from '$lib/server/reading/trace';
+import { answering, jsonPieces } from '$lib/server/http/answer.ts';
+import { readQuery } from '$lib/server/http/read-body.ts';
+import { TraceQuery } from '$lib/server/http/schemas.ts';
+import { Problem } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readCut } from '$lib/server/trace/trace-cut.ts';
+import { findTraceRoot, traceJson } from '$lib/server/trace/trace.ts';
 
 export const GET: RequestHandler = ({ url }) =>
   answering(async () => {

@@ -1,11 +1,11 @@
 <script lang="ts">
-  import { sayDay, sayDistance } from '$lib/core/calendar/say-day';
+  import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import { invalidateAll } from '$app/navigation';
-  import { hasSerials } from '$lib/core/marking/plan';
-  import { messagesOf, send } from '$lib/ui/api';
-  import { newKey } from '$lib/ui/new-key';
-  import Tag from '$lib/ui/mark/Tag.svelte';
-  import { count, sayInstant, sayQuantity } from '$lib/ui/say';
+  import { hasSerials } from '$lib/core/catalogue/plan.ts';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import { newKey } from '$lib/ui/frame/new-key.ts';
+  import Tag from '$lib/ui/stock/Tag.svelte';
+  import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   const record = $derived(data.record);

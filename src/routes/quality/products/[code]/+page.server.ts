@@ -1,10 +1,10 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { readSpecs } from '$lib/server/catalogue/specs';
-import { db } from '$lib/server/db/client';
-import { listPartners } from '$lib/server/reading/catalogue';
-import { readTestsOf } from '$lib/server/reading/quality';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { readSpecs } from '$lib/server/catalogue/specs.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { listPartners } from '$lib/server/catalogue/read-catalogue.ts';
+import { readTestsOf } from '$lib/server/quality/read-quality.ts';
 
 export const load: PageServerLoad = async ({ params, url, locals }) => {
   const [product] = await db()<

@@ -1,10 +1,10 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { goto, invalidateAll } from '$app/navigation';
-  import { judge, type Limit } from '$lib/core/quality/spec';
-  import { messagesOf, send } from '$lib/ui/api';
-  import CharacteristicChart from '$lib/ui/CharacteristicChart.svelte';
-  import { sayInstant } from '$lib/ui/say';
+  import { judge, type Limit } from '$lib/core/quality/spec.ts';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import CharacteristicChart from '$lib/ui/quality/CharacteristicChart.svelte';
+  import { sayInstant } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   interface Line {

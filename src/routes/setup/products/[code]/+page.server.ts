@@ -1,10 +1,10 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
-import { readSchemes } from '$lib/server/catalogue/numbering';
-import { readPlans } from '$lib/server/catalogue/plans';
-import { readProduct } from '$lib/server/catalogue/products';
-import { db } from '$lib/server/db/client';
-import { searchProducts } from '$lib/server/reading/catalogue';
+import { readSchemes } from '$lib/server/catalogue/numbering.ts';
+import { readPlans } from '$lib/server/catalogue/plans.ts';
+import { readProduct } from '$lib/server/catalogue/products.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { searchProducts } from '$lib/server/catalogue/read-catalogue.ts';
 
 export const load: PageServerLoad = async ({ params, url, parent }) => {
   const isNew = params.code === 'new';

@@ -6,9 +6,9 @@
     TRANSPORT_MODES,
     volumetricWeight,
     type TransportMode
-  } from '$lib/core/quantity/volumetric';
-  import { send, type Refusal } from '$lib/ui/api';
-  import { fieldError, otherErrors } from '$lib/ui/forms/refusal';
+  } from '$lib/core/quantity/volumetric.ts';
+  import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
 
   let { data } = $props();
   const product = untrack(() => data.product);

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import ImportTable from '$lib/ui/forms/ImportTable.svelte';
+  import ImportTable from '$lib/ui/parts/ImportTable.svelte';
   let { data } = $props();
 </script>
 

@@ -1,12 +1,12 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
-import { CHOICE_RULES, type ChoiceRule } from '$lib/core/allocation/propose';
-import { mayDo } from '$lib/core/access/rights';
-import { Problem } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { readDraft } from '$lib/server/drafts';
-import { readOrder } from '$lib/server/reading/orders';
-import { readProposal } from '$lib/server/reading/proposal';
+import { CHOICE_RULES, type ChoiceRule } from '$lib/core/shipping/propose.ts';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { Problem } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readDraft } from '$lib/server/ledger/drafts.ts';
+import { readOrder } from '$lib/server/orders/read-orders.ts';
+import { readProposal } from '$lib/server/shipping/proposal.ts';
 
 export const load: PageServerLoad = async ({ params, url, locals, parent }) => {
   const { today } = await parent();

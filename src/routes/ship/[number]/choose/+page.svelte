@@ -1,14 +1,14 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { goto, invalidateAll } from '$app/navigation';
-  import { readDay } from '$lib/core/calendar/read-day';
-  import { sayDay, sayDistance } from '$lib/core/calendar/say-day';
-  import { parseQuantity, quantity, totalOf } from '$lib/core/quantity/quantity';
-  import { messagesOf, send } from '$lib/ui/api';
-  import OrdersOf from '$lib/ui/OrdersOf.svelte';
-  import Tag from '$lib/ui/mark/Tag.svelte';
-  import { count, sayQuantity } from '$lib/ui/say';
-  import Working from '$lib/ui/Working.svelte';
+  import { readDay } from '$lib/core/calendar/read-day.ts';
+  import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
+  import { parseQuantity, quantity, totalOf } from '$lib/core/quantity/quantity.ts';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import OrdersOf from '$lib/ui/orders/OrdersOf.svelte';
+  import Tag from '$lib/ui/stock/Tag.svelte';
+  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
+  import Working from '$lib/ui/orders/Working.svelte';
 
   let { data } = $props();
   const RULES = [

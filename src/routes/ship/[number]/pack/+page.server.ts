@@ -1,11 +1,11 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { db } from '$lib/server/db/client';
-import { readOrder } from '$lib/server/reading/orders';
-import { readPicksOf } from '$lib/server/reading/picks';
-import { readUnitPages } from '$lib/server/reading/units';
-import { today } from '$lib/server/today';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readOrder } from '$lib/server/orders/read-orders.ts';
+import { readPicksOf } from '$lib/server/shipping/picks.ts';
+import { readUnitPages } from '$lib/server/shipping/units.ts';
+import { today } from '$lib/server/kernel/clock.ts';
 
 export const load: PageServerLoad = async ({ params, locals }) => {
   const order = await readOrder(db(), 'sales', params.number);

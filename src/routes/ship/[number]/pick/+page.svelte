@@ -1,14 +1,14 @@
 <!-- Picking by scan, made for a phone in one hand: the next stop on top, one field, what was said large. -->
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
-  import { groupBy } from '$lib/core/group-by';
-  import { sayDay } from '$lib/core/calendar/say-day';
-  import { quantity } from '$lib/core/quantity/quantity';
-  import { messagesOf, send } from '$lib/ui/api';
-  import { sound } from '$lib/ui/bench/sound';
-  import { scanTarget } from '$lib/ui/frame/scan-target.svelte';
-  import { newKey } from '$lib/ui/new-key';
-  import { count, sayQuantity } from '$lib/ui/say';
+  import { groupBy } from '$lib/core/group-by.ts';
+  import { sayDay } from '$lib/core/calendar/say-day.ts';
+  import { quantity } from '$lib/core/quantity/quantity.ts';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import { sound } from '$lib/ui/bench/sound.ts';
+  import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
+  import { newKey } from '$lib/ui/frame/new-key.ts';
+  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   let picks = $state.raw(untrack(() => data.picks));

@@ -1,10 +1,10 @@
 import type { RequestHandler } from './$types';
-import { answering } from '$lib/server/api/answer';
-import { notFound } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { certificatePdf, readCertificate } from '$lib/server/documents/certificate';
-import { rowId } from '$lib/server/row-id';
-import { fileResponse } from '$lib/server/tables/write-table';
+import { answering } from '$lib/server/http/answer.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { certificatePdf, readCertificate } from '$lib/server/quality/papers/certificate.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
+import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
 
 export const GET: RequestHandler = ({ params }) =>
   answering(async () => {

@@ -1,7 +1,7 @@
 import type { RequestEvent } from '@sveltejs/kit';
 import type { z } from 'zod';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
 import {
   Amendment,
   Build,
@@ -16,23 +16,23 @@ import {
   Reversal,
   Shipment,
   Teardown
-} from '$lib/server/api/schemas';
-import { amend } from '$lib/server/booking/amend';
-import { check, type BookingKind, type Circumstances } from '$lib/server/booking/book';
-import { build } from '$lib/server/booking/build';
-import { correct } from '$lib/server/booking/correct';
-import { giveNumbers } from '$lib/server/booking/give-numbers';
-import { move } from '$lib/server/booking/move';
-import { pack } from '$lib/server/booking/pack';
-import { Problem } from '$lib/server/booking/problem';
-import { quality } from '$lib/server/booking/quality';
-import { receive } from '$lib/server/booking/receive';
-import { repack } from '$lib/server/booking/repack';
-import { goodsReturn } from '$lib/server/booking/return';
-import { reverse } from '$lib/server/booking/reverse';
-import { ship } from '$lib/server/booking/ship';
-import { teardown } from '$lib/server/booking/teardown';
-import { db } from '$lib/server/db/client';
+} from '$lib/server/http/schemas.ts';
+import { amend } from '$lib/server/stock/amend.ts';
+import { check, type BookingKind, type Circumstances } from '$lib/server/ledger/book.ts';
+import { build } from '$lib/server/making/build.ts';
+import { correct } from '$lib/server/stock/correct.ts';
+import { giveNumbers } from '$lib/server/stock/give-numbers.ts';
+import { move } from '$lib/server/stock/move.ts';
+import { pack } from '$lib/server/shipping/pack.ts';
+import { Problem } from '$lib/server/kernel/problem.ts';
+import { quality } from '$lib/server/quality/decide-quality.ts';
+import { receive } from '$lib/server/receiving/receive.ts';
+import { repack } from '$lib/server/making/repack.ts';
+import { goodsReturn } from '$lib/server/shipping/return.ts';
+import { reverse } from '$lib/server/ledger/reverse.ts';
+import { ship } from '$lib/server/shipping/ship.ts';
+import { teardown } from '$lib/server/making/teardown.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 const checking =
   <R extends Circumstances>(kind: BookingKind<R>, schema: z.ZodType<R>) =>

@@ -1,8 +1,8 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { Probe } from '$lib/server/api/schemas';
-import { readProbe, setProbe } from '$lib/server/devices/probe';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { Probe } from '$lib/server/http/schemas.ts';
+import { readProbe, setProbe } from '$lib/server/frame/probe.ts';
 
 export const GET: RequestHandler = () => answering(async () => jsonResponse(readProbe()));
 

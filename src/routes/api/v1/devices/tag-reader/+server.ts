@@ -1,11 +1,11 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody, readQuery } from '$lib/server/api/read-body';
-import { TagReaderChange, TagReaderQuery } from '$lib/server/api/schemas';
-import { tagOf } from '$lib/server/booking/station-read';
-import { Problem } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { garbleTag, placeTag, readerAt, takeTag } from '$lib/server/devices/tag-reader';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody, readQuery } from '$lib/server/http/read-body.ts';
+import { TagReaderChange, TagReaderQuery } from '$lib/server/http/schemas.ts';
+import { tagOf } from '$lib/server/making/station-read.ts';
+import { Problem } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { garbleTag, placeTag, readerAt, takeTag } from '$lib/server/making/tag-reader.ts';
 
 /** The simulated reader of a station. */
 export const GET: RequestHandler = ({ url }) =>

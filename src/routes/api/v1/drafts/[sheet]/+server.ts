@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { Draft } from '$lib/server/api/schemas';
-import { dropDraft, keepDraft, readDraft } from '$lib/server/drafts';
-import { db } from '$lib/server/db/client';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { Draft } from '$lib/server/http/schemas.ts';
+import { dropDraft, keepDraft, readDraft } from '$lib/server/ledger/drafts.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 export const GET: RequestHandler = ({ params, locals }) =>
   answering(async () => jsonResponse(await readDraft(db(), locals.actor!.personId, params.sheet)));

@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
 import { z } from 'zod';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { db } from '$lib/server/db/client';
-import { captureEvents } from '$lib/server/epcis/capture';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { captureEvents } from '$lib/server/exchange/capture.ts';
 
 /**
  * Captures an EPCIS 2.0 document: 201 where anything of it is new, 200 where all of it was sent

@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering } from '$lib/server/api/answer';
-import { readQuery } from '$lib/server/api/read-body';
-import { EpcisEventsQuery } from '$lib/server/api/schemas';
-import { db } from '$lib/server/db/client';
-import { OUR_CONTEXT, queryEvents } from '$lib/server/epcis/query';
+import { answering } from '$lib/server/http/answer.ts';
+import { readQuery } from '$lib/server/http/read-body.ts';
+import { EpcisEventsQuery } from '$lib/server/http/schemas.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { OUR_CONTEXT, queryEvents } from '$lib/server/exchange/query.ts';
 
 /**
  * Events by the standard's parameters, as an EPCISQueryDocument; the next page is named in the

@@ -1,14 +1,14 @@
 import type { RequestHandler } from './$types';
-import { answering } from '$lib/server/api/answer';
-import { readQuery } from '$lib/server/api/read-body';
-import { ExportQuery } from '$lib/server/api/schemas';
-import { notFound } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { exportBills } from '$lib/server/imports/bills';
-import { exportProducts } from '$lib/server/imports/products';
-import { RECORD_COLUMNS, readRecordSheet } from '$lib/server/reading/record-sheet';
-import { writeLedger } from '$lib/server/imports/ledger';
-import { fileResponse, writeTable } from '$lib/server/tables/write-table';
+import { answering } from '$lib/server/http/answer.ts';
+import { readQuery } from '$lib/server/http/read-body.ts';
+import { ExportQuery } from '$lib/server/http/schemas.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { exportBills } from '$lib/server/catalogue/import-bills.ts';
+import { exportProducts } from '$lib/server/catalogue/import-products.ts';
+import { RECORD_COLUMNS, readRecordSheet } from '$lib/server/exchange/record-sheet.ts';
+import { writeLedger } from '$lib/server/exchange/export-ledger.ts';
+import { fileResponse, writeTable } from '$lib/server/kernel/tables/write-table.ts';
 
 export const GET: RequestHandler = ({ params, url }) =>
   answering(async () => {

@@ -1,15 +1,15 @@
 import type { RequestHandler } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readQuery } from '$lib/server/api/read-body';
-import { ImportQuery } from '$lib/server/api/schemas';
-import { requireRight } from '$lib/server/booking/book';
-import { Problem } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { importBills } from '$lib/server/imports/bills';
-import { importOrders } from '$lib/server/imports/orders';
-import { importProducts } from '$lib/server/imports/products';
-import { MOST_BYTES } from '$lib/server/tables/read-table';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readQuery } from '$lib/server/http/read-body.ts';
+import { ImportQuery } from '$lib/server/http/schemas.ts';
+import { requireRight } from '$lib/server/ledger/book.ts';
+import { Problem } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { importBills } from '$lib/server/catalogue/import-bills.ts';
+import { importOrders } from '$lib/server/orders/import-orders.ts';
+import { importProducts } from '$lib/server/catalogue/import-products.ts';
+import { MOST_BYTES } from '$lib/server/kernel/tables/read-table.ts';
 
 const ORDERS = {
   'purchase-orders': 'purchase',

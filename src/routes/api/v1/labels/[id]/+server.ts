@@ -1,10 +1,10 @@
 import type { RequestHandler } from './$types';
-import { answering } from '$lib/server/api/answer';
-import { notFound } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { jobPdf, readLabelJob } from '$lib/server/documents/label-jobs';
-import { fileResponse } from '$lib/server/tables/write-table';
-import { rowId } from '$lib/server/row-id';
+import { answering } from '$lib/server/http/answer.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { jobPdf, readLabelJob } from '$lib/server/stock/label-jobs.ts';
+import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
 
 /** A job's labels as they were printed, as PDF. */
 export const GET: RequestHandler = ({ params }) =>

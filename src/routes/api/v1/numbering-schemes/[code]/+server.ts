@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { NumberingScheme } from '$lib/server/api/schemas';
-import { putScheme } from '$lib/server/catalogue/numbering';
-import { db } from '$lib/server/db/client';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { NumberingScheme } from '$lib/server/http/schemas.ts';
+import { putScheme } from '$lib/server/catalogue/numbering.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 export const PUT: RequestHandler = ({ params, request }) =>
   answering(async () => {

@@ -1,10 +1,10 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { Partner } from '$lib/server/api/schemas';
-import { notFound } from '$lib/server/booking/problem';
-import { putPartner, readPartner } from '$lib/server/catalogue/partners-places';
-import { db } from '$lib/server/db/client';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { Partner } from '$lib/server/http/schemas.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { putPartner, readPartner } from '$lib/server/catalogue/partners-places.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 export const PUT: RequestHandler = ({ params, request }) =>
   answering(async () => {

@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { Person } from '$lib/server/api/schemas';
-import { putPerson } from '$lib/server/catalogue/people';
-import { db } from '$lib/server/db/client';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { Person } from '$lib/server/http/schemas.ts';
+import { putPerson } from '$lib/server/people/write-people.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 export const PUT: RequestHandler = ({ params, request, locals }) =>
   answering(async () => {

@@ -1,8 +1,8 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { notFound } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { readRecall } from '$lib/server/reading/recall';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readRecall } from '$lib/server/recall/read-recall.ts';
 
 export const GET: RequestHandler = ({ params }) =>
   answering(async () =>

@@ -1,18 +1,18 @@
 import type { RequestHandler } from './$types';
-import { epcisDocument, toEpcis } from '$lib/core/epcis/write';
-import { answering, streamOf } from '$lib/server/api/answer';
-import { notFound } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { eventHash } from '$lib/server/epcis/event-hash';
-import { OUR_CONTEXT } from '$lib/server/epcis/query';
-import { ownBase } from '$lib/server/own-base';
-import { readLedgerEvents } from '$lib/server/reading/ledger-events';
-import { traceJson, traceMarks } from '$lib/server/reading/trace';
-import { readCut } from '$lib/server/reading/trace-cut';
-import { readSet } from '$lib/server/reading/trace-roots';
-import { traceTable } from '$lib/server/reading/trace-table';
-import { rowId } from '$lib/server/row-id';
-import { fileResponse, writeTable } from '$lib/server/tables/write-table';
+import { epcisDocument, toEpcis } from '$lib/core/exchange/write.ts';
+import { answering, streamOf } from '$lib/server/http/answer.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { eventHash } from '$lib/server/exchange/event-hash.ts';
+import { OUR_CONTEXT } from '$lib/server/exchange/query.ts';
+import { ownBase } from '$lib/server/kernel/own-base.ts';
+import { readLedgerEvents } from '$lib/server/exchange/ledger-events.ts';
+import { traceJson, traceMarks } from '$lib/server/trace/trace.ts';
+import { readCut } from '$lib/server/trace/trace-cut.ts';
+import { readSet } from '$lib/server/trace/trace-roots.ts';
+import { traceTable } from '$lib/server/trace/trace-table.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
+import { fileResponse, writeTable } from '$lib/server/kernel/tables/write-table.ts';
 
 /** A trace as a file: `format` csv, xlsx, json or epcis; cut as its screen is. */
 export const GET: RequestHandler = ({ params, url }) =>

@@ -1,8 +1,8 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { notFound } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { readUnitPage } from '$lib/server/reading/units';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readUnitPage } from '$lib/server/shipping/units.ts';
 
 export const GET: RequestHandler = ({ params }) =>
   answering(async () =>

@@ -1,10 +1,10 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/access/rights';
-import { tagOf } from '$lib/server/booking/station-read';
-import { db } from '$lib/server/db/client';
-import { readerAt } from '$lib/server/devices/tag-reader';
-import { readFloor } from '$lib/server/reading/floor';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { tagOf } from '$lib/server/making/station-read.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readerAt } from '$lib/server/making/tag-reader.ts';
+import { readFloor } from '$lib/server/making/floor.ts';
 
 export const load: PageServerLoad = async ({ params, locals }) => {
   const [station] = await db()<{ code: string; name: string; route: string }[]>`

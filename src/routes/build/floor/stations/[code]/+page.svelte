@@ -1,9 +1,9 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
   import { invalidateAll } from '$app/navigation';
-  import { messagesOf, send } from '$lib/ui/api';
-  import { sound } from '$lib/ui/bench/sound';
-  import { keys } from '$lib/ui/frame/keys.svelte';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import { sound } from '$lib/ui/bench/sound.ts';
+  import { keys } from '$lib/ui/frame/keys.svelte.ts';
 
   let { data } = $props();
   type Mode = 'step' | 'hold' | 'release' | 'rework' | 'back' | 'look';

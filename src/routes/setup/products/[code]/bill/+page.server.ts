@@ -1,11 +1,11 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
-import { billVersions, readBill, whereUsed } from '$lib/server/catalogue/bills';
-import { readProduct } from '$lib/server/catalogue/products';
-import { Problem } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { searchProducts } from '$lib/server/reading/catalogue';
-import { readExplosion } from '$lib/server/reading/explosion';
+import { billVersions, readBill, whereUsed } from '$lib/server/catalogue/bills.ts';
+import { readProduct } from '$lib/server/catalogue/products.ts';
+import { Problem } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { searchProducts } from '$lib/server/catalogue/read-catalogue.ts';
+import { readExplosion } from '$lib/server/catalogue/explosion.ts';
 
 export const load: PageServerLoad = async ({ params, url, parent }) => {
   const { today } = await parent();

@@ -1,12 +1,12 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { goto } from '$app/navigation';
-  import { readDay } from '$lib/core/calendar/read-day';
-  import { sayDay } from '$lib/core/calendar/say-day';
-  import { send, type Refusal } from '$lib/ui/api';
-  import { fieldError, otherErrors } from '$lib/ui/forms/refusal';
-  import ImportTable from '$lib/ui/forms/ImportTable.svelte';
-  import { count, sayInstant, sayQuantity } from '$lib/ui/say';
+  import { readDay } from '$lib/core/calendar/read-day.ts';
+  import { sayDay } from '$lib/core/calendar/say-day.ts';
+  import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
+  import ImportTable from '$lib/ui/parts/ImportTable.svelte';
+  import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   interface Line {

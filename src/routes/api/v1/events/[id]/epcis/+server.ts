@@ -1,13 +1,13 @@
 import type { RequestHandler } from './$types';
-import { epcisDocument, toEpcis } from '$lib/core/epcis/write';
-import { answering } from '$lib/server/api/answer';
-import { notFound } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { ownBase } from '$lib/server/own-base';
-import { readLedgerEvents } from '$lib/server/reading/ledger-events';
-import { shipmentNoticeIds } from '$lib/server/reading/shipment-notice';
-import { rowId } from '$lib/server/row-id';
-import { fileResponse } from '$lib/server/tables/write-table';
+import { epcisDocument, toEpcis } from '$lib/core/exchange/write.ts';
+import { answering } from '$lib/server/http/answer.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { ownBase } from '$lib/server/kernel/own-base.ts';
+import { readLedgerEvents } from '$lib/server/exchange/ledger-events.ts';
+import { shipmentNoticeIds } from '$lib/server/shipping/shipment-notice.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
+import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
 
 /**
  * An event as an EPCIS 2.0 document: the shipment notice, with what was packed into the cartons

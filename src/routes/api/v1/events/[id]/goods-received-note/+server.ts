@@ -1,10 +1,13 @@
 import type { RequestHandler } from './$types';
-import { answering } from '$lib/server/api/answer';
-import { notFound } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { goodsReceivedPdf, readGoodsReceived } from '$lib/server/documents/goods-received';
-import { fileResponse } from '$lib/server/tables/write-table';
-import { rowId } from '$lib/server/row-id';
+import { answering } from '$lib/server/http/answer.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import {
+  goodsReceivedPdf,
+  readGoodsReceived
+} from '$lib/server/receiving/papers/goods-received.ts';
+import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
 
 export const GET: RequestHandler = ({ params }) =>
   answering(async () => {

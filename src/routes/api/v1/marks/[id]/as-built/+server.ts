@@ -1,13 +1,13 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readQuery } from '$lib/server/api/read-body';
-import { AsBuiltQuery } from '$lib/server/api/schemas';
-import { notFound } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { asBuiltPdf } from '$lib/server/documents/as-built';
-import { readAsBuilt } from '$lib/server/reading/as-built';
-import { rowId } from '$lib/server/row-id';
-import { fileResponse } from '$lib/server/tables/write-table';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readQuery } from '$lib/server/http/read-body.ts';
+import { AsBuiltQuery } from '$lib/server/http/schemas.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { asBuiltPdf } from '$lib/server/trace/papers/as-built.ts';
+import { readAsBuilt } from '$lib/server/trace/as-built.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
+import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
 
 export const GET: RequestHandler = ({ params, url }) =>
   answering(async () => {

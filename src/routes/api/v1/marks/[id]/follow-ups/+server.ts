@@ -1,11 +1,11 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readQuery } from '$lib/server/api/read-body';
-import { FollowUpsQuery } from '$lib/server/api/schemas';
-import { notFound } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { rowId } from '$lib/server/row-id';
-import { readFollowUps } from '$lib/server/reading/follow-ups';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readQuery } from '$lib/server/http/read-body.ts';
+import { FollowUpsQuery } from '$lib/server/http/schemas.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
+import { readFollowUps } from '$lib/server/trace/follow-ups.ts';
 
 /** What would follow if a date of this mark were amended; an empty date takes it away. */
 export const GET: RequestHandler = ({ params, url }) =>

@@ -1,16 +1,16 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { Order, OrderChange, ORDER_KINDS } from '$lib/server/api/schemas';
-import { notFound } from '$lib/server/booking/problem';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { Order, OrderChange, ORDER_KINDS } from '$lib/server/http/schemas.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
 import {
   putOrder,
   setOrderClosed,
   setSerialsLater,
   type OrderKind
-} from '$lib/server/catalogue/orders';
-import { db } from '$lib/server/db/client';
-import { readOrder } from '$lib/server/reading/orders';
+} from '$lib/server/orders/write-order.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readOrder } from '$lib/server/orders/read-orders.ts';
 
 const kindOf = (text: string): OrderKind =>
   ORDER_KINDS.find((kind) => kind === text) ?? notFound('kind of order', text);

@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { CustomerWishes } from '$lib/server/api/schemas';
-import { putWishes, readCustomerWishes } from '$lib/server/catalogue/wishes';
-import { db } from '$lib/server/db/client';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { CustomerWishes } from '$lib/server/http/schemas.ts';
+import { putWishes, readCustomerWishes } from '$lib/server/catalogue/wishes.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 export const GET: RequestHandler = ({ params }) =>
   answering(async () => jsonResponse({ wishes: await readCustomerWishes(db(), params.code) }));

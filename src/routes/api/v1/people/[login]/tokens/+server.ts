@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { NewToken } from '$lib/server/api/schemas';
-import { makeToken, revokeToken } from '$lib/server/catalogue/people';
-import { db } from '$lib/server/db/client';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { NewToken } from '$lib/server/http/schemas.ts';
+import { makeToken, revokeToken } from '$lib/server/people/write-people.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 export const POST: RequestHandler = ({ params, request }) =>
   answering(async () => {

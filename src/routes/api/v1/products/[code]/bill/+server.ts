@@ -1,11 +1,11 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody, readQuery } from '$lib/server/api/read-body';
-import { Bill, BillQuery } from '$lib/server/api/schemas';
-import { notFound } from '$lib/server/booking/problem';
-import { billVersions, putBill, readBill } from '$lib/server/catalogue/bills';
-import { db } from '$lib/server/db/client';
-import { today } from '$lib/server/today';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody, readQuery } from '$lib/server/http/read-body.ts';
+import { Bill, BillQuery } from '$lib/server/http/schemas.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { billVersions, putBill, readBill } from '$lib/server/catalogue/bills.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { today } from '$lib/server/kernel/clock.ts';
 
 export const GET: RequestHandler = ({ params, url }) =>
   answering(async () => {

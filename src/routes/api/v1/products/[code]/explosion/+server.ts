@@ -1,10 +1,10 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readQuery } from '$lib/server/api/read-body';
-import { ExplosionQuery } from '$lib/server/api/schemas';
-import { db } from '$lib/server/db/client';
-import { readExplosion } from '$lib/server/reading/explosion';
-import { today } from '$lib/server/today';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readQuery } from '$lib/server/http/read-body.ts';
+import { ExplosionQuery } from '$lib/server/http/schemas.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readExplosion } from '$lib/server/catalogue/explosion.ts';
+import { today } from '$lib/server/kernel/clock.ts';
 
 export const GET: RequestHandler = ({ params, url }) =>
   answering(async () => {

@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readQuery } from '$lib/server/api/read-body';
-import { IdentityQuery } from '$lib/server/api/schemas';
-import { consequencesOf } from '$lib/server/catalogue/products';
-import { db } from '$lib/server/db/client';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readQuery } from '$lib/server/http/read-body.ts';
+import { IdentityQuery } from '$lib/server/http/schemas.ts';
+import { consequencesOf } from '$lib/server/catalogue/products.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 /** What marking a product differently would mean, before it is done. */
 export const GET: RequestHandler = ({ params, url }) =>

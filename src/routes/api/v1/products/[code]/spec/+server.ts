@@ -1,10 +1,10 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody, readQuery } from '$lib/server/api/read-body';
-import { Spec, SpecQuery } from '$lib/server/api/schemas';
-import { notFound } from '$lib/server/booking/problem';
-import { putSpec, readSpecs } from '$lib/server/catalogue/specs';
-import { db } from '$lib/server/db/client';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody, readQuery } from '$lib/server/http/read-body.ts';
+import { Spec, SpecQuery } from '$lib/server/http/schemas.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { putSpec, readSpecs } from '$lib/server/catalogue/specs.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 export const GET: RequestHandler = ({ params, url }) =>
   answering(async () => {

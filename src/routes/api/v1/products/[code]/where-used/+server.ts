@@ -1,8 +1,8 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { whereUsed } from '$lib/server/catalogue/bills';
-import { db } from '$lib/server/db/client';
-import { today } from '$lib/server/today';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { whereUsed } from '$lib/server/catalogue/bills.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { today } from '$lib/server/kernel/clock.ts';
 
 export const GET: RequestHandler = ({ params }) =>
   answering(async () =>

@@ -1,6 +1,6 @@
 import type { RequestEvent } from '@sveltejs/kit';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { idempotencyKey, readBody } from '$lib/server/api/read-body';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { idempotencyKey, readBody } from '$lib/server/http/read-body.ts';
 import {
   RecallAnswers,
   RecallClosing,
@@ -8,8 +8,8 @@ import {
   RecallRelated,
   RecallSignature,
   RecallSuspects
-} from '$lib/server/api/schemas';
-import { Problem } from '$lib/server/booking/problem';
+} from '$lib/server/http/schemas.ts';
+import { Problem } from '$lib/server/kernel/problem.ts';
 import {
   addSuspects,
   closeRecall,
@@ -19,8 +19,8 @@ import {
   relateRecall,
   sendNotices,
   signRecall
-} from '$lib/server/catalogue/recalls';
-import { db } from '$lib/server/db/client';
+} from '$lib/server/recall/write-recall.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 type Act = (event: RequestEvent, number: string) => Promise<object>;
 const done = async (work: Promise<void>): Promise<object> => {

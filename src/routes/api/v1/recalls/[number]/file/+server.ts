@@ -1,10 +1,10 @@
 import type { RequestHandler } from './$types';
-import { answering } from '$lib/server/api/answer';
-import { notFound } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { caseFilePdf, caseFileXlsx } from '$lib/server/documents/recall-file';
-import { readRecall } from '$lib/server/reading/recall';
-import { fileResponse } from '$lib/server/tables/write-table';
+import { answering } from '$lib/server/http/answer.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { caseFilePdf, caseFileXlsx } from '$lib/server/recall/papers/recall-file.ts';
+import { readRecall } from '$lib/server/recall/read-recall.ts';
+import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
 
 /** The case file: PDF, or with `format=xlsx` a workbook. */
 export const GET: RequestHandler = ({ params, url }) =>

@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { notFound } from '$lib/server/booking/problem';
-import { signTest } from '$lib/server/booking/test-mark';
-import { db } from '$lib/server/db/client';
-import { rowId } from '$lib/server/row-id';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { signTest } from '$lib/server/quality/test-mark.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
 
 /** Signed once and by a second person, so it needs no key. */
 export const POST: RequestHandler = ({ params, locals }) =>

@@ -1,11 +1,11 @@
 import type { RequestHandler } from './$types';
-import { answering } from '$lib/server/api/answer';
-import { notFound } from '$lib/server/booking/problem';
-import { company } from '$lib/server/catalogue/company';
-import { db } from '$lib/server/db/client';
-import { unitLabelsPdf } from '$lib/server/documents/unit-label';
-import { readUnitPages } from '$lib/server/reading/units';
-import { fileResponse } from '$lib/server/tables/write-table';
+import { answering } from '$lib/server/http/answer.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { company } from '$lib/server/catalogue/company.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { unitLabelsPdf } from '$lib/server/shipping/papers/unit-label.ts';
+import { readUnitPages } from '$lib/server/shipping/units.ts';
+import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
 
 /** Labels of one carton or pallet, or of several: SSCCs with commas between. */
 export const GET: RequestHandler = ({ params }) =>

@@ -1,10 +1,10 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { Announcement } from '$lib/server/api/schemas';
-import { notFound } from '$lib/server/booking/problem';
-import { announce } from '$lib/server/catalogue/announced';
-import { db } from '$lib/server/db/client';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { Announcement } from '$lib/server/http/schemas.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { announce } from '$lib/server/receiving/announced.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 /**
  * The numbers a supplier announces ahead for a purchase order, in place of those announced before.

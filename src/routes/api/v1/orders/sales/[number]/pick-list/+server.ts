@@ -1,15 +1,15 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { PickList } from '$lib/server/api/schemas';
-import { notFound } from '$lib/server/booking/problem';
-import { makePickList } from '$lib/server/catalogue/pick-list';
-import { db } from '$lib/server/db/client';
-import { pickListPdf } from '$lib/server/documents/pick-list';
-import { readOrder } from '$lib/server/reading/orders';
-import { readPicksOf } from '$lib/server/reading/picks';
-import { fileResponse } from '$lib/server/tables/write-table';
-import { today } from '$lib/server/today';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { PickList } from '$lib/server/http/schemas.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { makePickList } from '$lib/server/shipping/pick-list.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { pickListPdf } from '$lib/server/shipping/papers/pick-list.ts';
+import { readOrder } from '$lib/server/orders/read-orders.ts';
+import { readPicksOf } from '$lib/server/shipping/picks.ts';
+import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
+import { today } from '$lib/server/kernel/clock.ts';
 
 /** The list as JSON, or with `format=pdf` on paper. */
 export const GET: RequestHandler = ({ params, url }) =>

@@ -1,10 +1,10 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { idempotencyKey, readBody } from '$lib/server/api/read-body';
-import { PickBack, PickScan } from '$lib/server/api/schemas';
-import { pickByScan, putBack } from '$lib/server/catalogue/pick-list';
-import { db } from '$lib/server/db/client';
-import { today } from '$lib/server/today';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { idempotencyKey, readBody } from '$lib/server/http/read-body.ts';
+import { PickBack, PickScan } from '$lib/server/http/schemas.ts';
+import { pickByScan, putBack } from '$lib/server/shipping/pick-list.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { today } from '$lib/server/kernel/clock.ts';
 
 export const POST: RequestHandler = ({ params, request, locals }) =>
   answering(async () => {

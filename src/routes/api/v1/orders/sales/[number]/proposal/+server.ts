@@ -1,10 +1,10 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readQuery } from '$lib/server/api/read-body';
-import { ProposalQuery } from '$lib/server/api/schemas';
-import { db } from '$lib/server/db/client';
-import { readProposal } from '$lib/server/reading/proposal';
-import { today } from '$lib/server/today';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readQuery } from '$lib/server/http/read-body.ts';
+import { ProposalQuery } from '$lib/server/http/schemas.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readProposal } from '$lib/server/shipping/proposal.ts';
+import { today } from '$lib/server/kernel/clock.ts';
 
 /** `3:LOT-7;4:SN-1` → what must be taken, by line. */
 const readNamed = (text: string | undefined): Record<number, string> =>

@@ -1,10 +1,10 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { Swap } from '$lib/server/api/schemas';
-import { swapMark } from '$lib/server/catalogue/pick-list';
-import { db } from '$lib/server/db/client';
-import { today } from '$lib/server/today';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { Swap } from '$lib/server/http/schemas.ts';
+import { swapMark } from '$lib/server/shipping/pick-list.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { today } from '$lib/server/kernel/clock.ts';
 
 export const PUT: RequestHandler = ({ params, request, locals }) =>
   answering(async () => {

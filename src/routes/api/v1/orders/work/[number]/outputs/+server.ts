@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { NamedOutputs, UnnamedOutputs } from '$lib/server/api/schemas';
-import { nameOutputs, unnameOutputs } from '$lib/server/catalogue/planned-outputs';
-import { db } from '$lib/server/db/client';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { NamedOutputs, UnnamedOutputs } from '$lib/server/http/schemas.ts';
+import { nameOutputs, unnameOutputs } from '$lib/server/making/planned-outputs.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 export const PUT: RequestHandler = ({ params, request, locals }) =>
   answering(async () =>

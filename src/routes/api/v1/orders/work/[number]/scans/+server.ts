@@ -1,10 +1,10 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/api/answer';
-import { readBody } from '$lib/server/api/read-body';
-import { BenchScan } from '$lib/server/api/schemas';
-import { db } from '$lib/server/db/client';
-import { readScan } from '$lib/server/reading/build-scan';
-import { today } from '$lib/server/today';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readBody } from '$lib/server/http/read-body.ts';
+import { BenchScan } from '$lib/server/http/schemas.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readScan } from '$lib/server/making/build-scan.ts';
+import { today } from '$lib/server/kernel/clock.ts';
 
 /** What a scan at the bench means for the unit in hand. Nothing is written. */
 export const POST: RequestHandler = ({ params, request, locals }) =>

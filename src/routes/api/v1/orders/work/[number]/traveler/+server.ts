@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
-import { answering } from '$lib/server/api/answer';
-import { notFound } from '$lib/server/booking/problem';
-import { db } from '$lib/server/db/client';
-import { readTraveler, travelerPdf } from '$lib/server/documents/traveler';
-import { fileResponse } from '$lib/server/tables/write-table';
+import { answering } from '$lib/server/http/answer.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readTraveler, travelerPdf } from '$lib/server/making/papers/traveler.ts';
+import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
 
 export const GET: RequestHandler = ({ params }) =>
   answering(async () => {

@@ -1,11 +1,11 @@
 import type { RequestHandler } from './$types';
-import { answering } from '$lib/server/api/answer';
-import { notFound } from '$lib/server/booking/problem';
-import { readNotice } from '$lib/server/catalogue/recalls';
-import { db } from '$lib/server/db/client';
-import { noticePdf } from '$lib/server/documents/recall-file';
-import { rowId } from '$lib/server/row-id';
-import { fileResponse } from '$lib/server/tables/write-table';
+import { answering } from '$lib/server/http/answer.ts';
+import { notFound } from '$lib/server/kernel/problem.ts';
+import { readNotice } from '$lib/server/recall/write-recall.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { noticePdf } from '$lib/server/recall/papers/recall-file.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
+import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
 
 export const GET: RequestHandler = ({ params }) =>
   answering(async () => {

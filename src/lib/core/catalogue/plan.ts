@@ -1,0 +1,231 @@
+import type { Marking } from '../ledger/snapshot.ts';
+import type { FaultCode } from '../faults/fault.ts';
+
+/** The kinds of event at which a plan can ask for a number. */
+export const CHECKPOINTS = [
+  'receive',
+  'put away',
+  'move',
+  'transfer',
+  'issue',
+  'output',
+  'ship',
+  'return',
+  'gain',
+  'loss',
+  'count'
+] as const;
+export type Checkpoint = (typeof CHECKPOINTS)[number];
+
+/** Whether a number is asked: it must be given, may be given, or is not taken. */
+export const ASKED = ['always', 'optionally', 'never'] as const;
+export type Asked = (typeof ASKED)[number];
+
+/** Where a mark's expiry comes from; `components` is the earliest expiry of what it was made of. */
+export const EXPIRY_RULES = ['entered', 'if given', 'computed', 'components', 'not kept'] as const;
+export type ExpiryRule = (typeof EXPIRY_RULES)[number];
+/**
+ * Where the day it was made comes from: for goods made here that day is known, so the rule is for
+ * what is received.
+ */
+export const MADE_RULES = ['entered', 'if given', 'not kept'] as const;
+export type MadeRule = (typeof MADE_RULES)[number];
+export const RETEST_RULES = ['entered', 'if given', 'computed', 'not kept'] as const;
+export type RetestRule = (typeof RETEST_RULES)[number];
+
+export const FACT_KINDS = ['text', 'number', 'choice', 'yes/no', 'date'] as const;
+export type FactKind = (typeof FACT_KINDS)[number];
+
+/**
+ * A fact a plan asks for on a mark. Limits are decimal strings in the fact's unit and include
+ * themselves.
+ */
+export interface FactAsked {
+  name: string;
+  kind: FactKind;
+  unit: string;
+  least: string | null;
+  most: string | null;
+  choices: readonly string[];
+  required: boolean;
+}
+
+/** The answer to a fault: refuse, go on only with a written reason, or go on and show it. */
+export const ANSWERS = ['stop', 'reason', 'note'] as const;
+export type Answer = (typeof ANSWERS)[number];
+
+/**
+ * What a plan may soften, and the fault each is told as. Stock short, a wrong product and a serial
+ * already on hand are not among them: no plan can soften those.
+ */
+export const SITUATIONS = {
+  held: { code: 'mark.held', says: 'a mark is held' },
+  rejected: { code: 'mark.rejected', says: 'a mark is rejected' },
+  expired: { code: 'mark.expired', says: 'a mark is expired when it is used or shipped' },
+  'arrives expired': { code: 'mark.expired', says: 'goods arrive expired' },
+  'off limits': { code: 'mark.off-spec', says: 'a fact lies outside its limits' },
+  'fact missing': { code: 'fact.missing', says: 'a required fact is missing' },
+  'date missing': { code: 'date.missing', says: 'a date is missing' },
+  'number missing': { code: 'mark.missing', says: 'a number that is asked always is missing' }
+} as const satisfies Record<string, { code: FaultCode; says: string }>;
+export type Situation = keyof typeof SITUATIONS;
+
+/**
+ * How a product is marked. Codes of schemes are those of Setup; days and months are whole numbers.
+ */
+export interface MarkingPlan {
+  identity: Marking;
+  asks: Readonly<Record<Checkpoint, Asked>>;
+  expires: ExpiryRule;
+  shelfLifeDays: number | null;
+  made: MadeRule;
+  retest: RetestRule;
+  retestDays: number | null;
+  warrantyMonths: number | null;
+  facts: readonly FactAsked[];
+  lotScheme: string | null;
+  serialScheme: string | null;
+  answers: Readonly<Record<Situation, Answer>>;
+}
+
+const everywhere = (asked: Asked): Record<Checkpoint, Asked> =>
+  Object.fromEntries(CHECKPOINTS.map((checkpoint) => [checkpoint, asked])) as Record<
+    Checkpoint,
+    Asked
+  >;
+
+/**
+ * Ways of asking that have a name: a plan's sentence offers these before it offers one checkpoint
+ * after the other.
+ */
+export const WAYS = {
+  'at every step': everywhere('always'),
+  'at every step, but it may come later': {
+    ...everywhere('always'),
+    receive: 'optionally',
+    'put away': 'optionally',
+    move: 'optionally',
+    output: 'optionally',
+    gain: 'optionally',
+    count: 'optionally'
+  },
+  'only when it is shipped': { ...everywhere('never'), ship: 'always', return: 'always' }
+} as const satisfies Record<string, Record<Checkpoint, Asked>>;
+export type Way = keyof typeof WAYS;
+
+/** The named way a plan asks in; null where each checkpoint has its own. */
+export const wayOf = (plan: Pick<MarkingPlan, 'asks'>): Way | null =>
+  (Object.keys(WAYS) as Way[]).find((way) =>
+    CHECKPOINTS.every((checkpoint) => WAYS[way][checkpoint] === plan.asks[checkpoint])
+  ) ?? null;
+
+const USUAL_ANSWERS: Record<Situation, Answer> = {
+  held: 'stop',
+  rejected: 'stop',
+  expired: 'stop',
+  'arrives expired': 'note',
+  'off limits': 'stop',
+  'fact missing': 'stop',
+  'date missing': 'stop',
+  'number missing': 'stop'
+};
+
+/**
+ * The plan of a product that names none: followed all the way, an expiry computed where there is a
+ * shelf life, nothing else asked.
+ */
+export const plainPlan = (
+  identity: Marking,
+  {
+    shelfLifeDays = null,
+    warrantyMonths = null
+  }: { shelfLifeDays?: number | null; warrantyMonths?: number | null } = {}
+): MarkingPlan => ({
+  identity,
+  asks: WAYS['at every step'],
+  expires: shelfLifeDays === null ? 'if given' : 'computed',
+  shelfLifeDays,
+  made: 'if given',
+  retest: 'if given',
+  retestDays: null,
+  warrantyMonths,
+  facts: [],
+  lotScheme: null,
+  serialScheme: null,
+  answers: USUAL_ANSWERS
+});
+
+/** What a product says itself goes before what its plan says. */
+export function planOf(
+  plan: MarkingPlan,
+  own: Partial<Pick<MarkingPlan, 'shelfLifeDays' | 'warrantyMonths' | 'lotScheme' | 'serialScheme'>>
+): MarkingPlan {
+  return {
+    ...plan,
+    shelfLifeDays: own.shelfLifeDays ?? plan.shelfLifeDays,
+    warrantyMonths: own.warrantyMonths ?? plan.warrantyMonths,
+    lotScheme: own.lotScheme ?? plan.lotScheme,
+    serialScheme: own.serialScheme ?? plan.serialScheme
+  };
+}
+
+/**
+ * The plan a product is marked by: the body of its own, or the plain one of its marking where it
+ * names none.
+ */
+export const effectivePlan = (
+  body: MarkingPlan | null,
+  marking: Marking,
+  own: { shelfLifeDays: number | null; warrantyMonths: number | null }
+): MarkingPlan => (body ? planOf(body, own) : plainPlan(marking, own));
+
+/** Whether goods of the product may be on hand without their number for a while. */
+export const numbersComeLater = (plan: MarkingPlan): boolean =>
+  plan.identity !== 'none' && (plan.asks.receive !== 'always' || plan.asks.output !== 'always');
+
+/**
+ * Whether a number still missing is work to be done now, and not something the plan only asks for
+ * at shipping.
+ */
+export const owesNumbers = (plan: MarkingPlan): boolean =>
+  plan.identity !== 'none' && !(plan.asks.receive === 'never' && plan.asks.output === 'never');
+
+export const hasSerials = (identity: Marking): boolean =>
+  identity === 'serial' || identity === 'serial-in-lot';
+
+/** What is wrong with a plan, in sentences; empty where it can be kept. */
+export function planFaults(plan: MarkingPlan): string[] {
+  const faults: string[] = [];
+  const seen = new Set<string>();
+  for (const fact of plan.facts) {
+    const key = fact.name.trim().toUpperCase();
+    if (key === '') faults.push('A fact has no name. Name it, such as “certificate number”.');
+    else if (seen.has(key))
+      faults.push(
+        `The fact “${fact.name}” is asked twice. Name the second differently, or take it out.`
+      );
+    seen.add(key);
+    if (fact.kind === 'choice' && fact.choices.length < 2)
+      faults.push(`“${fact.name}” is a choice but has fewer than two to choose from.`);
+    const [least, most] = [fact.least, fact.most].map((limit) =>
+      limit === null || limit === '' ? null : Number(limit)
+    );
+    if (fact.kind === 'number' && (Number.isNaN(least) || Number.isNaN(most)))
+      faults.push(`A limit of “${fact.name}” is no number.`);
+    else if (least != null && most != null && least > most)
+      faults.push(
+        `“${fact.name}” can never fit: its least, ${fact.least}, is above its most, ${fact.most}.`
+      );
+  }
+  if (plan.retest === 'computed' && plan.retestDays === null)
+    faults.push('The retest date is computed, but after how many days is not said.');
+  if (plan.identity === 'none' && plan.expires !== 'not kept' && plan.expires !== 'if given')
+    faults.push(
+      'What is kept by quantity only has no mark to keep an expiry on. Mark it by lot, or keep no expiry.'
+    );
+  if (plan.identity === 'none' && plan.facts.length > 0)
+    faults.push(
+      'What is kept by quantity only has no mark to keep facts on. Mark it by lot, or take the facts out.'
+    );
+  return faults;
+}

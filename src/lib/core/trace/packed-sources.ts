@@ -1,0 +1,221 @@
+import { Column } from './packed/column.ts';
+import { nodePlace } from './packed/open-ledger.ts';
+import { OriginSets } from './packed/origin-sets.ts';
+import { eventKindCode } from './packed/packed-ledger.ts';
+import type { Walker } from './packed/packed-walk.ts';
+
+/**
+ * What units share, found in a packed ledger: ids of marks, suppliers, places, people; days in days
+ * since 2000-01-01.
+ */
+export interface PackedSource {
+  kind: 'mark' | 'supplier' | 'place' | 'person' | 'day';
+  id: number;
+  troubled: number;
+  population: number;
+}
+
+/**
+ * The units everything is compared with: all of the same products and kinds, those of them that
+ * were ever shipped, or a list.
+ */
+export type PackedPopulation = 'product' | 'shipped' | readonly number[];
+
+const SHIP = eventKindCode('ship'),
+  BULK = 3;
+const MICROS_A_DAY = 86_400_000_000;
+
+/**
+ * Sources that two or more troubled units have, each with how many of the population have it: lots
+ * and serials upstream through all levels, suppliers of anything within, and of what brought the
+ * unit in first its place, person and day.
+ * Which sources a mark has is worked out downstream of them, a set at a time: marks with the same
+ * sources share one set, so a million units cost a million look-ups and no million walks.
+ * @param most sources of kind mark that are looked at; those most of the troubled share come first
+ */
+export function packedSources(
+  walker: Walker,
+  troubled: readonly number[],
+  population: PackedPopulation,
+  most: number
+): { population: number; sources: PackedSource[] } {
+  const { ledger } = walker;
+  const isTroubled = new Uint8Array(ledger.markBound);
+  for (const mark of troubled) isTroubled[mark] = 1;
+  const candidates = shared(walker, troubled, most);
+  const heldBy = setsOf(
+    walker,
+    candidates.map((one) => one.mark)
+  );
+  // How many units have each set of sources, each set of suppliers, and each entry that brought
+  // them in; entries from 1 on, 0 is none.
+  const bounds = {
+    set: heldBy.sets.pool.length,
+    origin: ledger.originBound,
+    entry: ledger.entryBound + 1
+  };
+  const counter = () => ({
+    set: new Uint32Array(bounds.set),
+    origin: new Uint32Array(bounds.origin),
+    entry: new Uint32Array(bounds.entry)
+  });
+  const counts = counter(),
+    illOf = counter();
+  let units = 0;
+  const take = (mark: number): void => {
+    units++;
+    const set = heldBy.set[mark]!,
+      origin = ledger.originOf(mark),
+      entry = 1 + ledger.firstIn(mark);
+    counts.set[set]!++;
+    counts.origin[origin]!++;
+    counts.entry[entry]!++;
+    if (isTroubled[mark] === 0) return;
+    illOf.set[set]!++;
+    illOf.origin[origin]!++;
+    illOf.entry[entry]!++;
+  };
+  eachUnit();
+
+  const sources: PackedSource[] = [];
+  const holding = new Array<number>(candidates.length).fill(0);
+  counts.set.forEach((count, set) => {
+    if (count > 0) for (const candidate of heldBy.sets.members(set)) holding[candidate]! += count;
+  });
+  candidates.forEach((one, n) => {
+    sources.push({
+      kind: 'mark',
+      id: one.mark,
+      troubled: one.troubled,
+      population: Math.max(one.troubled, holding[n]!)
+    });
+  });
+  const spread = (
+    kind: PackedSource['kind'],
+    all: Uint32Array,
+    ill: Uint32Array,
+    idsOf: (at: number) => Iterable<number>
+  ): void => {
+    const sums = new Map<number, { troubled: number; population: number }>();
+    all.forEach((count, at) => {
+      if (count === 0) return;
+      for (const id of idsOf(at)) {
+        const sum = sums.get(id) ?? { troubled: 0, population: 0 };
+        sum.population += count;
+        sum.troubled += ill[at]!;
+        sums.set(id, sum);
+      }
+    });
+    for (const [id, sum] of sums) if (sum.troubled >= 2) sources.push({ kind, id, ...sum });
+  };
+  spread('supplier', counts.origin, illOf.origin, (origin) => ledger.suppliers(origin));
+  const ofEntry = (read: (entry: number) => number) => (at: number) =>
+    at === 0 ? [] : [read(at - 1)];
+  spread(
+    'place',
+    counts.entry,
+    illOf.entry,
+    ofEntry((entry) => ledger.entryPlace(entry))
+  );
+  spread(
+    'person',
+    counts.entry,
+    illOf.entry,
+    ofEntry((entry) => ledger.eventPerson(ledger.entryEvent(entry)))
+  );
+  spread(
+    'day',
+    counts.entry,
+    illOf.entry,
+    ofEntry((entry) => Math.floor(ledger.eventAt(ledger.entryEvent(entry)) / MICROS_A_DAY))
+  );
+  return { population: units, sources };
+
+  function eachUnit(): void {
+    if (typeof population !== 'string') {
+      for (const mark of new Set([...population, ...troubled]))
+        if (ledger.markWord(mark) > 0) take(mark);
+      return;
+    }
+    const words = troubled
+      .map((mark) => ledger.markWord(mark))
+      .filter((word) => word > 0 && word % 4 !== BULK);
+    const wanted = new Uint8Array(words.reduce((largest, word) => Math.max(largest, word), 0) + 1);
+    for (const word of words) wanted[word] = 1;
+    for (let mark = 1; mark < ledger.markBound; mark++) {
+      if (
+        wanted[ledger.markWord(mark)] === 1 &&
+        (population === 'product' || isTroubled[mark] === 1 || ledger.hasEntryOf(mark, SHIP))
+      )
+        take(mark);
+    }
+  }
+}
+
+/**
+ * Lots and serials upstream of two or more of the troubled, those that most of them share first.
+ */
+function shared(
+  walker: Walker,
+  troubled: readonly number[],
+  most: number
+): { mark: number; troubled: number }[] {
+  const counts = new Map<number, number>();
+  for (const unit of troubled) {
+    const { marks } = walker.walk([unit], 'upstream', {}, { pullIn: false });
+    for (let n = 1; n < marks.length; n++)
+      counts.set(marks.data[n]!, (counts.get(marks.data[n]!) ?? 0) + 1);
+  }
+  return [...counts]
+    .filter(([mark, count]) => count >= 2 && walker.ledger.markWord(mark) % 4 !== BULK)
+    .map(([mark, count]) => ({ mark, troubled: count }))
+    .sort((a, b) => b.troubled - a.troubled || a.mark - b.mark)
+    .slice(0, most);
+}
+
+/**
+ * Which of the candidates each mark downstream of them holds: by mark a place in `sets`. A mark is
+ * looked at again only where its set grew, so loops end.
+ */
+function setsOf(
+  walker: Walker,
+  candidates: readonly number[]
+): { set: Uint32Array; sets: OriginSets } {
+  const { ledger } = walker;
+  const sets = new OriginSets(),
+    set = new Uint32Array(ledger.markBound);
+  const reached = walker.walk(candidates, 'downstream');
+  const inTrace = new Uint8Array(ledger.nodeBound);
+  for (let n = 0; n < reached.nodes.length; n++) inTrace[reached.nodes.data[n]!] = 1;
+  candidates.forEach((mark, n) => {
+    set[mark] = sets.of([n]);
+  });
+  const waiting = new Column(reached.marks.length),
+    queued = new Uint8Array(ledger.markBound),
+    list = new Column(),
+    node = nodePlace();
+  for (let n = 0; n < reached.marks.length; n++) {
+    waiting.push(reached.marks.data[n]!);
+    queued[reached.marks.data[n]!] = 1;
+  }
+  for (let next = 0; next < waiting.length; next++) {
+    const mark = waiting.data[next]!;
+    queued[mark] = 0;
+    ledger.nodesDown(mark, list);
+    for (let n = 0; n < list.length; n++) {
+      if (inTrace[list.data[n]!] === 0) continue;
+      ledger.load(list.data[n]!, node);
+      for (let o = 0; o < node.outs; o++) {
+        const other = node.outputs[node.outAt + o]!,
+          union = sets.union(set[other]!, set[mark]!);
+        if (union === set[other]) continue;
+        set[other] = union;
+        if (queued[other] === 0) {
+          queued[other] = 1;
+          waiting.push(other);
+        }
+      }
+    }
+  }
+  return { set, sets };
+}

@@ -1,0 +1,125 @@
+import type { Marking } from '../../core/ledger/snapshot.ts';
+import type { Db } from '../kernel/db/client.ts';
+import { holding } from '../kernel/db/like.ts';
+import { trimZeros } from '../ledger/mark-record.ts';
+
+export interface ProductRow {
+  code: string;
+  name: string;
+  unit: string;
+  decimals: number;
+  made: boolean;
+  marking: Marking;
+  plan: string | null;
+  gtin: string | null;
+  onHand: string;
+  marks: number;
+}
+
+/** All products with what is on hand of each. */
+export async function listProducts(db: Db): Promise<ProductRow[]> {
+  const rows = await db<ProductRow[]>`
+    SELECT p.code, p.name, p.unit, p.decimals, p.made, p.marking,
+      (SELECT m.code FROM marking_plan m WHERE m.id = p.plan_id) AS plan, p.gtin,
+      coalesce(
+        (
+          SELECT sum(s.quantity)
+          FROM mark m
+            JOIN stock s ON s.mark_id = m.id
+          WHERE m.product_id = p.id AND s.quantity > 0
+        ),
+          0
+      ) AS "onHand",
+      (SELECT count(*) FROM mark m WHERE m.product_id = p.id) AS marks
+    FROM product p
+    ORDER BY p.code
+  `;
+  return rows.map((row) => ({ ...row, onHand: trimZeros(row.onHand) }));
+}
+
+/** Up to fifty products whose code or name holds the text. */
+export async function searchProducts(
+  db: Db,
+  text: string
+): Promise<
+  {
+    code: string;
+    name: string;
+    unit: string;
+    made: boolean;
+    marking: Marking;
+    decimals: number;
+    units: string[];
+  }[]
+> {
+  const pattern = holding(text);
+  return db`
+    SELECT code, name, unit, made, marking, decimals,
+      ARRAY(
+        SELECT u.name FROM product_unit u WHERE u.product_id = product.id ORDER BY u.holds
+      ) AS units
+    FROM product
+    WHERE code ILIKE ${pattern} OR name ILIKE ${pattern}
+    ORDER BY code
+    LIMIT 50
+  `;
+}
+
+export async function listPartners(db: Db): Promise<
+  {
+    code: string;
+    name: string;
+    supplier: boolean;
+    customer: boolean;
+    gln: string | null;
+    events: number;
+  }[]
+> {
+  return db`
+    SELECT p.code, p.name, p.supplier, p.customer, p.gln,
+      (SELECT count(*) FROM event e WHERE e.partner_id = p.id) AS events
+    FROM partner p
+    ORDER BY p.name
+  `;
+}
+
+export async function listPlaces(
+  db: Db
+): Promise<
+  { code: string; name: string; kind: string; site: string; siteName: string; marks: number }[]
+> {
+  return db`
+    SELECT p.code, p.name, p.kind, s.code AS site, s.name AS "siteName",
+      (SELECT count(*) FROM stock t WHERE t.place_id = p.id AND t.quantity > 0) AS marks
+    FROM place p
+      JOIN site s ON s.id = p.site_id
+    ORDER BY s.code, p.code
+  `;
+}
+
+/**
+ * Names only, for screens that say who, what and where: no counting, as this is read with every
+ * trace.
+ */
+export async function readNames(db: Db): Promise<{
+  products: Record<string, { name: string; unit: string; marking: Marking }>;
+  partners: Record<string, string>;
+  places: Record<string, string>;
+}> {
+  const [products, partners, places] = await Promise.all([
+    db<
+      { code: string; name: string; unit: string; marking: Marking }[]
+    >`SELECT code, name, unit, marking FROM product`,
+    db<{ code: string; name: string }[]>`SELECT code, name FROM partner`,
+    db<
+      { code: string; name: string }[]
+    >`SELECT p.code, s.name || ', ' || p.name AS name FROM place p JOIN site s ON s.id = p.site_id`
+  ]);
+  const byCode = (rows: readonly { code: string; name: string }[]) =>
+    Object.fromEntries(rows.map(({ code, name }) => [code, name]));
+  return {
+    products: Object.fromEntries(products.map(({ code, ...rest }) => [code, rest])),
+    partners: byCode(partners),
+    places: byCode(places)
+  };
+}

@@ -1,0 +1,141 @@
+import { checkDigit } from '../../core/gs1/check-digit.ts';
+import { epcOf, readIdentifier, type NamedMark } from '../../core/exchange/identifiers.ts';
+import { readDocument } from '../../core/exchange/read.ts';
+import { numberKey } from '../../core/numbers/number.ts';
+import type { Actor } from '../kernel/actor.ts';
+import { requireRight } from '../ledger/book.ts';
+import { Problem } from '../kernel/problem.ts';
+import type { Db, Sql } from '../kernel/db/client.ts';
+import { ownBase } from '../kernel/own-base.ts';
+import { eventHash } from './event-hash.ts';
+
+export interface Captured {
+  events: number;
+  fresh: number;
+  /** Sent before: nothing was changed by them. */ known: number;
+  /**
+   * Identifiers that are of no product or number of ours; kept all the same, as other firms' goods
+   * are.
+   */
+  foreign: string[];
+}
+
+/**
+ * Keeps the events of another firm, each once however often it is sent. They are no bookings of
+ * ours: stock does not change by them, but a trace goes on through them.
+ * @throws Problem 403, 422 with everything that is wrong with the document, by its path; then
+ * nothing of it is kept
+ */
+export async function captureEvents(sql: Sql, actor: Actor, value: unknown): Promise<Captured> {
+  requireRight(actor, 'capture');
+  const reading = readDocument(value);
+  if (!reading.ok)
+    throw new Problem(
+      422,
+      'The document cannot be captured',
+      reading.faults.map((fault) => ({ code: 'request.malformed', ...fault })),
+      'Nothing of it was kept. Mend what is listed and send it again.'
+    );
+  const { events, context, sender } = reading;
+  const hashes = events.map((one) => one.id ?? eventHash(one.event, context));
+  return (await sql.begin(async (tx) => {
+    const kept = await tx<{ id: number; event_hash: string }[]>`
+      INSERT INTO foreign_event (
+        event_hash, event_id, type, event_time, biz_step, action, read_point, biz_location, body,
+          sender, captured_by
+      )
+      SELECT h, i, t, w::timestamptz, b, a, r, l, j::jsonb, ${sender}, ${actor.personId}::bigint
+      FROM unnest(
+        ${hashes}::text[], ${events.map((one) => one.id)}::text[],
+          ${events.map((one) => one.type)}::text[], ${events.map((one) => one.at)}::text[],
+          ${events.map((one) => one.bizStep)}::text[], ${events.map((one) => one.action)}::text[],
+          ${events.map((one) => one.readPoint)}::text[],
+          ${events.map((one) => one.bizLocation)}::text[],
+          ${events.map((one) => JSON.stringify(one.event))}::text[]
+      ) AS x (h, i, t, w, b, a, r, l, j)
+      ON CONFLICT (event_hash) DO NOTHING
+      RETURNING id, event_hash
+    `;
+    const idOf = new Map(kept.map((row) => [row.event_hash, row.id]));
+    const rows = events.flatMap((one, index) => {
+      const id = idOf.get(hashes[index]!);
+      if (id === undefined) return [];
+      idOf.delete(hashes[index]!);
+      return one.epcs.map((epc) => ({ id, ...epc, epc: canonical(epc.epc) }));
+    });
+    if (rows.length > 0)
+      await tx`
+        INSERT INTO foreign_epc (foreign_id, role, epc, quantity, uom)
+        SELECT *
+        FROM unnest(
+          ${rows.map((row) => row.id)}::bigint[], ${rows.map((row) => row.role)}::text[],
+            ${rows.map((row) => row.epc)}::text[], ${rows.map((row) => row.quantity)}::numeric[],
+            ${rows.map((row) => row.uom)}::text[]
+        )
+        ON CONFLICT DO NOTHING
+      `;
+    const named = [...new Set(events.flatMap((one) => one.epcs.map((epc) => canonical(epc.epc))))];
+    const ours = await marksOfEpcs(tx, named);
+    return {
+      events: events.length,
+      fresh: kept.length,
+      known: events.length - kept.length,
+      foreign: named.filter((epc) => !ours.has(epc)).slice(0, 100)
+    };
+  })) as Captured;
+}
+
+/**
+ * An identifier in the one form it is kept in, so that a URN and a Digital Link of the same unit
+ * meet.
+ */
+export function canonical(epc: string): string {
+  const read = readIdentifier(epc, ownBase(), checkDigit);
+  if (read.is === 'unit') return `https://id.gs1.org/00/${read.sscc}`;
+  if (read.is !== 'mark' || read.gtin === null) return epc;
+  return epcOf(
+    { product: '', gtin: read.gtin, kind: read.kind, number: read.number, lot: null, unit: '' },
+    ownBase()
+  );
+}
+
+/** Which of these identifiers are marks of ours. */
+export async function marksOfEpcs(db: Db, epcs: readonly string[]): Promise<Map<string, number>> {
+  const read = epcs.flatMap((epc) => {
+    const one = readIdentifier(epc, ownBase(), checkDigit);
+    return one.is === 'mark' ? [{ epc, ...one }] : [];
+  });
+  if (read.length === 0) return new Map();
+  const rows = await db<{ epc: string; id: number }[]>`
+    SELECT w.epc, m.id
+    FROM unnest(
+      ${read.map((one) => one.epc)}::text[], ${read.map((one) => one.gtin)}::text[],
+        ${read.map((one) => (one.product === null ? null : numberKey(one.product)))}::text[],
+        ${read.map((one) => one.kind)}::text[],
+        ${read.map((one) => (one.number === null ? null : numberKey(one.number)))}::text[]
+    ) AS w (epc, gtin, product, kind, key)
+      JOIN product p ON (
+        w.gtin IS NOT NULL
+          AND (
+            p.gtin = w.gtin
+              OR EXISTS (SELECT FROM product_unit u WHERE u.product_id = p.id AND u.gtin = w.gtin)
+          )
+      )
+        OR (w.product IS NOT NULL AND upper(p.code) = w.product)
+      JOIN mark m ON m.product_id = p.id
+        AND m.kind = w.kind
+        AND (m.number_key = w.key OR (w.kind = 'bulk' AND m.kind = 'bulk'))
+  `;
+  return new Map(rows.map((row) => [row.epc, row.id]));
+}
+
+/** The identifiers of marks of ours. */
+export async function epcsOfMarks(db: Db, ids: readonly number[]): Promise<Map<number, string>> {
+  const rows = await db<(NamedMark & { id: number })[]>`
+    SELECT m.id, p.code AS product, p.gtin, m.kind, m.number, NULL AS lot, p.unit
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+    WHERE m.id = ANY(${ids as number[]})
+  `;
+  return new Map(rows.map(({ id, ...mark }) => [id, epcOf(mark, ownBase())]));
+}

@@ -1,0 +1,168 @@
+import { groupBy } from '../../core/group-by.ts';
+import type { NamedMark } from '../../core/exchange/identifiers.ts';
+import type { LedgerEvent } from '../../core/exchange/write.ts';
+import type { Db } from '../kernel/db/client.ts';
+import { trimZeros } from '../ledger/mark-record.ts';
+
+/**
+ * Events of the ledger whole, in time order, with what they reverse, and the marks they name. One
+ * statement per table, whatever the number of events.
+ */
+export async function readLedgerEvents(
+  db: Db,
+  ids: readonly number[]
+): Promise<{ events: LedgerEvent[]; marks: Map<number, NamedMark> }> {
+  const asked = ids as number[];
+  type Head = Omit<
+    LedgerEvent,
+    | 'at'
+    | 'bookedAt'
+    | 'lines'
+    | 'transformations'
+    | 'packings'
+    | 'units'
+    | 'changed'
+    | 'reverses'
+    | 'partner'
+  > & {
+    at: Date;
+    booked_at: Date;
+    reverses_id: number | null;
+    partner: string | null;
+    partner_name: string | null;
+    gln: string | null;
+  };
+  const heads = await db<Head[]>`
+    SELECT e.id, e.kind, e.document, e.happened_at AS at, e.booked_at, e.reason, o.number AS order,
+      t.code AS partner, t.name AS partner_name, t.gln, e.reverses_id,
+      coalesce(
+        (
+          SELECT s.zone
+          FROM movement v
+            JOIN place c ON c.id = v.place_id
+            JOIN site s ON s.id = c.site_id
+          WHERE v.event_id = e.id
+          LIMIT 1
+        ),
+          (SELECT zone FROM site ORDER BY id LIMIT 1), 'UTC'
+      ) AS zone
+    FROM event e
+      LEFT JOIN trade_order o ON o.id = e.order_id
+      LEFT JOIN partner t ON t.id = e.partner_id
+    WHERE e.id = ANY(${asked})
+      OR e.id IN (
+        SELECT x.reverses_id FROM event x WHERE x.id = ANY(${asked}) AND x.reverses_id IS NOT NULL
+      )
+    ORDER BY e.happened_at, e.id
+  `;
+  const all = heads.map((head) => head.id);
+  const [movements, inputs, outputs, packings, units, changes] = await Promise.all([
+    db<{ event: number; mark: number; place: string; quantity: string }[]>`
+      SELECT v.event_id AS event, v.mark_id AS mark, c.code AS place, v.quantity
+      FROM movement v
+        JOIN place c ON c.id = v.place_id
+      WHERE v.event_id = ANY(${all})
+      ORDER BY v.id
+    `,
+    db<{ event: number; t: number; mark: number; quantity: string }[]>`
+      SELECT t.event_id AS event, t.id AS t, i.mark_id AS mark, i.quantity
+      FROM transformation t
+        JOIN transformation_input i ON i.transformation_id = t.id
+      WHERE t.event_id = ANY(${all})
+    `,
+    db<{ event: number; t: number; mark: number; quantity: string }[]>`
+      SELECT t.event_id AS event, t.id AS t, o.mark_id AS mark, o.quantity
+      FROM transformation t
+        JOIN transformation_output o ON o.transformation_id = t.id
+      WHERE t.event_id = ANY(${all})
+      ORDER BY t.id, o.mark_id
+    `,
+    db<
+      { event: number; unit: string; mark: number | null; child: string | null; quantity: string }[]
+    >`
+      SELECT p.event_id AS event, u.sscc AS unit, p.mark_id AS mark, c.sscc AS child, p.quantity
+      FROM packing p
+        JOIN logistic_unit u ON u.id = p.unit_id
+        LEFT JOIN logistic_unit c ON c.id = p.child_id
+      WHERE p.event_id = ANY(${all})
+      ORDER BY p.id
+    `,
+    db<{ event: number; sscc: string }[]>`
+      SELECT s.event_id AS event, u.sscc
+      FROM unit_shipped s
+        JOIN logistic_unit u ON u.id = s.unit_id
+      WHERE s.event_id = ANY(${all})
+      ORDER BY u.id
+    `,
+    db<{ event: number; mark: number }[]>`
+      SELECT DISTINCT event_id AS event, mark_id AS mark
+      FROM mark_change
+      WHERE event_id = ANY(${all})
+    `
+  ]);
+  const of = <T extends { event: number }>(rows: readonly T[]) => {
+    const map = groupBy(rows, (row) => row.event);
+    return (id: number) => map.get(id) ?? [];
+  };
+  const moved = of(movements),
+    packed = of(packings),
+    shipped = of(units),
+    changed = of(changes),
+    used = groupBy(inputs, (row) => row.t),
+    made = of(outputs);
+  const built = new Map<number, LedgerEvent>();
+  for (const { booked_at, at, reverses_id: _, partner, partner_name, gln, ...head } of heads) {
+    built.set(head.id, {
+      ...head,
+      at: at.toISOString(),
+      bookedAt: booked_at.toISOString(),
+      partner: partner === null ? null : { code: partner, name: partner_name!, gln },
+      lines: moved(head.id).map(({ mark, place, quantity }) => ({
+        mark,
+        place,
+        quantity: trimZeros(quantity)
+      })),
+      transformations: [...groupBy(made(head.id), (row) => row.t)].map(([id, rows]) => ({
+        id,
+        inputs: (used.get(id) ?? []).map(({ mark, quantity }) => ({
+          mark,
+          quantity: trimZeros(quantity)
+        })),
+        outputs: rows.map(({ mark, quantity }) => ({ mark, quantity: trimZeros(quantity) }))
+      })),
+      packings: packed(head.id).map(({ unit, mark, child, quantity }) => ({
+        unit,
+        mark,
+        child,
+        quantity: trimZeros(quantity)
+      })),
+      units: shipped(head.id).map((row) => row.sscc),
+      changed: changed(head.id).map((row) => row.mark),
+      reverses: null
+    });
+  }
+  for (const head of heads)
+    if (head.reverses_id !== null)
+      built.get(head.id)!.reverses = built.get(head.reverses_id) ?? null;
+  const markIds = [
+    ...new Set([
+      ...movements.map((row) => row.mark),
+      ...inputs.map((row) => row.mark),
+      ...outputs.map((row) => row.mark),
+      ...packings.flatMap((row) => row.mark ?? []),
+      ...changes.map((row) => row.mark)
+    ])
+  ];
+  const marks = await db<(NamedMark & { id: number })[]>`
+    SELECT m.id, p.code AS product, p.gtin, m.kind, m.number, l.number AS lot, p.unit
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+    WHERE m.id = ANY(${markIds})
+  `;
+  const wanted = new Set(ids);
+  return {
+    events: [...built.values()].filter((event) => wanted.has(event.id)),
+    marks: new Map(marks.map(({ id, ...mark }) => [id, mark]))
+  };
+}

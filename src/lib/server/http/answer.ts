@@ -1,0 +1,94 @@
+import { Problem } from '../kernel/problem.ts';
+
+const PROBLEM = 'application/problem+json';
+
+/** A Problem as an RFC 9457 document. */
+export function problemResponse(problem: Problem): Response {
+  const { status, title, detail, errors } = problem;
+  const headers: Record<string, string> = { 'content-type': PROBLEM, 'cache-control': 'no-store' };
+  if (status === 401) headers['www-authenticate'] = 'Bearer';
+  return new Response(
+    JSON.stringify({ type: 'about:blank', title, status, ...(detail ? { detail } : {}), errors }),
+    { status, headers }
+  );
+}
+
+export const jsonResponse = (body: string | object, status = 200): Response =>
+  new Response(typeof body === 'string' ? body : JSON.stringify(body), {
+    status,
+    headers: { 'content-type': 'application/json', 'cache-control': 'no-store' }
+  });
+
+/** JSON that was written in pieces, sent as they are. */
+export const jsonPieces = (pieces: readonly Uint8Array[]): Response =>
+  new Response(streamOf(pieces), {
+    headers: { 'content-type': 'application/json', 'cache-control': 'no-store' }
+  });
+
+/**
+ * Pieces as a stream, joined to some size first: thousands of small ones would cost more than their
+ * text.
+ */
+export function streamOf(pieces: readonly Uint8Array[]): ReadableStream<Uint8Array> {
+  const JOINED = 1 << 18;
+  let next = 0;
+  return new ReadableStream({
+    pull(controller) {
+      if (next >= pieces.length) {
+        controller.close();
+        return;
+      }
+      const batch: Uint8Array[] = [];
+      for (let size = 0; next < pieces.length && size < JOINED; size += pieces[next++]!.length)
+        batch.push(pieces[next]!);
+      controller.enqueue(batch.length === 1 ? batch[0]! : Buffer.concat(batch));
+    }
+  });
+}
+
+/**
+ * Runs a handler and turns what it throws into an answer: a Problem as it stands; a database that
+ * does not answer as 503; anything else as 500 with a reference, the particulars going to the log
+ * only.
+ */
+export async function answering(handler: () => Promise<Response>): Promise<Response> {
+  try {
+    return await handler();
+  } catch (error) {
+    if (error instanceof Problem) return problemResponse(error);
+    const code = (error as { code?: string }).code ?? '';
+    if (/^(ECONN|CONNECT|CONNECTION|57P0|53300|08)/.test(code)) {
+      return problemResponse(
+        new Problem(503, 'The database does not answer', [
+          {
+            code: 'server.database',
+            path: '',
+            message:
+              'Nothing was booked. Wait a moment and send it again under the same idempotency key.'
+          }
+        ])
+      );
+    }
+    if (code === '22021' || code === '22P05')
+      return problemResponse(
+        new Problem(400, 'A text holds a character that cannot be kept', [
+          {
+            code: 'request.malformed',
+            path: '',
+            message: 'It holds a null character (U+0000). Take it out and send it again.'
+          }
+        ])
+      );
+    const reference = Math.random().toString(36).slice(2, 10);
+    console.error(`[${reference}]`, error);
+    return problemResponse(
+      new Problem(500, 'Something went wrong in Earmark', [
+        {
+          code: 'server.fault',
+          path: '',
+          message: `Nothing was booked. Tell your administrator the reference ${reference}; the server's log has the particulars.`
+        }
+      ])
+    );
+  }
+}

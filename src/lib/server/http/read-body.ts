@@ -1,0 +1,104 @@
+import type { z } from 'zod';
+import { shown } from '../../core/numbers/number.ts';
+import { Problem } from '../kernel/problem.ts';
+
+/** `["lines", 2, "product"]` → `lines[2].product`, the form all paths of an answer have. */
+export const sayKeys = (keys: readonly PropertyKey[]): string =>
+  keys
+    .map((key) => (typeof key === 'number' ? `[${key}]` : `.${String(key)}`))
+    .join('')
+    .replace(/^\./, '');
+
+/**
+ * Reads and checks a JSON body.
+ * @throws Problem 415, 413, 400 naming what is wrong and where
+ */
+export async function readBody<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
+  const type = request.headers.get('content-type') ?? '';
+  if (!/^application\/([\w.-]+\+)?json\b/i.test(type)) {
+    throw new Problem(415, 'The body must be JSON', [
+      {
+        code: 'request.malformed',
+        path: '',
+        message: `It was sent as ${shown(type || 'nothing named')}. Send it with the header Content-Type: application/json.`
+      }
+    ]);
+  }
+  let value: unknown;
+  try {
+    value = JSON.parse(await request.text());
+  } catch (error) {
+    if ((error as { status?: number }).status === 413)
+      throw new Problem(413, 'The body is too large', [
+        {
+          code: 'request.too-large',
+          path: '',
+          message:
+            'Send the booking in several parts of at most 16 MB, each under a key of its own.'
+        }
+      ]);
+    throw new Problem(400, 'The body is not JSON', [
+      {
+        code: 'request.malformed',
+        path: '',
+        message: `It cannot be read as JSON (${shown((error as Error).message)}). Mend it and send it again.`
+      }
+    ]);
+  }
+  return checked(value, schema);
+}
+
+/** Checks query parameters. @throws Problem 400 */
+export const readQuery = <T>(url: URL, schema: z.ZodType<T>): T =>
+  checked(Object.fromEntries(url.searchParams), schema);
+
+function checked<T>(value: unknown, schema: z.ZodType<T>): T {
+  const result = schema.safeParse(value);
+  if (result.success) return result.data;
+  const errors = result.error.issues.slice(0, 100).map((issue) => ({
+    code: 'request.malformed',
+    path: sayKeys(issue.path),
+    message: `${issue.message}.`
+  }));
+  throw new Problem(
+    400,
+    'The request does not have the form it should',
+    errors,
+    'See /api/v1/openapi.json for the form of every request.'
+  );
+}
+
+const LATEST = 5 * 60_000;
+
+/** @throws Problem 400 where `at` lies in the future */
+export function checkInstant(at: string | undefined): void {
+  if (at !== undefined && Date.parse(at) > Date.now() + LATEST) {
+    throw new Problem(400, 'The time lies in the future', [
+      {
+        code: 'request.malformed',
+        path: 'at',
+        number: at,
+        message:
+          'An event can only be booked once it has happened. Check the date and the time zone, or leave "at" out for now.'
+      }
+    ]);
+  }
+}
+
+/** @throws Problem 400 where the key is missing or no use */
+export function idempotencyKey(request: Request): string {
+  const key = request.headers.get('idempotency-key')?.trim() ?? '';
+  if (key.length >= 1 && key.length <= 200) return key;
+  throw new Problem(
+    400,
+    key === '' ? 'The idempotency key is missing' : 'The idempotency key is too long',
+    [
+      {
+        code: 'key.missing',
+        path: 'Idempotency-Key',
+        message:
+          'Send a header Idempotency-Key of 1 to 200 characters, new for each booking, so that a repeated sending books once.'
+      }
+    ]
+  );
+}

@@ -1,0 +1,4 @@
+import { dayOf } from '../../core/calendar/day.ts';
+
+/** The calendar day now, where the company is. */
+export const today = (): string => dayOf(new Date(), 'Europe/London');

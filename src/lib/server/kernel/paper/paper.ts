@@ -1,0 +1,86 @@
+import { sayDay } from '../../../core/calendar/say-day.ts';
+import { dayOf } from '../../../core/calendar/day.ts';
+import { bytesOf, fitted, mm, newPdf, writeAt } from './pdf.ts';
+
+/** Width between the margins in millimetres, and the inks of our papers. */
+export const PAPER_WIDTH = 210 - 2 * 16;
+export const INK = '#1D2930',
+  SOFT = '#55626A',
+  LINE = '#DDD5C7',
+  BRASS = '#85520A',
+  RUST = '#A8321F';
+
+/** An instant as our papers say it, in the site's zone. */
+export const sayInstantAt = (at: Date, zone: string): string =>
+  `${sayDay(dayOf(at, zone))}, ${new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', minute: '2-digit' }).format(at)}`;
+
+/**
+ * A paper of ours as it is written from the top down: A4, title and number above, a foot with its
+ * pages.
+ */
+export class Paper {
+  readonly doc: ReturnType<typeof newPdf>;
+  readonly left = mm(16);
+  readonly right = mm(16 + PAPER_WIDTH);
+  y = mm(16);
+
+  constructor(
+    readonly title: string,
+    readonly number: string
+  ) {
+    this.doc = newPdf({ title: `${title} ${number}` });
+    writeAt(this.doc, title, this.left, this.y, { face: 'bold', points: 17 });
+    writeAt(this.doc, number, this.left, this.y + 1, {
+      face: 'mono',
+      points: 15,
+      width: this.right - this.left,
+      align: 'right'
+    });
+    this.y += 28;
+  }
+
+  /** Begins a new page where so many points no longer fit. */
+  space(needed: number): void {
+    if (this.y + needed <= mm(297 - 18)) return;
+    this.doc.addPage();
+    this.y = mm(16);
+  }
+
+  rule(colour = LINE): void {
+    this.doc.moveTo(this.left, this.y).lineTo(this.right, this.y).lineWidth(0.6).stroke(colour);
+    this.y += 4;
+  }
+
+  /** Facts of the head, one below the other. */
+  facts(rows: readonly (readonly [string, string])[]): void {
+    for (const [says, value] of rows) {
+      writeAt(this.doc, says, this.left, this.y, { colour: SOFT });
+      writeAt(
+        this.doc,
+        fitted(this.doc, value, mm(PAPER_WIDTH - 40), { points: 9.5 }),
+        this.left + mm(40),
+        this.y,
+        { points: 9.5 }
+      );
+      this.y += 14;
+    }
+    this.y += 6;
+  }
+
+  /** Numbers the pages and answers the bytes. */
+  async end(foot: string): Promise<Uint8Array> {
+    const pages = this.doc.bufferedPageRange().count;
+    for (let page = 0; page < pages; page++) {
+      this.doc.switchToPage(page);
+      this.doc.page.margins.bottom = 0; // the foot stands in the margin
+      writeAt(this.doc, foot, this.left, mm(297 - 12), { points: 8, colour: SOFT });
+      writeAt(this.doc, `page ${page + 1} of ${pages}`, this.left, mm(297 - 12), {
+        points: 8,
+        colour: SOFT,
+        width: this.right - this.left,
+        align: 'right'
+      });
+    }
+    return bytesOf(this.doc);
+  }
+}

@@ -1,0 +1,274 @@
+import { createHash } from 'node:crypto';
+import { mayDo, rolesWith, type Right } from '../../core/people/rights.ts';
+import type { Decision, Rows } from '../../core/ledger/booking.ts';
+import type { Fault, Note } from '../../core/faults/fault.ts';
+import type { Wants } from '../../core/ledger/request.ts';
+import type { Snapshot } from '../../core/ledger/snapshot.ts';
+import { readNumber, shown } from '../../core/numbers/number.ts';
+import type { Actor } from '../kernel/actor.ts';
+import { draftNumbers } from '../../core/ledger/draft-numbers.ts';
+import type { Sql, Tx } from '../kernel/db/client.ts';
+import { onOtherDrafts } from './drafts.ts';
+import { answerMarks } from './answer-marks.ts';
+import { readMarkRecords, type MarkRecord } from './mark-record.ts';
+import { Problem } from '../kernel/problem.ts';
+import { readSnapshot } from './read-snapshot.ts';
+import { writeRows } from './write-rows.ts';
+
+/**
+ * What makes one kind of booking: who may, what it reads, how it decides. One file per kind beside
+ * this one.
+ */
+export interface BookingKind<Request extends { document: string }> {
+  /** Who may; by the request where its kinds differ. */
+  right: Right | ((request: Request) => Right);
+  eventKind: (request: Request) => string;
+  wants: (request: Request) => Wants;
+  decide: (snapshot: Snapshot, request: Request) => Decision;
+  /** What else changes with it, in the same transaction: promises that are kept. */
+  after?: (tx: Tx, eventId: number, rows: Rows) => Promise<void>;
+}
+
+/** What every booking may say beside its own lines. */
+export interface Circumstances {
+  document: string;
+  /** When it happened; now where it is not given. */
+  at?: string;
+  /** The other side's paper: a delivery note, a carrier's number. */
+  reference?: string;
+  reason?: string;
+}
+
+export interface BookedAnswer {
+  event: { id: number; kind: string; document: string; bookedAt: string };
+  marks: MarkRecord[];
+  /** SSCCs of the cartons and pallets it made. */
+  units?: string[];
+}
+
+const TRIES = 8;
+/**
+ * Serialization failure, deadlock, a unique key or a stock check that another booking got to first.
+ */
+const PASSING = new Set(['40001', '40P01', '23505', '23514']);
+
+/**
+ * Books one event: whole or not at all, once per idempotency key.
+ * @param key the caller's idempotency key, at most 200 characters; the same key with the same
+ * request answers the same again
+ * @returns the answer as JSON text and whether it was booked now or before
+ * @throws Problem 403 without the right, 409 where the key was used for another request, 422 with
+ * all faults
+ */
+export async function book<Request extends Circumstances>(
+  sql: Sql,
+  kind: BookingKind<Request>,
+  actor: Actor,
+  key: string,
+  request: Request
+): Promise<{ answer: string; fresh: boolean }> {
+  requireRight(actor, rightFor(kind, request));
+  const hash = createHash('sha256')
+    .update(kind.eventKind(request))
+    .update(JSON.stringify(request))
+    .digest();
+  for (let attempt = 1; ; attempt++) {
+    try {
+      return (await sql.begin(async (tx) => {
+        // Sent in one breath and worked off in this order: the key is looked up when its lock is
+        // held. A booking's statements are the same every time, so they are planned once and not
+        // anew for its values, a third of a millisecond each, while others wait for its locks. An
+        // id for the event is taken while nobody waits yet.
+        const beginning = tx<[{ reserved: number }]>`
+          SELECT set_config('plan_cache_mode', 'force_generic_plan', true),
+            pg_advisory_xact_lock(hashtextextended(${`${actor.personId} ${key}`}, 0)),
+            nextval('event_id_seq') AS reserved
+        `.execute();
+        beginning.catch(() => {});
+        const [before] = await tx<{ answer: string; request_hash: Uint8Array }[]>`
+          SELECT answer, request_hash
+          FROM booking_key
+          WHERE person_id = ${actor.personId} AND key = ${key}
+        `;
+        if (before) {
+          if (Buffer.compare(before.request_hash, hash) !== 0)
+            throw new Problem(409, 'This idempotency key was used for another booking', [
+              {
+                code: 'key.used',
+                path: 'Idempotency-Key',
+                number: shown(key),
+                message:
+                  'Send each booking under a key of its own; send the same key only with the very same booking.'
+              }
+            ]);
+          return { answer: before.answer, fresh: false };
+        }
+        const { decision, happenedAt, snapshot } = await decideIn(tx, kind, request);
+        if (!decision.ok) throw refusal(decision.faults);
+        const eventKind = kind.eventKind(request);
+        const document = request.document.trim();
+        const known =
+          decision.rows.newUnits.length > 0 ? null : answerMarks(snapshot, decision.rows);
+        const keep = (
+          eventId: number,
+          bookedAt: Date,
+          marks: MarkRecord[],
+          units: string[]
+        ): Promise<string> =>
+          keepAnswer(tx, actor, key, hash, {
+            event: { id: eventId, kind: eventKind, document, bookedAt: bookedAt.toISOString() },
+            marks,
+            ...(units.length > 0 ? { units } : {})
+          });
+        const [{ reserved }] = await beginning;
+        const {
+          eventId,
+          bookedAt,
+          units,
+          with: [marks, kept]
+        } = await writeRows(
+          tx,
+          {
+            kind: eventKind,
+            document,
+            reference: request.reference?.trim() || null,
+            happenedAt,
+            bookedBy: actor.personId,
+            reason: request.reason?.trim() || null
+          },
+          decision.rows,
+          reserved,
+          // Where the answer is known it is kept while the movements are still being written.
+          (id, ids, booked) =>
+            Promise.all([
+              known ?? readMarkRecords(tx, ids),
+              known && booked.then((at) => keep(id, at, known, [])),
+              kind.after?.(tx, id, decision.rows)
+            ])
+        );
+        return { answer: kept ?? (await keep(eventId, bookedAt, marks, units)), fresh: true };
+      })) as { answer: string; fresh: boolean };
+    } catch (error) {
+      const code = (error as { code?: string }).code ?? '';
+      if (!PASSING.has(code) || attempt >= TRIES) throw error;
+      // Another booking came first: look again at what there is now. The wait grows and is uneven
+      // so that many do not meet again.
+      await new Promise((go) => setTimeout(go, Math.random() * 15 * attempt));
+    }
+  }
+}
+
+/** Keeps the answer under the booking's key, and gives its text. */
+async function keepAnswer(
+  tx: Tx,
+  actor: Actor,
+  key: string,
+  hash: Buffer,
+  body: BookedAnswer
+): Promise<string> {
+  const answer = JSON.stringify(body);
+  await tx`
+    INSERT INTO booking_key (person_id, key, request_hash, event_id, answer)
+    VALUES (${actor.personId}, ${key}, ${hash}, ${body.event.id}, ${answer})
+  `.execute();
+  return answer;
+}
+
+/**
+ * The verdict on a sheet that is still being filled: every fault and note, nothing written.
+ * @throws Problem 403 without the right
+ */
+export async function check<Request extends Circumstances>(
+  sql: Sql,
+  kind: BookingKind<Request>,
+  actor: Actor,
+  request: Request
+): Promise<Verdict> {
+  requireRight(actor, rightFor(kind, request));
+  return (await sql.begin('READ ONLY', async (tx) => {
+    // Asked for first and awaited last, so that it costs no round trip of its own.
+    const drafts = onOtherDrafts(tx, actor.personId, () =>
+      draftNumbers(
+        kind
+          .wants(request)
+          .marks.flatMap(({ product, marks }) =>
+            marks.map((mark) => ({ product, serial: mark.serial }))
+          )
+      )
+    );
+    // told where it is awaited; should deciding fail first, nobody waits for it
+    drafts.catch(() => {});
+    const { decision } = await decideIn(tx, kind, request, true);
+    return {
+      faults: decision.ok ? [] : decision.faults,
+      notes: decision.notes,
+      drafts: await drafts
+    };
+  })) as Verdict;
+}
+
+const rightFor = <Request extends { document: string }>(
+  kind: BookingKind<Request>,
+  request: Request
+): Right => (typeof kind.right === 'function' ? kind.right(request) : kind.right);
+
+interface Verdict {
+  faults: Fault[];
+  notes: Note[];
+  /** Numbers of the sheet that stand on somebody else's draft too, as `PRODUCT kind NUMBER`. */
+  drafts: {
+    number: string;
+    who: string;
+  }[];
+}
+
+async function decideIn<Request extends Circumstances>(
+  tx: Tx,
+  kind: BookingKind<Request>,
+  request: Request,
+  onlyLooking = false
+): Promise<{ decision: Decision; happenedAt: Date; snapshot: Snapshot }> {
+  const happenedAt = request.at === undefined ? new Date() : new Date(request.at);
+  const document = readNumber(request.document);
+  const snapshot = await readSnapshot(tx, kind.wants(request), happenedAt, onlyLooking);
+  const decision = kind.decide(snapshot, request);
+  if (document.ok) return { decision, happenedAt, snapshot };
+  const fault: Fault = {
+    code: 'number.malformed',
+    path: 'document',
+    number: shown(request.document),
+    message: `Document ${shown(request.document)} cannot be used: ${document.why}.`
+  };
+  return {
+    decision: {
+      ok: false,
+      faults: [fault, ...(decision.ok ? [] : decision.faults)],
+      notes: decision.notes
+    },
+    happenedAt,
+    snapshot
+  };
+}
+
+export function refusal(faults: readonly Fault[]): Problem {
+  return new Problem(
+    422,
+    faults.length === 1
+      ? 'Not booked: one thing is wrong'
+      : `Not booked: ${faults.length} things are wrong`,
+    faults,
+    'Nothing was changed. Mend what is listed and send it again.'
+  );
+}
+
+export function requireRight(actor: Actor, right: Right): void {
+  if (mayDo(actor.roles, right)) return;
+  const roles = rolesWith(right).join(', ');
+  throw new Problem(403, 'You may not do this', [
+    {
+      code: 'right.missing',
+      path: '',
+      message: `${actor.name} has the role ${actor.roles.join(', ') || 'none'}; this needs one of: ${roles}. Ask an administrator.`
+    }
+  ]);
+}

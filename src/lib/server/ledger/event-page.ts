@@ -1,0 +1,196 @@
+import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
+import type { Db } from '../kernel/db/client.ts';
+import { trimZeros } from './mark-record.ts';
+
+export interface EventPage {
+  id: number;
+  kind: string;
+  document: string;
+  reference: string | null;
+  partner: string | null;
+  at: string;
+  bookedAt: string;
+  who: string;
+  reason: string | null;
+  order: { kind: string; number: string } | null;
+  /** What this event took back, and what took this one back. */
+  reverses: { id: number; kind: string; document: string } | null;
+  reversedBy: number[];
+  /** For a step on the floor: which unit, where, and what it became. */
+  step: { unit: string; product: string; station: string; state: string } | null;
+  /** Marks it made that were not taken back, where it can be. */
+  made: { mark: number; product: string; kind: MarkKind; number: string | null }[];
+  /** What was put into or taken out of cartons and pallets. */
+  packings: {
+    unit: string;
+    product: string | null;
+    number: string | null;
+    child: string | null;
+    quantity: string;
+  }[];
+  lines: {
+    mark: number;
+    kind: MarkKind;
+    number: string | null;
+    product: string;
+    name: string;
+    unit: string;
+    state: MarkState;
+    place: string | null;
+    quantity: string | null;
+    change: string | null;
+  }[];
+  lineCount: number;
+  /** The versions of the plans it was decided by. */
+  plans: { product: string; plan: string; name: string; version: number }[];
+  /** Faults it went on in spite of. */
+  remarks: { code: string; number: string | null; message: string; reason: string | null }[];
+}
+
+const LISTED = 500;
+
+/** One event with its lines; at most five hundred are listed. Null where there is no such event. */
+export async function readEventPage(db: Db, id: number): Promise<EventPage | null> {
+  const [row] = await db<
+    (Omit<
+      EventPage,
+      | 'at'
+      | 'bookedAt'
+      | 'order'
+      | 'reverses'
+      | 'reversedBy'
+      | 'step'
+      | 'made'
+      | 'packings'
+      | 'lines'
+      | 'lineCount'
+      | 'plans'
+      | 'remarks'
+    > & {
+      at: Date;
+      booked_at: Date;
+      order_kind: string | null;
+      order_number: string | null;
+      count: number;
+      reverses_id: number | null;
+    })[]
+  >`
+    SELECT e.id, e.kind, e.document, e.reference, t.name AS partner, e.happened_at AS at,
+      e.booked_at, w.name AS who, e.reason, o.kind AS order_kind, o.number AS order_number,
+      e.reverses_id,
+      (SELECT count(*) FROM movement v WHERE v.event_id = e.id) + (
+        SELECT count(*) FROM mark_change c WHERE c.event_id = e.id
+      ) AS count
+    FROM event e
+      JOIN person w ON w.id = e.booked_by
+      LEFT JOIN partner t ON t.id = e.partner_id
+      LEFT JOIN trade_order o ON o.id = e.order_id
+    WHERE e.id = ${id}
+  `;
+  if (!row) return null;
+  const lines = await db<EventPage['lines']>`
+    SELECT *
+    FROM (
+      SELECT m.id AS mark, m.kind, m.number, p.code AS product, p.name, p.unit, m.state,
+        c.code AS place, v.quantity::text AS quantity, NULL AS change
+      FROM movement v
+        JOIN mark m ON m.id = v.mark_id
+        JOIN product p ON p.id = m.product_id
+        JOIN place c ON c.id = v.place_id
+      WHERE v.event_id = ${id}
+      UNION ALL
+      SELECT m.id, m.kind, m.number, p.code, p.name, p.unit, m.state, NULL, NULL,
+        coalesce(
+          x.fact, replace(x.field, '_', ' ')
+        ) || ': ' || coalesce(x.old_value, 'none') || ' → ' || coalesce(x.new_value, 'none')
+      FROM mark_change x
+        JOIN mark m ON m.id = x.mark_id
+        JOIN product p ON p.id = m.product_id
+      WHERE x.event_id = ${id}
+    ) both_kinds
+    ORDER BY (quantity LIKE '-%') NULLS FIRST, product, number
+    LIMIT ${LISTED}
+  `;
+  const plans = await db<EventPage['plans']>`
+    SELECT p.code AS product, m.code AS plan, m.name, v.version
+    FROM event_plan x
+      JOIN product p ON p.id = x.product_id
+      JOIN marking_plan_version v ON v.id = x.version_id
+      JOIN marking_plan m ON m.id = v.plan_id
+    WHERE x.event_id = ${id}
+    ORDER BY p.code
+  `;
+  const remarks = await db<EventPage['remarks']>`
+    SELECT code, number, message, reason
+    FROM booking_remark
+    WHERE event_id = ${id}
+    ORDER BY id
+    LIMIT ${LISTED}
+  `;
+  const made = ['build', 'repack', 'teardown'].includes(row.kind)
+    ? await db<EventPage['made']>`
+      SELECT DISTINCT m.id AS mark, p.code AS product, m.kind, m.number
+      FROM transformation t
+        JOIN transformation_output o ON o.transformation_id = t.id
+        JOIN mark m ON m.id = o.mark_id
+        JOIN product p ON p.id = m.product_id
+      WHERE t.event_id = ${id}
+        AND NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = t.id)
+      ORDER BY p.code, m.number
+      LIMIT ${LISTED}
+    `
+    : [];
+  const [undone] =
+    row.reverses_id === null
+      ? []
+      : await db<
+          NonNullable<EventPage['reverses']>[]
+        >`SELECT id, kind, document FROM event WHERE id = ${row.reverses_id}`;
+  const [step] =
+    row.kind !== 'station'
+      ? []
+      : await db<NonNullable<EventPage['step']>[]>`
+        SELECT n.number AS unit, p.code AS product, t.name AS station, s.state
+        FROM station_step s
+          JOIN planned_output n ON n.id = s.unit_id
+          JOIN product p ON p.id = n.product_id
+          JOIN station t ON t.id = s.station_id
+        WHERE s.event_id = ${id}
+      `;
+  const undoing = await db<
+    { id: number }[]
+  >`SELECT id FROM event WHERE reverses_id = ${id} ORDER BY id`;
+  const packings = ['pack', 'unpack'].includes(row.kind)
+    ? await db<EventPage['packings']>`
+      SELECT u.sscc AS unit, p.code AS product, m.number, c.sscc AS child,
+        abs(k.quantity) AS quantity
+      FROM packing k
+        JOIN logistic_unit u ON u.id = k.unit_id
+        LEFT JOIN mark m ON m.id = k.mark_id
+        LEFT JOIN product p ON p.id = m.product_id
+        LEFT JOIN logistic_unit c ON c.id = k.child_id
+      WHERE k.event_id = ${id}
+      ORDER BY k.id
+      LIMIT ${LISTED}
+    `
+    : [];
+  const { order_kind, order_number, booked_at, count, at, reverses_id: _, ...event } = row;
+  return {
+    ...event,
+    plans,
+    remarks,
+    made,
+    packings: packings.map((one) => ({ ...one, quantity: trimZeros(one.quantity) })),
+    reverses: undone ?? null,
+    step: step ?? null,
+    reversedBy: undoing.map((one) => one.id),
+    at: at.toISOString(),
+    bookedAt: booked_at.toISOString(),
+    lineCount: count,
+    order: order_kind ? { kind: order_kind, number: order_number! } : null,
+    lines: lines.map((line) => ({
+      ...line,
+      quantity: line.quantity === null ? null : trimZeros(line.quantity)
+    }))
+  };
+}

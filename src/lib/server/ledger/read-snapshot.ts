@@ -1,0 +1,901 @@
+import { dayOf } from '../../core/calendar/day.ts';
+import type { NamedMarks, Wants } from '../../core/ledger/request.ts';
+import {
+  codeKey,
+  indexMarks,
+  markGroup,
+  markKey,
+  type MarkIndex,
+  type Gone,
+  type KnownEvent,
+  type KnownMark,
+  type KnownOrder,
+  type KnownPartner,
+  type KnownPlace,
+  type KnownProduct,
+  type KnownUnit,
+  type MarkKind,
+  type Marking,
+  type Snapshot
+} from '../../core/ledger/snapshot.ts';
+import type { FactValues } from '../../core/catalogue/facts.ts';
+import { effectivePlan, type MarkingPlan } from '../../core/catalogue/plan.ts';
+import { keyOfNumber, numberKey } from '../../core/numbers/number.ts';
+import { ONE, quantity, type Quantity } from '../../core/quantity/quantity.ts';
+import { groupBy } from '../../core/group-by.ts';
+import { limitsFor, readSpecs } from '../catalogue/specs.ts';
+import { readVerdicts } from '../catalogue/verdicts.ts';
+import { billById } from '../catalogue/bills.ts';
+import { readOneDate, readSales, readUnits } from './read-units.ts';
+import type { Tx } from '../kernel/db/client.ts';
+import { idList } from '../kernel/db/id-list.ts';
+import { together } from '../kernel/db/together.ts';
+
+/** Numbers no mark can have are not asked for; the decision tells of them. */
+const askable = (text: string | undefined): text is string =>
+  text !== undefined && keyOfNumber(text) !== null;
+const distinct = (texts: readonly string[]): string[] => [
+  ...new Set(texts.filter(askable).map(codeKey))
+];
+
+interface MarkRow {
+  id: number;
+  product_id: number;
+  kind: MarkKind;
+  number: string | null;
+  lot_id: number | null;
+  state: KnownMark['state'];
+  expires_on: string | null;
+  made_on: string | null;
+  retest_on: string | null;
+  supplier_number: string | null;
+  facts: FactValues;
+  born_on: string;
+  unmade: boolean;
+}
+const MARK_COLUMNS =
+  'm.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m.expires_on, m.made_on, m.retest_on, m.supplier_number, m.facts, e.happened_at::date AS born_on, m.id IN (SELECT o.mark_id FROM transformation_reversed x JOIN transformation_output o USING (transformation_id)) AS unmade';
+
+/**
+ * Reads what a decision needs, in the booking's own transaction, in a fixed number of statements.
+ * Locks the order first and then, for bookings that draw, the stock rows in (mark, place) order:
+ * every booking locks in the same order, so two that meet wait for each other. State and dates are
+ * read after the lock, as a hold locks the same rows.
+ * @param onlyLooking for a verdict on an unfinished sheet: takes no locks
+ */
+export async function readSnapshot(
+  tx: Tx,
+  wants: Wants,
+  happenedAt: Date,
+  onlyLooking = false
+): Promise<Snapshot> {
+  const lock = wants.draws && !onlyLooking;
+  // Sent one behind the other without waiting: what does not depend on another answer costs no
+  // round trip of its own. The order is locked first.
+  const [order, { products, partners, places: named }] = await Promise.all([
+    wants.order && askable(wants.order.number)
+      ? readOrder(tx, wants.order.kind, wants.order.number, !onlyLooking)
+      : null,
+    readNamedThings(tx, wants)
+  ]);
+  const event = wants.event === undefined ? null : await readEvent(tx, wants.event, lock);
+  const [namedMarks, drawnLots, units] = await Promise.all([
+    findMarks(tx, products, wants.marks, lock),
+    wants.lotsOf?.length ? lotsOnHand(tx, wants.lotsOf) : [],
+    wants.units?.length ? readUnits(tx, wants.units, lock) : new Map<string, KnownUnit>()
+  ]);
+  const asBuilt = wants.asBuilt
+    ? await readAsBuilt(
+        tx,
+        namedMarks.map((mark) => mark.id)
+      )
+    : new Map<number, { mark: number; quantity: Quantity }[]>();
+  const more = [
+    ...new Set([
+      ...drawnLots,
+      ...[...units.values()].flatMap((unit) => [...unit.contents.keys()]),
+      ...(event?.marks ?? []),
+      ...[...asBuilt.values()].flatMap((parts) => parts.map((part) => part.mark))
+    ])
+  ];
+  const known = new Set(namedMarks.map((mark) => mark.id));
+  const others = more.filter((id) => !known.has(id));
+  const found =
+    others.length === 0 ? namedMarks : [...namedMarks, ...(await readMarks(tx, others))];
+  const ids = found.map((mark) => mark.id);
+  const read = new Set(ids);
+  const lotIds = [...new Set(found.flatMap((mark) => mark.lotId ?? []))].filter(
+    (id) => !read.has(id)
+  );
+  const allProducts = await readProductsOf(tx, products, found);
+  const [placesThere, elsewhereOf, namedOutputs, offSpec, costs, oneDate, sales] =
+    await Promise.all([
+      // Of ten thousand marks it is cheaper to read the few places once their stock is known.
+      readPlacesOf(tx, ids.length > 500 ? [] : ids, event?.placeIds ?? []),
+      wants.draws ? readElsewhere(tx, products, wants.marks, indexMarks(found)) : new Map(),
+      wants.outputs ? readNamed(tx, products, wants.outputs) : new Map(),
+      wants.specsFor === undefined
+        ? new Map()
+        : readOffSpec(tx, found, allProducts, wants.specsFor),
+      wants.costs ? readCosts(tx, ids) : new Map(),
+      wants.packed && order?.partner
+        ? readOneDate(tx, order.partner, allProducts)
+        : new Set<number>(),
+      wants.sales ? readSales(tx, ids) : new Map()
+    ]);
+  // From here on others wait for this stock: only what they too change is read behind the lock,
+  // sent with it in one breath.
+  const [stock, reread, { promised, packed }] = await Promise.all([
+    readStock(tx, ids, lock),
+    lock || lotIds.length > 0 ? readMarks(tx, lock ? [...ids, ...lotIds] : lotIds) : [],
+    readBespoken(tx, ids, wants, happenedAt)
+  ]);
+  const fresh = lock ? reread.filter((mark) => read.has(mark.id)) : found,
+    lots = reread.filter((mark) => !read.has(mark.id));
+  const cameTo = [...new Set(stock.map((row) => row.place_id))].filter(
+    (id) => ![...placesThere.values(), ...named.values()].some((place) => place.id === id)
+  );
+  const places = new Map([
+    ...named,
+    ...placesThere,
+    ...(cameTo.length > 0 ? await readPlaces(tx, cameTo) : [])
+  ]);
+  const marks = indexMarks(fresh);
+
+  const codeById = new Map([...places.values()].map((place) => [place.id, codeKey(place.code)]));
+  const byMark = stockByMark(stock, codeById);
+  const [first] = places.values();
+  const serialsGone = wants.draws
+    ? fresh
+        .filter((mark) => (mark.kind === 'serial' || event !== null) && !byMark.has(mark.id))
+        .map((mark) => mark.id)
+    : [];
+  const gone = await readGone(tx, serialsGone);
+  return {
+    happenedAt,
+    day: dayOf(happenedAt, first?.zone ?? 'Europe/London'),
+    order,
+    products: allProducts,
+    places,
+    marks,
+    partners,
+    marksById: new Map([...fresh, ...lots].map((mark) => [mark.id, mark])),
+    stock: byMark,
+    asBuilt,
+    event: event?.known ?? null,
+    elsewhere: elsewhereOf,
+    named: namedOutputs,
+    gone,
+    promised,
+    offSpec,
+    costs,
+    units,
+    packed,
+    oneDate,
+    sales
+  };
+}
+
+/**
+ * Stock by mark and place. Serials lie one at a place: those of one place share what says so, and
+ * ten thousand of them make one map.
+ */
+function stockByMark(
+  stock: readonly { mark_id: number; place_id: number; quantity: string }[],
+  codeById: ReadonlyMap<number, string>
+): Map<number, ReadonlyMap<string, Quantity>> {
+  const byMark = new Map<number, ReadonlyMap<string, Quantity>>(),
+    oneAt = new Map<number, ReadonlyMap<string, Quantity>>();
+  for (const row of stock) {
+    const code = codeById.get(row.place_id)!,
+      before = byMark.get(row.mark_id);
+    if (!before && row.quantity === '1.000000') {
+      let one = oneAt.get(row.place_id);
+      if (!one) oneAt.set(row.place_id, (one = new Map([[code, ONE]])));
+      byMark.set(row.mark_id, one);
+    } else byMark.set(row.mark_id, new Map(before ?? []).set(code, quantity(row.quantity)));
+  }
+  return byMark;
+}
+
+async function readOrder(
+  tx: Tx,
+  kind: string,
+  number: string,
+  lock: boolean
+): Promise<KnownOrder | null> {
+  const [row] = await tx<
+    {
+      id: number;
+      number: string;
+      closed_at: Date | null;
+      partner: string | null;
+      bill_id: number | null;
+      named: number;
+    }[]
+  >`
+    SELECT o.id, o.number, o.closed_at, p.code AS partner, o.bill_id,
+      (SELECT count(*)::int FROM planned_output n WHERE n.order_id = o.id) AS named
+    FROM trade_order o
+      LEFT JOIN partner p ON p.id = o.partner_id
+    WHERE o.kind = ${kind}
+      AND upper(o.number) = ${numberKey(number)} ${lock ? tx`FOR NO KEY UPDATE OF o` : tx``}
+  `;
+  if (!row) return null;
+  const lines = await tx<{ product_id: number; ordered: string; most: string; done: string }[]>`
+    SELECT l.product_id, sum(l.quantity) AS ordered,
+      sum(l.quantity * (1 + coalesce(l.over_percent, p.over_receipt_percent) / 100)) AS most,
+      coalesce(
+        (
+          SELECT d.done
+          FROM order_done d
+          WHERE d.order_id = ${row.id} AND d.product_id = l.product_id
+        ),
+          0
+      ) AS done
+    FROM order_line l
+      JOIN product p ON p.id = l.product_id
+    WHERE l.order_id = ${row.id}
+    GROUP BY l.product_id
+  `;
+  const announced =
+    kind === 'purchase'
+      ? await tx<{ product_id: number; lot: string | null; serial: string | null }[]>`
+        SELECT l.product_id, a.lot, a.serial
+        FROM announced_number a
+          JOIN order_line l USING (order_id, line)
+        WHERE a.order_id = ${row.id}
+      `
+      : [];
+  const bill = row.bill_id === null ? null : await billById(tx, row.bill_id);
+  const [more] =
+    row.bill_id === null
+      ? []
+      : await tx<{ latest: number; ids: Record<string, number> }[]>`
+        SELECT (SELECT max(version) FROM bill WHERE product_id = b.product_id) AS latest,
+          (
+            SELECT jsonb_object_agg(upper(p.code), p.id)
+            FROM product p
+            WHERE p.id = b.product_id
+              OR p.id IN (
+                SELECT component_id
+                FROM bill_part
+                WHERE bill_id = b.id
+                UNION
+                SELECT unnest(alternates)
+                FROM bill_part
+                WHERE bill_id = b.id
+                UNION
+                SELECT product_id
+                FROM bill_co_product
+                WHERE bill_id = b.id
+              )
+          ) AS ids
+        FROM bill b
+        WHERE b.id = ${row.bill_id}
+      `;
+  return {
+    bill: bill && { bill, latest: more!.latest, ids: new Map(Object.entries(more!.ids)) },
+    named: row.named,
+    id: row.id,
+    number: row.number,
+    closed: row.closed_at !== null,
+    partner: row.partner,
+    lines: new Map(
+      lines.map((line) => [
+        line.product_id,
+        { ordered: quantity(line.ordered), most: quantity(line.most), done: quantity(line.done) }
+      ])
+    ),
+    announced: new Set(
+      announced.flatMap((one) => [
+        ...(one.serial === null ? [] : [markKey(one.product_id, 'serial', one.serial)]),
+        ...(one.lot === null ? [] : [markKey(one.product_id, 'lot', one.lot)])
+      ])
+    )
+  };
+}
+
+interface ProductRow {
+  id: number;
+  code: string;
+  name: string;
+  unit: string;
+  decimals: number;
+  marking: Marking;
+  shelf_life_days: number | null;
+  warranty_months: number | null;
+  plan_version: number | null;
+  plan: MarkingPlan | null;
+  units: { name: string; holds: string }[] | null;
+  net_weight_kg: string | null;
+}
+
+/** The products, the partner and the places a request names. */
+async function readNamedThings(
+  tx: Tx,
+  wants: Wants
+): Promise<{
+  products: Map<string, KnownProduct>;
+  partners: Map<string, KnownPartner>;
+  places: Map<string, KnownPlace>;
+}> {
+  const places = distinct(wants.places);
+  const rows = await together<{ product: ProductRow; partner: KnownPartner; place: KnownPlace }>(
+    tx,
+    {
+      product: productsNamed(tx, wants.products),
+      partner:
+        wants.partner !== null && askable(wants.partner)
+          ? tx`
+            SELECT id, code, name, supplier, customer
+            FROM partner
+            WHERE upper(code) = ${codeKey(wants.partner)}
+          `
+          : null,
+      place:
+        places.length > 0
+          ? tx`
+            SELECT p.id, p.code, p.name, s.name AS site, s.zone
+            FROM place p
+              JOIN site s ON s.id = p.site_id
+            WHERE upper(p.code) = ANY(${places})
+            ORDER BY p.id
+          `
+          : null
+    }
+  );
+  const byCode = <T extends { code: string }>(list: readonly T[]) =>
+    new Map(list.map((row) => [codeKey(row.code), row]));
+  return {
+    products: asProducts(rows.product),
+    partners: byCode(rows.partner),
+    places: byCode(rows.place)
+  };
+}
+
+const readProducts = async (tx: Tx, codes: readonly string[]): Promise<Map<string, KnownProduct>> =>
+  asProducts(await tx<ProductRow[]>`${productsNamed(tx, codes)}`);
+
+const productsNamed = (tx: Tx, codes: readonly string[]) => tx`
+  SELECT p.id, p.code, p.name, p.unit, p.decimals, p.marking, p.shelf_life_days, p.warranty_months,
+    p.net_weight_kg::text, v.id AS plan_version, v.body AS plan,
+    (
+      SELECT json_agg(json_build_object('name', u.name, 'holds', u.holds::text))
+      FROM product_unit u
+      WHERE u.product_id = p.id
+    ) AS units
+  FROM product p
+    LEFT JOIN LATERAL (
+      SELECT id, body
+      FROM marking_plan_version
+      WHERE plan_id = p.plan_id
+      ORDER BY version DESC
+      LIMIT 1
+    ) v ON true
+  WHERE upper(p.code) = ANY(${distinct(codes)})
+`;
+
+function asProducts(rows: readonly ProductRow[]): Map<string, KnownProduct> {
+  return new Map(
+    rows.map((row) => [
+      codeKey(row.code),
+      {
+        id: row.id,
+        code: row.code,
+        name: row.name,
+        unit: row.unit,
+        decimals: row.decimals,
+        marking: row.marking,
+        planVersion: row.plan_version,
+        plan: effectivePlan(row.plan, row.marking, {
+          shelfLifeDays: row.shelf_life_days,
+          warrantyMonths: row.warranty_months
+        }),
+        netWeightKg: row.net_weight_kg === null ? null : quantity(row.net_weight_kg),
+        units: new Map(
+          (row.units ?? []).map((unit) => [
+            codeKey(unit.name),
+            { name: unit.name, holds: quantity(unit.holds) }
+          ])
+        )
+      }
+    ])
+  );
+}
+
+async function readPlaces(tx: Tx, ids: readonly number[]): Promise<Map<string, KnownPlace>> {
+  const rows = await tx<KnownPlace[]>`
+    SELECT p.id, p.code, p.name, s.name AS site, s.zone
+    FROM place p
+      JOIN site s ON s.id = p.site_id
+    WHERE p.id = ANY(${ids as number[]})
+    ORDER BY p.id
+  `;
+  return new Map(rows.map((row) => [codeKey(row.code), row]));
+}
+
+/** The places where these marks lie or lay, and these. */
+async function readPlacesOf(
+  tx: Tx,
+  marks: readonly number[],
+  ids: readonly number[]
+): Promise<Map<string, KnownPlace>> {
+  if (marks.length === 0 && ids.length === 0) return new Map();
+  const rows = await tx<KnownPlace[]>`
+    SELECT p.id, p.code, p.name, s.name AS site, s.zone
+    FROM place p
+      JOIN site s ON s.id = p.site_id
+    WHERE p.id = ANY(${ids as number[]})
+      OR p.id IN (SELECT t.place_id FROM stock t WHERE t.mark_id = ANY(${marks as number[]}))
+    ORDER BY p.id
+  `;
+  return new Map(rows.map((row) => [codeKey(row.code), row]));
+}
+
+/**
+ * The numbers a list of named marks can mean: all keys in one array, and for each product and kind
+ * the stretch of it that is theirs, so that ten thousand numbers are sent once and not with their
+ * product and kind beside every one.
+ */
+function wantedKeys(products: ReadonlyMap<string, KnownProduct>, named: readonly NamedMarks[]) {
+  const groups = new Map<string, { productId: number; kind: MarkKind; keys: Set<string> }>();
+  const groupOf = (productId: number, kind: MarkKind) => {
+    const name = `${productId} ${kind}`;
+    let group = groups.get(name);
+    if (!group) groups.set(name, (group = { productId, kind, keys: new Set() }));
+    return group.keys;
+  };
+  for (const { product: code, marks } of named) {
+    const product = products.get(codeKey(code));
+    if (!product) continue;
+    // A product marked differently now may have lots and serials of before, so both are looked for
+    // wherever they are named.
+    const lots = groupOf(product.id, 'lot'),
+      serials = groupOf(product.id, 'serial');
+    for (const mark of marks) {
+      const lot = mark.lot === undefined ? null : keyOfNumber(mark.lot),
+        serial = mark.serial === undefined ? null : keyOfNumber(mark.serial);
+      if (lot !== null) lots.add(lot);
+      if (serial !== null) serials.add(serial);
+    }
+  }
+  const filled = [...groups.values()].filter((group) => group.keys.size > 0);
+  let end = 0;
+  return {
+    // One text and not an array of ten thousand: a number holds no line end, and neither side has
+    // to quote each.
+    keys: filled.flatMap((group) => [...group.keys]).join('\n'),
+    products: filled.map((group) => group.productId),
+    kinds: filled.map((group) => group.kind),
+    from: filled.map((group) => {
+      const start = end + 1;
+      end += group.keys.size;
+      return start;
+    }),
+    counts: filled.map((group) => group.keys.size),
+    // Also of a numbered product: its plan may let numbers come later, or it was kept by quantity
+    // before.
+    bulk: [...products.values()].map((product) => product.id)
+  };
+}
+
+/** @param onlyWhich where all else is read behind the lock: which marks they are, and no more */
+async function findMarks(
+  tx: Tx,
+  products: ReadonlyMap<string, KnownProduct>,
+  named: readonly NamedMarks[],
+  onlyWhich: boolean
+): Promise<KnownMark[]> {
+  const wanted = wantedKeys(products, named);
+  if (wanted.bulk.length === 0) return [];
+  // Two branches, so that each has an index: an OR over both would read every mark of a product for
+  // every number.
+  const rows = await tx<MarkRow[]>`
+    SELECT ${onlyWhich ? tx`m.id, m.product_id, m.kind, m.number, m.lot_id` : tx.unsafe(MARK_COLUMNS)}
+    FROM (
+      SELECT m.* FROM unnest(${wanted.products}::bigint[], ${wanted.kinds}::text[], ${wanted.from}::int[], ${wanted.counts}::int[]) AS g (product_id, kind, first, count)
+      CROSS JOIN LATERAL unnest((SELECT k FROM (SELECT string_to_array(${wanted.keys}, E'\\n') AS k OFFSET 0) one)[g.first : g.first + g.count - 1]) AS w (number_key)
+      JOIN mark m ON m.product_id = g.product_id AND m.kind = g.kind AND m.number_key = w.number_key
+      UNION ALL
+      SELECT m.* FROM mark m WHERE m.kind = 'bulk' AND m.product_id = ANY(${wanted.bulk})
+    ) m ${onlyWhich ? tx`` : tx`JOIN event e ON e.id = m.birth_event`}`;
+  return rows.map(asKnown);
+}
+
+async function readMarks(tx: Tx, ids: readonly number[]): Promise<KnownMark[]> {
+  const rows = await tx<MarkRow[]>`
+    SELECT ${tx.unsafe(MARK_COLUMNS)}
+    FROM mark m
+      JOIN event e ON e.id = m.birth_event
+    WHERE m.id = ANY(${idList(ids)}::text::bigint[])
+  `;
+  return rows.map(asKnown);
+}
+
+const asKnown = (row: MarkRow): KnownMark => ({
+  id: row.id,
+  productId: row.product_id,
+  kind: row.kind,
+  number: row.number,
+  lotId: row.lot_id,
+  state: row.state,
+  expires: row.expires_on,
+  made: row.made_on,
+  retest: row.retest_on,
+  supplierNumber: row.supplier_number,
+  facts: row.facts,
+  bornOn: row.born_on,
+  ...(row.unmade ? { unmade: true } : {})
+});
+
+async function readStock(
+  tx: Tx,
+  ids: readonly number[],
+  lock: boolean
+): Promise<{ mark_id: number; place_id: number; quantity: string }[]> {
+  if (ids.length === 0) return [];
+  const rows = await tx<{ mark_id: number; place_id: number; quantity: string }[]>`
+    SELECT mark_id, place_id, quantity
+    FROM stock
+    WHERE mark_id = ANY(${idList(ids)}::text::bigint[])
+    ORDER BY mark_id, place_id ${lock ? tx`FOR UPDATE` : tx``}
+  `;
+  return rows.filter((row) => Number(row.quantity) !== 0);
+}
+
+/** The lots of these products that lie anywhere. */
+async function lotsOnHand(tx: Tx, codes: readonly string[]): Promise<number[]> {
+  const rows = await tx<{ id: number }[]>`
+    SELECT m.id
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+    WHERE upper(p.code) = ANY(${distinct(codes)})
+      AND m.kind = 'lot'
+      AND EXISTS (SELECT FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0)
+  `;
+  return rows.map((row) => row.id);
+}
+
+/**
+ * An event with all it moved and tied; the event itself is locked, so that two do not take it back
+ * at once.
+ */
+async function readEvent(
+  tx: Tx,
+  id: number,
+  lock: boolean
+): Promise<{ known: KnownEvent; marks: number[]; placeIds: number[] } | null> {
+  if (!Number.isSafeInteger(id)) return null;
+  if (lock) await tx`SELECT pg_advisory_xact_lock(hashtextextended(${`reverse ${id}`}, 0))`;
+  const [event] = await tx<
+    {
+      id: number;
+      kind: string;
+      document: string;
+      order_id: number | null;
+      partner_id: number | null;
+    }[]
+  >`SELECT id, kind, document, order_id, partner_id FROM event WHERE id = ${id}`;
+  if (!event) return null;
+  const [movements, transformations, inputs, outputs] = await Promise.all([
+    tx<{ mark: number; place: string; place_id: number; quantity: string }[]>`
+      SELECT v.mark_id AS mark, p.code AS place, v.place_id, v.quantity
+      FROM movement v
+        JOIN place p ON p.id = v.place_id
+      WHERE v.event_id = ${id}
+      ORDER BY v.id
+    `,
+    tx<{ id: number; reversed: boolean; shared: boolean }[]>`
+      SELECT t.id, t.shared,
+        EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = t.id) AS reversed
+      FROM transformation t
+      WHERE t.event_id = ${id}
+        OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id})
+      ORDER BY t.id
+    `,
+    tx<{ t: number; mark: number; quantity: string }[]>`
+      SELECT transformation_id AS t, mark_id AS mark, i.quantity
+      FROM transformation_input i
+        JOIN transformation t ON t.id = i.transformation_id
+      WHERE t.event_id = ${id}
+        OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id})
+    `,
+    tx<{ t: number; mark: number; quantity: string }[]>`
+      SELECT transformation_id AS t, mark_id AS mark, o.quantity
+      FROM transformation_output o
+        JOIN transformation t ON t.id = o.transformation_id
+      WHERE t.event_id = ${id}
+        OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id})
+    `
+  ]);
+  const inOf = groupBy(inputs, (row) => row.t),
+    outOf = groupBy(outputs, (row) => row.t);
+  const exact = (rows: readonly { mark: number; quantity: string }[] | undefined) =>
+    (rows ?? []).map((row) => ({ mark: row.mark, quantity: quantity(row.quantity) }));
+  return {
+    known: {
+      id: event.id,
+      kind: event.kind,
+      document: event.document,
+      orderId: event.order_id,
+      partnerId: event.partner_id,
+      movements: movements.map((row) => ({
+        mark: row.mark,
+        place: row.place,
+        quantity: quantity(row.quantity)
+      })),
+      transformations: transformations.map((row) => ({
+        ...row,
+        inputs: exact(inOf.get(row.id)),
+        outputs: exact(outOf.get(row.id))
+      }))
+    },
+    marks: [...new Set(movements.map((row) => row.mark))],
+    placeIds: [...new Set(movements.map((row) => row.place_id))]
+  };
+}
+
+/**
+ * What went into each of these marks by what made it and still holds; shared batches by the mark's
+ * share.
+ */
+async function readAsBuilt(
+  tx: Tx,
+  ids: readonly number[]
+): Promise<Map<number, { mark: number; quantity: Quantity }[]>> {
+  const rows = await tx<{ host: number; mark: number; quantity: string }[]>`
+    SELECT o.mark_id AS host, i.mark_id AS mark,
+      sum(
+        i.quantity * o.quantity / (
+          SELECT sum(x.quantity)
+          FROM transformation_output x
+          WHERE x.transformation_id = o.transformation_id
+        )
+      ) AS quantity
+    FROM transformation_output o
+      JOIN transformation_input i USING (transformation_id)
+      JOIN transformation t ON t.id = o.transformation_id
+      JOIN event e ON e.id = t.event_id
+    WHERE o.mark_id = ANY(${ids as number[]})
+      AND i.mark_id <> o.mark_id
+      AND e.kind <> 'identify'
+      AND NOT EXISTS (
+        SELECT FROM transformation_reversed r WHERE r.transformation_id = o.transformation_id
+      )
+    GROUP BY 1, 2
+  `;
+  const parts = new Map<number, { mark: number; quantity: Quantity }[]>();
+  for (const [host, list] of groupBy(rows, (row) => row.host))
+    parts.set(
+      host,
+      list.map((row) => ({ mark: row.mark, quantity: quantity(row.quantity).toDecimalPlaces(6) }))
+    );
+  return parts;
+}
+
+/** Which order named each of these outputs ahead. */
+async function readNamed(
+  tx: Tx,
+  products: ReadonlyMap<string, KnownProduct>,
+  outputs: readonly NamedMarks[]
+): Promise<Map<string, string>> {
+  const rows = outputs.flatMap(({ product: code, marks }) => {
+    const product = products.get(codeKey(code));
+    return product
+      ? marks.flatMap((mark) => {
+          const number = mark.serial ?? mark.lot;
+          return askable(number) ? [{ id: product.id, key: numberKey(number) }] : [];
+        })
+      : [];
+  });
+  if (rows.length === 0) return new Map();
+  const found = await tx<{ product_id: number; number: string; serial: boolean; order: string }[]>`
+    SELECT n.product_id, n.number, p.marking LIKE 'serial%' AS serial, o.number AS order
+    FROM unnest(
+      ${rows.map((row) => row.id)}::bigint[], ${rows.map((row) => row.key)}::text[]
+    ) AS w (product_id, number_key)
+      JOIN planned_output n USING (product_id, number_key)
+      JOIN product p ON p.id = n.product_id
+      JOIN trade_order o ON o.id = n.order_id
+  `;
+  return new Map(
+    found.map((row) => [
+      markKey(row.product_id, row.serial ? 'serial' : 'lot', row.number),
+      row.order
+    ])
+  );
+}
+
+/** Where marks went that lie nowhere: their last movement and what they went into by it. */
+async function readGone(tx: Tx, ids: readonly number[]): Promise<Map<number, Gone>> {
+  if (ids.length === 0) return new Map();
+  const rows = await tx<(Gone & { mark: number })[]>`
+    SELECT w.id AS mark, e.kind, e.document, e.happened_at::date AS day, t.name AS partner,
+      (
+        SELECT p.code || ' ' || x.number
+        FROM transformation r
+          JOIN transformation_input i ON i.transformation_id = r.id AND i.mark_id = w.id
+          JOIN transformation_output o ON o.transformation_id = r.id
+          JOIN mark x ON x.id = o.mark_id
+          JOIN product p ON p.id = x.product_id
+        WHERE r.event_id = e.id AND x.number IS NOT NULL
+        LIMIT 1
+      ) AS into
+    FROM unnest(${ids as number[]}::bigint[]) AS w (id)
+      CROSS JOIN LATERAL (
+        SELECT v.event_id
+        FROM movement v
+        WHERE v.mark_id = w.id
+        ORDER BY v.event_id DESC, v.id DESC
+        LIMIT 1
+      ) l
+      JOIN event e ON e.id = l.event_id
+      LEFT JOIN partner t ON t.id = e.partner_id
+  `;
+  return new Map(rows.map(({ mark, ...gone }) => [mark, gone]));
+}
+
+/**
+ * What of these marks is promised to orders and still counts, and what of them is in cartons that
+ * have not left.
+ */
+async function readBespoken(
+  tx: Tx,
+  ids: readonly number[],
+  wants: Wants,
+  at: Date
+): Promise<Pick<Snapshot, 'promised' | 'packed'>> {
+  const list = idList(ids);
+  const rows =
+    ids.length === 0
+      ? { promised: [], packed: [] }
+      : await together<{
+          promised: { mark: number; order: string; partner: string | null; quantity: string };
+          packed: { mark: number; sscc: string; quantity: string };
+        }>(tx, {
+          promised: !wants.promises
+            ? null
+            : tx`
+              SELECT r.mark_id AS mark, o.number AS order, t.name AS partner, r.quantity::text
+              FROM reservation r
+                JOIN trade_order o ON o.id = r.order_id
+                LEFT JOIN partner t ON t.id = o.partner_id
+              WHERE r.mark_id = ANY(${list}::text::bigint[])
+                AND o.closed_at IS NULL
+                AND coalesce(r.until, 'infinity') >= ${at}::date
+            `,
+          packed: !wants.packed
+            ? null
+            : tx`
+              SELECT c.mark_id AS mark, u.sscc, c.quantity::text
+              FROM unit_content c
+                JOIN logistic_unit u ON u.id = c.unit_id
+              WHERE c.mark_id = ANY(${list}::text::bigint[]) AND c.quantity > 0 AND NOT c.shipped
+              ORDER BY u.id
+            `
+        });
+  const exact = <T extends { mark: number; quantity: string }>(of: readonly T[]) =>
+    new Map(
+      [...groupBy(of, (row) => row.mark)].map(([mark, some]) => [
+        mark,
+        some.map(({ mark: _, quantity: amount, ...row }) => ({
+          ...row,
+          quantity: quantity(amount)
+        }))
+      ])
+    );
+  return { promised: exact(rows.promised), packed: exact(rows.packed) };
+}
+
+/** Which of these marks do not conform to what counts for this customer, and why. */
+async function readOffSpec(
+  tx: Tx,
+  marks: readonly KnownMark[],
+  products: ReadonlyMap<string, KnownProduct>,
+  partner: string
+): Promise<Map<number, string>> {
+  const specs = await readSpecs(
+    tx,
+    [...products.values()].map((product) => product.code)
+  );
+  if (specs.length === 0) return new Map();
+  const limits = new Map(
+    [...products.values()].map((product) => [product.id, limitsFor(specs, product.code, partner)])
+  );
+  const verdicts = await readVerdicts(
+    tx,
+    marks.map((mark) => ({ id: mark.id, spec: limits.get(mark.productId) ?? null }))
+  );
+  return new Map(
+    [...verdicts].flatMap(([id, { verdict, judged }]) =>
+      verdict === 'does not conform'
+        ? [
+            [
+              id,
+              judged
+                .filter((one) => one.verdict === 'does not conform')
+                .map((one) => one.why)
+                .join('; ')
+            ] as const
+          ]
+        : []
+    )
+  );
+}
+
+/** Mean cost of one unit of each mark over what came in with a cost. */
+async function readCosts(tx: Tx, ids: readonly number[]): Promise<Map<number, Quantity>> {
+  const rows = await tx<{ mark: number; cost: string }[]>`
+    SELECT mark_id AS mark, sum(quantity * unit_cost) / sum(quantity) AS cost
+    FROM movement
+    WHERE mark_id = ANY(${ids as number[]}) AND quantity > 0 AND unit_cost IS NOT NULL
+    GROUP BY mark_id
+  `;
+  return new Map(rows.map((row) => [row.mark, quantity(row.cost).toDecimalPlaces(6)]));
+}
+
+/** The products of marks that the request did not name itself. */
+async function readProductsOf(
+  tx: Tx,
+  products: ReadonlyMap<string, KnownProduct>,
+  marks: readonly KnownMark[]
+): Promise<ReadonlyMap<string, KnownProduct>> {
+  const known = new Set([...products.values()].map((product) => product.id));
+  const missing = [...new Set(marks.map((mark) => mark.productId))].filter((id) => !known.has(id));
+  if (missing.length === 0) return products;
+  const codes = await tx<{ code: string }[]>`SELECT code FROM product WHERE id = ANY(${missing})`;
+  return new Map([
+    ...products,
+    ...(await readProducts(
+      tx,
+      codes.map((row) => row.code)
+    ))
+  ]);
+}
+
+async function readElsewhere(
+  tx: Tx,
+  products: ReadonlyMap<string, KnownProduct>,
+  named: Wants['marks'],
+  marks: MarkIndex
+): Promise<Snapshot['elsewhere']> {
+  const missing = new Set<string>();
+  for (const { product: code, marks: rows } of named) {
+    const product = products.get(codeKey(code));
+    if (product)
+      for (const mark of rows)
+        for (const [kind, number] of [
+          ['lot', mark.lot],
+          ['serial', mark.serial]
+        ] as const) {
+          if (askable(number) && !marks.get(markGroup(product.id, kind))?.has(numberKey(number)))
+            missing.add(numberKey(number));
+        }
+  }
+  if (missing.size === 0) return new Map();
+  const numbers = [...missing];
+  const rows = await tx<
+    { number_key: string; kind: MarkKind; product: string; now: string | null }[]
+  >`
+    SELECT DISTINCT ON (f.number_key) f.number_key, f.kind, f.now,
+      p.code || ' ' || p.name AS product
+    FROM (
+      SELECT m.number_key, m.kind, m.product_id, NULL AS now, m.id
+      FROM mark m
+      WHERE m.number_key = ANY(${numbers})
+      UNION ALL
+      SELECT upper(c.old_value), m.kind, m.product_id, m.number::text, m.id
+      FROM mark_change c
+        JOIN mark m ON m.id = c.mark_id
+      WHERE c.field = 'number'
+        AND upper(c.old_value) = ANY(${numbers})
+        AND m.number_key <> upper(c.old_value)
+    ) f
+      JOIN product p ON p.id = f.product_id
+    ORDER BY f.number_key, f.now NULLS FIRST, f.id
+  `;
+  return new Map(
+    rows.map(({ now, ...row }) => [row.number_key, now === null ? row : { ...row, now }])
+  );
+}

@@ -1,0 +1,61 @@
+import type { Db } from '../kernel/db/client.ts';
+import { trimZeros } from '../ledger/mark-record.ts';
+
+/** A part that a build did not name and nobody put in since. */
+export interface BuildGap {
+  mark: number;
+  kind: 'lot' | 'serial' | 'bulk';
+  number: string | null;
+  product: string;
+  component: string;
+  wanted: string;
+  used: string;
+  document: string;
+  event: number;
+  since: string;
+  onHand: boolean;
+}
+
+/**
+ * Builds with missing components, oldest first; what was taken back or put in by rework since is no
+ * gap. At most two hundred.
+ */
+export async function readBuildGaps(db: Db): Promise<BuildGap[]> {
+  const rows = await db<BuildGap[]>`
+    SELECT g.mark_id AS mark, m.kind, m.number, p.code AS product, c.code AS component, g.wanted,
+      g.used, e.document, e.id AS event, e.happened_at::date AS since,
+      EXISTS (SELECT FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0) AS "onHand"
+    FROM build_gap g
+      JOIN mark m ON m.id = g.mark_id
+      JOIN product p ON p.id = m.product_id
+      JOIN product c ON c.id = g.component_id
+      JOIN event e ON e.id = g.event_id
+    WHERE NOT EXISTS (
+      SELECT FROM transformation_reversed x WHERE x.transformation_id = g.transformation_id
+    )
+      AND NOT EXISTS (
+        SELECT
+        FROM transformation_output o
+          JOIN transformation_input i USING (transformation_id)
+          JOIN mark k ON k.id = i.mark_id
+        WHERE o.mark_id = g.mark_id
+          AND o.transformation_id > g.transformation_id
+          AND k.product_id <> m.product_id
+          AND NOT EXISTS (
+            SELECT FROM transformation_reversed x WHERE x.transformation_id = o.transformation_id
+          )
+          AND (
+            k.product_id = g.component_id
+              OR k.product_id = ANY(
+                SELECT unnest(l.alternates)
+                FROM bill_part l
+                  JOIN trade_order w ON w.bill_id = l.bill_id
+                WHERE w.id = e.order_id AND l.component_id = g.component_id
+              )
+          )
+      )
+    ORDER BY e.happened_at, p.code, m.number, c.code
+    LIMIT 200
+  `;
+  return rows.map((row) => ({ ...row, wanted: trimZeros(row.wanted), used: trimZeros(row.used) }));
+}

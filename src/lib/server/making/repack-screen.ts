@@ -1,0 +1,79 @@
+import type { Marking } from '../../core/ledger/snapshot.ts';
+import type { Db } from '../kernel/db/client.ts';
+import { trimZeros } from '../ledger/mark-record.ts';
+
+/**
+ * A lot or serial to be repacked, at one of the places it lies, with its weight and what one unit
+ * of it cost on average.
+ */
+export interface RepackSource {
+  id: number;
+  product: string;
+  name: string;
+  unit: string;
+  kind: 'lot' | 'serial' | 'bulk';
+  number: string | null;
+  lot: string | null;
+  expires: string | null;
+  state: string;
+  place: string;
+  quantity: string;
+  netWeightKg: string | null;
+  unitCost: string | null;
+}
+export interface RepackProduct {
+  code: string;
+  name: string;
+  unit: string;
+  decimals: number;
+  marking: Marking;
+  netWeightKg: string | null;
+}
+
+/** The marks to be repacked with where most of each lies; those that lie nowhere are left out. */
+export async function readRepackSources(db: Db, ids: readonly number[]): Promise<RepackSource[]> {
+  const rows = await db<RepackSource[]>`
+    SELECT DISTINCT ON (m.id) m.id, p.code AS product, p.name, p.unit, m.kind, m.number,
+      l.number AS lot, coalesce(m.expires_on, l.expires_on) AS expires,
+      CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state,
+      c.code AS place, s.quantity, p.net_weight_kg AS "netWeightKg",
+      (
+        SELECT round(sum(v.quantity * v.unit_cost) / sum(v.quantity), 6)
+        FROM movement v
+        WHERE v.mark_id = m.id AND v.quantity > 0 AND v.unit_cost IS NOT NULL
+      ) AS "unitCost"
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+      JOIN stock s ON s.mark_id = m.id AND s.quantity > 0
+      JOIN place c ON c.id = s.place_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+    WHERE m.id = ANY(${ids as number[]})
+    ORDER BY m.id, s.quantity DESC
+  `;
+  const byId = new Map(rows.map((row) => [row.id, row]));
+  return ids.flatMap((id) => {
+    const row = byId.get(id);
+    return row
+      ? [
+          {
+            ...row,
+            quantity: trimZeros(row.quantity),
+            netWeightKg: row.netWeightKg && trimZeros(row.netWeightKg),
+            unitCost: row.unitCost && trimZeros(row.unitCost)
+          }
+        ]
+      : [];
+  });
+}
+
+export async function readRepackProducts(db: Db): Promise<RepackProduct[]> {
+  const rows = await db<RepackProduct[]>`
+    SELECT code, name, unit, decimals, marking, net_weight_kg AS "netWeightKg"
+    FROM product
+    ORDER BY code
+  `;
+  return rows.map((row) => ({
+    ...row,
+    netWeightKg: row.netWeightKg && trimZeros(row.netWeightKg)
+  }));
+}

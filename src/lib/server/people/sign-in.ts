@@ -1,0 +1,116 @@
+import type { Role } from '../../core/people/rights.ts';
+import { numberKey } from '../../core/numbers/number.ts';
+import type { Sql } from '../kernel/db/client.ts';
+import type { Actor } from '../kernel/actor.ts';
+import { newSecret, passwordMatches, secretHash } from './password.ts';
+
+/** A session lives this long after sign-in: one long shift. */
+export const SESSION_HOURS = 14;
+const WINDOW_MINUTES = 15,
+  MOST_PER_LOGIN = 6,
+  MOST_PER_ADDRESS = 40;
+
+export type SignedIn =
+  | { ok: true; secret: string; expires: Date; actor: Actor }
+  | { ok: false; why: 'wrong' | 'too-many' };
+
+interface PersonRow {
+  id: number;
+  login: string;
+  name: string;
+  roles: Role[];
+  password_hash: string | null;
+  active: boolean;
+}
+
+/**
+ * Signs a person in and opens a session. Failed attempts are counted by log-in and by address for a
+ * quarter of an hour.
+ * @param address where the request came from, for the limit
+ */
+export async function signIn(
+  sql: Sql,
+  login: string,
+  password: string,
+  address: string
+): Promise<SignedIn> {
+  const loginKey = numberKey(login).slice(0, 100);
+  const [failed] = await sql<{ by_login: number; by_address: number }[]>`
+    SELECT count(*) FILTER (WHERE login_key = ${loginKey}) AS by_login,
+      count(*) FILTER (WHERE address = ${address}) AS by_address
+    FROM sign_in_attempt
+    WHERE at > now() - make_interval(mins => ${WINDOW_MINUTES})
+      AND NOT succeeded
+      AND (login_key = ${loginKey} OR address = ${address})
+  `;
+  if (failed!.by_login >= MOST_PER_LOGIN || failed!.by_address >= MOST_PER_ADDRESS)
+    return { ok: false, why: 'too-many' };
+  const [person] = await sql<PersonRow[]>`
+    SELECT id, login, name, roles, password_hash, active
+    FROM person
+    WHERE upper(login) = ${loginKey}
+  `;
+  const matches = await passwordMatches(
+    person?.active ? person.password_hash : null,
+    password.slice(0, 1000)
+  );
+  await sql`
+    INSERT INTO sign_in_attempt (login_key, address, succeeded)
+    VALUES (${loginKey}, ${address}, ${matches})
+  `;
+  if (!person || !matches) return { ok: false, why: 'wrong' };
+  const secret = newSecret();
+  const expires = new Date(Date.now() + SESSION_HOURS * 3_600_000);
+  await sql`
+    INSERT INTO session (token_hash, person_id, expires_at)
+    VALUES (${secretHash(secret)}, ${person.id}, ${expires})
+  `;
+  // What is long past is of no use; a sign-in is a good moment to clear it away.
+  await sql`DELETE FROM session WHERE expires_at < now()`;
+  await sql`DELETE FROM sign_in_attempt WHERE at < now() - interval '30 days'`;
+  return {
+    ok: true,
+    secret,
+    expires,
+    actor: {
+      personId: person.id,
+      login: person.login,
+      name: person.name,
+      roles: person.roles,
+      via: 'session'
+    }
+  };
+}
+
+/**
+ * Who a session cookie belongs to; null where it is unknown, expired, or its person may no longer
+ * sign in.
+ */
+export async function actorOfSession(sql: Sql, secret: string): Promise<Actor | null> {
+  const [row] = await sql<PersonRow[]>`
+    SELECT p.id, p.login, p.name, p.roles
+    FROM session s
+      JOIN person p ON p.id = s.person_id
+    WHERE s.token_hash = ${secretHash(secret)} AND s.expires_at > now() AND p.active
+  `;
+  return row
+    ? { personId: row.id, login: row.login, name: row.name, roles: row.roles, via: 'session' }
+    : null;
+}
+
+/** Who a bearer token books as, with the token's own roles; null where it is unknown or revoked. */
+export async function actorOfToken(sql: Sql, secret: string): Promise<Actor | null> {
+  const [row] = await sql<PersonRow[]>`
+    SELECT p.id, p.login, p.name, t.roles
+    FROM api_token t
+      JOIN person p ON p.id = t.person_id
+    WHERE t.token_hash = ${secretHash(secret)} AND t.revoked_at IS NULL AND p.active
+  `;
+  return row
+    ? { personId: row.id, login: row.login, name: row.name, roles: row.roles, via: 'token' }
+    : null;
+}
+
+export async function signOut(sql: Sql, secret: string): Promise<void> {
+  await sql`DELETE FROM session WHERE token_hash = ${secretHash(secret)}`;
+}

@@ -1,0 +1,108 @@
+import type { Result } from '../../core/quality/spec.ts';
+import { numberKey } from '../../core/numbers/number.ts';
+import type { Db } from '../kernel/db/client.ts';
+
+export interface WaitingTest {
+  id: number;
+  mark: number;
+  kind: 'lot' | 'serial';
+  number: string;
+  product: string;
+  takenAt: string;
+  who: string;
+  instrument: string;
+  results: Result[];
+  own: boolean;
+}
+
+/** Tests that wait for a second person's signature, oldest first. */
+export async function readUnsigned(db: Db, personId: number): Promise<WaitingTest[]> {
+  const rows = await db<(Omit<WaitingTest, 'takenAt'> & { takenAt: Date })[]>`
+    SELECT t.id, m.id AS mark, m.kind, m.number, p.code AS product, t.taken_at AS "takenAt",
+      w.name AS who, t.instrument, t.results, t.tested_by = ${personId} AS own
+    FROM quality_test t
+      JOIN mark m ON m.id = t.mark_id
+      JOIN product p ON p.id = m.product_id
+      JOIN person w ON w.id = t.tested_by
+    WHERE NOT EXISTS (SELECT FROM test_signature s WHERE s.test_id = t.id)
+    ORDER BY t.id
+    LIMIT 100
+  `;
+  return rows.map((row) => ({ ...row, takenAt: row.takenAt.toISOString() }));
+}
+
+/** Marks on hand whose retest is due within so many days, soonest first. */
+export async function readRetests(
+  db: Db,
+  today: string,
+  days: number
+): Promise<
+  { id: number; kind: 'lot' | 'serial'; number: string; product: string; retest: string }[]
+> {
+  return db`
+    SELECT m.id, m.kind, m.number, p.code AS product, m.retest_on AS retest
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+    WHERE m.retest_on <= ${today}::date + ${days}::int
+      AND EXISTS (
+        SELECT
+        FROM stock s
+        WHERE s.quantity > 0
+          AND (s.mark_id = m.id OR s.mark_id IN (SELECT x.id FROM mark x WHERE x.lot_id = m.id))
+      )
+    ORDER BY m.retest_on, m.number
+    LIMIT 50
+  `;
+}
+
+/** Products with a spec, and how many limits each has. */
+export async function readSpecced(
+  db: Db
+): Promise<{ code: string; name: string; limits: number; customers: number; tests: number }[]> {
+  return db`
+    SELECT p.code, p.name,
+      coalesce(
+        (
+          SELECT jsonb_array_length(s.body -> 'limits')
+          FROM spec s
+          WHERE s.product_id = p.id AND s.partner_id IS NULL
+          ORDER BY s.version DESC
+          LIMIT 1
+        ),
+          0
+      ) AS limits,
+      (SELECT count(DISTINCT s.partner_id)::int FROM spec s WHERE s.product_id = p.id) AS customers,
+      (
+        SELECT count(*)::int
+        FROM quality_test t
+          JOIN mark m ON m.id = t.mark_id
+        WHERE m.product_id = p.id
+      ) AS tests
+    FROM product p
+    ORDER BY limits DESC, p.code
+  `;
+}
+
+export interface TestPoint {
+  test: number;
+  mark: number;
+  number: string;
+  takenAt: string;
+  results: Result[];
+  signed: boolean;
+}
+
+/** All tests of a product's marks, oldest first: for the chart of a characteristic over lots. */
+export async function readTestsOf(db: Db, product: string): Promise<TestPoint[]> {
+  const rows = await db<(Omit<TestPoint, 'takenAt'> & { takenAt: Date })[]>`
+    SELECT t.id AS test, m.id AS mark, m.number, t.taken_at AS "takenAt", t.results,
+      EXISTS (SELECT FROM test_signature s WHERE s.test_id = t.id) AS signed
+    FROM quality_test t
+      JOIN mark m ON m.id = t.mark_id
+      JOIN product p ON p.id = m.product_id
+    WHERE upper(p.code) = ${numberKey(product)}
+    ORDER BY t.taken_at, t.id
+    LIMIT 2000
+  `;
+  return rows.map((row) => ({ ...row, takenAt: row.takenAt.toISOString() }));
+}

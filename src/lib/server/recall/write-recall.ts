@@ -1,0 +1,729 @@
+import { groupBy } from '../../core/group-by.ts';
+import { hindrances, type Outcome } from '../../core/recall/reconcile.ts';
+import { numberKey, shown } from '../../core/numbers/number.ts';
+import { parseQuantity } from '../../core/quantity/quantity.ts';
+import type { Actor } from '../kernel/actor.ts';
+import { passwordMatches } from '../people/password.ts';
+import { book, requireRight } from '../ledger/book.ts';
+import { notFound, Problem, type FormError } from '../kernel/problem.ts';
+import { quality } from '../quality/decide-quality.ts';
+import type { Db, Sql, Tx } from '../kernel/db/client.ts';
+import { liveScope, readRecall, type RecallPage } from './read-recall.ts';
+import { company } from '../catalogue/company.ts';
+
+export interface NewRecall {
+  title: string;
+  hazard: string;
+  request: string;
+  mock: boolean;
+  targetMinutes?: number | null;
+  /** Ids of suspect lots and serials. */ marks: number[];
+  why: string;
+}
+export interface GivenAnswer {
+  partner: string;
+  mark: number;
+  outcome: Outcome;
+  quantity: string;
+  note: string;
+}
+
+interface CaseRow {
+  id: number;
+  number: string;
+  mock: boolean;
+  decided: boolean;
+  closed: boolean;
+}
+
+async function lockCase(tx: Tx, number: string): Promise<CaseRow> {
+  const [row] = await tx<CaseRow[]>`
+    SELECT id, number, mock, decided_at IS NOT NULL AS decided, closed_at IS NOT NULL AS closed
+    FROM recall_case
+    WHERE upper(number) = ${numberKey(number)}
+    FOR UPDATE
+  `;
+  return row ?? notFound('recall', number);
+}
+const refuse = (status: number, title: string, code: string, message: string, path = ''): never => {
+  throw new Problem(status, title, [{ code, path, message }]);
+};
+const stillOpen = (row: CaseRow): void => {
+  if (row.closed)
+    refuse(
+      409,
+      'The case is closed',
+      'order.closed',
+      `Case ${row.number} is closed and is changed no more. Open another and name this one as related.`,
+      'number'
+    );
+};
+const log = (tx: Db, caseId: number, actor: Actor, says: string) =>
+  tx`
+    INSERT INTO recall_log (case_id, by_id, says)
+    VALUES (${caseId}, ${actor.personId}, ${says.slice(0, 4000)})
+  `;
+
+/**
+ * Opens a recall or a drill with its suspects, once per key. @throws Problem 403, 422 where nothing
+ * is suspected or a mark is not there
+ */
+export async function openRecall(
+  sql: Sql,
+  actor: Actor,
+  key: string,
+  given: NewRecall
+): Promise<{ number: string }> {
+  requireRight(actor, 'recall');
+  return (await sql.begin(async (tx) => {
+    await tx`
+      SELECT pg_advisory_xact_lock(hashtextextended(${`recall ${actor.personId} ${key}`}, 0))
+    `;
+    const [before] = await tx<
+      { number: string }[]
+    >`SELECT number FROM recall_case WHERE opened_by = ${actor.personId} AND key = ${key}`;
+    if (before) return before;
+    const [row] = await tx<{ id: number; number: string }[]>`
+      INSERT INTO recall_case (number, mock, title, hazard, request, target_minutes, opened_by, key)
+      VALUES (
+        ${given.mock ? 'MR-' : 'RC-'} || lpad(nextval('recall_number_seq')::text, 4, '0'),
+          ${given.mock}, ${given.title}, ${given.hazard}, ${given.request},
+          ${given.mock ? (given.targetMinutes ?? 240) : null}, ${actor.personId}, ${key}
+      )
+      RETURNING id, number
+    `;
+    await addTo(tx, row!.id, given.marks, given.why);
+    await log(
+      tx,
+      row!.id,
+      actor,
+      `${given.mock ? 'Drill' : 'Case'} opened with ${given.marks.length} ${given.marks.length === 1 ? 'suspect' : 'suspects'}.`
+    );
+    return { number: row!.number };
+  })) as { number: string };
+}
+
+async function addTo(tx: Tx, caseId: number, marks: readonly number[], why: string): Promise<void> {
+  if (marks.length === 0)
+    refuse(
+      422,
+      'Nothing is suspected',
+      'mark.missing',
+      'Name the lots or serials the case is about.',
+      'marks'
+    );
+  const known = await tx<
+    { id: number }[]
+  >`SELECT id FROM mark WHERE id = ANY(${marks as number[]})`;
+  if (known.length < new Set(marks).size)
+    refuse(
+      422,
+      'A suspect is not there',
+      'mark.unknown',
+      'One of the lots or serials does not exist. Look them up again.',
+      'marks'
+    );
+  await tx`
+    INSERT INTO recall_suspect (case_id, mark_id, why)
+    SELECT ${caseId}::bigint, m, ${why}
+    FROM unnest(${[...new Set(marks)]}::bigint[]) m
+    ON CONFLICT DO NOTHING
+  `;
+}
+
+/**
+ * Adds suspects to an open case; a scope decided before is widened by deciding it again. @throws
+ * Problem 403, 404, 409, 422
+ */
+export async function addSuspects(
+  sql: Sql,
+  actor: Actor,
+  number: string,
+  marks: readonly number[],
+  why: string
+): Promise<void> {
+  requireRight(actor, 'recall');
+  await sql.begin(async (tx) => {
+    const row = await lockCase(tx, number);
+    stillOpen(row);
+    await addTo(tx, row.id, marks, why);
+    await log(
+      tx,
+      row.id,
+      actor,
+      `${marks.length} ${marks.length === 1 ? 'suspect' : 'suspects'} added${why ? `: ${why}` : ''}.`
+    );
+  });
+}
+
+/**
+ * Decides the scope: freezes what customers have and what lies here as it is now. Deciding again
+ * takes in what came since; what was in stays in.
+ * @throws Problem 403, 404, 409
+ */
+export async function decideScope(
+  sql: Sql,
+  actor: Actor,
+  number: string
+): Promise<{ customers: number; here: number }> {
+  requireRight(actor, 'recall');
+  return (await sql.begin('ISOLATION LEVEL REPEATABLE READ', async (tx) => {
+    const row = await lockCase(tx, number);
+    stillOpen(row);
+    const suspects = (
+      await tx<{ id: number }[]>`SELECT mark_id AS id FROM recall_suspect WHERE case_id = ${row.id}`
+    ).map((one) => one.id);
+    const live = await liveScope(tx, suspects);
+    const added = await tx`
+      INSERT INTO recall_scope_customer (case_id, partner_id, mark_id, event_id, quantity)
+      SELECT ${row.id}::bigint, *
+      FROM unnest(
+        ${live.customers.map((one) => one.partnerId)}::bigint[],
+          ${live.customers.map((one) => one.mark)}::bigint[],
+          ${live.customers.map((one) => one.event)}::bigint[],
+          ${live.customers.map((one) => one.quantity)}::numeric[]
+      )
+      ON CONFLICT DO NOTHING
+    `;
+    await tx`
+      INSERT INTO recall_scope_here (case_id, mark_id, place_id, quantity)
+      SELECT ${row.id}::bigint, *
+      FROM unnest(
+        ${live.here.map((one) => one.mark)}::bigint[],
+          ${live.here.map((one) => one.placeId)}::bigint[],
+          ${live.here.map((one) => one.quantity)}::numeric[]
+      )
+      ON CONFLICT DO NOTHING
+    `;
+    await tx`
+      UPDATE recall_case
+      SET decided_at = coalesce(decided_at, clock_timestamp()),
+        decided_by = coalesce(decided_by, ${actor.personId})
+      WHERE id = ${row.id}
+    `;
+    await log(
+      tx,
+      row.id,
+      actor,
+      row.decided
+        ? `Scope widened by ${added.count} ${added.count === 1 ? 'shipment' : 'shipments'}.`
+        : `Scope decided: ${new Set(live.customers.map((one) => one.partner)).size} customers, ${new Set(live.here.map((one) => one.mark)).size} lots and serials here.`
+    );
+    return { customers: added.count, here: live.here.length };
+  })) as { customers: number; here: number };
+}
+
+/**
+ * Holds everything of the scope that lies here and still may be used, in one booking. A drill holds
+ * nothing and says what it would have held. @throws Problem 403, 404, 409
+ */
+export async function holdScope(
+  sql: Sql,
+  actor: Actor,
+  number: string,
+  key: string
+): Promise<{
+  held: number;
+  event: number | null;
+  /** Goods without a number cannot be held. */ unnumbered: string[];
+}> {
+  requireRight(actor, 'recall');
+  const row = (await sql.begin((tx) => lockCase(tx, number))) as CaseRow;
+  stillOpen(row);
+  const suspects = (
+    await sql<{ id: number }[]>`SELECT mark_id AS id FROM recall_suspect WHERE case_id = ${row.id}`
+  ).map((one) => one.id);
+  const live = await liveScope(sql, suspects);
+  const marks = await sql<
+    { product: string; kind: string; number: string | null; state: string }[]
+  >`
+    SELECT p.code AS product, m.kind, m.number, m.state
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+    WHERE m.id = ANY(${[...new Set(live.here.map((one) => one.mark))]}) AND m.state = 'usable'
+    ORDER BY m.id
+  `;
+  const named = marks
+    .filter((mark) => mark.kind !== 'bulk')
+    .map((mark) => ({
+      product: mark.product,
+      ...(mark.kind === 'serial' ? { serial: mark.number! } : { lot: mark.number! })
+    }));
+  const unnumbered = [
+    ...new Set(marks.filter((mark) => mark.kind === 'bulk').map((mark) => mark.product))
+  ];
+  if (row.mock || named.length === 0) {
+    await log(
+      sql,
+      row.id,
+      actor,
+      row.mock
+        ? `Drill: ${named.length} lots and serials would have been held.`
+        : 'Nothing was left to hold.'
+    );
+    return { held: named.length, event: null, unnumbered };
+  }
+  // Who may decide a recall may hold for it.
+  const { answer, fresh } = await book(sql, quality, { ...actor, roles: ['quality'] }, key, {
+    document: row.number,
+    kind: 'hold',
+    reason: `Recall ${row.number}`,
+    marks: named
+  });
+  const { event } = JSON.parse(answer) as { event: { id: number } };
+  if (fresh)
+    await log(sql, row.id, actor, `${named.length} lots and serials held, event ${event.id}.`);
+  return { held: named.length, event: event.id, unnumbered };
+}
+
+export interface NoticeContent {
+  number: string;
+  mock: boolean;
+  title: string;
+  hazard: string;
+  request: string;
+  from: string;
+  address: string;
+  partner: string;
+  name: string;
+  goods: {
+    product: string;
+    productName: string;
+    number: string | null;
+    kind: string;
+    unit: string;
+    quantity: string;
+    document: string;
+    day: string;
+  }[];
+}
+
+/**
+ * Writes to the customers of the scope, all or those named: a letter each, put into the outbox,
+ * kept as it was sent. @throws Problem 403, 404, 409 before the scope is decided
+ */
+export async function sendNotices(
+  sql: Sql,
+  actor: Actor,
+  number: string,
+  partners: readonly string[] | null
+): Promise<{ sent: number }> {
+  requireRight(actor, 'recall');
+  return (await sql.begin(async (tx) => {
+    const row = await lockCase(tx, number);
+    stillOpen(row);
+    if (!row.decided)
+      refuse(
+        409,
+        'The scope is not decided',
+        'balance.open',
+        'Decide the scope first: the letters say what each customer has.',
+        'number'
+      );
+    const us = await company(tx);
+    const goods = await tx<
+      (NoticeContent['goods'][number] & {
+        partner: string;
+        name: string;
+        partner_id: number;
+        title: string;
+        hazard: string;
+        request: string;
+      })[]
+    >`
+      SELECT t.code AS partner, t.name, t.id AS partner_id, c.title, c.hazard, c.request,
+        p.code AS product, p.name AS "productName", m.number, m.kind, p.unit,
+        trim_scale(s.quantity)::text AS quantity, e.document, e.happened_at::date AS day
+      FROM recall_scope_customer s
+        JOIN recall_case c ON c.id = s.case_id
+        JOIN partner t ON t.id = s.partner_id
+        JOIN mark m ON m.id = s.mark_id
+        JOIN product p ON p.id = m.product_id
+        JOIN event e ON e.id = s.event_id
+      WHERE s.case_id = ${row.id}
+        AND (${partners === null} OR upper(t.code) = ANY(${(partners ?? []).map(numberKey)}))
+      ORDER BY t.code, e.happened_at, p.code, m.number_key
+    `;
+    const byPartner = groupBy(goods, (one) => one.partner);
+    if (byPartner.size === 0)
+      refuse(
+        422,
+        'Nobody to write to',
+        'partner.unknown',
+        partners === null
+          ? 'No customer has anything of it.'
+          : `${partners.map(shown).join(', ')}: no such customer is in the scope.`,
+        'partners'
+      );
+    for (const [partner, rows] of byPartner) {
+      const [{ name, partner_id: partnerId, title, hazard, request }] = rows as [
+        (typeof rows)[number]
+      ];
+      const content: NoticeContent = {
+        number: row.number,
+        mock: row.mock,
+        title,
+        hazard,
+        request,
+        from: us.name,
+        address: us.address,
+        partner,
+        name,
+        goods: rows.map(
+          ({ product, productName, number: mark, kind, unit, quantity, document, day }) => ({
+            product,
+            productName,
+            number: mark,
+            kind,
+            unit,
+            quantity,
+            document,
+            day
+          })
+        )
+      };
+      await tx`
+        INSERT INTO recall_notice (case_id, partner_id, content, sent_by)
+        VALUES (${row.id}, ${partnerId}, ${tx.json(content as never)}, ${actor.personId})
+      `;
+    }
+    await log(
+      tx,
+      row.id,
+      actor,
+      `${byPartner.size} ${byPartner.size === 1 ? 'notice' : 'notices'} into the outbox: ${[...byPartner.keys()].join(', ')}.`
+    );
+    return { sent: byPartner.size };
+  })) as { sent: number };
+}
+
+/** A letter as it was sent. */
+export async function readNotice(
+  db: Db,
+  number: string,
+  id: number
+): Promise<{ content: NoticeContent; sentAt: string } | null> {
+  const [row] = await db<{ content: NoticeContent; sent_at: Date }[]>`
+    SELECT n.content, n.sent_at
+    FROM recall_notice n
+      JOIN recall_case c ON c.id = n.case_id
+    WHERE n.id = ${id} AND upper(c.number) = ${numberKey(number)}
+  `;
+  return row ? { content: row.content, sentAt: row.sent_at.toISOString() } : null;
+}
+
+/**
+ * Keeps what customers answered; a wrong answer is put right by one of the opposite amount. @throws
+ * Problem 403, 404, 409, 422 with everything that does not fit the scope
+ */
+export async function recordAnswers(
+  sql: Sql,
+  actor: Actor,
+  number: string,
+  key: string,
+  given: readonly GivenAnswer[]
+): Promise<{ kept: number }> {
+  requireRight(actor, 'recall');
+  return (await sql.begin(async (tx) => {
+    const row = await lockCase(tx, number);
+    if (
+      (
+        await tx`
+          SELECT
+          FROM recall_answer
+          WHERE told_by = ${actor.personId} AND key = ${key} AND case_id = ${row.id}
+        `
+      ).length > 0
+    )
+      return { kept: given.length };
+    stillOpen(row);
+    const scope = await tx<
+      {
+        partner: string;
+        partner_id: number;
+        mark: number;
+        number: string | null;
+        had: string;
+        told: string;
+      }[]
+    >`
+      SELECT t.code AS partner, t.id AS partner_id, s.mark_id AS mark, m.number,
+        sum(s.quantity) AS had,
+        coalesce(
+          (
+            SELECT sum(a.quantity)
+            FROM recall_answer a
+            WHERE a.case_id = s.case_id AND a.partner_id = t.id AND a.mark_id = s.mark_id
+          ),
+            0
+        ) AS told
+      FROM recall_scope_customer s
+        JOIN partner t ON t.id = s.partner_id
+        JOIN mark m ON m.id = s.mark_id
+      WHERE s.case_id = ${row.id}
+      GROUP BY s.case_id, t.id, s.mark_id, m.number
+    `;
+    const errors: FormError[] = [];
+    const left = new Map(
+      scope.map((one) => [
+        `${numberKey(one.partner)} ${one.mark}`,
+        { ...one, open: Number(one.had) - Number(one.told) }
+      ])
+    );
+    const rows = given.map((one, index) => {
+      const path = `answers[${index}]`;
+      const found = left.get(`${numberKey(one.partner)} ${one.mark}`);
+      const amount = parseQuantity(one.quantity);
+      if (!found)
+        errors.push({
+          code: 'mark.unknown',
+          path,
+          number: String(one.mark),
+          message: `${shown(one.partner)} had nothing of that in the scope. Check customer and number.`
+        });
+      else if (!amount || amount.isZero())
+        errors.push({
+          code: 'quantity.mismatch',
+          path,
+          message: `“${shown(one.quantity)}” is no quantity.`
+        });
+      else {
+        found.open = Number((found.open - amount.toNumber()).toFixed(6));
+        if (found.open < 0)
+          errors.push({
+            code: 'quantity.mismatch',
+            path,
+            number: found.number ?? '',
+            message: `${one.partner} had ${Number(found.had)} of ${found.number ?? 'it'}, and this would account for ${Number((Number(found.had) - found.open).toFixed(6))}. Take some off.`
+          });
+        if (one.outcome === 'written off' && !one.note.trim())
+          errors.push({
+            code: 'fact.missing',
+            path,
+            number: found.number ?? '',
+            message: 'What is written off needs a word on why: not found, used up, no answer.'
+          });
+      }
+      return { ...one, partnerId: found?.partner_id ?? 0, amount: amount?.toFixed() ?? '0' };
+    });
+    if (rows.length === 0)
+      errors.push({ code: 'mark.missing', path: 'answers', message: 'Give at least one answer.' });
+    if (errors.length > 0)
+      throw new Problem(
+        422,
+        'The answers cannot be kept like this',
+        errors,
+        'Nothing was changed.'
+      );
+    await tx`
+      INSERT INTO recall_answer (
+        case_id, partner_id, mark_id, outcome, quantity, note, key, told_by
+      )
+      SELECT ${row.id}::bigint, p, m, o, sum(q), string_agg(DISTINCT n, ' '), ${key},
+        ${actor.personId}::bigint
+      FROM unnest(
+        ${rows.map((one) => one.partnerId)}::bigint[], ${rows.map((one) => one.mark)}::bigint[],
+          ${rows.map((one) => one.outcome)}::text[], ${rows.map((one) => one.amount)}::numeric[],
+          ${rows.map((one) => one.note)}::text[]
+      ) AS t (p, m, o, q, n)
+      GROUP BY p, m, o
+    `;
+    await log(
+      tx,
+      row.id,
+      actor,
+      `${rows.length} ${rows.length === 1 ? 'answer' : 'answers'} of ${[...new Set(rows.map((one) => one.partner))].join(', ')}.`
+    );
+    return { kept: rows.length };
+  })) as { kept: number };
+}
+
+/**
+ * Signs a case off, with the password again; by two different people. @throws Problem 403 for a
+ * wrong password or a token, 404, 409
+ */
+export async function signRecall(
+  sql: Sql,
+  actor: Actor,
+  number: string,
+  password: string
+): Promise<{ signatures: number }> {
+  requireRight(actor, 'recall');
+  if (actor.via !== 'session')
+    refuse(
+      403,
+      'A person signs',
+      'right.missing',
+      'A token cannot sign: sign in and give your password.'
+    );
+  // As at sign-in, wrong passwords are counted, so that an open screen does not let somebody try
+  // for ever.
+  const [person] = await sql<{ login: string; password_hash: string | null; failed: number }[]>`
+    SELECT login, password_hash,
+      (
+        SELECT count(*)::int
+        FROM sign_in_attempt a
+        WHERE a.login_key = upper(p.login)
+          AND NOT a.succeeded
+          AND a.at > now() - interval '15 minutes'
+      ) AS failed
+    FROM person p
+    WHERE id = ${actor.personId}
+  `;
+  if (person!.failed >= 6)
+    refuse(
+      403,
+      'Too many wrong passwords',
+      'right.missing',
+      'Wait a quarter of an hour, then try again.',
+      'password'
+    );
+  const good = await passwordMatches(person!.password_hash, password.slice(0, 1000));
+  await sql`
+    INSERT INTO sign_in_attempt (login_key, address, succeeded)
+    VALUES (${numberKey(person!.login)}, 'signature', ${good})
+  `;
+  if (!good)
+    refuse(
+      403,
+      'Wrong password',
+      'right.missing',
+      'That is not your password. Type it again.',
+      'password'
+    );
+  return (await sql.begin(async (tx) => {
+    const row = await lockCase(tx, number);
+    stillOpen(row);
+    if (!row.decided)
+      refuse(
+        409,
+        'The scope is not decided',
+        'balance.open',
+        'There is nothing to sign before the scope is decided.',
+        'number'
+      );
+    const [mine] = await tx`
+      INSERT INTO recall_signature (case_id, person_id)
+      VALUES (${row.id}, ${actor.personId})
+      ON CONFLICT DO NOTHING
+      RETURNING person_id
+    `;
+    if (!mine)
+      refuse(
+        409,
+        'You have signed already',
+        'key.used',
+        'You have signed this case. A second person signs beside you.',
+        'number'
+      );
+    await log(tx, row.id, actor, 'Signed off.');
+    const [count] = await tx<
+      { n: number }[]
+    >`SELECT count(*)::int AS n FROM recall_signature WHERE case_id = ${row.id}`;
+    return { signatures: count!.n };
+  })) as { signatures: number };
+}
+
+/**
+ * Closes a case: where it reconciles and two have signed, or with a reason; two signatures are
+ * needed either way. @throws Problem 403, 404, 409, 422 with what hinders it
+ */
+export async function closeRecall(
+  sql: Sql,
+  actor: Actor,
+  number: string,
+  reason: string | null,
+  now: Date
+): Promise<RecallPage> {
+  requireRight(actor, 'recall');
+  const page = (await readRecall(sql, number, now)) ?? notFound('recall', number);
+  const open = hindrances(
+    page.standing,
+    page.change,
+    {
+      usable: new Set(page.here.filter((one) => one.standing === 'usable').map((one) => one.id))
+        .size
+    },
+    page.signatures.length,
+    page.mock
+  );
+  if (page.signatures.length < 2)
+    throw new Problem(
+      422,
+      'The case cannot be closed',
+      open.map((message) => ({
+        code: 'balance.open',
+        path: '',
+        message: `${message[0]!.toUpperCase()}${message.slice(1)}.`
+      })),
+      'Two people sign before a case is closed, with or without a reason.'
+    );
+  if (page.hindrances.length > 0 && !reason?.trim())
+    throw new Problem(
+      422,
+      'The case does not reconcile',
+      page.hindrances.map((message) => ({
+        code: 'balance.open',
+        path: 'reason',
+        message: `${message[0]!.toUpperCase()}${message.slice(1)}.`
+      })),
+      'Mend what is listed, or close it with a written reason.'
+    );
+  return await sql
+    .begin(async (tx) => {
+      const row = await lockCase(tx, number);
+      stillOpen(row);
+      if (!row.decided)
+        refuse(
+          409,
+          'The scope is not decided',
+          'balance.open',
+          'Decide the scope first.',
+          'number'
+        );
+      await tx`
+        UPDATE recall_case
+        SET closed_at = clock_timestamp(), closed_by = ${actor.personId},
+          closing_reason = ${reason?.trim() || null}
+        WHERE id = ${row.id}
+      `;
+      await log(
+        tx,
+        row.id,
+        actor,
+        reason?.trim() ? `Closed: ${reason.trim()}` : 'Closed: it reconciles.'
+      );
+    })
+    .then(async () => (await readRecall(sql, number, now))!);
+}
+
+/** Names another case as related. @throws Problem 403, 404, 422 */
+export async function relateRecall(
+  sql: Sql,
+  actor: Actor,
+  number: string,
+  other: string
+): Promise<void> {
+  requireRight(actor, 'recall');
+  await sql.begin(async (tx) => {
+    const row = await lockCase(tx, number);
+    const [found] = await tx<
+      { id: number; number: string }[]
+    >`SELECT id, number FROM recall_case WHERE upper(number) = ${numberKey(other)}`;
+    if (!found || found.id === row.id)
+      refuse(
+        422,
+        'No such case',
+        'mark.unknown',
+        `There is no other case ${shown(other)}. Check the number.`,
+        'other'
+      );
+    await tx`
+      INSERT INTO recall_related (case_id, other_id)
+      VALUES (${row.id}, ${found!.id})
+      ON CONFLICT DO NOTHING
+    `;
+    await log(tx, row.id, actor, `Related to ${found!.number}.`);
+  });
+}

@@ -1,0 +1,222 @@
+import { sayFacts, type FactValues } from '../../../core/catalogue/facts.ts';
+import { sayDay } from '../../../core/calendar/say-day.ts';
+import { groupBy } from '../../../core/group-by.ts';
+import { totalOf } from '../../../core/quantity/quantity.ts';
+import type { Db } from '../../kernel/db/client.ts';
+import { trimZeros } from '../../ledger/mark-record.ts';
+import { BRASS, INK, Paper, PAPER_WIDTH, sayInstantAt, SOFT } from '../../kernel/paper/paper.ts';
+import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
+
+interface NoteRow {
+  product: string;
+  name: string;
+  unit: string;
+  kind: 'lot' | 'serial' | 'bulk';
+  number: string | null;
+  lot: string | null;
+  supplierNumber: string | null;
+  expires: string | null;
+  facts: FactValues;
+  place: string;
+  quantity: string;
+}
+interface Note {
+  document: string;
+  reference: string | null;
+  partner: string;
+  partnerCode: string;
+  at: Date;
+  bookedAt: Date;
+  who: string;
+  zone: string;
+  event: number;
+  rows: NoteRow[];
+  remarks: { message: string; reason: string | null }[];
+}
+
+/** What a goods received note says; null where the event is no receipt. */
+export async function readGoodsReceived(db: Db, event: number): Promise<Note | null> {
+  const [head] = await db<Omit<Note, 'rows' | 'remarks'>[]>`
+    SELECT e.id AS event, e.document, e.reference, t.name AS partner, t.code AS "partnerCode",
+      e.happened_at AS at, e.booked_at AS "bookedAt", w.name AS who,
+      coalesce(
+        (
+          SELECT s.zone
+          FROM movement v
+            JOIN place c ON c.id = v.place_id
+            JOIN site s ON s.id = c.site_id
+          WHERE v.event_id = e.id
+          LIMIT 1
+        ),
+          'UTC'
+      ) AS zone
+    FROM event e
+      JOIN person w ON w.id = e.booked_by
+      JOIN partner t ON t.id = e.partner_id
+    WHERE e.id = ${event} AND e.kind = 'receive'
+  `;
+  if (!head) return null;
+  const rows = await db<NoteRow[]>`
+    SELECT p.code AS product, p.name, p.unit, m.kind, m.number, l.number AS lot,
+      m.supplier_number AS "supplierNumber", coalesce(m.expires_on, l.expires_on) AS expires,
+      m.facts, c.code AS place, v.quantity
+    FROM movement v
+      JOIN mark m ON m.id = v.mark_id
+      JOIN product p ON p.id = m.product_id
+      JOIN place c ON c.id = v.place_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+    WHERE v.event_id = ${event}
+    ORDER BY p.code, l.number_key NULLS FIRST, m.number_key, v.id
+  `;
+  const remarks = await db<
+    Note['remarks']
+  >`SELECT message, reason FROM booking_remark WHERE event_id = ${event} ORDER BY id`;
+  return {
+    ...head,
+    rows: rows.map((row) => ({ ...row, quantity: trimZeros(row.quantity) })),
+    remarks
+  };
+}
+
+const SERIAL_COLUMNS = 4;
+
+/**
+ * The goods received note as a PDF: every lot with its quantity, dates and facts, every serial, and
+ * what was gone on in spite of.
+ */
+export async function goodsReceivedPdf(note: Note): Promise<Uint8Array> {
+  const paper = new Paper('Goods received note', note.document);
+  const { doc, left, right } = paper;
+  paper.facts([
+    ['from', `${note.partner} (${note.partnerCode})`],
+    ['received', sayInstantAt(note.at, note.zone)],
+    ['by', note.who],
+    ...(note.reference ? [['their delivery note', note.reference] as const] : []),
+    ['event', `${note.event}, booked ${sayInstantAt(note.bookedAt, note.zone)}`]
+  ]);
+  for (const group of groupBy(note.rows, (row) => row.product).values()) {
+    const [first] = group;
+    paper.space(60);
+    paper.rule(INK);
+    const name = writeAt(doc, first!.product, left, paper.y, { face: 'mono', points: 10.5 });
+    writeAt(
+      doc,
+      fitted(doc, first!.name, mm(90), { face: 'bold', points: 10.5 }),
+      left + name + 8,
+      paper.y,
+      { face: 'bold', points: 10.5 }
+    );
+    writeAt(doc, `${totalOf(group.map((row) => row.quantity))} ${first!.unit}`, left, paper.y, {
+      face: 'bold',
+      points: 10.5,
+      width: right - left,
+      align: 'right'
+    });
+    paper.y += 18;
+    for (const row of group.filter((one) => one.kind !== 'serial')) {
+      paper.space(26);
+      writeAt(doc, row.number ?? 'without number', left + mm(4), paper.y, {
+        face: row.number ? 'mono' : 'sans',
+        points: 9.5
+      });
+      writeAt(doc, `${row.quantity} ${row.unit} · ${row.place}`, left, paper.y, {
+        points: 9.5,
+        width: right - left,
+        align: 'right'
+      });
+      paper.y += 13;
+      paper.y = details(detailsOf(row), paper.y);
+    }
+    for (const serials of groupBy(
+      group.filter((one) => one.kind === 'serial'),
+      (row) => row.lot ?? ''
+    ).values()) {
+      paper.space(30);
+      const head = [
+        serials[0]!.lot ? `lot ${serials[0]!.lot}` : '',
+        `${serials.length} serial${serials.length === 1 ? '' : 's'}`,
+        ...new Set(serials.map((row) => row.place))
+      ]
+        .filter(Boolean)
+        .join(' · ');
+      writeAt(doc, head, left + mm(4), paper.y, { points: 9, colour: SOFT });
+      paper.y += 13;
+      const shared = sharedDetails(serials);
+      paper.y = details(shared, paper.y);
+      const own = serials.map((row) => ({
+        number: row.number!,
+        more: detailsOf(row).filter((detail) => !shared.includes(detail))
+      }));
+      if (own.every((row) => row.more.length === 0)) {
+        own.forEach((row, index) => {
+          const column = index % SERIAL_COLUMNS;
+          if (column === 0 && index > 0) paper.y += 12;
+          if (column === 0) paper.space(14);
+          writeAt(
+            doc,
+            fitted(doc, row.number, mm(PAPER_WIDTH / SERIAL_COLUMNS - 3), {
+              face: 'mono',
+              points: 9
+            }),
+            left + mm(4 + (column * (PAPER_WIDTH - 4)) / SERIAL_COLUMNS),
+            paper.y,
+            { face: 'mono', points: 9 }
+          );
+        });
+        paper.y += 15;
+      } else
+        for (const row of own) {
+          paper.space(14);
+          writeAt(doc, row.number, left + mm(4), paper.y, { face: 'mono', points: 9 });
+          writeAt(
+            doc,
+            fitted(doc, row.more.join(' · '), mm(PAPER_WIDTH - 64)),
+            left + mm(60),
+            paper.y,
+            { colour: SOFT }
+          );
+          paper.y += 12;
+        }
+    }
+    paper.y += 6;
+  }
+  if (note.remarks.length > 0) {
+    paper.space(40);
+    paper.rule(INK);
+    writeAt(doc, 'Gone on in spite of', left, paper.y, { face: 'bold', points: 10.5 });
+    paper.y += 16;
+    for (const remark of note.remarks) {
+      paper.space(26);
+      writeAt(doc, fitted(doc, remark.message, right - left), left, paper.y, { points: 9 });
+      if (remark.reason)
+        writeAt(doc, fitted(doc, `Reason: ${remark.reason}`, right - left), left, paper.y + 12, {
+          points: 9,
+          colour: BRASS
+        });
+      paper.y += remark.reason ? 27 : 15;
+    }
+  }
+  return paper.end(
+    `${note.document} · ${note.rows.length} movement${note.rows.length === 1 ? '' : 's'}`
+  );
+
+  function details(lines: readonly string[], at: number): number {
+    if (lines.length === 0) return at;
+    writeAt(doc, fitted(doc, lines.join(' · '), right - left - mm(4)), left + mm(4), at, {
+      colour: SOFT
+    });
+    return at + 14;
+  }
+}
+
+const detailsOf = (row: NoteRow): string[] => [
+  ...(row.expires ? [`expires ${sayDay(row.expires)}`] : []),
+  ...(row.supplierNumber ? [`theirs ${row.supplierNumber}`] : []),
+  ...sayFacts(row.facts)
+];
+
+/** What all serials of a lot have alike is said once. */
+function sharedDetails(rows: readonly NoteRow[]): string[] {
+  const all = rows.map((row) => new Set(detailsOf(row)));
+  return [...all[0]!].filter((detail) => all.every((details) => details.has(detail)));
+}

@@ -1,0 +1,82 @@
+import { sayDay } from '../../../core/calendar/say-day.ts';
+import { groupBy } from '../../../core/group-by.ts';
+import type { OrderRecord } from '../../orders/read-orders.ts';
+import type { PickRecord } from '../picks.ts';
+import { INK, Paper, RUST, SOFT } from '../../kernel/paper/paper.ts';
+import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
+import { drawSymbol, placeSymbol } from '../../kernel/paper/symbol.ts';
+
+/**
+ * The pick list as PDF: place by place in walking order, with the lot to fetch, a box to tick and
+ * the order's symbol to scan.
+ */
+export async function pickListPdf(
+  order: OrderRecord,
+  picks: readonly PickRecord[]
+): Promise<Uint8Array> {
+  const paper = new Paper('Pick list', order.number);
+  const { doc, left, right } = paper;
+  const top = paper.y;
+  placeSymbol(
+    doc,
+    drawSymbol({ form: 'plain', text: order.number, under: order.number, why: null }, 'qr'),
+    right - mm(18),
+    top,
+    mm(18),
+    mm(18)
+  );
+  paper.facts([
+    ['for', order.partnerName ?? ''],
+    ['due', sayDay(order.due)],
+    ['to fetch', `${picks.length} ${picks.length === 1 ? 'stop' : 'stops'}`]
+  ]);
+  paper.y = Math.max(paper.y, top + mm(21));
+  for (const [place, stops] of groupBy(picks, (pick) => pick.place ?? '')) {
+    paper.space(44);
+    paper.rule(INK);
+    writeAt(doc, place || 'wherever it lies', left, paper.y, {
+      face: place ? 'mono' : 'bold',
+      points: 12
+    });
+    writeAt(doc, stops[0]!.placeName ?? '', left, paper.y + 2, {
+      colour: SOFT,
+      width: right - left,
+      align: 'right'
+    });
+    paper.y += 20;
+    for (const stop of stops) {
+      paper.space(20);
+      doc
+        .rect(left + mm(1), paper.y, 10, 10)
+        .lineWidth(0.8)
+        .stroke(INK);
+      if (stop.picked === stop.quantity)
+        writeAt(doc, '×', left + mm(1) + 2, paper.y - 1, { face: 'bold', points: 11 });
+      writeAt(doc, stop.number ?? `any serial of ${stop.product}`, left + mm(8), paper.y, {
+        face: stop.number ? 'mono' : 'sans',
+        points: 10.5
+      });
+      writeAt(
+        doc,
+        fitted(doc, `${stop.product} ${stop.name}${stop.lot ? ` · lot ${stop.lot}` : ''}`, mm(62)),
+        left + mm(62),
+        paper.y + 1
+      );
+      if (stop.expires)
+        writeAt(doc, `expires ${sayDay(stop.expires)}`, left + mm(126), paper.y + 1, {
+          points: 8,
+          colour: SOFT
+        });
+      writeAt(doc, `${stop.quantity} ${stop.unit}`, left, paper.y, {
+        face: 'bold',
+        points: 10.5,
+        width: right - left,
+        align: 'right',
+        colour: stop.picked === stop.quantity ? SOFT : RUST
+      });
+      paper.y += 17;
+    }
+    paper.y += 4;
+  }
+  return paper.end(`${order.number} · a lot other than named here is not to be taken`);
+}

@@ -1,0 +1,269 @@
+import type { FactValues } from '../../core/catalogue/facts.ts';
+import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
+import { presentPlan } from '../catalogue/present-plan.ts';
+import type { Db } from '../kernel/db/client.ts';
+import { trimZeros } from '../ledger/mark-record.ts';
+
+export interface MarkRef {
+  id: number;
+  kind: MarkKind;
+  number: string | null;
+  product: string;
+  name: string;
+  unit: string;
+  state: MarkState;
+  quantity: string;
+}
+export interface TimelineRow {
+  event: number;
+  kind: string;
+  document: string;
+  partner: string | null;
+  at: string;
+  who: string;
+  reason: string | null;
+  places: { code: string; name: string; quantity: string }[];
+  changes: { field: string; from: string | null; to: string | null }[];
+}
+export interface MarkPage {
+  mark: {
+    id: number;
+    kind: MarkKind;
+    number: string | null;
+    product: string;
+    name: string;
+    unit: string;
+    state: MarkState;
+    lot: { id: number; number: string; state: MarkState } | null;
+    supplierNumber: string | null;
+    madeOn: string | null;
+    expires: string | null;
+    ownExpires: string | null;
+    retest: string | null;
+    facts: FactValues;
+    printed: number;
+    /** What its plan asks to be kept beside the number, by name. */
+    factNames: string[];
+    /** What it was called before amendments. */ before: string[];
+    warrantyMonths: number | null;
+    onHand: string;
+  };
+  places: { code: string; name: string; site: string; quantity: string }[];
+  /**
+   * Serials within this lot; at most two hundred are listed, `memberCount` says how many there are.
+   */
+  members: MarkRef[];
+  memberCount: number;
+  madeFrom: MarkRef[];
+  wentInto: (MarkRef & { document: string; event: number })[];
+  wentIntoCount: number;
+  /** From whom and on which document it came in; null for what was made here. */
+  cameFrom: { partner: string | null; document: string; event: number } | null;
+  timeline: TimelineRow[];
+}
+
+const LISTED = 200;
+
+/**
+ * The mark and the serials within it, as an array for `= …`: an OR or an IN over both would read
+ * whole tables.
+ */
+const ownAndMembers = (db: Db, id: number) =>
+  db`ANY(ARRAY(SELECT ${id}::bigint UNION ALL SELECT x.id FROM mark x WHERE x.lot_id = ${id}))`;
+
+/** All that the page of one mark shows; null where there is no such mark. */
+export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null> {
+  const [row] = await db<
+    (Omit<MarkPage['mark'], 'lot'> & {
+      lot_id: number | null;
+      lot: string | null;
+      lot_state: MarkState | null;
+    })[]
+  >`
+    SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, m.lot_id,
+      l.number AS lot, l.state AS lot_state, m.supplier_number AS "supplierNumber",
+      m.made_on AS "madeOn", coalesce(m.expires_on, l.expires_on) AS expires,
+      m.expires_on AS "ownExpires", m.retest_on AS retest, m.facts,
+      m.warranty_months AS "warrantyMonths",
+      (SELECT count(*)::int FROM label_print x WHERE x.mark_id = m.id) AS printed,
+      ARRAY(
+        SELECT f ->> 'name' FROM jsonb_array_elements(${presentPlan(db)} -> 'facts') f
+      ) AS "factNames",
+      ARRAY(
+        SELECT c.old_value
+        FROM mark_change c
+        WHERE c.mark_id = m.id AND c.field = 'number'
+        ORDER BY c.id
+      ) AS before,
+      coalesce(
+        (
+          SELECT sum(s.quantity)
+          FROM stock s
+          WHERE s.quantity > 0
+            AND s.mark_id = ANY(
+              ARRAY(
+                SELECT x.id
+                FROM mark x
+                WHERE x.id = m.id
+                UNION ALL
+                SELECT x.id
+                FROM mark x
+                WHERE x.lot_id = m.id
+              )
+            )
+        ),
+          0
+      ) AS "onHand"
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+    WHERE m.id = ${id}
+  `;
+  if (!row) return null;
+  const own = ownAndMembers(db, id);
+  const places = await db<MarkPage['places']>`
+    SELECT c.code, c.name, t.name AS site, sum(s.quantity) AS quantity
+    FROM stock s
+      JOIN place c ON c.id = s.place_id
+      JOIN site t ON t.id = c.site_id
+    WHERE s.quantity > 0 AND s.mark_id = ${own}
+    GROUP BY c.code, c.name, t.name
+    ORDER BY c.code
+  `;
+  const members = await db<MarkRef[]>`
+    SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state,
+      coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id), 0) AS quantity
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+    WHERE m.lot_id = ${id}
+    ORDER BY m.number_key
+    LIMIT ${LISTED}
+  `;
+  const madeFrom = await db<MarkRef[]>`
+    SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state,
+      sum(i.quantity) AS quantity
+    FROM transformation_output o
+      JOIN transformation_input i USING (transformation_id)
+      JOIN mark m ON m.id = i.mark_id
+      JOIN product p ON p.id = m.product_id
+    WHERE o.mark_id = ${id}
+      AND NOT EXISTS (
+        SELECT FROM transformation_reversed x WHERE x.transformation_id = o.transformation_id
+      )
+    GROUP BY m.id, p.code, p.name, p.unit
+    ORDER BY p.code, m.number_key
+    LIMIT ${LISTED}
+  `;
+  const wentInto = await db<MarkPage['wentInto']>`
+    SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, o.quantity,
+      e.document, e.id AS event
+    FROM transformation_input i
+      JOIN transformation_output o USING (transformation_id)
+      JOIN transformation t ON t.id = i.transformation_id
+      JOIN event e ON e.id = t.event_id
+      JOIN mark m ON m.id = o.mark_id
+      JOIN product p ON p.id = m.product_id
+    WHERE i.mark_id = ${id}
+      AND NOT EXISTS (
+        SELECT FROM transformation_reversed x WHERE x.transformation_id = i.transformation_id
+      )
+    ORDER BY e.happened_at DESC, m.number_key
+    LIMIT ${LISTED}
+  `;
+  const [cameFrom] = await db<NonNullable<MarkPage['cameFrom']>[]>`
+    SELECT t.name AS partner, e.document, e.id AS event
+    FROM movement v
+      JOIN event e ON e.id = v.event_id
+      LEFT JOIN partner t ON t.id = e.partner_id
+    WHERE e.kind = 'receive' AND v.mark_id = ${own}
+    ORDER BY e.id DESC
+    LIMIT 1
+  `;
+  const [counts] = await db<{ members: number; into: number }[]>`
+    SELECT (SELECT count(*) FROM mark WHERE lot_id = ${id}) AS members,
+      (
+        SELECT count(DISTINCT o.mark_id)
+        FROM transformation_input i
+          JOIN transformation_output o USING (transformation_id)
+        WHERE i.mark_id = ${id}
+          AND NOT EXISTS (
+            SELECT FROM transformation_reversed x WHERE x.transformation_id = i.transformation_id
+          )
+      ) AS into
+  `;
+  const { lot_id, lot, lot_state, ...mark } = row;
+  const trim = <T extends { quantity: string }>(rows: readonly T[]): T[] =>
+    rows.map((one) => ({ ...one, quantity: trimZeros(one.quantity) }));
+  return {
+    mark: {
+      ...mark,
+      onHand: trimZeros(mark.onHand),
+      lot: lot_id === null ? null : { id: lot_id, number: lot!, state: lot_state! }
+    },
+    places: trim(places),
+    members: trim(members),
+    memberCount: counts!.members,
+    madeFrom: trim(madeFrom),
+    wentInto: trim(wentInto),
+    wentIntoCount: counts!.into,
+    cameFrom: cameFrom ?? null,
+    timeline: await readTimeline(db, id)
+  };
+}
+
+/** Every transaction of a mark (and of the serials within it), latest first. */
+async function readTimeline(db: Db, id: number): Promise<TimelineRow[]> {
+  const rows = await db<
+    (Omit<TimelineRow, 'at' | 'places' | 'changes'> & {
+      at: Date;
+      places: TimelineRow['places'] | null;
+      changes: TimelineRow['changes'] | null;
+    })[]
+  >`
+    WITH moved AS (
+      SELECT v.event_id, c.code, c.name, sum(v.quantity) AS quantity
+      FROM movement v
+        JOIN place c ON c.id = v.place_id
+      WHERE v.mark_id = ${ownAndMembers(db, id)}
+      GROUP BY v.event_id, c.code, c.name
+    ),
+      changed AS (
+        SELECT event_id, coalesce(fact, replace(field, '_', ' ')) AS field, old_value, new_value
+        FROM mark_change
+        WHERE mark_id = ${id}
+        UNION ALL
+        SELECT s.event_id, t.name, NULL, s.state
+        FROM mark m
+          JOIN planned_output n ON n.product_id = m.product_id AND n.number_key = m.number_key
+          JOIN station_step s ON s.unit_id = n.id
+          JOIN station t ON t.id = s.station_id
+        WHERE m.id = ${id} AND m.kind <> 'bulk'
+      )
+    SELECT e.id AS event, e.kind, e.document, t.name AS partner, e.happened_at AS at, w.name AS who,
+      e.reason,
+      (
+        SELECT json_agg(
+          json_build_object('code', code, 'name', name, 'quantity', quantity::text) ORDER BY code
+        )
+        FROM moved
+        WHERE event_id = e.id
+      ) AS places,
+      (
+        SELECT json_agg(json_build_object('field', field, 'from', old_value, 'to', new_value))
+        FROM changed
+        WHERE event_id = e.id
+      ) AS changes
+    FROM event e
+      JOIN person w ON w.id = e.booked_by
+      LEFT JOIN partner t ON t.id = e.partner_id
+    WHERE e.id IN (SELECT event_id FROM moved UNION SELECT event_id FROM changed)
+    ORDER BY e.happened_at DESC, e.id DESC
+    LIMIT 500
+  `;
+  return rows.map((row) => ({
+    ...row,
+    at: row.at.toISOString(),
+    places: (row.places ?? []).map((place) => ({ ...place, quantity: trimZeros(place.quantity) })),
+    changes: row.changes ?? []
+  }));
+}

@@ -1,0 +1,298 @@
+import { sayDay } from '../../core/calendar/say-day.ts';
+import type { MarkKind } from '../../core/ledger/snapshot.ts';
+import type { Db, Sql } from '../kernel/db/client.ts';
+import { readBuildGaps } from '../making/build-gaps.ts';
+import { trimZeros } from '../ledger/mark-record.ts';
+import { readSerialsLater } from '../shipping/sales.ts';
+import { readUnnumbered } from '../stock/unnumbered.ts';
+
+/** Kinds of break the standing audit looks for, with what they mean. */
+export const LOOSE_ENDS = {
+  'number missing': 'Stock whose number is still owed by its marking plan.',
+  'part missing': 'Builds with parts of the bill that nobody named.',
+  'no components': 'Made here, but nothing is known to have gone in.',
+  'origin unknown': 'Shipped, and nobody knows where it came from.',
+  'balance open': 'What moved and what was tied together do not agree.',
+  'serials to name': 'Orders that leave soon and whose serials are named later.',
+  'expired on hand': 'Past its date and still here, free to be used.',
+  'never used': 'Received more than half a year ago, and not touched since.'
+} as const;
+export type LooseEndKind = keyof typeof LOOSE_ENDS;
+
+/** One break, and where it is mended. */
+export interface LooseEnd {
+  kind: LooseEndKind;
+  /** What it is about. */ title: string;
+  markKind: MarkKind | null;
+  says: string;
+  since: string | null;
+  href: string;
+  mend: string;
+}
+export interface Audit {
+  ends: LooseEnd[];
+  counts: Record<LooseEndKind, number>;
+}
+
+const MOST = 200;
+
+/**
+ * Looks the whole ledger over for breaks in traceability. Each names where it is mended. At most
+ * two hundred of each kind are listed; `counts` are of all of those.
+ * @param day `YYYY-MM-DD`, today
+ */
+export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
+  interface Row {
+    id: number;
+    kind: MarkKind;
+    number: string | null;
+    product: string;
+    unit: string;
+    since: string | null;
+    amount: string;
+  }
+  const name = (row: { number: string | null; product: string }) =>
+    row.number === null ? `${row.product}, unmarked` : `${row.number} of ${row.product}`;
+  const [unnumbered, gaps, later, bare, unknown, open, expired, unused] = await Promise.all([
+    readUnnumbered(db),
+    readBuildGaps(db),
+    readSerialsLater(db),
+    db<Row[]>`
+      SELECT m.id, m.kind, m.number, p.code AS product, p.unit, e.happened_at::date AS since,
+        '1' AS amount
+      FROM product p
+        JOIN mark m ON m.product_id = p.id
+        JOIN event e ON e.id = m.birth_event AND e.kind = 'build'
+      WHERE p.made
+        AND EXISTS (SELECT FROM bill b WHERE b.product_id = p.id)
+        AND NOT EXISTS (
+          SELECT
+          FROM transformation_output o
+            JOIN transformation_input i USING (transformation_id)
+          WHERE o.mark_id = m.id
+            AND NOT EXISTS (
+              SELECT FROM transformation_reversed x WHERE x.transformation_id = o.transformation_id
+            )
+        )
+        AND EXISTS (
+          SELECT
+          FROM transformation_output o
+          WHERE o.mark_id = m.id
+            AND NOT EXISTS (
+              SELECT FROM transformation_reversed x WHERE x.transformation_id = o.transformation_id
+            )
+        )
+      ORDER BY e.happened_at
+      LIMIT ${MOST}
+    `,
+    db<Row[]>`
+      SELECT m.id, m.kind, m.number, p.code AS product, p.unit, min(e.happened_at)::date AS since,
+        -sum(v.quantity) AS amount
+      FROM event e
+        JOIN movement v ON v.event_id = e.id
+        JOIN mark m ON m.id = v.mark_id
+        JOIN product p ON p.id = m.product_id
+      WHERE e.kind = 'ship'
+        AND m.kind <> 'bulk'
+        AND NOT EXISTS (
+          SELECT
+          FROM movement r
+            JOIN event f ON f.id = r.event_id
+          WHERE r.mark_id = m.id AND f.kind = 'receive'
+        )
+        AND NOT EXISTS (
+          SELECT
+          FROM transformation_output o
+            JOIN transformation_input i USING (transformation_id)
+          WHERE o.mark_id = m.id
+            AND NOT EXISTS (
+              SELECT FROM transformation_reversed x WHERE x.transformation_id = o.transformation_id
+            )
+        )
+      GROUP BY m.id, p.code, p.unit
+      ORDER BY 6
+      LIMIT ${MOST}
+    `,
+    // What builds and the like moved of a mark must be what their transformations say: made less
+    // used, of what was not taken back.
+    db<Row[]>`
+      WITH moved AS (
+        SELECT v.mark_id, sum(v.quantity) AS q
+        FROM movement v
+          JOIN event e ON e.id = v.event_id
+        WHERE e.kind IN ('build', 'repack', 'teardown', 'identify', 'reversal')
+        GROUP BY v.mark_id
+      ),
+        tied AS (
+          SELECT mark_id, sum(q) AS q
+          FROM (
+            SELECT o.mark_id, o.quantity AS q
+            FROM transformation_output o
+              JOIN transformation t ON t.id = o.transformation_id
+            WHERE NOT t.shared
+              AND NOT EXISTS (
+                SELECT FROM transformation_reversed x WHERE x.transformation_id = t.id
+              )
+            UNION ALL
+            SELECT i.mark_id, -i.quantity
+            FROM transformation_input i
+            WHERE NOT EXISTS (
+              SELECT FROM transformation_reversed x WHERE x.transformation_id = i.transformation_id
+            )
+          ) both_sides
+          GROUP BY mark_id
+        )
+      SELECT m.id, m.kind, m.number, p.code AS product, p.unit, NULL AS since,
+        coalesce(a.q, 0) - coalesce(b.q, 0) AS amount
+      FROM moved a
+        FULL JOIN tied b USING (mark_id)
+        JOIN mark m ON m.id = mark_id
+        JOIN product p ON p.id = m.product_id
+      WHERE coalesce(a.q, 0) <> coalesce(b.q, 0)
+      ORDER BY m.id
+      LIMIT ${MOST}
+    `,
+    db<Row[]>`
+      SELECT m.id, m.kind, m.number, p.code AS product, p.unit,
+        coalesce(m.expires_on, l.expires_on) AS since, sum(s.quantity) AS amount
+      FROM stock s
+        JOIN mark m ON m.id = s.mark_id
+        JOIN product p ON p.id = m.product_id
+        LEFT JOIN mark l ON l.id = m.lot_id
+      WHERE s.quantity > 0
+        AND coalesce(m.expires_on, l.expires_on) < ${day}
+        AND m.state = 'usable'
+        AND coalesce(l.state, 'usable') = 'usable'
+      GROUP BY m.id, p.code, p.unit, l.expires_on
+      ORDER BY 6, m.number_key
+      LIMIT ${MOST}
+    `,
+    db<Row[]>`
+      SELECT m.id, m.kind, m.number, p.code AS product, p.unit, e.happened_at::date AS since,
+        (SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id) AS amount
+      FROM mark m
+        JOIN event e ON e.id = m.birth_event AND e.kind = 'receive'
+        JOIN product p ON p.id = m.product_id
+      WHERE m.kind = 'lot'
+        AND e.happened_at < ${day}::date - 183
+        AND EXISTS (SELECT FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0)
+        AND NOT EXISTS (
+          SELECT
+          FROM movement v
+            JOIN event f ON f.id = v.event_id
+          WHERE v.mark_id = m.id AND f.kind NOT IN ('receive', 'put away', 'move')
+        )
+      ORDER BY e.happened_at
+      LIMIT ${MOST}
+    `
+  ]);
+  const of = (
+    kind: LooseEndKind,
+    rows: readonly Row[],
+    says: (row: Row) => string,
+    href: (row: Row) => string,
+    mend: string
+  ): LooseEnd[] =>
+    rows.map((row) => ({
+      kind,
+      title: name(row),
+      markKind: row.kind,
+      says: says({ ...row, amount: trimZeros(row.amount) }),
+      since: row.since,
+      href: href(row),
+      mend
+    }));
+  const ends: LooseEnd[] = [
+    ...unnumbered.map((row): LooseEnd => ({
+      kind: 'number missing',
+      title: `${row.quantity} ${row.unit === 'each' ? '' : `${row.unit} `}${row.product}`,
+      markKind: null,
+      says: `${row.placeName}${row.lot ? `, lot ${row.lot}` : ''}`,
+      since: row.since,
+      href: `/identify?product=${encodeURIComponent(row.product)}`,
+      mend: 'Give numbers'
+    })),
+    ...gaps.map((row): LooseEnd => ({
+      kind: 'part missing',
+      title: name(row),
+      markKind: row.kind,
+      says: `lacks ${row.component}: ${row.used} of ${row.wanted}, ${row.document}`,
+      since: row.since,
+      href: `/marks/${row.mark}/as-built`,
+      mend: 'Put it in'
+    })),
+    ...of(
+      'no components',
+      bare,
+      () => 'nothing is known to have gone in',
+      (row) => `/marks/${row.id}/as-built`,
+      'Put its parts in'
+    ),
+    ...of(
+      'origin unknown',
+      unknown,
+      (row) => `${row.amount} ${row.unit} shipped`,
+      (row) => `/trace/${row.id}?direction=upstream`,
+      'See its trace'
+    ),
+    ...of(
+      'balance open',
+      open,
+      (row) => `${row.amount} ${row.unit} moved that no transformation says`,
+      (row) => `/trace/${row.id}?direction=downstream`,
+      'See its trace'
+    ),
+    ...later.map((row): LooseEnd => ({
+      kind: 'serials to name',
+      title: `${row.order}: ${row.missing} ${row.product}`,
+      markKind: null,
+      says: `${row.partner ?? ''}, due ${sayDay(row.due)}`,
+      since: row.since,
+      href: `/ship/${encodeURIComponent(row.order)}/choose`,
+      mend: 'Name them'
+    })),
+    ...of(
+      'expired on hand',
+      expired,
+      (row) => `${row.amount} ${row.unit} still here`,
+      (row) => `/marks/${row.id}`,
+      'Hold or scrap it'
+    ),
+    ...of(
+      'never used',
+      unused,
+      (row) => `${row.amount} ${row.unit} since it came`,
+      (row) => `/marks/${row.id}`,
+      'Look at it'
+    )
+  ];
+  const counts = Object.fromEntries(
+    Object.keys(LOOSE_ENDS).map((kind) => [kind, ends.filter((end) => end.kind === kind).length])
+  ) as Record<LooseEndKind, number>;
+  return { ends, counts };
+}
+
+/** Runs the audit and keeps its counts for the day, for the trend. */
+export async function keepAudit(sql: Sql, day: string): Promise<Audit> {
+  const audit = await readLooseEnds(sql, day);
+  const kinds = Object.keys(audit.counts);
+  await sql`
+    INSERT INTO loose_end_count (day, kind, count)
+    SELECT ${day}::date, *
+    FROM unnest(${kinds}::text[], ${kinds.map((kind) => audit.counts[kind as LooseEndKind])}::int[])
+    ON CONFLICT (day, kind) DO UPDATE SET count = excluded.count
+  `;
+  return audit;
+}
+
+/** How many loose ends there were on each of the last days that were audited, oldest first. */
+export async function readTrend(db: Db, days = 60): Promise<{ day: string; count: number }[]> {
+  const rows = await db<{ day: string; count: number }[]>`
+    SELECT day, sum(count)::int AS count
+    FROM loose_end_count
+    GROUP BY day
+    ORDER BY day DESC
+    LIMIT ${days}
+  `;
+  return [...rows].reverse();
+}

@@ -1,0 +1,68 @@
+import { groupBy } from '../../core/group-by.ts';
+import type { Db } from '../kernel/db/client.ts';
+import { readNames } from '../catalogue/read-catalogue.ts';
+import type { TraceDrawing } from './trace.ts';
+
+const COLUMNS = [
+  ['level', 'level'],
+  ['product', 'product'],
+  ['name', 'name'],
+  ['kind', 'kind'],
+  ['number', 'number'],
+  ['lot', 'lot'],
+  ['theirs', 'supplier number'],
+  ['expires', 'expires'],
+  ['state', 'state'],
+  ['onHand', 'on hand'],
+  ['unit', 'unit'],
+  ['content', 'content'],
+  ['customers', 'customers'],
+  ['here', 'here'],
+  ['scrapped', 'scrapped'],
+  ['suppliers', 'suppliers']
+] as const;
+
+/** A trace as a table: a row for each mark, with where it is and came from. */
+export async function traceTable(
+  db: Db,
+  trace: TraceDrawing
+): Promise<{ columns: { key: string; says: string }[]; rows: Record<string, string>[] }> {
+  const { products, partners } = await readNames(db);
+  const of = <T extends { mark: number }>(rows: readonly T[]) => {
+    const map = groupBy(rows, (row) => row.mark);
+    return (mark: number) => map.get(mark) ?? [];
+  };
+  const customers = of(trace.ends.customers),
+    here = of(trace.ends.onHand),
+    scrapped = of(trace.ends.scrapped),
+    suppliers = of(trace.ends.suppliers);
+  const said = (rows: readonly { partner: string; document: string; quantity: string }[]) =>
+    rows
+      .map((row) => `${partners[row.partner] ?? row.partner}, ${row.document}: ${row.quantity}`)
+      .join('; ');
+  return {
+    columns: COLUMNS.map(([key, says]) => ({ key, says })),
+    rows: trace.marks.map((mark) => ({
+      level: String(mark.level),
+      product: mark.product,
+      name: products[mark.product]?.name ?? '',
+      kind: mark.kind,
+      number: mark.number ?? '',
+      lot: mark.lot ?? '',
+      theirs: mark.supplierNumber ?? '',
+      expires: mark.expires ?? '',
+      state: mark.state,
+      onHand: mark.onHand,
+      unit: products[mark.product]?.unit ?? '',
+      content: mark.content ?? '',
+      customers: said(customers(mark.id)),
+      here: here(mark.id)
+        .map((row) => `${row.place}: ${row.quantity}`)
+        .join('; '),
+      scrapped: scrapped(mark.id)
+        .map((row) => `${row.document}: ${row.quantity}`)
+        .join('; '),
+      suppliers: said(suppliers(mark.id))
+    }))
+  };
+}

@@ -1,0 +1,226 @@
+import { linksOf, type Direction, type Graph, type Link } from '../../core/trace/graph.ts';
+import type { TraceFindings } from '../../core/trace/trace.ts';
+import type { Db, Sql } from '../kernel/db/client.ts';
+import { engineOf } from './engine/engines.ts';
+import { NoIndex } from './engine/engine.ts';
+import type { MarkRecord } from '../ledger/mark-record.ts';
+import { drawByIndex, figuresByIndex, jsonByIndex, marksByIndex } from './trace-by-index.ts';
+import { reach, traceBySql } from './trace-by-sql.ts';
+
+/** Where a trace is cut: as it stood at an instant, and what it does not go through. */
+export interface TraceCut {
+  until?: Date;
+  /** Product codes not gone into. */ withoutProducts?: readonly string[];
+  /** Kinds of event not gone through: build, repack, teardown, identify. */
+  withoutKinds?: readonly string[];
+}
+
+export interface TraceAnswer {
+  root: MarkRecord;
+  roots: MarkRecord[];
+  direction: Direction;
+  marks: (MarkRecord & { level: number; content?: string })[];
+  links: Link[];
+  events: TraceFindings['events'];
+  ends: TraceFindings['ends'];
+  /** Of the first root; `balances` has them all. */
+  balance: Omit<TraceFindings['balances'][number], 'mark' | 'causes'>;
+  balances: TraceFindings['balances'];
+}
+
+/** The same answer with the genealogy still bipartite, for screens that draw it. */
+export interface TraceDrawing extends Omit<TraceAnswer, 'links'> {
+  graph: Graph;
+}
+
+/**
+ * The figures of a trace without the marks' own data: ids in the order of the walk, roots first,
+ * `levels` and `content` beside them.
+ */
+export interface TraceFigures {
+  roots: number;
+  marks: ArrayLike<number>;
+  levels: ArrayLike<number>;
+  /** Product of each mark, by id. */
+  product: ArrayLike<number>;
+  /**
+   * Content of each mark as a place in `contents`; null upstream, and where products are left out.
+   */
+  content: ArrayLike<number> | null;
+  contents: readonly string[];
+  ends: TraceFindings['ends'];
+  balances: TraceFindings['balances'];
+}
+
+/**
+ * Traces any number of marks together, as the ledger stands in one snapshot of the database: levels
+ * are the shortest from any of them, content is that of all. The index answers; where it is not
+ * there, SQL does.
+ * @returns null where none of the marks is there
+ */
+export const traceMarks = (
+  sql: Sql,
+  roots: readonly number[],
+  direction: Direction,
+  cut: TraceCut = {}
+): Promise<TraceDrawing | null> =>
+  byIndexOr(
+    sql,
+    (engine) => drawByIndex(sql, engine, roots, direction, cut),
+    () => traceBySql(sql, roots, direction, cut)
+  );
+
+/** Traces one mark. */
+export const traceMark = (
+  sql: Sql,
+  root: number,
+  direction: Direction,
+  cut: TraceCut = {}
+): Promise<TraceDrawing | null> => traceMarks(sql, [root], direction, cut);
+
+/** The figures alone: what a coordinator on the telephone asks for first. */
+export const traceFigures = (
+  sql: Sql,
+  roots: readonly number[],
+  direction: Direction,
+  cut: TraceCut = {}
+): Promise<TraceFigures | null> =>
+  byIndexOr(
+    sql,
+    (engine) => figuresByIndex(sql, engine, roots, direction, cut),
+    async () => figuresOf(sql, await traceBySql(sql, roots, direction, cut))
+  );
+
+/**
+ * A trace for a screen: drawn where it has at most so many marks, its figures alone where it has
+ * more.
+ * @returns null where none of the marks is there
+ */
+export const traceForScreen = (
+  sql: Sql,
+  roots: readonly number[],
+  direction: Direction,
+  cut: TraceCut,
+  most: number
+): Promise<{ drawn: TraceDrawing } | { large: TraceFigures } | null> =>
+  byIndexOr(
+    sql,
+    async (engine) => {
+      // Counted first: the figures of what is drawn come with its drawing.
+      if ((await marksByIndex(sql, engine, roots, direction, cut)).length > most) {
+        const large = await figuresByIndex(sql, engine, roots, direction, cut);
+        return large && { large };
+      }
+      const drawn = await drawByIndex(sql, engine, roots, direction, cut);
+      return drawn && { drawn };
+    },
+    async () => {
+      const drawn = await traceBySql(sql, roots, direction, cut);
+      return (
+        drawn && (drawn.marks.length > most ? { large: (await figuresOf(sql, drawn))! } : { drawn })
+      );
+    }
+  );
+
+/** The marks a trace reaches, roots first. */
+export const reachedMarks = (
+  sql: Sql,
+  roots: readonly number[],
+  direction: Direction
+): Promise<number[]> =>
+  byIndexOr(
+    sql,
+    (engine) => marksByIndex(sql, engine, roots, direction),
+    async () => (await reach(sql, roots, direction)).marks
+  );
+
+/** The API's answer as JSON text, in pieces; null where none of the marks is there. */
+export const traceJson = (
+  sql: Sql,
+  roots: readonly number[],
+  direction: Direction,
+  cut: TraceCut = {}
+): Promise<Uint8Array[] | null> =>
+  byIndexOr(
+    sql,
+    (engine) => jsonByIndex(sql, engine, roots, direction, cut),
+    async () => {
+      const trace = await traceBySql(sql, roots, direction, cut);
+      return trace && [new TextEncoder().encode(JSON.stringify(spellOut(trace)))];
+    }
+  );
+
+/** The API's form: every link spelt out between two marks. */
+export function spellOut({ graph, ...rest }: TraceDrawing): TraceAnswer {
+  return { ...rest, links: linksOf(graph) };
+}
+
+async function byIndexOr<T>(
+  sql: Sql,
+  byIndex: (engine: NonNullable<ReturnType<typeof engineOf>>) => Promise<T>,
+  bySql: () => Promise<T>
+): Promise<T> {
+  const engine = engineOf(sql);
+  if (!engine) return await bySql();
+  try {
+    return await byIndex(engine);
+  } catch (error) {
+    if (!(error instanceof NoIndex)) throw error;
+    return await bySql();
+  }
+}
+
+async function figuresOf(sql: Sql, trace: TraceDrawing | null): Promise<TraceFigures | null> {
+  if (!trace) return null;
+  const products = new Map(
+    (await sql<{ id: number; code: string }[]>`SELECT id, code FROM product`).map((row) => [
+      row.code,
+      row.id
+    ])
+  );
+  const { marks, ends, balances, roots } = trace;
+  const contents = [...new Set(marks.map((mark) => mark.content ?? '0'))],
+    placeOf = new Map(contents.map((text, place) => [text, place]));
+  return {
+    roots: roots.length,
+    marks: marks.map((mark) => mark.id),
+    product: marks.map((mark) => products.get(mark.product)!),
+    levels: marks.map((mark) => mark.level),
+    ends,
+    balances,
+    content: marks.some((mark) => mark.content !== undefined)
+      ? marks.map((mark) => placeOf.get(mark.content ?? '0')!)
+      : null,
+    contents
+  };
+}
+
+/**
+ * What a trace can be asked from: a product's lot, serial, or its unmarked stock where neither is
+ * named.
+ */
+export async function findTraceRoot(
+  db: Db,
+  product: string,
+  lot: string | undefined,
+  serial: string | undefined
+): Promise<number | null> {
+  const [row] = await db<{ id: number }[]>`
+    SELECT m.id
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+    WHERE upper(p.code) = upper(${product}) AND ${
+      serial !== undefined
+        ? db`
+          m.kind = 'serial'
+            AND m.number_key = upper(${serial})
+            AND (${lot ?? null}::text IS NULL OR l.number_key = upper(${lot ?? ''}))
+        `
+        : lot !== undefined
+          ? db`m.kind = 'lot' AND m.number_key = upper(${lot})`
+          : db`m.kind = 'bulk'`
+    }
+  `;
+  return row?.id ?? null;
+}

@@ -1,0 +1,25 @@
+import { dayOf } from '../../core/calendar/day.ts';
+import { sayDay } from '../../core/calendar/say-day.ts';
+
+const grouped = /\B(?=(\d{3})+(?!\d))/g;
+
+/** A decimal string with thousands set apart by a thin space: `12500.5` → `12 500.5`. */
+export const sayQuantity = (text: string): string => {
+  const [whole = '', part] = text.split('.');
+  const spaced = whole.length > 4 ? whole.replace(grouped, '\u2009') : whole;
+  return part === undefined ? spaced : `${spaced}.${part}`;
+};
+
+/** An instant in the site's zone: `12 Mar 2027, 09:05`. */
+export const sayInstant = (iso: string, zone = 'Europe/London'): string =>
+  `${sayDay(dayOf(new Date(iso), zone))}, ${sayTime(iso, zone)}`;
+export const sayTime = (iso: string, zone = 'Europe/London'): string =>
+  new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', minute: '2-digit' }).format(
+    new Date(iso)
+  );
+export const dayOfInstant = (iso: string, zone = 'Europe/London'): string =>
+  dayOf(new Date(iso), zone);
+
+/** `1 lot`, `3 lots`. */
+export const count = (n: number, one: string, many = `${one}s`): string =>
+  `${sayQuantity(String(n))} ${n === 1 ? one : many}`;
