@@ -8,7 +8,7 @@ import { putBill, readBillTree } from '../src/lib/server/catalogue/bills.ts';
 import { putOrder } from '../src/lib/server/orders/write-order.ts';
 import { putProduct } from '../src/lib/server/catalogue/products.ts';
 import { compare, type Measured } from './measure.ts';
-import type { Bench } from './cases.ts';
+import type { Bench } from './bench.ts';
 
 const UNITS = 1000,
   SERIALS = 6,

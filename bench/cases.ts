@@ -1,3 +1,4 @@
+import type { Bench } from './bench.ts';
 import { randomBytes } from 'node:crypto';
 import type { Actor } from '../src/lib/server/kernel/actor.ts';
 import { plainPlan } from '../src/lib/core/catalogue/plan.ts';
@@ -5,23 +6,12 @@ import { book, check } from '../src/lib/server/ledger/book.ts';
 import { receive } from '../src/lib/server/receiving/receive.ts';
 import { allotNumbers, putScheme } from '../src/lib/server/catalogue/numbering.ts';
 import { putPlan } from '../src/lib/server/catalogue/plans.ts';
-import type { Sql } from '../src/lib/server/kernel/db/client.ts';
 import { proposeMany } from './choosing.ts';
 import { buildMany, explodeMany } from './building.ts';
 import { compare, type Measured } from './measure.ts';
 import { contend, shipMany } from './shipping.ts';
 import { bytes, commonSource, figures, growth, json, packAnew, start } from './tracing.ts';
 import type { BenchWorld } from './world.ts';
-
-/** `app`: the application's connection; `owner`: the owner's, for the bare side. */
-export interface Bench {
-  app: Sql;
-  owner: Sql;
-  world: BenchWorld;
-  appUrl: string;
-  ownerUrl: string;
-  /** Where the index of the world is kept. */ indexFile: string;
-}
 
 const RECEIPT = 10_000;
 /**

@@ -1,7 +1,7 @@
 import { NO_WISHES, propose, type Offered } from '../src/lib/core/shipping/propose.ts';
 import { groupBy } from '../src/lib/core/group-by.ts';
 import { readOffers } from '../src/lib/server/shipping/proposal.ts';
-import type { Bench } from './cases.ts';
+import type { Bench } from './bench.ts';
 import { compare, type Measured } from './measure.ts';
 
 const LOTS = 100_000,

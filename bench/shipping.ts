@@ -5,7 +5,7 @@ import { Problem } from '../src/lib/server/kernel/problem.ts';
 import { ship } from '../src/lib/server/shipping/ship.ts';
 import { putPartner } from '../src/lib/server/catalogue/partners-places.ts';
 import { putProduct } from '../src/lib/server/catalogue/products.ts';
-import type { Bench } from './cases.ts';
+import type { Bench } from './bench.ts';
 import { compare, type Measured } from './measure.ts';
 
 const SHIPMENT = 10_000,

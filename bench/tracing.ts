@@ -9,7 +9,7 @@ import { engineOf, startEngine, stopEngine } from '../src/lib/server/trace/engin
 import { copyRows } from '../src/lib/server/trace/engine/copy-rows.ts';
 import { readIndexFile } from '../src/lib/server/trace/engine/index-file.ts';
 import { LEDGER_QUERIES } from '../src/lib/server/trace/engine/load-ledger.ts';
-import type { Bench } from './cases.ts';
+import type { Bench } from './bench.ts';
 import { compare, measured, timed, type Measured } from './measure.ts';
 import { generateWorld, MIGRATIONS, PER_SUBLOT } from './world.ts';
 

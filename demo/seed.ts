@@ -2,12 +2,12 @@ import { daysLater } from '../src/lib/core/calendar/day.ts';
 import type { Role } from '../src/lib/core/people/rights.ts';
 import type { Actor } from '../src/lib/server/kernel/actor.ts';
 import { hashPassword } from '../src/lib/server/people/password.ts';
-import { book, type BookingKind, type Circumstances } from '../src/lib/server/ledger/book.ts';
+import { book } from '../src/lib/server/ledger/book.ts';
 import { putPartner, putPlace } from '../src/lib/server/catalogue/partners-places.ts';
 import { putBill, readBill } from '../src/lib/server/catalogue/bills.ts';
 import { nameOutputs } from '../src/lib/server/making/planned-outputs.ts';
 import { putRoute } from '../src/lib/server/catalogue/routes.ts';
-import { putOrder, type OrderKind } from '../src/lib/server/orders/write-order.ts';
+import { putOrder } from '../src/lib/server/orders/write-order.ts';
 import { putProduct } from '../src/lib/server/catalogue/products.ts';
 import type { Sql } from '../src/lib/server/kernel/db/client.ts';
 import { putScheme } from '../src/lib/server/catalogue/numbering.ts';
@@ -19,37 +19,6 @@ import { seedQuality } from './quality.ts';
 import { seedRecall } from './recall.ts';
 import { seedShipping } from './shipping.ts';
 import { bookYear } from './year.ts';
-
-/** Product and quantity; in another unit, and with announced numbers, where so. */
-export type OrderedLine = [
-  product: string,
-  quantity: number,
-  more?: { unit?: string; announced?: { lot?: string; serial?: string; expires?: string }[] }
-];
-
-/**
- * What the year needs of the world: bookings and orders at a day, by the person whose work it is.
- */
-export interface Desk {
-  /** Names outputs of a work order ahead. */
-  name: (order: string, numbers: string[]) => Promise<void>;
-  /** The calendar day so many days before the seeding. */
-  day: (daysAgo: number) => string;
-  order: (
-    kind: OrderKind,
-    number: string,
-    daysAgo: { placed: number; due: number },
-    partner: string | null,
-    lines: OrderedLine[]
-  ) => Promise<void>;
-  book: <R extends Circumstances>(
-    kind: BookingKind<R>,
-    login: string,
-    daysAgo: number,
-    time: string,
-    request: Omit<R, 'at'>
-  ) => Promise<void>;
-}
 
 /**
  * Sets the demo company up and books its year through the same code as real bookings. Deterministic

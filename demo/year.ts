@@ -5,7 +5,7 @@ import { correct } from '../src/lib/server/stock/correct.ts';
 import { quality } from '../src/lib/server/quality/decide-quality.ts';
 import { receive } from '../src/lib/server/receiving/receive.ts';
 import { ship } from '../src/lib/server/shipping/ship.ts';
-import type { Desk, OrderedLine } from './seed.ts';
+import type { Desk, OrderedLine } from './desk.ts';
 import { StoreRoom } from './store-room.ts';
 
 const MONTHS = 11;

@@ -3,7 +3,7 @@ import { answering } from '$lib/server/http/answer.ts';
 import { actorOfSession, actorOfToken } from '$lib/server/people/sign-in.ts';
 import { needOf } from '$lib/server/http/route-rights.ts';
 import { SESSION_COOKIE } from '$lib/server/people/session-cookie.ts';
-import { requireRight } from '$lib/server/ledger/book.ts';
+import { requireRight } from '$lib/server/kernel/rights.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { startApplicationEngine } from '$lib/server/trace/engine/engines.ts';

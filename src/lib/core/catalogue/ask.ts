@@ -1,5 +1,6 @@
 import type { Checkpoint, MarkingPlan } from './plan.ts';
-import { hasSerials, SITUATIONS, type Answer, type Situation } from './plan.ts';
+import { hasSerials } from './plan.ts';
+import { SITUATIONS, type Answer, type Situation } from '../faults/situations.ts';
 
 /**
  * One thing a sheet asks of a row at some kind of event. `how` says whether it must be given, may

@@ -1,4 +1,4 @@
-import type { MarkKind, Marking } from '../ledger/snapshot.ts';
+import type { MarkKind, Marking } from './marking.ts';
 import { hasSerials } from './plan.ts';
 
 /**

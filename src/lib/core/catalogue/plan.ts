@@ -1,5 +1,5 @@
-import type { Marking } from '../ledger/snapshot.ts';
-import type { FaultCode } from '../faults/fault.ts';
+import type { Answer, Situation } from '../faults/situations.ts';
+import type { Marking } from './marking.ts';
 
 /** The kinds of event at which a plan can ask for a number. */
 export const CHECKPOINTS = [
@@ -49,26 +49,6 @@ export interface FactAsked {
   choices: readonly string[];
   required: boolean;
 }
-
-/** The answer to a fault: refuse, go on only with a written reason, or go on and show it. */
-export const ANSWERS = ['stop', 'reason', 'note'] as const;
-export type Answer = (typeof ANSWERS)[number];
-
-/**
- * What a plan may soften, and the fault each is told as. Stock short, a wrong product and a serial
- * already on hand are not among them: no plan can soften those.
- */
-export const SITUATIONS = {
-  held: { code: 'mark.held', says: 'a mark is held' },
-  rejected: { code: 'mark.rejected', says: 'a mark is rejected' },
-  expired: { code: 'mark.expired', says: 'a mark is expired when it is used or shipped' },
-  'arrives expired': { code: 'mark.expired', says: 'goods arrive expired' },
-  'off limits': { code: 'mark.off-spec', says: 'a fact lies outside its limits' },
-  'fact missing': { code: 'fact.missing', says: 'a required fact is missing' },
-  'date missing': { code: 'date.missing', says: 'a date is missing' },
-  'number missing': { code: 'mark.missing', says: 'a number that is asked always is missing' }
-} as const satisfies Record<string, { code: FaultCode; says: string }>;
-export type Situation = keyof typeof SITUATIONS;
 
 /**
  * How a product is marked. Codes of schemes are those of Setup; days and months are whole numbers.

@@ -1,4 +1,4 @@
-import type { Marking } from '../ledger/snapshot.ts';
+import type { Marking } from './marking.ts';
 import { hasSerials } from './plan.ts';
 import { quantity } from '../quantity/quantity.ts';
 import type { BillPart } from './bill.ts';

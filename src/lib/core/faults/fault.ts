@@ -1,30 +1,10 @@
-import { SITUATIONS, type Answer, type MarkingPlan, type Situation } from '../catalogue/plan.ts';
+import type { FaultCode } from './fault-codes.ts';
+import { SITUATIONS, type Answer, type Situation } from './situations.ts';
 
-/** Everything that can be wrong with a booking; see docs/domain.md. */
-export const FAULT_CODES = [
-  'mark.missing',
-  'mark.duplicate',
-  'mark.unknown',
-  'mark.wrong-product',
-  'mark.held',
-  'mark.rejected',
-  'mark.expired',
-  'mark.off-spec',
-  'mark.reserved',
-  'stock.short',
-  'quantity.mismatch',
-  'quantity.not-whole',
-  'number.malformed',
-  'balance.open',
-  'fact.missing',
-  'date.missing',
-  'order.closed',
-  'product.unknown',
-  'place.unknown',
-  'partner.unknown',
-  'right.missing'
-] as const;
-export type FaultCode = (typeof FAULT_CODES)[number];
+/** What of a marking plan says how faults are answered. */
+interface Answering {
+  answers: Readonly<Record<Situation, Answer>>;
+}
 
 /** Written reasons for going on, by fault code: one for all faults of a kind. */
 export type Reasons = Readonly<Partial<Record<string, string>>>;
@@ -93,7 +73,7 @@ export class Faults {
    * faults of this code
    */
   answer(
-    plan: MarkingPlan,
+    plan: Answering,
     situation: Situation,
     path: string,
     message: string,

@@ -1,7 +1,8 @@
 import type { Quantity } from '../quantity/quantity.ts';
 import type { FactValues } from '../catalogue/facts.ts';
 import type { Fault, Faults, Note, Remark } from '../faults/fault.ts';
-import type { MarkKind, Snapshot } from './snapshot.ts';
+import type { Snapshot } from './snapshot.ts';
+import type { MarkKind } from '../catalogue/marking.ts';
 
 /**
  * A mark in the rows to write: an existing mark's id, or −1, −2 … for the first, second … of

@@ -2,7 +2,8 @@ import type { Checkpoint } from '../catalogue/plan.ts';
 import { readNumber, shown } from '../numbers/number.ts';
 import type { Faults } from '../faults/fault.ts';
 import type { MarkNamed } from './request.ts';
-import type { KnownProduct, MarkKind } from './snapshot.ts';
+import type { KnownProduct } from './snapshot.ts';
+import type { MarkKind } from '../catalogue/marking.ts';
 
 /** Which mark a row means: its kind and cleaned numbers. `number` is '' for the bulk mark. */
 export interface Identity {

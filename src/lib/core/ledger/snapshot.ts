@@ -1,13 +1,9 @@
+import type { Marking, MarkKind, MarkState } from '../catalogue/marking.ts';
 import type { Bill } from '../catalogue/bill.ts';
 import type { FactValues } from '../catalogue/facts.ts';
 import type { MarkingPlan } from '../catalogue/plan.ts';
 import { numberKey } from '../numbers/number.ts';
 import type { Quantity } from '../quantity/quantity.ts';
-
-/** How a product is marked. */
-export type Marking = 'none' | 'lot' | 'serial' | 'serial-in-lot';
-export type MarkKind = 'lot' | 'serial' | 'bulk';
-export type MarkState = 'usable' | 'held' | 'rejected';
 
 export interface KnownProduct {
   id: number;

@@ -6,7 +6,8 @@ import { Availability } from '../ledger/draw.ts';
 import { Faults } from '../faults/fault.ts';
 import { identify } from '../ledger/identity.ts';
 import { lineQuantity, serialQuantity } from '../ledger/line-quantity.ts';
-import { markKey, type Marking } from '../ledger/snapshot.ts';
+import { markKey } from '../ledger/snapshot.ts';
+import { type Marking } from '../catalogue/marking.ts';
 import { snapshot } from '../ledger/testing/snapshot.ts';
 
 const product = (marking: Marking) =>

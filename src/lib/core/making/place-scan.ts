@@ -1,5 +1,5 @@
 import { sayDay } from '../calendar/say-day.ts';
-import type { MarkKind, MarkState } from '../ledger/snapshot.ts';
+import type { MarkKind, MarkState } from '../catalogue/marking.ts';
 import { hasSerials } from '../catalogue/plan.ts';
 import { openPosition, positionsOf, type Component } from '../catalogue/positions.ts';
 

@@ -3,7 +3,8 @@ import { Faults } from '../faults/fault.ts';
 import { markNamed } from '../ledger/identity.ts';
 import { findMark, findProduct, nameOf } from '../ledger/lookup.ts';
 import { onePerLine, type QualityDecision, type Wants } from '../ledger/request.ts';
-import type { MarkState, Snapshot } from '../ledger/snapshot.ts';
+import type { Snapshot } from '../ledger/snapshot.ts';
+import type { MarkState } from '../catalogue/marking.ts';
 
 export const qualityWants = (request: QualityDecision): Wants => ({
   products: request.marks.map((mark) => mark.product),

@@ -1,4 +1,3 @@
-import type { Verdict } from '../shipping/propose.ts';
 import { isQuantity, quantity } from '../quantity/quantity.ts';
 
 export const LIMIT_KINDS = ['number', 'choice', 'yes/no', 'text'] as const;
@@ -186,3 +185,5 @@ export function sayLimit(limit: Limit): string {
         : `at most ${limit.most}${unit}`;
   return limit.kind === 'text' ? 'reported' : limit.good.join(' or ');
 }
+
+export type Verdict = 'conforms' | 'does not conform' | 'untested';

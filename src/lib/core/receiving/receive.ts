@@ -24,9 +24,9 @@ import {
   markKey,
   type KnownMark,
   type KnownProduct,
-  type MarkKind,
   type Snapshot
 } from '../ledger/snapshot.ts';
+import { type MarkKind } from '../catalogue/marking.ts';
 
 export const receiptWants = (request: Receipt): Wants => ({
   products: request.lines.map((line) => line.product),

@@ -1,3 +1,4 @@
+import type { Verdict } from '../quality/spec.ts';
 import { daysBetween } from '../calendar/day.ts';
 import { formatQuantity, quantity, ZERO, type Quantity } from '../quantity/quantity.ts';
 import { soonestFirst } from '../stock/first-expired.ts';
@@ -6,8 +7,6 @@ import { LazyOrder } from './lazy-order.ts';
 /** How lots are chosen: what expires soonest, what came in first, or as few lots as will do. */
 export const CHOICE_RULES = ['first expired', 'first in', 'fewest lots'] as const;
 export type ChoiceRule = (typeof CHOICE_RULES)[number];
-
-export type Verdict = 'conforms' | 'does not conform' | 'untested';
 
 /**
  * A lot or serial that could go. Quantities are decimal strings in the product's unit, days

@@ -1,4 +1,4 @@
-import type { MarkState } from '../ledger/snapshot.ts';
+import type { MarkState } from '../catalogue/marking.ts';
 import { formatQuantity, quantity, ZERO, type Quantity } from '../quantity/quantity.ts';
 
 /**

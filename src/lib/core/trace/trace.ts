@@ -1,5 +1,5 @@
 import { groupBy } from '../group-by.ts';
-import type { MarkKind } from '../ledger/snapshot.ts';
+import type { MarkKind } from '../catalogue/marking.ts';
 import { formatQuantity, quantity, totalOf, ZERO, type Quantity } from '../quantity/quantity.ts';
 import { contentOf } from './content.ts';
 import type { Direction, Graph } from './graph.ts';

@@ -1,13 +1,13 @@
 import { billFaults, type Bill, type BillPart, type CoProduct } from '../../core/catalogue/bill.ts';
 import type { Component } from '../../core/catalogue/positions.ts';
 import { groupBy } from '../../core/group-by.ts';
-import type { Marking } from '../../core/ledger/snapshot.ts';
+import type { Marking } from '../../core/catalogue/marking.ts';
 import { hasSerials } from '../../core/catalogue/plan.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
 import { Problem, notFound, type FormError } from '../kernel/problem.ts';
 import { within, type Db, type Sql, type Tx } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 import { today } from '../kernel/clock.ts';
 
 /** A bill as it is given; codes as typed, quantities as decimal strings. */

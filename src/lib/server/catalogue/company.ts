@@ -1,5 +1,5 @@
 import type { Actor } from '../kernel/actor.ts';
-import { requireRight } from '../ledger/book.ts';
+import { requireRight } from '../kernel/rights.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
 
 /** Our own firm as labels, notices and letters name it. */

@@ -3,7 +3,7 @@ import { formatQuantity, parseQuantity, quantity } from '../../core/quantity/qua
 import { notFound, Problem } from '../kernel/problem.ts';
 import { readBillTree } from './bills.ts';
 import type { Db } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 export interface ExplosionLine {
   level: number;

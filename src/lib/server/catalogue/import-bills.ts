@@ -3,7 +3,7 @@ import { readDay } from '../../core/calendar/read-day.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { TableColumn } from '../../core/tables/headings.ts';
 import type { Actor } from '../kernel/actor.ts';
-import { Bill } from '../http/schemas.ts';
+import { Bill } from './schemas.ts';
 import { billVersions, putBill, readBill } from './bills.ts';
 import type { Db, Sql, Tx } from '../kernel/db/client.ts';
 import { readTable, type TableRow } from '../kernel/tables/read-table.ts';

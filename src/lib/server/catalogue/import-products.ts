@@ -1,6 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { TableColumn } from '../../core/tables/headings.ts';
-import { Product } from '../http/schemas.ts';
+import { Product } from './schemas.ts';
 import {
   PRODUCT_DECIMALS,
   putProduct,

@@ -10,10 +10,10 @@ import {
 } from '../../core/numbers/scheme.ts';
 import { dayOf } from '../../core/calendar/day.ts';
 import type { Actor } from '../kernel/actor.ts';
-import type { NumberingScheme, NumbersWanted } from '../http/schemas.ts';
+import type { NumberingScheme, NumbersWanted } from './schemas.ts';
 import { notFound, Problem } from '../kernel/problem.ts';
 import { within, type Db, type Sql, type Tx } from '../kernel/db/client.ts';
-import { cleanCode } from './code.ts';
+import { cleanCode } from '../kernel/code.ts';
 import { presentPlan } from './present-plan.ts';
 
 export interface SchemeRecord extends Scheme {

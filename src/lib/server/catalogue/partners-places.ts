@@ -1,10 +1,10 @@
 import type { z } from 'zod';
 import { hasGoodCheckDigit } from '../../core/gs1/check-digit.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
-import type { Partner, Place } from '../http/schemas.ts';
+import type { Partner, Place } from './schemas.ts';
 import { Problem } from '../kernel/problem.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
-import { cleanCode } from './code.ts';
+import { cleanCode } from '../kernel/code.ts';
 
 export interface PartnerRecord {
   code: string;

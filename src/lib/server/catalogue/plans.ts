@@ -1,11 +1,11 @@
 import { identityChange } from '../../core/catalogue/identity-change.ts';
 import { planFaults, type MarkingPlan } from '../../core/catalogue/plan.ts';
-import type { Marking } from '../../core/ledger/snapshot.ts';
+import type { Marking } from '../../core/catalogue/marking.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { Problem, type FormError } from '../kernel/problem.ts';
 import type { Db, Sql, Tx } from '../kernel/db/client.ts';
-import { cleanCode } from './code.ts';
+import { cleanCode } from '../kernel/code.ts';
 import { onHandByKind } from './products.ts';
 
 export interface PlanRecord {

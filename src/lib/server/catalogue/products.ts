@@ -1,7 +1,7 @@
 import type { z } from 'zod';
 import { groupBy } from '../../core/group-by.ts';
 import { gtin14 } from '../../core/gs1/check-digit.ts';
-import type { MarkKind, Marking } from '../../core/ledger/snapshot.ts';
+import type { MarkKind, Marking } from '../../core/catalogue/marking.ts';
 import {
   identityChange,
   SAY_IDENTITY,
@@ -11,15 +11,15 @@ import {
 import { hasSerials } from '../../core/catalogue/plan.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
-import type { Product } from '../http/schemas.ts';
+import type { Product } from './schemas.ts';
 import type { FormError } from '../kernel/problem.ts';
 import { notFound, Problem } from '../kernel/problem.ts';
 import { within, type Db, type Sql, type Tx } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 import type { BillPart } from '../../core/catalogue/bill.ts';
 import { today } from '../kernel/clock.ts';
 import { inForce, putBill, readBill } from './bills.ts';
-import { cleanCode } from './code.ts';
+import { cleanCode } from '../kernel/code.ts';
 
 export interface ProductRecord {
   code: string;

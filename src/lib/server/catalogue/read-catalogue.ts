@@ -1,7 +1,7 @@
-import type { Marking } from '../../core/ledger/snapshot.ts';
+import type { Marking } from '../../core/catalogue/marking.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { holding } from '../kernel/db/like.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 export interface ProductRow {
   code: string;

@@ -1,9 +1,9 @@
 import type { z } from 'zod';
 import { numberKey, shown } from '../../core/numbers/number.ts';
-import type { Route } from '../http/schemas.ts';
+import type { Route } from './schemas.ts';
 import { Problem, type FormError } from '../kernel/problem.ts';
 import { within, type Db, type Sql, type Tx } from '../kernel/db/client.ts';
-import { cleanCode } from './code.ts';
+import { cleanCode } from '../kernel/code.ts';
 
 export interface RouteRecord {
   code: string;

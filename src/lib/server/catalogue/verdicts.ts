@@ -1,6 +1,6 @@
 import { groupBy } from '../../core/group-by.ts';
 import { verdictOf, type Judged, type Result, type Spec } from '../../core/quality/spec.ts';
-import type { Verdict } from '../../core/shipping/propose.ts';
+import type { Verdict } from '../../core/quality/spec.ts';
 import type { Db } from '../kernel/db/client.ts';
 
 export interface TestRecord {

@@ -1,10 +1,11 @@
+import { NO_WISHES, type Wishes } from '../../core/shipping/propose.ts';
 import type { z } from 'zod';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
-import type { CustomerWishes } from '../http/schemas.ts';
+import type { CustomerWishes } from './schemas.ts';
 import { notFound, Problem, type FormError } from '../kernel/problem.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 export interface WishRecord {
   product: string | null;
@@ -97,4 +98,50 @@ export async function putWishes(
       `;
     return await readCustomerWishes(tx, customer.code);
   })) as WishRecord[];
+}
+
+/** What a customer wishes of each of these products. */
+export async function readWishes(
+  db: Db,
+  partner: string | null,
+  products: readonly string[]
+): Promise<Map<string, Wishes & { oneDate: boolean }>> {
+  const rows =
+    partner === null
+      ? []
+      : await db<
+          {
+            product: string | null;
+            least_days: number | null;
+            least_share: string | null;
+            one_lot: boolean;
+            one_date: boolean;
+            tested: boolean;
+          }[]
+        >`
+          SELECT p.code AS product, w.least_days, w.least_share, w.one_lot, w.one_date, w.tested
+          FROM customer_wish w
+            JOIN partner t ON t.id = w.partner_id
+            LEFT JOIN product p ON p.id = w.product_id
+          WHERE upper(t.code) = ${numberKey(partner)}
+        `;
+  return new Map(
+    products.map((code) => {
+      const row =
+        rows.find((one) => one.product !== null && numberKey(one.product) === numberKey(code)) ??
+        rows.find((one) => one.product === null);
+      return [
+        code,
+        row
+          ? {
+              leastDays: row.least_days,
+              leastShare: row.least_share === null ? null : trimZeros(row.least_share),
+              oneLot: row.one_lot,
+              oneDate: row.one_date,
+              tested: row.tested
+            }
+          : { ...NO_WISHES, oneDate: false }
+      ];
+    })
+  );
 }

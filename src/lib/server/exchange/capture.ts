@@ -3,7 +3,7 @@ import { epcOf, readIdentifier, type NamedMark } from '../../core/exchange/ident
 import { readDocument } from '../../core/exchange/read.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
-import { requireRight } from '../ledger/book.ts';
+import { requireRight } from '../kernel/rights.ts';
 import { Problem } from '../kernel/problem.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
 import { ownBase } from '../kernel/own-base.ts';

@@ -6,7 +6,7 @@ import { ownBase } from '../kernel/own-base.ts';
 import { readLedgerEvents } from './ledger-events.ts';
 import type { RecordQuery } from './record-sheet.ts';
 import { writeTable, type Written } from '../kernel/tables/write-table.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 const COLUMNS = [
   ['event', 'event'],

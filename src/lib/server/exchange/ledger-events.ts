@@ -2,7 +2,7 @@ import { groupBy } from '../../core/group-by.ts';
 import type { NamedMark } from '../../core/exchange/identifiers.ts';
 import type { LedgerEvent } from '../../core/exchange/write.ts';
 import type { Db } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 /**
  * Events of the ledger whole, in time order, with what they reverse, and the marks they name. One

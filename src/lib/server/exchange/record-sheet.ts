@@ -1,5 +1,5 @@
 import type { Db } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 /**
  * Key data elements of each critical tracking event, a row for each lot or serial an event names.

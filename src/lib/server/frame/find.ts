@@ -1,12 +1,12 @@
 import { sayDay } from '../../core/calendar/say-day.ts';
 import { looksLikeSymbol, readElementString } from '../../core/gs1/element-string.ts';
-import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
+import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { numberKey, readNumber } from '../../core/numbers/number.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { beginningWith, holding } from '../kernel/db/like.ts';
 import { calledBefore } from '../stock/marks.ts';
 import { readUnitPage } from '../shipping/units.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 export interface Hit {
   type: string;

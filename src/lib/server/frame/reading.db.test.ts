@@ -10,7 +10,7 @@ import { readMarkPage } from '../stock/mark-page.ts';
 import { findMarks, readStockRows } from '../stock/marks.ts';
 import { readAvailable, readOnHand } from '../stock/on-hand.ts';
 import { readToday } from './today.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 // One small company, read by every screen.
 let world: World;

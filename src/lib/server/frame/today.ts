@@ -1,7 +1,7 @@
 import { daysLater } from '../../core/calendar/day.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { readBuildGaps, type BuildGap } from '../making/build-gaps.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 import { listOrders, type OrderSummary } from '../orders/read-orders.ts';
 import { readTrend } from '../trace/loose-ends.ts';
 import { readSerialsLater } from '../shipping/sales.ts';

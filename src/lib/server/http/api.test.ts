@@ -4,7 +4,9 @@ import { Problem } from '../kernel/problem.ts';
 import { answering, jsonResponse } from './answer.ts';
 import { openApi } from './openapi.ts';
 import { checkInstant, idempotencyKey, readBody, readQuery, sayKeys } from './read-body.ts';
-import { Build, MarksQuery, Receipt } from './schemas.ts';
+import { Build } from '../making/schemas.ts';
+import { MarksQuery } from '../stock/schemas.ts';
+import { Receipt } from '../receiving/schemas.ts';
 
 const post = (
   body: string,

@@ -1,5 +1,35 @@
 import { z } from 'zod';
-import * as schemas from './schemas.ts';
+import * as catalogue from '../catalogue/schemas.ts';
+import * as exchange from '../exchange/schemas.ts';
+import * as frame from '../frame/schemas.ts';
+import * as ledger from '../ledger/schemas.ts';
+import * as making from '../making/schemas.ts';
+import * as orders from '../orders/schemas.ts';
+import * as people from '../people/schemas.ts';
+import * as quality from '../quality/schemas.ts';
+import * as recall from '../recall/schemas.ts';
+import * as receiving from '../receiving/schemas.ts';
+import * as shipping from '../shipping/schemas.ts';
+import * as stock from '../stock/schemas.ts';
+import * as trace from '../trace/schemas.ts';
+import * as problem from './problem-schema.ts';
+
+const schemas = {
+  ...catalogue,
+  ...exchange,
+  ...frame,
+  ...ledger,
+  ...making,
+  ...orders,
+  ...people,
+  ...quality,
+  ...recall,
+  ...receiving,
+  ...shipping,
+  ...stock,
+  ...trace,
+  ...problem
+};
 
 interface Operation {
   method: 'get' | 'put' | 'post' | 'patch' | 'delete';

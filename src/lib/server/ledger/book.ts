@@ -1,5 +1,6 @@
+import { requireRight } from '../kernel/rights.ts';
 import { createHash } from 'node:crypto';
-import { mayDo, rolesWith, type Right } from '../../core/people/rights.ts';
+import { type Right } from '../../core/people/rights.ts';
 import type { Decision, Rows } from '../../core/ledger/booking.ts';
 import type { Fault, Note } from '../../core/faults/fault.ts';
 import type { Wants } from '../../core/ledger/request.ts';
@@ -259,16 +260,4 @@ export function refusal(faults: readonly Fault[]): Problem {
     faults,
     'Nothing was changed. Mend what is listed and send it again.'
   );
-}
-
-export function requireRight(actor: Actor, right: Right): void {
-  if (mayDo(actor.roles, right)) return;
-  const roles = rolesWith(right).join(', ');
-  throw new Problem(403, 'You may not do this', [
-    {
-      code: 'right.missing',
-      path: '',
-      message: `${actor.name} has the role ${actor.roles.join(', ') || 'none'}; this needs one of: ${roles}. Ask an administrator.`
-    }
-  ]);
 }

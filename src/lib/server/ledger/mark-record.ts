@@ -1,6 +1,6 @@
-import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
+import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import type { FactValues } from '../../core/catalogue/facts.ts';
-import { formatQuantity, quantity } from '../../core/quantity/quantity.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { idList } from '../kernel/db/id-list.ts';
 
@@ -65,14 +65,6 @@ export function asMarkRecord(row: MarkRecordRow): MarkRecord {
   if (row.facts && Object.keys(row.facts).length > 0) record.facts = row.facts;
   return record;
 }
-
-/** `"12.500000"` → `"12.5"`; quick, as it runs for every row of an answer. */
-export const trimZeros = (numeric: string): string =>
-  (numeric.endsWith('.000000') && numeric.length > 7
-    ? numeric.slice(0, -7)
-    : numeric.includes('.')
-      ? numeric.replace(/\.?0+$/, '')
-      : numeric) || formatQuantity(quantity(numeric));
 
 /** The records of marks, in the order of their ids as given. */
 export async function readMarkRecords(db: Db, ids: readonly number[]): Promise<MarkRecord[]> {

@@ -14,10 +14,9 @@ import {
   type KnownPlace,
   type KnownProduct,
   type KnownUnit,
-  type MarkKind,
-  type Marking,
   type Snapshot
 } from '../../core/ledger/snapshot.ts';
+import { type MarkKind, type Marking } from '../../core/catalogue/marking.ts';
 import type { FactValues } from '../../core/catalogue/facts.ts';
 import { effectivePlan, type MarkingPlan } from '../../core/catalogue/plan.ts';
 import { keyOfNumber, numberKey } from '../../core/numbers/number.ts';

@@ -2,7 +2,7 @@ import { groupBy } from '../../core/group-by.ts';
 import { readSscc } from '../../core/gs1/sscc.ts';
 import type { KnownProduct, KnownUnit, Sale } from '../../core/ledger/snapshot.ts';
 import { quantity } from '../../core/quantity/quantity.ts';
-import { readWishes } from '../shipping/proposal.ts';
+import { readWishes } from '../catalogue/wishes.ts';
 import type { Tx } from '../kernel/db/client.ts';
 
 /**

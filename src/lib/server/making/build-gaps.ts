@@ -1,5 +1,5 @@
 import type { Db } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 /** A part that a build did not name and nobody put in since. */
 export interface BuildGap {

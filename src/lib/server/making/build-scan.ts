@@ -10,7 +10,7 @@ import { keyOfNumber, shown } from '../../core/numbers/number.ts';
 import { sayGone } from '../../core/ledger/use-mark.ts';
 import type { Component } from '../../core/catalogue/positions.ts';
 import { componentsAsJson, componentsOf, readBill } from '../catalogue/bills.ts';
-import type { Marking } from '../../core/ledger/snapshot.ts';
+import type { Marking } from '../../core/catalogue/marking.ts';
 import { notFound } from '../kernel/problem.ts';
 import type { Db } from '../kernel/db/client.ts';
 

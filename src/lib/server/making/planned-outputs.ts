@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import type { z } from 'zod';
-import type { Marking } from '../../core/ledger/snapshot.ts';
+import type { Marking } from '../../core/catalogue/marking.ts';
 import { hasSerials } from '../../core/catalogue/plan.ts';
 import { numberKey, readNumber, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
-import type { NamedOutputs } from '../http/schemas.ts';
-import { requireRight } from '../ledger/book.ts';
+import type { NamedOutputs } from './schemas.ts';
+import { requireRight } from '../kernel/rights.ts';
 import { notFound, Problem, type FormError } from '../kernel/problem.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
 import { readOutputs, type PlannedOutput } from '../orders/read-orders.ts';

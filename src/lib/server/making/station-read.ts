@@ -11,7 +11,7 @@ import { shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
 import { newlySeen, readerAt, writeTag, type ReaderTag } from './tag-reader.ts';
-import { requireRight } from '../ledger/book.ts';
+import { requireRight } from '../kernel/rights.ts';
 import { notFound, Problem } from '../kernel/problem.ts';
 
 /**

@@ -2,7 +2,7 @@ import type { TableColumn } from '../../core/tables/headings.ts';
 import { groupBy } from '../../core/group-by.ts';
 import { readDay } from '../../core/calendar/read-day.ts';
 import type { Actor } from '../kernel/actor.ts';
-import { Order } from '../http/schemas.ts';
+import { Order } from './schemas.ts';
 import { putOrder, type OrderKind } from './write-order.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
 import { readTable, type TableRow } from '../kernel/tables/read-table.ts';

@@ -1,13 +1,13 @@
 import { groupBy } from '../../core/group-by.ts';
-import type { MarkKind, Marking } from '../../core/ledger/snapshot.ts';
+import type { MarkKind, Marking } from '../../core/catalogue/marking.ts';
 import { effectivePlan, type MarkingPlan } from '../../core/catalogue/plan.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import { quantity, formatQuantity } from '../../core/quantity/quantity.ts';
-import { readAnnounced } from '../receiving/announced.ts';
+import { readAnnounced } from './announced.ts';
 import { schemeOf } from '../catalogue/numbering.ts';
 import { presentPlan } from '../catalogue/present-plan.ts';
 import type { Db } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 export interface OrderLineRecord {
   line: number;

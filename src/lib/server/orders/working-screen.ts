@@ -5,7 +5,7 @@ import { componentsOf, readBill } from '../catalogue/bills.ts';
 import { db, type Db } from '../kernel/db/client.ts';
 import { readDraft } from '../ledger/drafts.ts';
 import { today } from '../kernel/clock.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 import { listPlaces } from '../catalogue/read-catalogue.ts';
 import { readAvailable } from '../stock/on-hand.ts';
 import { listOrders, readOrder, type OrderRecord } from './read-orders.ts';

@@ -3,15 +3,15 @@ import { mayDo, type Right } from '../../core/people/rights.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
 import type { Actor } from '../kernel/actor.ts';
-import type { Order, ORDER_KINDS } from '../http/schemas.ts';
-import { requireRight } from '../ledger/book.ts';
+import type { Order, ORDER_KINDS } from './schemas.ts';
+import { requireRight } from '../kernel/rights.ts';
 import { Problem, type FormError } from '../kernel/problem.ts';
 import { within, type Sql, type Tx } from '../kernel/db/client.ts';
 import { readOrder, type OrderRecord } from './read-orders.ts';
-import { keepAnnounced } from '../receiving/announced.ts';
+import { keepAnnounced } from './announced.ts';
 import { today } from '../kernel/clock.ts';
 import { readBill } from '../catalogue/bills.ts';
-import { cleanCode } from '../catalogue/code.ts';
+import { cleanCode } from '../kernel/code.ts';
 
 export type OrderKind = (typeof ORDER_KINDS)[number];
 

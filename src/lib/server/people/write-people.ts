@@ -1,12 +1,12 @@
 import type { z } from 'zod';
 import type { Role } from '../../core/people/rights.ts';
 import { numberKey } from '../../core/numbers/number.ts';
-import type { Person } from '../http/schemas.ts';
+import type { Person } from './schemas.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { hashPassword, newSecret, secretHash, SHORTEST_PASSWORD } from './password.ts';
 import { Problem } from '../kernel/problem.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
-import { cleanCode } from '../catalogue/code.ts';
+import { cleanCode } from '../kernel/code.ts';
 
 export interface PersonRecord {
   login: string;

@@ -6,7 +6,8 @@ import { limitsFor, readSpecs } from '../catalogue/specs.ts';
 import { findTraceRoot } from '../trace/trace.ts';
 import type { Sql } from '../kernel/db/client.ts';
 import { amend } from '../stock/amend.ts';
-import { book, requireRight } from '../ledger/book.ts';
+import { book } from '../ledger/book.ts';
+import { requireRight } from '../kernel/rights.ts';
 import { notFound, Problem, type FormError } from '../kernel/problem.ts';
 import { quality } from './decide-quality.ts';
 

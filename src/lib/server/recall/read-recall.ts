@@ -9,10 +9,10 @@ import {
   type ScopeRow,
   type Standing
 } from '../../core/recall/reconcile.ts';
-import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
+import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 import { reachedMarks, traceFigures } from '../trace/trace.ts';
 import { reach } from '../trace/trace-by-sql.ts';
 

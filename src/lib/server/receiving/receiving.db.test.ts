@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { plainPlan, WAYS, type MarkingPlan } from '../../core/catalogue/plan.ts';
-import { announce } from './announced.ts';
+import { announce } from '../orders/announced.ts';
 import { allotNumbers, putScheme } from '../catalogue/numbering.ts';
 import { putOrder } from '../orders/write-order.ts';
 import { putPlan, readPlans, readPlanVersion } from '../catalogue/plans.ts';

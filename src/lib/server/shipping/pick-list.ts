@@ -5,7 +5,7 @@ import { formatQuantity, parseQuantity, quantity } from '../../core/quantity/qua
 import { checkUsableNow, type Pickable, type PickRecord } from './picks.ts';
 import { readPicks } from './picks.ts';
 import type { Actor } from '../kernel/actor.ts';
-import { requireRight } from '../ledger/book.ts';
+import { requireRight } from '../kernel/rights.ts';
 import { notFound, Problem, type FormError } from '../kernel/problem.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
 import { promiseIn, type GivenPromise } from './promises.ts';

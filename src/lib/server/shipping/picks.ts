@@ -1,8 +1,8 @@
 import { inWalkingOrder } from '../../core/shipping/pick-order.ts';
 import { sayDay } from '../../core/calendar/say-day.ts';
-import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
+import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import type { Db } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 /** A stop of a pick list; without a mark any serial of the product will do. */
 export interface PickRecord {

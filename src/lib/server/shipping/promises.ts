@@ -1,7 +1,7 @@
 import { numberKey, readNumber, shown } from '../../core/numbers/number.ts';
 import { formatQuantity, parseQuantity, quantity } from '../../core/quantity/quantity.ts';
 import type { Actor } from '../kernel/actor.ts';
-import { requireRight } from '../ledger/book.ts';
+import { requireRight } from '../kernel/rights.ts';
 import { notFound, Problem, type FormError } from '../kernel/problem.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
 import { readVerdicts } from '../catalogue/verdicts.ts';

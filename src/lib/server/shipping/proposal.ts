@@ -1,5 +1,5 @@
+import { readWishes } from '../catalogue/wishes.ts';
 import {
-  NO_WISHES,
   propose,
   type ChoiceRule,
   type Considered,
@@ -15,7 +15,7 @@ import { sayLimit } from '../../core/quality/spec.ts';
 import { limitsFor, readSpecs } from '../catalogue/specs.ts';
 import { notFound } from '../kernel/problem.ts';
 import type { Db } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 import { readOrder } from '../orders/read-orders.ts';
 import { readVerdicts } from '../catalogue/verdicts.ts';
 
@@ -144,52 +144,6 @@ export async function readOffers(
     if (row.place < before.place) before.place = row.place;
   }
   return [...offers.values()];
-}
-
-/** What a customer wishes of each of these products. */
-export async function readWishes(
-  db: Db,
-  partner: string | null,
-  products: readonly string[]
-): Promise<Map<string, Wishes & { oneDate: boolean }>> {
-  const rows =
-    partner === null
-      ? []
-      : await db<
-          {
-            product: string | null;
-            least_days: number | null;
-            least_share: string | null;
-            one_lot: boolean;
-            one_date: boolean;
-            tested: boolean;
-          }[]
-        >`
-          SELECT p.code AS product, w.least_days, w.least_share, w.one_lot, w.one_date, w.tested
-          FROM customer_wish w
-            JOIN partner t ON t.id = w.partner_id
-            LEFT JOIN product p ON p.id = w.product_id
-          WHERE upper(t.code) = ${numberKey(partner)}
-        `;
-  return new Map(
-    products.map((code) => {
-      const row =
-        rows.find((one) => one.product !== null && numberKey(one.product) === numberKey(code)) ??
-        rows.find((one) => one.product === null);
-      return [
-        code,
-        row
-          ? {
-              leastDays: row.least_days,
-              leastShare: row.least_share === null ? null : trimZeros(row.least_share),
-              oneLot: row.one_lot,
-              oneDate: row.one_date,
-              tested: row.tested
-            }
-          : { ...NO_WISHES, oneDate: false }
-      ];
-    })
-  );
 }
 
 /**

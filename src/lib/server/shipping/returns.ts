@@ -1,6 +1,6 @@
-import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
+import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import type { Db } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 export interface ReturnRow {
   event: number;

@@ -1,6 +1,6 @@
 import { monthsLater } from '../../core/calendar/day.ts';
 import type { Db } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 /**
  * A sale of a mark: to whom, on which paper, when, how much of it they still have, and until when

@@ -1,7 +1,7 @@
-import type { MarkKind } from '../../core/ledger/snapshot.ts';
+import type { MarkKind } from '../../core/catalogue/marking.ts';
 import { readSscc } from '../../core/gs1/sscc.ts';
 import type { Db } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 /** A carton or pallet with what is in it and what became of it. */
 export interface UnitPage {

@@ -1,8 +1,8 @@
 import type { FactValues } from '../../core/catalogue/facts.ts';
-import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
+import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { presentPlan } from '../catalogue/present-plan.ts';
 import type { Db } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 export interface MarkRef {
   id: number;

@@ -4,10 +4,10 @@ import { beginningWith } from '../kernel/db/like.ts';
 import {
   asMarkRecord,
   recordColumns,
-  trimZeros,
   type MarkRecord,
   type MarkRecordRow
 } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 export interface MarkFilter {
   product?: string;

@@ -1,8 +1,8 @@
 import { proposePlace, type LyingThere, type PlaceProposal } from '../../core/stock/put-away.ts';
-import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
+import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { listPlaces } from '../catalogue/read-catalogue.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 export interface PutAwayRow {
   mark: number;

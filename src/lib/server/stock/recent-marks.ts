@@ -1,4 +1,4 @@
-import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
+import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import type { Db } from '../kernel/db/client.ts';
 
 /** The marks born last, a few of each product, for somebody who wants to begin somewhere. */

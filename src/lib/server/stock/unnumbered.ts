@@ -1,8 +1,8 @@
 import { owesNumbers, type MarkingPlan } from '../../core/catalogue/plan.ts';
-import type { Marking } from '../../core/ledger/snapshot.ts';
+import type { Marking } from '../../core/catalogue/marking.ts';
 import { presentPlan } from '../catalogue/present-plan.ts';
 import type { Db } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 export interface Unnumbered {
   product: string;

@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto';
 import type { Role } from '../../core/people/rights.ts';
 import type { Fault } from '../../core/faults/fault.ts';
 import type { Build, Receipt, Shipment } from '../../core/ledger/request.ts';
-import type { Marking } from '../../core/ledger/snapshot.ts';
+import type { Marking } from '../../core/catalogue/marking.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { book, type BookedAnswer, type BookingKind, type Circumstances } from '../ledger/book.ts';
 import { build } from '../making/build.ts';

@@ -2,7 +2,7 @@ import { asBuilt, type AsBuilt, type BuiltMark, type Making } from '../../core/m
 import { groupBy } from '../../core/group-by.ts';
 import { billById, readBill } from '../catalogue/bills.ts';
 import type { Sql } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 import { reach } from './trace-by-sql.ts';
 
 export interface AsBuiltAnswer extends AsBuilt {

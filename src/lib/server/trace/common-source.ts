@@ -2,7 +2,7 @@ import type { PackedSource } from '../../core/trace/packed-sources.ts';
 import { rankSources, type RankedSource, type Source } from '../../core/trace/rank.ts';
 import { NoIndex, type TraceEngine } from './engine/engine.ts';
 import { engineOf } from './engine/engines.ts';
-import type { MarkKind, MarkState } from '../../core/ledger/snapshot.ts';
+import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { Problem } from '../kernel/problem.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
 

@@ -4,7 +4,7 @@ import {
   type FollowedDate
 } from '../../core/catalogue/follow-dates.ts';
 import { effectivePlan, type MarkingPlan } from '../../core/catalogue/plan.ts';
-import type { MarkKind, Marking } from '../../core/ledger/snapshot.ts';
+import type { MarkKind, Marking } from '../../core/catalogue/marking.ts';
 import { presentPlan } from '../catalogue/present-plan.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { reach } from './trace-by-sql.ts';

@@ -1,8 +1,8 @@
 import { sayDay } from '../../core/calendar/say-day.ts';
-import type { MarkKind } from '../../core/ledger/snapshot.ts';
+import type { MarkKind } from '../../core/catalogue/marking.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
 import { readBuildGaps } from '../making/build-gaps.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 import { readSerialsLater } from '../shipping/sales.ts';
 import { readUnnumbered } from '../stock/unnumbered.ts';
 

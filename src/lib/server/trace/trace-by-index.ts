@@ -8,7 +8,7 @@ import type { Sql, Tx } from '../kernel/db/client.ts';
 import { idList } from '../kernel/db/id-list.ts';
 import type { TraceEngine } from './engine/engine.ts';
 import { asMarkRecord, type MarkRecord, type MarkRecordRow } from '../ledger/mark-record.ts';
-import type { TraceCut, TraceDrawing, TraceFigures } from './trace.ts';
+import type { TraceCut, TraceDrawing, TraceFigures } from './trace-answer.ts';
 
 interface EventRow {
   id: number;

@@ -1,4 +1,4 @@
-import type { TraceCut } from './trace.ts';
+import type { TraceCut } from './trace-answer.ts';
 
 const list = (text: string | null): string[] =>
   (text ?? '')

@@ -10,7 +10,8 @@ import {
   type World
 } from '../testing/world.ts';
 import { randomBookings } from '../testing/random-bookings.ts';
-import { findTraceRoot, spellOut, traceMark, type TraceAnswer } from './trace.ts';
+import { findTraceRoot, traceMark } from './trace.ts';
+import { spellOut, type TraceAnswer } from './trace-answer.ts';
 import { reach } from './trace-by-sql.ts';
 
 let world: World;

@@ -1,56 +1,10 @@
-import { linksOf, type Direction, type Graph, type Link } from '../../core/trace/graph.ts';
-import type { TraceFindings } from '../../core/trace/trace.ts';
+import { spellOut, type TraceCut, type TraceDrawing, type TraceFigures } from './trace-answer.ts';
+import { type Direction } from '../../core/trace/graph.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
 import { engineOf } from './engine/engines.ts';
 import { NoIndex } from './engine/engine.ts';
-import type { MarkRecord } from '../ledger/mark-record.ts';
 import { drawByIndex, figuresByIndex, jsonByIndex, marksByIndex } from './trace-by-index.ts';
 import { reach, traceBySql } from './trace-by-sql.ts';
-
-/** Where a trace is cut: as it stood at an instant, and what it does not go through. */
-export interface TraceCut {
-  until?: Date;
-  /** Product codes not gone into. */ withoutProducts?: readonly string[];
-  /** Kinds of event not gone through: build, repack, teardown, identify. */
-  withoutKinds?: readonly string[];
-}
-
-export interface TraceAnswer {
-  root: MarkRecord;
-  roots: MarkRecord[];
-  direction: Direction;
-  marks: (MarkRecord & { level: number; content?: string })[];
-  links: Link[];
-  events: TraceFindings['events'];
-  ends: TraceFindings['ends'];
-  /** Of the first root; `balances` has them all. */
-  balance: Omit<TraceFindings['balances'][number], 'mark' | 'causes'>;
-  balances: TraceFindings['balances'];
-}
-
-/** The same answer with the genealogy still bipartite, for screens that draw it. */
-export interface TraceDrawing extends Omit<TraceAnswer, 'links'> {
-  graph: Graph;
-}
-
-/**
- * The figures of a trace without the marks' own data: ids in the order of the walk, roots first,
- * `levels` and `content` beside them.
- */
-export interface TraceFigures {
-  roots: number;
-  marks: ArrayLike<number>;
-  levels: ArrayLike<number>;
-  /** Product of each mark, by id. */
-  product: ArrayLike<number>;
-  /**
-   * Content of each mark as a place in `contents`; null upstream, and where products are left out.
-   */
-  content: ArrayLike<number> | null;
-  contents: readonly string[];
-  ends: TraceFindings['ends'];
-  balances: TraceFindings['balances'];
-}
 
 /**
  * Traces any number of marks together, as the ledger stands in one snapshot of the database: levels
@@ -149,11 +103,6 @@ export const traceJson = (
       return trace && [new TextEncoder().encode(JSON.stringify(spellOut(trace)))];
     }
   );
-
-/** The API's form: every link spelt out between two marks. */
-export function spellOut({ graph, ...rest }: TraceDrawing): TraceAnswer {
-  return { ...rest, links: linksOf(graph) };
-}
 
 async function byIndexOr<T>(
   sql: Sql,

@@ -6,7 +6,7 @@
   import type { CoProduct } from '../../core/catalogue/bill.ts';
   import { positionsOf, type Component } from '../../core/catalogue/positions.ts';
   import { sayDistance } from '../../core/calendar/say-day.ts';
-  import type { Marking } from '../../core/ledger/snapshot.ts';
+  import type { Marking } from '../../core/catalogue/marking.ts';
   import { draftNumbers } from '../../core/ledger/draft-numbers.ts';
   import { hasSerials, type MarkingPlan } from '../../core/catalogue/plan.ts';
   import { continueNumbers } from '../../core/numbers/continue.ts';

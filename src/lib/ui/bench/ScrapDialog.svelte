@@ -2,7 +2,7 @@
 <script lang="ts">
   import { Modal, TextArea } from 'carbon-components-svelte';
   import { hasSerials } from '../../core/catalogue/plan.ts';
-  import type { Marking } from '../../core/ledger/snapshot.ts';
+  import type { Marking } from '../../core/catalogue/marking.ts';
   import { messagesOf, send } from '../frame/api.ts';
   import { newKey } from '../frame/new-key.ts';
 

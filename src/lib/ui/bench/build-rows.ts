@@ -1,7 +1,7 @@
 import { firstExpiredFirst, type Candidate } from '../../core/stock/first-expired.ts';
 import { netNeed, plannedNeed, type CoProduct } from '../../core/catalogue/bill.ts';
 import { positionsOf, type Component, type Position } from '../../core/catalogue/positions.ts';
-import type { Marking } from '../../core/ledger/snapshot.ts';
+import type { Marking } from '../../core/catalogue/marking.ts';
 import {
   formatQuantity,
   parseQuantity,

@@ -1,6 +1,6 @@
 import { askedAt, factField, givenIn } from '../../core/catalogue/ask.ts';
 import { hasSerials, type Checkpoint, type MarkingPlan } from '../../core/catalogue/plan.ts';
-import type { Marking } from '../../core/ledger/snapshot.ts';
+import type { Marking } from '../../core/catalogue/marking.ts';
 import {
   formatQuantity,
   parseQuantity,

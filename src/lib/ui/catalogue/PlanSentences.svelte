@@ -1,7 +1,6 @@
 <!-- A marking plan as sentences; every word that can be different is changed where it stands. -->
 <script lang="ts">
   import {
-    ANSWERS,
     ASKED,
     CHECKPOINTS,
     EXPIRY_RULES,
@@ -9,16 +8,19 @@
     hasSerials,
     MADE_RULES,
     RETEST_RULES,
-    SITUATIONS,
     WAYS,
     wayOf,
-    type Answer,
     type Asked,
     type FactAsked,
     type MarkingPlan,
-    type Situation,
     type Way
   } from '../../core/catalogue/plan.ts';
+  import {
+    ANSWERS,
+    SITUATIONS,
+    type Answer,
+    type Situation
+  } from '../../core/faults/situations.ts';
   import Blank from './Blank.svelte';
   import Word from './Word.svelte';
 

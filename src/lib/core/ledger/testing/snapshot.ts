@@ -1,12 +1,7 @@
 import { quantity, type Quantity } from '../../quantity/quantity.ts';
 import { plainPlan, type MarkingPlan } from '../../catalogue/plan.ts';
-import {
-  indexMarks,
-  type KnownMark,
-  type KnownProduct,
-  type Marking,
-  type Snapshot
-} from '../snapshot.ts';
+import { indexMarks, type KnownMark, type KnownProduct, type Snapshot } from '../snapshot.ts';
+import { type Marking } from '../../catalogue/marking.ts';
 
 interface Given {
   marks?: (Partial<KnownMark> & { id: number; product: string; number: string | null })[];

@@ -1,4 +1,4 @@
-import type { MarkKind } from '../../ledger/snapshot.ts';
+import type { MarkKind } from '../../catalogue/marking.ts';
 
 /**
  * The genealogy and movements of a whole ledger in a few arrays of whole numbers, so that several

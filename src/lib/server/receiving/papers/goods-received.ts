@@ -3,7 +3,7 @@ import { sayDay } from '../../../core/calendar/say-day.ts';
 import { groupBy } from '../../../core/group-by.ts';
 import { totalOf } from '../../../core/quantity/quantity.ts';
 import type { Db } from '../../kernel/db/client.ts';
-import { trimZeros } from '../../ledger/mark-record.ts';
+import { trimZeros } from '../../kernel/quantity-text.ts';
 import { BRASS, INK, Paper, PAPER_WIDTH, sayInstantAt, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
 

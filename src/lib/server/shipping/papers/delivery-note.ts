@@ -13,7 +13,7 @@ import {
 import { volumetricWeight, type TransportMode } from '../../../core/quantity/volumetric.ts';
 import { company } from '../../catalogue/company.ts';
 import type { Db } from '../../kernel/db/client.ts';
-import { trimZeros } from '../../ledger/mark-record.ts';
+import { trimZeros } from '../../kernel/quantity-text.ts';
 import { INK, Paper, PAPER_WIDTH, sayInstantAt, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
 

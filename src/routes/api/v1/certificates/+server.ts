@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { CertificateRequest } from '$lib/server/http/schemas.ts';
+import { CertificateRequest } from '$lib/server/quality/schemas.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { issueCertificate } from '$lib/server/quality/papers/certificate.ts';
 

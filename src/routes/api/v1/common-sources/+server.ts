@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { CommonSourceQuestion } from '$lib/server/http/schemas.ts';
+import { CommonSourceQuestion } from '$lib/server/trace/schemas.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readCommonSources } from '$lib/server/trace/common-source.ts';
 

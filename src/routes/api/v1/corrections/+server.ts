@@ -1,5 +1,5 @@
 import { bookingRoute } from '$lib/server/http/booking-route.ts';
-import { Correction } from '$lib/server/http/schemas.ts';
+import { Correction } from '$lib/server/stock/schemas.ts';
 import { correct } from '$lib/server/stock/correct.ts';
 
 export const POST = bookingRoute(correct, Correction);

@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { LabelRequest } from '$lib/server/http/schemas.ts';
+import { LabelRequest } from '$lib/server/stock/schemas.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { listLabelJobs, printLabels } from '$lib/server/stock/label-jobs.ts';
 

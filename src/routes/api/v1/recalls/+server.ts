@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { idempotencyKey, readBody } from '$lib/server/http/read-body.ts';
-import { NewRecall } from '$lib/server/http/schemas.ts';
+import { NewRecall } from '$lib/server/recall/schemas.ts';
 import { openRecall } from '$lib/server/recall/write-recall.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { listRecalls } from '$lib/server/recall/read-recall.ts';

@@ -3,7 +3,7 @@ import { signIn } from '$lib/server/people/sign-in.ts';
 import { setSessionCookie } from '$lib/server/people/session-cookie.ts';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { SignIn } from '$lib/server/http/schemas.ts';
+import { SignIn } from '$lib/server/people/schemas.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 

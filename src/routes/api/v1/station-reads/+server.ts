@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { StationRead } from '$lib/server/http/schemas.ts';
+import { StationRead } from '$lib/server/making/schemas.ts';
 import { readStation } from '$lib/server/making/station-read.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 

@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { checkInstant, idempotencyKey, readBody } from '$lib/server/http/read-body.ts';
-import { QualityTest } from '$lib/server/http/schemas.ts';
+import { QualityTest } from '$lib/server/quality/schemas.ts';
 import { recordTest } from '$lib/server/quality/test-mark.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 

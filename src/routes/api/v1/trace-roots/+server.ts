@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { TraceStart } from '$lib/server/http/schemas.ts';
+import { TraceStart } from '$lib/server/trace/schemas.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { findRoots, keepSet } from '$lib/server/trace/trace-roots.ts';
 

@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonPieces } from '$lib/server/http/answer.ts';
 import { readQuery } from '$lib/server/http/read-body.ts';
-import { TraceQuery } from '$lib/server/http/schemas.ts';
+import { TraceQuery } from '$lib/server/trace/schemas.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readCut } from '$lib/server/trace/trace-cut.ts';

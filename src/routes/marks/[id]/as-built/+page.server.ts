@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
 import { mayDo } from '$lib/core/people/rights.ts';
-import type { Marking } from '$lib/core/ledger/snapshot.ts';
+import type { Marking } from '$lib/core/catalogue/marking.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readAsBuilt } from '$lib/server/trace/as-built.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';

@@ -2,21 +2,12 @@ import type { RequestEvent } from '@sveltejs/kit';
 import type { z } from 'zod';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import {
-  Amendment,
-  Build,
-  Correction,
-  GoodsReturn,
-  Identification,
-  Move,
-  Packing,
-  QualityDecision,
-  Receipt,
-  Repack,
-  Reversal,
-  Shipment,
-  Teardown
-} from '$lib/server/http/schemas.ts';
+import { Amendment, Correction, Identification, Move } from '$lib/server/stock/schemas.ts';
+import { Build, Repack, Teardown } from '$lib/server/making/schemas.ts';
+import { GoodsReturn, Packing, Shipment } from '$lib/server/shipping/schemas.ts';
+import { QualityDecision } from '$lib/server/quality/schemas.ts';
+import { Receipt } from '$lib/server/receiving/schemas.ts';
+import { Reversal } from '$lib/server/ledger/schemas.ts';
 import { amend } from '$lib/server/stock/amend.ts';
 import { check, type BookingKind, type Circumstances } from '$lib/server/ledger/book.ts';
 import { build } from '$lib/server/making/build.ts';

@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { Probe } from '$lib/server/http/schemas.ts';
+import { Probe } from '$lib/server/frame/schemas.ts';
 import { readProbe, setProbe } from '$lib/server/frame/probe.ts';
 
 export const GET: RequestHandler = () => answering(async () => jsonResponse(readProbe()));

@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody, readQuery } from '$lib/server/http/read-body.ts';
-import { TagReaderChange, TagReaderQuery } from '$lib/server/http/schemas.ts';
+import { TagReaderChange, TagReaderQuery } from '$lib/server/making/schemas.ts';
 import { tagOf } from '$lib/server/making/station-read.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';

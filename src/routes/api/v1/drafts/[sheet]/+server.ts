@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { Draft } from '$lib/server/http/schemas.ts';
+import { Draft } from '$lib/server/ledger/schemas.ts';
 import { dropDraft, keepDraft, readDraft } from '$lib/server/ledger/drafts.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 

@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering } from '$lib/server/http/answer.ts';
 import { readQuery } from '$lib/server/http/read-body.ts';
-import { EpcisEventsQuery } from '$lib/server/http/schemas.ts';
+import { EpcisEventsQuery } from '$lib/server/exchange/schemas.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { OUR_CONTEXT, queryEvents } from '$lib/server/exchange/query.ts';
 

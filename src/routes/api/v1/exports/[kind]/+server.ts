@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering } from '$lib/server/http/answer.ts';
 import { readQuery } from '$lib/server/http/read-body.ts';
-import { ExportQuery } from '$lib/server/http/schemas.ts';
+import { ExportQuery } from '$lib/server/exchange/schemas.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { exportBills } from '$lib/server/catalogue/import-bills.ts';

@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { NumberingScheme } from '$lib/server/http/schemas.ts';
+import { NumberingScheme } from '$lib/server/catalogue/schemas.ts';
 import { putScheme } from '$lib/server/catalogue/numbering.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 

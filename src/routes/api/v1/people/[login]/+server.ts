@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { Person } from '$lib/server/http/schemas.ts';
+import { Person } from '$lib/server/people/schemas.ts';
 import { putPerson } from '$lib/server/people/write-people.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 

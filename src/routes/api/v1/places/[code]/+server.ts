@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { Place } from '$lib/server/http/schemas.ts';
+import { Place } from '$lib/server/catalogue/schemas.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import { putPlace, readPlace } from '$lib/server/catalogue/partners-places.ts';
 import { db } from '$lib/server/kernel/db/client.ts';

@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { Product } from '$lib/server/http/schemas.ts';
+import { Product } from '$lib/server/catalogue/schemas.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import { putProduct, readProduct } from '$lib/server/catalogue/products.ts';
 import { db } from '$lib/server/kernel/db/client.ts';

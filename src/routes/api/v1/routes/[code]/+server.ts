@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { Route } from '$lib/server/http/schemas.ts';
+import { Route } from '$lib/server/catalogue/schemas.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import { putRoute, readRoutes } from '$lib/server/catalogue/routes.ts';
 import { db } from '$lib/server/kernel/db/client.ts';

@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readQuery } from '$lib/server/http/read-body.ts';
-import { AsBuiltQuery } from '$lib/server/http/schemas.ts';
+import { AsBuiltQuery } from '$lib/server/making/schemas.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { asBuiltPdf } from '$lib/server/trace/papers/as-built.ts';

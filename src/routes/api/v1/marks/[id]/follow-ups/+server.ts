@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readQuery } from '$lib/server/http/read-body.ts';
-import { FollowUpsQuery } from '$lib/server/http/schemas.ts';
+import { FollowUpsQuery } from '$lib/server/trace/schemas.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';

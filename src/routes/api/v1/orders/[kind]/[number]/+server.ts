@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { Order, OrderChange, ORDER_KINDS } from '$lib/server/http/schemas.ts';
+import { Order, OrderChange, ORDER_KINDS } from '$lib/server/orders/schemas.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import {
   putOrder,

@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { CustomerWishes } from '$lib/server/http/schemas.ts';
+import { CustomerWishes } from '$lib/server/catalogue/schemas.ts';
 import { putWishes, readCustomerWishes } from '$lib/server/catalogue/wishes.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 

@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { NewToken } from '$lib/server/http/schemas.ts';
+import { NewToken } from '$lib/server/people/schemas.ts';
 import { makeToken, revokeToken } from '$lib/server/people/write-people.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 

@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody, readQuery } from '$lib/server/http/read-body.ts';
-import { Bill, BillQuery } from '$lib/server/http/schemas.ts';
+import { Bill, BillQuery } from '$lib/server/catalogue/schemas.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import { billVersions, putBill, readBill } from '$lib/server/catalogue/bills.ts';
 import { db } from '$lib/server/kernel/db/client.ts';

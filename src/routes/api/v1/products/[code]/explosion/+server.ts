@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readQuery } from '$lib/server/http/read-body.ts';
-import { ExplosionQuery } from '$lib/server/http/schemas.ts';
+import { ExplosionQuery } from '$lib/server/catalogue/schemas.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readExplosion } from '$lib/server/catalogue/explosion.ts';
 import { today } from '$lib/server/kernel/clock.ts';

@@ -8,7 +8,7 @@ import {
   RecallRelated,
   RecallSignature,
   RecallSuspects
-} from '$lib/server/http/schemas.ts';
+} from '$lib/server/recall/schemas.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
 import {
   addSuspects,

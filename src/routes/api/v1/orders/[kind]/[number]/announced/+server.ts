@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { Announcement } from '$lib/server/http/schemas.ts';
+import { Announcement } from '$lib/server/orders/schemas.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
-import { announce } from '$lib/server/receiving/announced.ts';
+import { announce } from '$lib/server/orders/announced.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 
 /**

@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { PickList } from '$lib/server/http/schemas.ts';
+import { PickList } from '$lib/server/shipping/schemas.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import { makePickList } from '$lib/server/shipping/pick-list.ts';
 import { db } from '$lib/server/kernel/db/client.ts';

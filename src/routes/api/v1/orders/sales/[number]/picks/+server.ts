@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { idempotencyKey, readBody } from '$lib/server/http/read-body.ts';
-import { PickBack, PickScan } from '$lib/server/http/schemas.ts';
+import { PickBack, PickScan } from '$lib/server/shipping/schemas.ts';
 import { pickByScan, putBack } from '$lib/server/shipping/pick-list.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { today } from '$lib/server/kernel/clock.ts';

@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { Promises } from '$lib/server/http/schemas.ts';
+import { Promises } from '$lib/server/shipping/schemas.ts';
 import { promise } from '$lib/server/shipping/promises.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { today } from '$lib/server/kernel/clock.ts';

@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readQuery } from '$lib/server/http/read-body.ts';
-import { ProposalQuery } from '$lib/server/http/schemas.ts';
+import { ProposalQuery } from '$lib/server/shipping/schemas.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readProposal } from '$lib/server/shipping/proposal.ts';
 import { today } from '$lib/server/kernel/clock.ts';

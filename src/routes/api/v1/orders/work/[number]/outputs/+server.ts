@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { NamedOutputs, UnnamedOutputs } from '$lib/server/http/schemas.ts';
+import { NamedOutputs, UnnamedOutputs } from '$lib/server/making/schemas.ts';
 import { nameOutputs, unnameOutputs } from '$lib/server/making/planned-outputs.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 

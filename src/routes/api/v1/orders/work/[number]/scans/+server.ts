@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { BenchScan } from '$lib/server/http/schemas.ts';
+import { BenchScan } from '$lib/server/making/schemas.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readScan } from '$lib/server/making/build-scan.ts';
 import { today } from '$lib/server/kernel/clock.ts';

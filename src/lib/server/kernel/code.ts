@@ -1,5 +1,5 @@
 import { readNumber, shown } from '../../core/numbers/number.ts';
-import { Problem } from '../kernel/problem.ts';
+import { Problem } from './problem.ts';
 
 /**
  * A code from a path, cleaned. Codes follow the same rules as numbers: printable, at most 60

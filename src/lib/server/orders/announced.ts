@@ -1,12 +1,12 @@
 import type { z } from 'zod';
-import type { Marking } from '../../core/ledger/snapshot.ts';
+import type { Marking } from '../../core/catalogue/marking.ts';
 import { hasSerials } from '../../core/catalogue/plan.ts';
 import { numberKey, readNumber, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
-import type { Announcement } from '../http/schemas.ts';
+import type { Announcement } from './schemas.ts';
 import { notFound, Problem, type FormError } from '../kernel/problem.ts';
 import type { Db, Sql, Tx } from '../kernel/db/client.ts';
-import { trimZeros } from '../ledger/mark-record.ts';
+import { trimZeros } from '../kernel/quantity-text.ts';
 
 type Lines = z.infer<typeof Announcement>['lines'];
 

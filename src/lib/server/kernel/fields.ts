@@ -1,0 +1,84 @@
+import { z } from 'zod';
+
+/** At most this many lines, marks or groups in one booking; a larger one is sent in parts. */
+export const MOST_ROWS = 20_000;
+
+/**
+ * A quantity is a decimal string. A JSON number is taken too and read by its shortest decimal form.
+ */
+export const quantity = z
+  .union([z.string().max(100), z.number().transform(String)])
+  .meta({ description: 'Decimal string such as "12" or "0.25"' });
+
+// Lengths and characters of numbers are the core's to judge (number.malformed); this only bounds
+// what is read at all.
+export const text = z.string().max(20_000);
+
+export const code = z.string().trim().min(1).max(60);
+
+export const instant = z.iso
+  .datetime({ offset: true })
+  .meta({ description: 'RFC 3339 instant, not in the future' });
+
+export const day = z.iso.date();
+
+export const name = z.string().trim().min(1).max(200);
+
+export const rows = <T extends z.ZodType>(schema: T) => z.array(schema).max(MOST_ROWS);
+
+export const circumstances = {
+  document: text.min(1).meta({ description: 'Number of the order or paper this is booked under' }),
+  at: instant.optional(),
+  reference: z
+    .string()
+    .trim()
+    .max(100)
+    .optional()
+    .meta({ description: "The other side's paper: a delivery note, a carrier's number" })
+};
+
+export const reason = z.string().trim().min(1).max(2000);
+
+export const reasons = z.record(z.string().max(40), z.string().max(2000)).optional().meta({
+  description:
+    'Written reasons for going on where a plan asks for one, by fault code; one for all faults of a kind'
+});
+
+export const mark = { lot: text.optional(), serial: text.optional() };
+
+export const facts = z.record(z.string().max(100), text).optional().meta({
+  description: 'What the marking plan asks for beside the number, by the names of its facts'
+});
+
+export const bornWith = { expires: text.optional(), retest: text.optional(), facts };
+
+export const receivedMark = z.strictObject({
+  ...mark,
+  quantity: quantity.optional(),
+  made: text.optional(),
+  ...bornWith,
+  supplierNumber: text.optional()
+});
+
+export const record = z.object({
+  id: z.number(),
+  product: z.string(),
+  kind: z.enum(['lot', 'serial', 'bulk']),
+  number: z.string().nullable(),
+  lot: z.string().optional(),
+  supplierNumber: z.string().optional(),
+  made: day.optional(),
+  expires: day.optional(),
+  retest: day.optional(),
+  facts: z
+    .record(z.string(), z.object({ value: z.string(), unit: z.string().optional() }))
+    .optional(),
+  state: z.enum(['usable', 'held', 'rejected']),
+  onHand: z.string()
+});
+
+export const markIds = z
+  .array(z.int().min(1))
+  .min(1)
+  .max(100_000)
+  .meta({ description: 'Ids of lots and serials' });

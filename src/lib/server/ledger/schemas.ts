@@ -1,0 +1,61 @@
+import { z } from 'zod';
+import { circumstances, reason, rows, text, mark, MOST_ROWS, record } from '../kernel/fields.ts';
+
+export const Reversal = z
+  .strictObject({
+    ...circumstances,
+    reason,
+    event: z.int().positive(),
+    units: rows(z.strictObject({ product: text, ...mark }))
+      .min(1)
+      .optional()
+      .meta({ description: 'Only what made these; all of it where not given' })
+  })
+  .meta({ id: 'Reversal' });
+
+export const Draft = z
+  .strictObject({
+    body: z.json(),
+    numbers: z
+      .array(z.string().max(200))
+      .max(MOST_ROWS)
+      .optional()
+      .meta({ description: 'The numbers that stand on it, as PRODUCT kind NUMBER in capitals' })
+  })
+  .meta({ id: 'Draft' });
+
+export const MarkRecord = record.meta({ id: 'MarkRecord' });
+
+export const Booked = z
+  .object({
+    event: z.object({
+      id: z.number(),
+      kind: z.string(),
+      document: z.string(),
+      bookedAt: z.string()
+    }),
+    marks: z.array(MarkRecord),
+    units: z
+      .array(z.string())
+      .optional()
+      .meta({ description: 'SSCCs of the cartons and pallets it made' })
+  })
+  .meta({ id: 'Booked' });
+
+export const Verdict = z
+  .object({
+    faults: z.array(
+      z.object({
+        code: z.string(),
+        path: z.string(),
+        number: z.string().optional(),
+        message: z.string()
+      })
+    ),
+    notes: z.array(
+      z.object({ path: z.string(), number: z.string().optional(), message: z.string() })
+    ),
+    /** Numbers of the sheet that stand on somebody else's draft too. */
+    drafts: z.array(z.object({ number: z.string(), who: z.string() })).optional()
+  })
+  .meta({ id: 'Verdict' });

@@ -1,0 +1,43 @@
+import { z } from 'zod';
+import { name, markIds, code, quantity } from '../kernel/fields.ts';
+import { OUTCOMES } from '../../core/recall/reconcile.ts';
+
+export const NewRecall = z
+  .strictObject({
+    title: name,
+    hazard: z.string().trim().min(1).max(4000),
+    request: z.string().trim().max(4000).default(''),
+    mock: z.boolean().default(false),
+    targetMinutes: z.int().min(1).max(10_000).nullish(),
+    marks: markIds,
+    why: z.string().trim().max(1000).default('')
+  })
+  .meta({ id: 'NewRecall' });
+
+export const RecallSuspects = z.strictObject({
+  marks: markIds,
+  why: z.string().trim().max(1000).default('')
+});
+
+export const RecallNotices = z.strictObject({ partners: z.array(code).max(5000).optional() });
+
+export const RecallAnswers = z.strictObject({
+  answers: z
+    .array(
+      z.strictObject({
+        partner: code,
+        mark: z.int().min(1),
+        outcome: z.enum(OUTCOMES),
+        quantity,
+        note: z.string().trim().max(2000).default('')
+      })
+    )
+    .min(1)
+    .max(20_000)
+});
+
+export const RecallSignature = z.strictObject({ password: z.string().max(1000) });
+
+export const RecallClosing = z.strictObject({ reason: z.string().trim().max(2000).optional() });
+
+export const RecallRelated = z.strictObject({ other: code });

@@ -1,0 +1,124 @@
+import { z } from 'zod';
+import {
+  circumstances,
+  reason,
+  rows,
+  text,
+  mark,
+  quantity,
+  reasons,
+  receivedMark,
+  MOST_ROWS
+} from '../kernel/fields.ts';
+import { LABEL_SYMBOLS, LABEL_SIZES, type LabelSize } from '../../core/labels/label.ts';
+import { MarkRecord } from '../ledger/schemas.ts';
+
+export const Correction = z
+  .strictObject({
+    ...circumstances,
+    kind: z.enum(['gain', 'loss', 'scrap']),
+    reason,
+    lines: rows(
+      z.strictObject({ product: text, place: text, ...mark, quantity: quantity.optional() })
+    ).min(1)
+  })
+  .meta({ id: 'Correction' });
+
+export const Move = z
+  .strictObject({
+    ...circumstances,
+    kind: z.enum(['put away', 'move']),
+    lines: rows(
+      z.strictObject({
+        product: text,
+        from: text,
+        to: text,
+        ...mark,
+        quantity: quantity.optional()
+      })
+    ).min(1)
+  })
+  .meta({ id: 'Move' });
+
+export const Identification = z
+  .strictObject({
+    ...circumstances,
+    reasons,
+    lines: rows(
+      z.strictObject({
+        product: text,
+        place: text,
+        lot: text.optional(),
+        marks: rows(receivedMark).min(1)
+      })
+    ).min(1)
+  })
+  .meta({ id: 'Identification' });
+
+const amended = text.nullable().optional();
+
+export const Amendment = z
+  .strictObject({
+    ...circumstances,
+    reason,
+    lines: rows(
+      z.strictObject({
+        product: text,
+        ...mark,
+        to: z.strictObject({
+          number: text.optional(),
+          made: amended,
+          expires: amended,
+          retest: amended,
+          supplierNumber: amended,
+          facts: z.record(z.string().max(100), text.nullable()).optional()
+        })
+      })
+    ).min(1)
+  })
+  .meta({ id: 'Amendment' });
+
+export const LabelRequest = z
+  .strictObject({
+    marks: z
+      .array(z.int().min(1))
+      .min(1)
+      .max(MOST_ROWS)
+      .meta({ description: 'Ids of the lots and serials' }),
+    symbol: z.enum(LABEL_SYMBOLS).default('datamatrix'),
+    size: z.enum(Object.keys(LABEL_SIZES) as [LabelSize, ...LabelSize[]]).default('50x25'),
+    copies: z.int().min(1).max(100).default(1),
+    target: z.enum(['pdf', 'printer']).default('pdf')
+  })
+  .meta({ id: 'LabelRequest' });
+
+const limit = z.coerce.number().int().min(1).max(1000).default(100);
+
+const cursor = z.string().max(100).optional();
+
+export const MarksQuery = z.object({
+  product: text.optional(),
+  lot: text.optional(),
+  serial: text.optional(),
+  q: text.optional(),
+  cursor,
+  limit
+});
+
+export const StockQuery = z.object({
+  product: text.optional(),
+  place: text.optional(),
+  cursor,
+  limit
+});
+
+export const MarkPage = z
+  .object({ marks: z.array(MarkRecord), next: z.string().optional() })
+  .meta({ id: 'MarkPage' });
+
+export const StockPage = z
+  .object({
+    rows: z.array(z.object({ mark: MarkRecord, place: z.string(), quantity: z.string() })),
+    next: z.string().optional()
+  })
+  .meta({ id: 'StockPage' });
