@@ -9,7 +9,7 @@
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
-  import Working from '$lib/ui/orders/Working.svelte';
+  import Working from '$lib/ui/parts/Working.svelte';
 
   let { data } = $props();
   interface Back {
@@ -68,7 +68,7 @@
     let number = scan.trim();
     if (!number) return;
     if (looksLikeSymbol(scan)) {
-      const reading = readElementString(scan, new Date().toISOString().slice(0, 10));
+      const reading = readElementString(scan, data.today);
       if (!reading.ok) {
         said = `The symbol cannot be read: ${reading.why}. Scan it again.`;
         return;

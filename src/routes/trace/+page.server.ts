@@ -1,13 +1,12 @@
 import type { PageServerLoad } from './$types';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { listPlaces, readNames } from '$lib/server/catalogue/read-catalogue.ts';
+import { listStations } from '$lib/server/making/stations.ts';
 import { recentMarks } from '$lib/server/stock/recent-marks.ts';
 import { readHeld } from '$lib/server/frame/today.ts';
 
 export const load: PageServerLoad = async () => {
-  const stations = await db()<
-    { code: string; name: string }[]
-  >`SELECT code, name FROM station WHERE NOT gone ORDER BY position`;
+  const stations = await listStations(db());
   return {
     held: await readHeld(db()),
     recent: await recentMarks(db()),

@@ -49,6 +49,9 @@ export const daysBetween = (from: Day, to: Day): number =>
 /** Making a formatter takes longer than a whole decision: one for each zone. */
 const formatters = new Map<string, Intl.DateTimeFormat>();
 
+/** The zone the company keeps its days in, where no site says another. */
+export const HOME_ZONE = 'Europe/London';
+
 /** The calendar day of an instant in a time zone such as `Europe/London`. */
 export function dayOf(instant: Date, zone: string): Day {
   let formatter = formatters.get(zone);

@@ -8,7 +8,7 @@ import {
   type Occasion,
   type Scheme
 } from '../../core/numbers/scheme.ts';
-import { dayOf } from '../../core/calendar/day.ts';
+import { dayOf, HOME_ZONE } from '../../core/calendar/day.ts';
 import type { Actor } from '../kernel/actor.ts';
 import type { NumberingScheme, NumbersWanted } from './schemas.ts';
 import { notFound, Problem } from '../kernel/problem.ts';
@@ -195,7 +195,7 @@ async function occasionAt(
     ORDER BY p.id NULLS LAST, s.id
     LIMIT 1
   `;
-  const zone = site?.zone ?? 'Europe/London';
+  const zone = site?.zone ?? HOME_ZONE;
   const hour = Number(
     new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', hourCycle: 'h23' }).format(
       now

@@ -123,3 +123,29 @@ export async function readNames(db: Db): Promise<{
     places: byCode(places)
   };
 }
+
+/** A product by its code in any case; null where there is none. */
+export async function findProduct(
+  db: Db,
+  code: string
+): Promise<{ code: string; name: string } | null> {
+  const [product] = await db<{ code: string; name: string }[]>`
+    SELECT code, name
+    FROM product
+    WHERE upper(code) = upper(${code})
+  `;
+  return product ?? null;
+}
+
+/** How products are marked, by code. */
+export async function readMarkings(
+  db: Db,
+  codes: readonly string[]
+): Promise<Record<string, Marking>> {
+  const rows = await db<{ code: string; marking: Marking }[]>`
+    SELECT code, marking
+    FROM product
+    WHERE code = ANY(${codes as string[]})
+  `;
+  return Object.fromEntries(rows.map((row) => [row.code, row.marking]));
+}

@@ -1,18 +1,7 @@
+import type { OutsideEvent } from '../../core/exchange/outside-event.ts';
 import type { Direction } from '../../core/trace/graph.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { epcsOfMarks } from './capture.ts';
-
-/** An event another firm told of goods that join ours; `ours` are the marks of ours it names. */
-export interface OutsideEvent {
-  id: number;
-  type: string;
-  at: string;
-  bizStep: string | null;
-  location: string | null;
-  sender: string;
-  ours: number[];
-  names: { role: string; epc: string; quantity: string | null; uom: string | null }[];
-}
 
 const MOST = 500,
   MOST_MARKS = 5000;

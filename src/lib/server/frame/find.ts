@@ -17,7 +17,11 @@ export interface Hit {
 }
 
 const MOST = 12;
-const SCREEN: Record<string, string> = { purchase: '/receive', work: '/build', sales: '/ship' };
+export const SCREEN_OF_ORDER: Record<string, string> = {
+  purchase: '/receive',
+  work: '/build',
+  sales: '/ship'
+};
 
 /**
  * What a scan or a typed text can mean: marks by our or the supplier's number, orders and events by
@@ -121,7 +125,7 @@ export async function find(db: Db, text: string, today: string): Promise<Hit[]> 
       type: 'order',
       title: row.number,
       under: `${row.kind} order${row.partner ? ` · ${row.partner}` : ''} · due ${sayDay(row.due)}`,
-      href: `${SCREEN[row.kind]}/${encodeURIComponent(row.number)}`,
+      href: `${SCREEN_OF_ORDER[row.kind]}/${encodeURIComponent(row.number)}`,
       exact: row.exact
     })),
     ...events.map((row): Hit => ({

@@ -1,7 +1,8 @@
 import type { Rows } from '../../core/ledger/booking.ts';
 import type { Snapshot } from '../../core/ledger/snapshot.ts';
 import { formatQuantity, ONE, ZERO, type Quantity } from '../../core/quantity/quantity.ts';
-import { asMarkRecord, type MarkRecord } from './mark-record.ts';
+import { asMarkRecord } from './mark-record.ts';
+import { type MarkRecord } from '../../core/ledger/mark-record.ts';
 
 /**
  * The records of the marks a booking answers with, worked out from what it knew and what it writes:

@@ -1,26 +1,9 @@
+import type { MarkRecord } from '../../core/ledger/mark-record.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import type { FactValues } from '../../core/catalogue/facts.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { idList } from '../kernel/db/id-list.ts';
-
-/**
- * One lot, serial or bulk mark as the API and the screens show it. Quantities are decimal strings.
- */
-export interface MarkRecord {
-  id: number;
-  product: string;
-  kind: MarkKind;
-  number: string | null;
-  lot?: string;
-  supplierNumber?: string;
-  made?: string;
-  expires?: string;
-  retest?: string;
-  facts?: FactValues;
-  state: MarkState;
-  onHand: string;
-}
 
 export interface MarkRecordRow {
   id: number;

@@ -1,4 +1,4 @@
-import { dayOf } from '../../core/calendar/day.ts';
+import { dayOf, HOME_ZONE } from '../../core/calendar/day.ts';
 import type { NamedMarks, Wants } from '../../core/ledger/request.ts';
 import {
   codeKey,
@@ -152,7 +152,7 @@ export async function readSnapshot(
   const gone = await readGone(tx, serialsGone);
   return {
     happenedAt,
-    day: dayOf(happenedAt, first?.zone ?? 'Europe/London'),
+    day: dayOf(happenedAt, first?.zone ?? HOME_ZONE),
     order,
     products: allProducts,
     places,

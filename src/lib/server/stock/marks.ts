@@ -1,12 +1,8 @@
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { beginningWith } from '../kernel/db/like.ts';
-import {
-  asMarkRecord,
-  recordColumns,
-  type MarkRecord,
-  type MarkRecordRow
-} from '../ledger/mark-record.ts';
+import { asMarkRecord, recordColumns, type MarkRecordRow } from '../ledger/mark-record.ts';
+import { type MarkRecord } from '../../core/ledger/mark-record.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
 export interface MarkFilter {

@@ -7,8 +7,9 @@ import { numberKey } from '../../core/numbers/number.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
 import { idList } from '../kernel/db/id-list.ts';
 import type { TraceEngine } from './engine/engine.ts';
-import { asMarkRecord, type MarkRecord, type MarkRecordRow } from '../ledger/mark-record.ts';
-import type { TraceCut, TraceDrawing, TraceFigures } from './trace-answer.ts';
+import { asMarkRecord, type MarkRecordRow } from '../ledger/mark-record.ts';
+import { type MarkRecord } from '../../core/ledger/mark-record.ts';
+import type { TraceCut, TraceDrawing, TraceFigures } from '../../core/trace/trace-answer.ts';
 
 interface EventRow {
   id: number;

@@ -3,9 +3,10 @@ import { traceFindings, type TraceMaterial } from '../../core/trace/trace.ts';
 import { groupBy } from '../../core/group-by.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db, Sql, Tx } from '../kernel/db/client.ts';
-import { asMarkRecord, type MarkRecord, type MarkRecordRow } from '../ledger/mark-record.ts';
+import { asMarkRecord, type MarkRecordRow } from '../ledger/mark-record.ts';
+import { type MarkRecord } from '../../core/ledger/mark-record.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
-import type { TraceCut, TraceDrawing } from './trace-answer.ts';
+import type { TraceCut, TraceDrawing } from '../../core/trace/trace-answer.ts';
 
 /**
  * Traces marks through the ledger by SQL, as it stands in one snapshot of the database: where there

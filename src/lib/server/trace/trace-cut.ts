@@ -1,4 +1,4 @@
-import type { TraceCut } from './trace-answer.ts';
+import type { TraceCut } from '../../core/trace/trace-answer.ts';
 
 const list = (text: string | null): string[] =>
   (text ?? '')

@@ -2,7 +2,8 @@ import { numberKey, readNumber, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { Problem } from '../kernel/problem.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
-import { asMarkRecord, type MarkRecord, type MarkRecordRow } from '../ledger/mark-record.ts';
+import { asMarkRecord, type MarkRecordRow } from '../ledger/mark-record.ts';
+import { type MarkRecord } from '../../core/ledger/mark-record.ts';
 
 /** Most marks one trace begins with. */
 export const MOST_ROOTS = 100_000;

@@ -1,7 +1,7 @@
 import { groupBy } from '../../core/group-by.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { readNames } from '../catalogue/read-catalogue.ts';
-import type { TraceDrawing } from './trace-answer.ts';
+import type { TraceDrawing } from '../../core/trace/trace-answer.ts';
 
 const COLUMNS = [
   ['level', 'level'],

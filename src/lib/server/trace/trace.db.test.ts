@@ -11,7 +11,7 @@ import {
 } from '../testing/world.ts';
 import { randomBookings } from '../testing/random-bookings.ts';
 import { findTraceRoot, traceMark } from './trace.ts';
-import { spellOut, type TraceAnswer } from './trace-answer.ts';
+import { spellOut, type TraceAnswer } from '../../core/trace/trace-answer.ts';
 import { reach } from './trace-by-sql.ts';
 
 let world: World;

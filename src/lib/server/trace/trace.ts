@@ -1,4 +1,9 @@
-import { spellOut, type TraceCut, type TraceDrawing, type TraceFigures } from './trace-answer.ts';
+import {
+  spellOut,
+  type TraceCut,
+  type TraceDrawing,
+  type TraceFigures
+} from '../../core/trace/trace-answer.ts';
 import { type Direction } from '../../core/trace/graph.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
 import { engineOf } from './engine/engines.ts';

@@ -14,7 +14,7 @@
   import { scanTarget } from '../frame/scan-target.svelte.ts';
   import Tag from '../stock/Tag.svelte';
   import { count, sayQuantity } from '../parts/say.ts';
-  import Working from '../orders/Working.svelte';
+  import Working from '../parts/Working.svelte';
   import { allot } from './allot.ts';
   import BookedPanel from './BookedPanel.svelte';
   import { BookingSheet } from './booking-sheet.svelte.ts';
@@ -512,10 +512,7 @@
     if (kept) work.judgeSoon();
     if (mayBook)
       scanTarget.current = {
-        offer: (text) =>
-          !work.booked && perUnit && !/^(PO|WO|SO)-/i.test(text)
-            ? `Put ${text} on this sheet`
-            : null,
+        offer: (text) => (!work.booked && perUnit ? `Put ${text} on this sheet` : null),
         take: takeScan
       };
     const drop = work.keys([

@@ -18,7 +18,7 @@
   import { scanTarget } from '../frame/scan-target.svelte.ts';
   import Tag from '../stock/Tag.svelte';
   import { sayQuantity } from '../parts/say.ts';
-  import Working from '../orders/Working.svelte';
+  import Working from '../parts/Working.svelte';
   import { allot } from './allot.ts';
   import AnnouncedList from './AnnouncedList.svelte';
   import BookedPanel from './BookedPanel.svelte';
@@ -431,8 +431,7 @@
       const target = reading.ok ? order.lines[lineOfGtin(reading.symbol.gtin)] : line;
       return target ? `Add to line ${target.product}` : `Read against ${order.number}`;
     }
-    // A document's number typed here means the document.
-    return kind === 'amount' || /^(PO|WO|SO)-/i.test(text) ? null : `Add to line ${line.product}`;
+    return kind === 'amount' ? null : `Add to line ${line.product}`;
   }
 
   /** Counts the last number on until the line is full. */

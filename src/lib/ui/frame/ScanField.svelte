@@ -1,6 +1,7 @@
 <!-- Takes anything: a GS1 symbol, a lot or serial, a document, a partner, a product. -->
 <script lang="ts">
   import { goto } from '$app/navigation';
+  import { looksLikeSymbol } from '$lib/core/gs1/element-string.ts';
   import { send } from './api.ts';
   import { scanTarget } from './scan-target.svelte.ts';
 
@@ -100,8 +101,25 @@
     const wanted = text.trim();
     text = '';
     hits = [];
-    if (option.type === 'act') scanTarget.current?.take(wanted);
+    if (option.type === 'act') give(wanted);
     else goto(option.href);
+  }
+
+  /** Scans are given to the sheet one after the other, in the order they came. */
+  let given: Promise<void> = Promise.resolve();
+  function give(wanted: string): void {
+    given = given.then(async () => {
+      const href = looksLikeSymbol(wanted) ? null : await documentNamed(wanted);
+      if (href === null) scanTarget.current?.take(wanted);
+      else await goto(href);
+    });
+  }
+
+  /** A document's number typed over a sheet means the document. On a lost line it means the sheet. */
+  async function documentNamed(wanted: string): Promise<string | null> {
+    const path = `/find?only=document&q=${encodeURIComponent(wanted)}`;
+    const reply = await send<{ document: { href: string } | null }>('GET', path);
+    return reply.ok ? (reply.body.document?.href ?? null) : null;
   }
 </script>
 

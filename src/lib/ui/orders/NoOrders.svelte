@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { ComponentProps } from 'svelte';
   import OrdersOf, { NONE } from './OrdersOf.svelte';
-  import Working from './Working.svelte';
+  import Working from '../parts/Working.svelte';
 
   let { kind, data }: Pick<ComponentProps<typeof OrdersOf>, 'kind' | 'data'> = $props();
 </script>

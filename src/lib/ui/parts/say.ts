@@ -1,4 +1,4 @@
-import { dayOf } from '../../core/calendar/day.ts';
+import { dayOf, HOME_ZONE } from '../../core/calendar/day.ts';
 import { sayDay } from '../../core/calendar/say-day.ts';
 
 const grouped = /\B(?=(\d{3})+(?!\d))/g;
@@ -11,14 +11,13 @@ export const sayQuantity = (text: string): string => {
 };
 
 /** An instant in the site's zone: `12 Mar 2027, 09:05`. */
-export const sayInstant = (iso: string, zone = 'Europe/London'): string =>
+export const sayInstant = (iso: string, zone = HOME_ZONE): string =>
   `${sayDay(dayOf(new Date(iso), zone))}, ${sayTime(iso, zone)}`;
-export const sayTime = (iso: string, zone = 'Europe/London'): string =>
+export const sayTime = (iso: string, zone = HOME_ZONE): string =>
   new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', minute: '2-digit' }).format(
     new Date(iso)
   );
-export const dayOfInstant = (iso: string, zone = 'Europe/London'): string =>
-  dayOf(new Date(iso), zone);
+export const dayOfInstant = (iso: string, zone = HOME_ZONE): string => dayOf(new Date(iso), zone);
 
 /** `1 lot`, `3 lots`. */
 export const count = (n: number, one: string, many = `${one}s`): string =>

@@ -1,4 +1,5 @@
 import { db } from '$lib/server/kernel/db/client.ts';
+import { requireAlive } from '$lib/server/kernel/db/alive.ts';
 import { jsonResponse } from '$lib/server/http/answer.ts';
 import { engineOf } from '$lib/server/trace/engine/engines.ts';
 
@@ -8,10 +9,7 @@ import { engineOf } from '$lib/server/trace/engine/engines.ts';
  */
 export const GET = async () => {
   try {
-    await Promise.race([
-      db()`SELECT 1`,
-      new Promise((_, fail) => setTimeout(() => fail(new Error('late')), 3000).unref())
-    ]);
+    await requireAlive(db());
     return jsonResponse({ status: 'up', index: engineOf(db())?.status().state ?? 'off' });
   } catch {
     return jsonResponse({ status: 'down', message: 'The database does not answer.' }, 503);

@@ -7,7 +7,20 @@
 
 <svelte:head><title>{data.order.number} · Build · Earmark</title></svelte:head>
 {#key data.order.number}
-  <BuildSheet order={data.order} line={data.order.lines[0]!} components={data.components} coProducts={data.coProducts} batchSize={data.batch} scrapped={data.scrapped} places={data.places} available={data.available} draft={data.draft} today={data.today} mayBook={data.mayBook && data.order.state !== 'closed'} next={data.next}>
+  <BuildSheet
+    order={data.order}
+    line={data.order.lines[0]!}
+    components={data.components}
+    coProducts={data.coProducts}
+    batchSize={data.batch}
+    scrapped={data.scrapped}
+    places={data.places}
+    available={data.available}
+    draft={data.draft}
+    today={data.today}
+    mayBook={data.mayBook && data.order.state !== 'closed'}
+    next={data.next}
+  >
     {#snippet list()}<OrdersOf kind="work" {data} current={data.order.number} />{/snippet}
   </BuildSheet>
 {/key}

@@ -2,6 +2,7 @@ import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
 import { mayDo } from '$lib/core/people/rights.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
+import { certificatesOfEvent } from '$lib/server/quality/certificates-of.ts';
 import { readEventPage } from '$lib/server/ledger/event-page.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
 
@@ -12,9 +13,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   return {
     event,
     mayCertify: event.kind === 'ship' && mayDo(locals.actor!.roles, 'certify'),
-    certificates: await db()<
-      { number: number }[]
-    >`SELECT number FROM certificate WHERE event_id = ${event.id} ORDER BY number`,
+    certificates: await certificatesOfEvent(db(), event.id),
     mayReverse: mayDo(locals.actor!.roles, 'book.reverse')
   };
 };

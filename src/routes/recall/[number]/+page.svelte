@@ -9,7 +9,7 @@
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { count, sayInstant, sayQuantity, sayTime } from '$lib/ui/parts/say.ts';
-  import Working from '$lib/ui/orders/Working.svelte';
+  import Working from '$lib/ui/parts/Working.svelte';
 
   let { data } = $props();
   const page = $derived(data.page);

@@ -2,7 +2,7 @@
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import OrdersOf from '$lib/ui/orders/OrdersOf.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
-  import Working from '$lib/ui/orders/Working.svelte';
+  import Working from '$lib/ui/parts/Working.svelte';
 
   let { data } = $props();
   const covered = $derived(data.rows.filter((row) => Number(row.free) >= Number(row.left)).length);

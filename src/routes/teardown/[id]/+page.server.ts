@@ -4,6 +4,7 @@ import { mayDo } from '$lib/core/people/rights.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readAsBuilt } from '$lib/server/trace/as-built.ts';
 import { listPlaces, searchProducts } from '$lib/server/catalogue/read-catalogue.ts';
+import { whereItLies } from '$lib/server/stock/where-it-lies.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
 
 export const load: PageServerLoad = async ({ params, locals }) => {
@@ -11,22 +12,15 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const record = id === null ? null : await readAsBuilt(db(), id);
   if (!record || record.mark.kind === 'bulk')
     error(404, 'There is no such unit. Scan its number above.');
-  const [places, products, [lies]] = await Promise.all([
+  const [places, products, lies] = await Promise.all([
     listPlaces(db()),
     searchProducts(db(), ''),
-    db()<{ code: string }[]>`
-      SELECT c.code
-      FROM stock s
-        JOIN place c ON c.id = s.place_id
-      WHERE s.mark_id = ${record.mark.id} AND s.quantity > 0
-      ORDER BY s.quantity DESC
-      LIMIT 1
-    `
+    whereItLies(db(), record.mark.id)
   ]);
   return {
     mark: record.mark,
     onHand: record.onHand,
-    lies: lies?.code ?? null,
+    lies,
     parts: record.lines.filter((line) => line.level === 1),
     places,
     products,

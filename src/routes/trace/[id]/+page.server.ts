@@ -4,9 +4,8 @@ import { mayDo } from '$lib/core/people/rights.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readOutside } from '$lib/server/exchange/outside.ts';
 import { readNames } from '$lib/server/catalogue/read-catalogue.ts';
-import { summarise } from '$lib/core/trace/large-trace.ts';
+import { readLargeTrace } from '$lib/server/trace/large-trace.ts';
 import { traceForScreen } from '$lib/server/trace/trace.ts';
-import { type TraceFigures } from '$lib/server/trace/trace-answer.ts';
 import { readCut } from '$lib/server/trace/trace-cut.ts';
 import { readSet } from '$lib/server/trace/trace-roots.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
@@ -41,7 +40,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   const names = await readNames(db());
   return {
     trace,
-    large: 'large' in found ? await largeOf(found.large, names.products) : null,
+    large: 'large' in found ? await readLargeTrace(db(), found.large, names.products) : null,
     most: MOST_DRAWN,
     direction,
     outside,
@@ -54,33 +53,3 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     ...names
   };
 };
-
-/** What a large trace comes to, and what its first root is called. */
-async function largeOf(
-  figures: TraceFigures,
-  products: Record<string, { name: string; unit: string }>
-) {
-  const codeOf = new Map(
-    (await db()<{ id: number; code: string }[]>`SELECT id, code FROM product`).map((row) => [
-      row.id,
-      row.code
-    ])
-  );
-  const [root] = await db()<{ id: number; kind: string; number: string | null; product: string }[]>`
-    SELECT m.id, m.kind, m.number, p.code AS product
-    FROM mark m
-      JOIN product p ON p.id = m.product_id
-    WHERE m.id = ${figures.marks[0]!}
-  `;
-  const { product, number, kind, id } = root!;
-  return {
-    ...summarise(
-      figures,
-      Array.from(figures.product, (one) => codeOf.get(one) ?? '')
-    ),
-    title: number ?? `${product}, unmarked`,
-    rootId: id,
-    rootUnit: products[product]?.unit ?? '',
-    rootName: `${products[product]?.name ?? product}, ${kind === 'bulk' ? 'kept by quantity' : kind}`
-  };
-}

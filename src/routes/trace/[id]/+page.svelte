@@ -1,6 +1,6 @@
 <script lang="ts">
-  import DrawnTrace from './DrawnTrace.svelte';
-  import LargeTrace from './LargeTrace.svelte';
+  import DrawnTrace from '$lib/ui/trace/DrawnTrace.svelte';
+  import LargeTrace from '$lib/ui/trace/LargeTrace.svelte';
 
   let { data } = $props();
 </script>

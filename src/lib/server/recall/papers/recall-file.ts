@@ -1,3 +1,4 @@
+import { HOME_ZONE } from '../../../core/calendar/day.ts';
 import writeXlsx from 'write-excel-file/node';
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import type { NoticeContent } from '../write-recall.ts';
@@ -5,8 +6,7 @@ import type { RecallPage } from '../read-recall.ts';
 import { INK, Paper, RUST, sayInstantAt, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
 
-const ZONE = 'Europe/London';
-const at = (iso: string): string => sayInstantAt(new Date(iso), ZONE);
+const at = (iso: string): string => sayInstantAt(new Date(iso), HOME_ZONE);
 
 /** A text over as many lines as it takes. */
 function paragraph(paper: Paper, text: string, points = 10): void {

@@ -20,7 +20,12 @@ import { forgetForeignTransactions } from '../../kernel/db/after-restore.ts';
 import { withDatabase } from '../../testing/template.ts';
 import { readBySql, readCommonSources } from '../common-source.ts';
 import { reachedMarks, traceFigures, traceJson, traceMarks } from '../trace.ts';
-import { spellOut, type TraceAnswer, type TraceCut, type TraceDrawing } from '../trace-answer.ts';
+import {
+  spellOut,
+  type TraceAnswer,
+  type TraceCut,
+  type TraceDrawing
+} from '../../../core/trace/trace-answer.ts';
 import { reach, traceBySql } from '../trace-by-sql.ts';
 import { NoIndex, TraceEngine } from './engine.ts';
 import { engineOf, startEngine, stopEngine } from './engines.ts';

@@ -3,13 +3,11 @@ import type { PageServerLoad } from './$types';
 import { mayDo } from '$lib/core/people/rights.ts';
 import { readSpecs } from '$lib/server/catalogue/specs.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { listPartners } from '$lib/server/catalogue/read-catalogue.ts';
+import { findProduct, listPartners } from '$lib/server/catalogue/read-catalogue.ts';
 import { readTestsOf } from '$lib/server/quality/read-quality.ts';
 
 export const load: PageServerLoad = async ({ params, url, locals }) => {
-  const [product] = await db()<
-    { code: string; name: string }[]
-  >`SELECT code, name FROM product WHERE upper(code) = upper(${params.code})`;
+  const product = await findProduct(db(), params.code);
   if (!product) error(404, `There is no product ${params.code}.`);
   const [specs, tests, partners] = await Promise.all([
     readSpecs(db(), [product.code]),

@@ -8,7 +8,7 @@
   import OrdersOf from '$lib/ui/orders/OrdersOf.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
-  import Working from '$lib/ui/orders/Working.svelte';
+  import Working from '$lib/ui/parts/Working.svelte';
 
   let { data } = $props();
   const RULES = [

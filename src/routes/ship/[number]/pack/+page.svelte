@@ -17,7 +17,7 @@
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
-  import Working from '$lib/ui/orders/Working.svelte';
+  import Working from '$lib/ui/parts/Working.svelte';
 
   let { data } = $props();
   type Pick = (typeof data.picks)[number];
@@ -214,7 +214,7 @@
   onMount(() => {
     if (data.mayPack)
       scanTarget.current = {
-        offer: (scan) => (/^(PO|WO|SO)-/i.test(scan) ? null : `Pack for ${data.order.number}`),
+        offer: () => `Pack for ${data.order.number}`,
         take: (scan) => void take(scan)
       };
     keys.screen = [

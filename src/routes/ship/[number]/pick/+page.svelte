@@ -99,7 +99,7 @@
   onMount(() => {
     if (data.mayPick) {
       scanTarget.current = {
-        offer: (scan) => (/^(PO|WO|SO)-/i.test(scan) ? null : `Pick for ${data.order.number}`),
+        offer: () => `Pick for ${data.order.number}`,
         take: (scan) => void take(scan)
       };
       field?.focus();

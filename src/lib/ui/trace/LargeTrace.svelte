@@ -3,7 +3,7 @@
   import { quantity, totalOf } from '$lib/core/quantity/quantity.ts';
   import type { Goods, LargeTrace } from '$lib/core/trace/large-trace.ts';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
-  import Working from '$lib/ui/orders/Working.svelte';
+  import Working from '$lib/ui/parts/Working.svelte';
   import { narrower, savedBy } from './narrower.svelte.ts';
 
   interface Props {

@@ -5,7 +5,7 @@
   import { bringsIn } from '$lib/core/trace/mass-balance.ts';
   import { outlineOf } from '$lib/core/trace/outline.ts';
   import type { RiverNode } from '$lib/core/trace/river.ts';
-  import { DrawnRiver } from '$lib/ui/trace/drawn-river.svelte.ts';
+  import { DrawnRiver } from './drawn-river.svelte.ts';
   import { quantity, totalOf } from '$lib/core/quantity/quantity.ts';
   import { goto } from '$app/navigation';
   import { daysBetween, daysLater } from '$lib/core/calendar/day.ts';
@@ -13,14 +13,13 @@
   import { keys } from '$lib/ui/frame/keys.svelte.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { count, dayOfInstant, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
-  import River, { type Chosen } from '$lib/ui/trace/River.svelte';
-  import Working from '$lib/ui/orders/Working.svelte';
+  import River, { type Chosen } from './River.svelte';
+  import Working from '$lib/ui/parts/Working.svelte';
 
-  import type { PageData } from './$types';
+  import type { DrawnTraceData } from './drawn-trace.ts';
   import { narrower, savedBy } from './narrower.svelte.ts';
 
-  let { data }: { data: Omit<PageData, 'trace'> & { trace: NonNullable<PageData['trace']> } } =
-    $props();
+  let { data }: { data: DrawnTraceData } = $props();
   const trace = $derived(data.trace);
   const root = $derived(trace.root);
   const byId = $derived(new Map(trace.marks.map((mark) => [mark.id, mark])));

@@ -1,5 +1,5 @@
-import { linksOf, type Direction, type Graph, type Link } from '../../core/trace/graph.ts';
-import type { TraceFindings } from '../../core/trace/trace.ts';
+import { linksOf, type Direction, type Graph, type Link } from './graph.ts';
+import type { TraceFindings } from './trace.ts';
 import type { MarkRecord } from '../ledger/mark-record.ts';
 
 /** Where a trace is cut: as it stood at an instant, and what it does not go through. */
