@@ -1,7 +1,7 @@
 import { createRequire } from 'node:module';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { validEpcis } from '../../server/testing/epcis-schema.ts';
+import { validEpcis } from './testing/epcis-schema.ts';
 import { checkDigit } from '../gs1/check-digit.ts';
 import { makeSscc } from '../gs1/sscc.ts';
 import { epcOf, partnerUri, readIdentifier, ssccUri, type NamedMark } from './identifiers.ts';

@@ -11,7 +11,7 @@ import { readRecordSheet, RECORD_COLUMNS } from './record-sheet.ts';
 import { readCommonSources } from '../trace/common-source.ts';
 import { keepAudit, readLooseEnds, readTrend } from '../trace/loose-ends.ts';
 import { writeLedger } from './export-ledger.ts';
-import { validEpcis } from '../testing/epcis-schema.ts';
+import { validEpcis } from '../../core/exchange/testing/epcis-schema.ts';
 import { makeWorld, type World } from '../testing/world.ts';
 import { captureEvents } from './capture.ts';
 import { eventHash } from './event-hash.ts';

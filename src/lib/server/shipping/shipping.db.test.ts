@@ -17,7 +17,7 @@ import { readPicksOf } from './picks.ts';
 import { readBackorders, readSalesOf, readSerialsLater } from './sales.ts';
 import { shipmentNoticeIds } from './shipment-notice.ts';
 import { readUnitPage } from './units.ts';
-import { validEpcis } from '../testing/epcis-schema.ts';
+import { validEpcis } from '../../core/exchange/testing/epcis-schema.ts';
 import { makeWorld, newKey, type World } from '../testing/world.ts';
 import { book } from '../ledger/book.ts';
 import { move } from '../stock/move.ts';

@@ -81,7 +81,7 @@ export const IS_LIST = 0x8000_0000;
 /** Most nodes, entries and list places: one bit of a word says that it is a list. */
 export const MOST = 0x7fff_ffff;
 
-export const MARK_KINDS: readonly MarkKind[] = ['lot', 'serial', 'bulk'];
+const MARK_KINDS: readonly MarkKind[] = ['lot', 'serial', 'bulk'];
 export const EVENT_KINDS = [
   '',
   'receive',
