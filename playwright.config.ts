@@ -1,21 +1,27 @@
+import { readdirSync } from 'node:fs';
 import { defineConfig } from '@playwright/test';
 
-const port = process.env.PORT ?? '4173';
+/** One project a spec file, so that Playwright gives each file workers of its own. */
+const files = readdirSync('e2e').filter((name) => name.endsWith('.spec.ts'));
+const report = process.env.PLAYWRIGHT_JSON_OUTPUT_NAME;
 
 /**
- * The application served from a fresh demo database (e2e/serve.mjs); Debian's Chromium; no request
- * leaves the machine.
+ * The application served from copies of a fresh demo database (e2e/test.ts); Debian's Chromium; no
+ * request leaves the machine. What a failing test saw is kept: its message says where.
  */
 export default defineConfig({
   testDir: 'e2e',
+  globalSetup: './e2e/template.ts',
+  outputDir: process.env.EARMARK_TEST_RESULTS ?? 'test-results',
   timeout: 240_000,
   expect: { timeout: 30_000 },
-  workers: 1,
+  workers: 2,
   forbidOnly: !!process.env.CI,
-  reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [['list'], ['json']] : [['list']],
+  reporter: report ? [['list'], ['json']] : [['list']],
   use: {
-    baseURL: `http://localhost:${port}`,
     viewport: { width: 1280, height: 800 },
+    trace: { mode: 'retain-on-failure', screenshots: false, sources: false },
+    screenshot: 'only-on-failure',
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [
@@ -30,13 +36,7 @@ export default defineConfig({
     }
   },
   projects: [
-    { name: 'browser', testMatch: /.*\.spec\.ts/ },
-    { name: 'pictures', testMatch: /pictures\.ts/ }
-  ],
-  webServer: {
-    command: 'node e2e/serve.mjs',
-    url: `http://localhost:${port}/api/health`,
-    timeout: 400_000,
-    gracefulShutdown: { signal: 'SIGTERM', timeout: 15_000 }
-  }
+    ...files.map((file) => ({ name: file.replace('.spec.ts', ''), testMatch: file })),
+    { name: 'pictures', testMatch: 'pictures.ts' }
+  ]
 });

@@ -6,6 +6,7 @@ import { defineConfig } from 'vitest/config';
  */
 export default defineConfig({
   test: {
+    maxWorkers: 2,
     projects: [
       {
         test: {
@@ -23,8 +24,7 @@ export default defineConfig({
           environment: 'node',
           globalSetup: ['src/lib/server/testing/template.ts'],
           testTimeout: 240_000,
-          hookTimeout: 300_000,
-          maxWorkers: 2
+          hookTimeout: 300_000
         }
       }
     ]

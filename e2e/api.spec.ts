@@ -1,4 +1,4 @@
-import { expect, test, type APIRequestContext } from '@playwright/test';
+import { expect, test, type APIRequestContext } from './test.ts';
 import { call, fresh, PASSWORD, signIn, TOKEN } from './company.ts';
 
 // The contract of docs/api.md, through HTTP, as a script would use it.

@@ -1,4 +1,4 @@
-import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
+import { expect, test, type APIRequestContext, type Page } from './test.ts';
 import { alive, call, fresh, paste, signIn } from './company.ts';
 
 // Building through the real interface: unit by unit, as a sheet, for the batch; bills, as-built,

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.ts';
 import { alive, call, fresh, signIn } from './company.ts';
 
 // Which lot goes to which customer: limits, a test and its second signature, the proposal with its

@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test.ts';
 import { alive, call, signIn } from './company.ts';
 
 async function idOf(request: Parameters<typeof call>[0], query: string): Promise<number> {

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.ts';
 import { PASSWORD, alive, call, fresh, paste, signIn } from './company.ts';
 
 // The main job through the real interface: receive, build unit by unit, ship, and trace both ways.

@@ -1,4 +1,4 @@
-import { test } from '@playwright/test';
+import { test } from './test.ts';
 import { alive, call, signIn } from './company.ts';
 
 // `npm run pictures`: one current picture of each main view in docs/screenshots, from the demo.

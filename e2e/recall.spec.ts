@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.ts';
 import { alive, call, fresh, PASSWORD, signIn } from './company.ts';
 
 // Somebody says a number: what it went into, who has it, all held, written to, answered, signed by

@@ -1,5 +1,5 @@
 import zxing from '@zxing/library';
-import { expect, test, type APIRequestContext, type Page } from '@playwright/test';
+import { expect, test, type APIRequestContext, type Page } from './test.ts';
 import { PNG } from 'pngjs';
 import { plainPlan, WAYS, type MarkingPlan } from '../src/lib/core/catalogue/plan.ts';
 import { checkDigit } from '../src/lib/core/gs1/check-digit.ts';

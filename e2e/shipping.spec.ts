@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.ts';
 import { alive, call, fresh, signIn } from './company.ts';
 
 // From the pick list to the customer and back: chosen, picked by scan on a phone, packed, labelled,

@@ -2,6 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
 import { Plain } from './cluster.mjs';
 
 const STAMP = 'build/threads/reader.js';
@@ -34,3 +35,5 @@ export function buildIfStale() {
     if (status !== 0) throw new Plain(`The build failed:\n${stdout}\n${stderr}`);
   }
 }
+
+if (process.argv[1] && import.meta.url === pathToFileURL(process.argv[1]).href) buildIfStale();

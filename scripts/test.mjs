@@ -2,21 +2,25 @@
 // nothing is left behind.
 // Ends in a line `N passed, N failed`. With --pictures it only refreshes docs/screenshots.
 import { spawn } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync, chmodSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, chmodSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { buildIfStale } from './build.mjs';
 import { anyFreePort, aptInstall, Plain, startCluster } from './cluster.mjs';
 import { installPackages } from './install.mjs';
 
 process.chdir(join(dirname(fileURLToPath(import.meta.url)), '..'));
 const onlyPictures = process.argv.includes('--pictures');
+const BUILD = 'scripts/build.mjs';
 const CHROMIUM = '/usr/bin/chromium';
-let passed = 0,
-  failed = 0;
+let passed = 0;
+let failed = 0;
 let cluster, folder, running;
 const beside = new Set();
+
+const inTurn = async (...steps) => {
+  for (const step of steps) await step();
+};
 
 function run(command, args, env = {}) {
   return new Promise((done) => {
@@ -65,32 +69,50 @@ async function suite(name, command, args, report, count, env) {
   failed += result.failed || (code === 0 ? 0 : 1);
   console.log(`${name}: ${result.passed} passed, ${result.failed} failed`);
 }
-const vitest = (project, env) => {
-  const report = join(folder, `${project}.json`);
+/** Unit and database tests in one run, so that both cores have work until the last file. */
+const vitest = (env) => {
+  const report = join(folder, 'vitest.json');
+  const args = ['vitest', 'run', '--reporter=default', '--reporter=json'];
   return suite(
-    project,
+    'unit and database',
     'npx',
-    [
-      'vitest',
-      'run',
-      '--project',
-      project,
-      '--reporter=default',
-      '--reporter=json',
-      `--outputFile.json=${report}`
-    ],
+    [...args, `--outputFile.json=${report}`],
     report,
     (json) => ({
       passed: json.numPassedTests,
-      failed:
-        json.numFailedTests +
-        json.testResults.filter(
-          (file) => file.status === 'failed' && file.assertionResults.length === 0
-        ).length
+      failed: json.numFailedTests + json.testResults.filter(diedWhole).length
     }),
     env
   );
 };
+const diedWhole = (file) => file.status === 'failed' && file.assertionResults.length === 0;
+
+/** Where the trace and the screenshot of a failing browser test are kept; its message names them. */
+const results = join(process.cwd(), 'test-results');
+const browser = (env) => {
+  const report = join(folder, 'browser.json');
+  const wanted = onlyPictures ? ['--project', 'pictures'] : browserProjects();
+  return suite(
+    onlyPictures ? 'pictures' : 'browser',
+    'npx',
+    ['playwright', 'test', ...wanted],
+    report,
+    (json) => ({
+      passed: json.stats.expected,
+      failed: json.stats.unexpected + json.stats.flaky + json.errors.length
+    }),
+    {
+      ...env,
+      EARMARK_DATA: join(folder, 'served'),
+      EARMARK_TEST_RESULTS: results,
+      PLAYWRIGHT_JSON_OUTPUT_NAME: report
+    }
+  );
+};
+const browserProjects = () =>
+  readdirSync('e2e')
+    .filter((file) => file.endsWith('.spec.ts'))
+    .flatMap((file) => ['--project', file.replace('.spec.ts', '')]);
 
 function cleanUp() {
   try {
@@ -113,43 +135,27 @@ try {
   if (!existsSync(CHROMIUM)) aptInstall(['chromium'], 'Chromium');
   folder = mkdtempSync(join(tmpdir(), 'earmark-test-'));
   chmodSync(folder, 0o755); // the user postgres must get through
-  if (!onlyPictures) {
-    // Each of them takes one core: two at a time.
-    await Promise.all([
-      check('lint', 'npx', ['eslint', '.', '--max-warnings', '0']),
-      check('types', 'npm', ['run', '--silent', 'check'])
-    ]);
-    await vitest('unit');
-  }
-  buildIfStale();
-  cluster = await startCluster({
-    folder: join(folder, 'cluster'),
-    port: await anyFreePort(),
-    fast: true
-  });
+  // Two lanes for two cores; the cluster is made while they run.
+  const checks = onlyPictures
+    ? check('build', process.execPath, [BUILD])
+    : Promise.all([
+        inTurn(
+          () => check('lint', 'npx', ['eslint', '.', '--max-warnings', '0']),
+          () => check('build', process.execPath, [BUILD])
+        ),
+        inTurn(
+          () => check('types', 'npm', ['run', '--silent', 'check']),
+          () => check('layout', 'npm', ['run', '--silent', 'format:check']),
+          () => check('arrows', 'npm', ['run', '--silent', 'arrows']),
+          () => check('dead code', 'npm', ['run', '--silent', 'dead'])
+        )
+      ]);
+  const port = await anyFreePort();
+  cluster = await startCluster({ folder: join(folder, 'cluster'), port, fast: true });
+  await checks;
   const database = { EARMARK_TEST_URL: cluster.ownerUrl, EARMARK_TEST_APP_URL: cluster.appUrl };
-  if (!onlyPictures) await vitest('database', database);
-  const report = join(folder, 'browser.json');
-  await suite(
-    onlyPictures ? 'pictures' : 'browser',
-    'npx',
-    [
-      'playwright',
-      'test',
-      ...(onlyPictures ? ['--project', 'pictures'] : ['--project', 'browser'])
-    ],
-    report,
-    (json) => ({
-      passed: json.stats.expected,
-      failed: json.stats.unexpected + json.stats.flaky + json.errors.length
-    }),
-    {
-      ...database,
-      PORT: String(await anyFreePort()),
-      EARMARK_DATA: join(folder, 'served'),
-      PLAYWRIGHT_JSON_OUTPUT_NAME: report
-    }
-  );
+  if (!onlyPictures) await vitest(database);
+  await browser(database);
 } catch (error) {
   failed++;
   console.error(error instanceof Plain ? error.message : error);

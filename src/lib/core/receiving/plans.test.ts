@@ -446,6 +446,66 @@ describe('a receipt', () => {
   });
 });
 
+describe('a further delivery of a known lot', () => {
+  const temperature = {
+    name: 'arrival temperature',
+    kind: 'number',
+    unit: '°C',
+    least: null,
+    most: '8',
+    choices: [],
+    required: true
+  } as const;
+  const known = snapshot({
+    plans: { LOT: { facts: [temperature] } },
+    marks: [
+      {
+        id: 1,
+        product: 'LOT',
+        number: 'L1',
+        supplierNumber: 'THEIRS-1',
+        facts: { 'arrival temperature': { value: '4.5', unit: '°C' } }
+      }
+    ],
+    stock: [[1, 'A', '5']]
+  });
+  const delivered = (mark: object) =>
+    decideReceipt(
+      known,
+      receipt([{ product: 'LOT', place: 'A', quantity: '2', marks: [{ lot: 'L1', ...mark }] }])
+    );
+
+  it('is judged by the limits of its plan like the first', () => {
+    expect(faultsOf(delivered({ facts: { 'arrival temperature': '55' } }))).toEqual([
+      'mark.off-spec lines[0].marks[0]'
+    ]);
+  });
+  it('keeps what it says for the first time, and a fact measured anew beside the old value', () => {
+    const rows = rowsOf(delivered({ made: '2026-01-05', facts: { 'Arrival Temperature': '6' } }));
+    expect(rows.changes).toEqual([
+      { mark: 1, field: 'made_on', from: null, to: '2026-01-05' },
+      { mark: 1, field: 'fact', fact: 'arrival temperature', from: '4.5', to: '6' }
+    ]);
+  });
+  it('need not say again what is known, and may not contradict it', () => {
+    expect(rowsOf(delivered({})).changes).toEqual([]);
+    expect(faultsOf(delivered({ supplierNumber: 'THEIRS-2' }))).toEqual([
+      'mark.duplicate lines[0].marks[0]'
+    ]);
+    expect(faultsOf(delivered({ made: 'soon' }))).toEqual(['date.missing lines[0].marks[0]']);
+  });
+  it('on two lines of one sheet says the same on both', () => {
+    const line = (quantity: string, expires: string) => ({
+      product: 'LOT',
+      place: 'A',
+      quantity,
+      marks: [{ lot: 'NEW', expires, facts: { 'arrival temperature': '5' } }]
+    });
+    const twice = decideReceipt(known, receipt([line('1', '2027-01-01'), line('2', '2028-01-01')]));
+    expect(faultsOf(twice)).toEqual(['mark.duplicate lines[1].marks[0]']);
+  });
+});
+
 describe('a build', () => {
   it('takes the earliest expiry of what went in where the plan says so', () => {
     const known = snapshot({

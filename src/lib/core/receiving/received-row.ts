@@ -1,0 +1,61 @@
+import type { MarkKind } from '../catalogue/marking.ts';
+import type { Faults } from '../faults/fault.ts';
+import type { Births } from '../ledger/birth.ts';
+import type { MarkRef, Rows } from '../ledger/booking.ts';
+import type { Identity } from '../ledger/identity.ts';
+import type { Receipt, ReceivedMark } from '../ledger/request.ts';
+import { markGroup, type KnownMark, type KnownProduct, type Snapshot } from '../ledger/snapshot.ts';
+import { total, type Quantity } from '../quantity/quantity.ts';
+
+/** A row of a line with what it was read as; `rest` is the remainder whose numbers come later. */
+export interface ReceivedRow {
+  mark: ReceivedMark;
+  identity: Identity;
+  quantity: Quantity;
+  path: string;
+  line: number;
+  at: number;
+  rest: boolean;
+  /** How the rows name its mark, once it has one. */
+  ref: MarkRef | null;
+}
+
+/** What is known of one kind of mark of a product, and the rows of this sheet that name one. */
+export interface Seen {
+  known: ReadonlyMap<string, KnownMark> | undefined;
+  rows: Map<string, ReceivedRow>;
+}
+
+/** One receipt being decided: what is known, what is asked, and what has come of it so far. */
+export interface ReceivingSheet {
+  snapshot: Snapshot;
+  request: Receipt;
+  faults: Faults;
+  rows: Rows;
+  births: Births;
+  seen: Map<KnownProduct, Record<MarkKind, Seen>>;
+}
+
+/** What this sheet has seen of a product, by kind of mark and folded number. */
+export function seenOf(sheet: ReceivingSheet, product: KnownProduct): Record<MarkKind, Seen> {
+  const before = sheet.seen.get(product);
+  if (before) return before;
+  const group = (kind: MarkKind): Seen => ({
+    known: sheet.snapshot.marks.get(markGroup(product.id, kind)),
+    rows: new Map()
+  });
+  const groups = { lot: group('lot'), serial: group('serial'), bulk: group('bulk') };
+  sheet.seen.set(product, groups);
+  return groups;
+}
+
+/** `row 2 of line 1`, as the person who typed it counts. */
+export function sayRow({ request }: ReceivingSheet, { line, at, rest }: ReceivedRow): string {
+  if (rest) return 'what is left';
+  return `row ${at + 1}${request.lines.length > 1 ? ` of line ${line + 1}` : ''}`;
+}
+
+export const sumOf = (rows: readonly ReceivedRow[]): Quantity => total(quantitiesOf(rows));
+function* quantitiesOf(rows: readonly ReceivedRow[]): Iterable<Quantity> {
+  for (const row of rows) yield row.quantity;
+}
