@@ -1,4 +1,8 @@
+import { svelte } from '@sveltejs/vite-plugin-svelte';
+import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
+
+const file = (path: string): string => fileURLToPath(new URL(path, import.meta.url));
 
 /**
  * Two projects: `unit` needs nothing; `database` needs a cluster of its own, which scripts/test.mjs
@@ -9,6 +13,15 @@ export default defineConfig({
     maxWorkers: 2,
     projects: [
       {
+        // Models of screens are tested without a browser: runes compiled, navigation stood in for.
+        plugins: [svelte()],
+        resolve: {
+          conditions: ['browser'],
+          alias: {
+            $lib: file('src/lib'),
+            '$app/navigation': file('src/lib/ui/testing/navigation.ts')
+          }
+        },
         test: {
           name: 'unit',
           include: ['src/**/*.test.ts'],

@@ -31,13 +31,8 @@
       }
     ].sort((a, b) => Number(b.mine) - Number(a.mine))
   );
-  const late = $derived(
-    [...data.receive, ...data.build, ...data.ship].filter((order) => order.due < data.today).length
-  );
-  const dueToday = $derived(
-    [...data.receive, ...data.build, ...data.ship].filter((order) => order.due === data.today)
-      .length
-  );
+  const late = $derived(data.receive.late + data.build.late + data.ship.late);
+  const dueToday = $derived(data.receive.dueToday + data.build.dueToday + data.ship.dueToday);
   const when = (due: string) => {
     const days = daysBetween(data.today, due);
     return days < 0
@@ -61,9 +56,9 @@
   <div class="head">
     <h1>Today, {sayDay(data.today)}</h1>
     <p class="soft">
-      <b class:stop={late > 0}>{late} late</b> · <b>{dueToday} due today</b> · {data.held.length} held
-      · {data.expiring.length} expiring within 30 days{#if data.unnumbered.length > 0}&nbsp;· <b
-          class="stop">{data.unnumbered.length} without number</b
+      <b class:stop={late > 0}>{late} late</b> · <b>{dueToday} due today</b> · {data.held.total} held
+      · {data.expiring.total} expiring within 30 days{#if data.unnumbered.total > 0}&nbsp;· <b
+          class="stop">{data.unnumbered.total} without number</b
         >{/if}{#if data.atDock > 0}&nbsp;· <a href="/put-away"
           >{data.atDock} at the dock to put away</a
         >{/if}
@@ -72,9 +67,9 @@
   <div class="waits">
     {#each screens as screen (screen.name)}
       <section class:mine={screen.mine}>
-        <h2><a href={screen.base}>{screen.name}</a><span>{screen.orders.length}</span></h2>
+        <h2><a href={screen.base}>{screen.name}</a><span>{screen.orders.total}</span></h2>
         <ul data-list>
-          {#each screen.orders.slice(0, 6) as order (order.number)}
+          {#each screen.orders.rows.slice(0, 6) as order (order.number)}
             <li>
               <a href="{screen.base}/{encodeURIComponent(order.number)}">
                 <span class="row"
@@ -95,18 +90,18 @@
             </li>
           {:else}<li class="none">{screen.none}</li>{/each}
         </ul>
-        {#if screen.orders.length > 6}<a class="more" href={screen.base}
-            >and {screen.orders.length - 6} more</a
+        {#if screen.orders.total > 6}<a class="more" href={screen.base}
+            >and {screen.orders.total - 6} more</a
           >{/if}
       </section>
     {/each}
   </div>
   <div class="below">
     <section>
-      {#if data.unnumbered.length > 0}
-        <h2>Loose ends: without number <span>{data.unnumbered.length}</span></h2>
+      {#if data.unnumbered.total > 0}
+        <h2>Loose ends: without number <span>{data.unnumbered.total}</span></h2>
         <ul class="owed">
-          {#each data.unnumbered.slice(0, 6) as row (`${row.mark} ${row.place}`)}<li>
+          {#each data.unnumbered.rows.slice(0, 6) as row (`${row.mark} ${row.place}`)}<li>
               <a href="/identify?product={encodeURIComponent(row.product)}"
                 ><b class="number">{sayQuantity(row.quantity)}</b>
                 {row.unit === 'each' ? '' : row.unit} <span class="number">{row.product}</span>
@@ -115,14 +110,14 @@
               >
             </li>{/each}
         </ul>
-        {#if data.unnumbered.length > 6}<p class="small soft">
-            and {data.unnumbered.length - 6} more
+        {#if data.unnumbered.total > 6}<p class="small soft">
+            and {data.unnumbered.total - 6} more
           </p>{/if}
       {/if}
-      {#if data.gaps.length > 0}
-        <h2>Loose ends: built without a part <span>{data.gaps.length}</span></h2>
+      {#if data.gaps.total > 0}
+        <h2>Loose ends: built without a part <span>{data.gaps.total}</span></h2>
         <ul class="owed">
-          {#each data.gaps.slice(0, 6) as row (`${row.mark} ${row.component}`)}<li>
+          {#each data.gaps.rows.slice(0, 6) as row (`${row.mark} ${row.component}`)}<li>
               <a href="/marks/{row.mark}/as-built"
                 ><b class="number">{row.number ?? row.product}</b> lacks
                 <b class="number">{row.component}</b></a
@@ -133,7 +128,7 @@
               >
             </li>{/each}
         </ul>
-        {#if data.gaps.length > 6}<p class="small soft">and {data.gaps.length - 6} more</p>{/if}
+        {#if data.gaps.total > 6}<p class="small soft">and {data.gaps.total - 6} more</p>{/if}
       {/if}
       {#if data.serialsLater.length > 0}
         <h2>
@@ -150,9 +145,9 @@
             </li>{/each}
         </ul>
       {/if}
-      <h2>Held, waiting for a decision <span>{data.held.length}</span></h2>
+      <h2>Held, waiting for a decision <span>{data.held.total}</span></h2>
       <ul class="tags">
-        {#each data.held as mark (mark.id)}
+        {#each data.held.rows as mark (mark.id)}
           <li>
             <Tag
               kind={mark.kind}
@@ -170,11 +165,14 @@
             Nothing is held. What quality stops stands here until it is released or rejected.
           </li>{/each}
       </ul>
+      {#if data.held.total > data.held.rows.length}<a class="more" href="/quality"
+          >and {data.held.total - data.held.rows.length} more held</a
+        >{/if}
     </section>
     <section>
-      <h2>Expires within 30 days, on hand <span>{data.expiring.length}</span></h2>
+      <h2>Expires within 30 days, on hand <span>{data.expiring.total}</span></h2>
       <ul class="tags">
-        {#each data.expiring as mark (mark.id)}
+        {#each data.expiring.rows as mark (mark.id)}
           <li>
             <Tag
               kind={mark.kind}
@@ -193,6 +191,9 @@
           </li>
         {:else}<li class="none">Nothing on hand expires soon.</li>{/each}
       </ul>
+      {#if data.expiring.total > data.expiring.rows.length}<p class="small soft">
+          and {data.expiring.total - data.expiring.rows.length} more; these expire first
+        </p>{/if}
       <h2><a href="/loose-ends">Loose ends over time</a></h2>
       <Trend points={data.trend} />
       {#if data.drafts.length > 0}

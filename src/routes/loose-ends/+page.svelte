@@ -1,40 +1,50 @@
 <script lang="ts">
   import { sayDistance } from '$lib/core/calendar/say-day.ts';
   import Trend from '$lib/ui/parts/Trend.svelte';
-  import { count } from '$lib/ui/parts/say.ts';
+  import { totalOf } from '$lib/core/quantity/quantity.ts';
+  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   const kinds = $derived(
     Object.entries(data.kinds)
-      .map(([kind, says]) => ({ kind, says, ends: data.ends.filter((end) => end.kind === kind) }))
-      .sort((a, b) => Number(b.ends.length > 0) - Number(a.ends.length > 0))
+      .map(([kind, says]) => ({
+        kind,
+        says,
+        total: data.counts[kind as keyof typeof data.counts],
+        ends: data.ends.filter((end) => end.kind === kind)
+      }))
+      .sort((a, b) => Number(b.total > 0) - Number(a.total > 0))
   );
+  const breaks = $derived(totalOf(Object.values(data.counts).map(String)));
+  const SHOWN = 30;
 </script>
 
 <svelte:head><title>Loose ends · Earmark</title></svelte:head>
 <div class="screen">
   <div class="head">
     <div>
-      <h1>Loose ends: {count(data.ends.length, 'break')} in traceability</h1>
+      <h1>Loose ends: {count(Number(breaks), 'break')} in traceability</h1>
       <p class="soft">The whole ledger, looked over just now. Each says where it is mended.</p>
     </div>
     <div class="trend"><Trend points={data.trend} /></div>
   </div>
-  {#each kinds as { kind, says, ends } (kind)}
+  {#each kinds as { kind, says, total, ends } (kind)}
     <section>
       <h2>
         {kind[0]!.toUpperCase()}{kind.slice(1)}
-        <span class:good={ends.length === 0}>{ends.length === 0 ? '✓ none' : ends.length}</span>
+        <span class:good={total === 0}>{total === 0 ? '✓ none' : sayQuantity(String(total))}</span>
       </h2>
       {#if ends.length > 0}<p class="small soft">{says}</p>
         <ul data-list>
-          {#each ends.slice(0, 30) as end, index (index)}<li>
+          {#each ends.slice(0, SHOWN) as end, index (index)}<li>
               <b class="number">{end.title}</b><span>{end.says}</span><span class="small soft"
                 >{end.since ? sayDistance(end.since, data.today) : ''}</span
               ><a class="act quiet" href={end.href}>{end.mend}</a>
             </li>{/each}
         </ul>
-        {#if ends.length > 30}<p class="small soft">and {ends.length - 30} more</p>{/if}{/if}
+        {#if total > SHOWN}<p class="small soft">
+            and {sayQuantity(String(total - SHOWN))} more, not listed here: these are the oldest
+          </p>{/if}{/if}
     </section>
   {/each}
 </div>

@@ -2,12 +2,12 @@ import type { PageServerLoad } from './$types';
 import { mayDo } from '$lib/core/people/rights.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readRetests, readSpecced, readUnsigned } from '$lib/server/quality/read-quality.ts';
-import { readHeld } from '$lib/server/frame/today.ts';
+import { readHeld } from '$lib/server/stock/held.ts';
 
 export const load: PageServerLoad = async ({ locals, parent }) => {
   const { today } = await parent();
   const [held, unsigned, retests, products] = await Promise.all([
-    readHeld(db()),
+    readHeld(db(), 200),
     readUnsigned(db(), locals.actor!.personId),
     readRetests(db(), today, 30),
     readSpecced(db())

@@ -26,7 +26,7 @@
   };
   /** One decision on many marks. */
   async function decide(kind: 'release' | 'reject'): Promise<void> {
-    const marks = data.held
+    const marks = data.held.rows
       .filter((mark) => picked.has(mark.id))
       .map((mark) => ({
         product: mark.product,
@@ -52,9 +52,9 @@
   {#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
   <div class="two">
     <section>
-      <h2>Held, waiting for a decision <span>{data.held.length}</span></h2>
+      <h2>Held, waiting for a decision <span>{data.held.total}</span></h2>
       <ul class="tags">
-        {#each data.held as mark (mark.id)}
+        {#each data.held.rows as mark (mark.id)}
           <li>
             {#if data.mayDecide}<input
                 type="checkbox"
@@ -75,6 +75,9 @@
           </li>
         {:else}<li class="none">Nothing is held.</li>{/each}
       </ul>
+      {#if data.held.total > data.held.rows.length}<p class="small soft">
+          and {data.held.total - data.held.rows.length} more held; these have waited longest
+        </p>{/if}
       {#if picked.size > 0}<div class="decide">
           <label class="stack"
             >why, kept for ever<input class="field" bind:value={reason} maxlength="2000" /></label
@@ -86,9 +89,9 @@
             onclick={() => decide('reject')}>Reject {picked.size}</button
           >
         </div>{/if}
-      <h2>Retest due within 30 days <span>{data.retests.length}</span></h2>
+      <h2>Retest due within 30 days <span>{data.retests.total}</span></h2>
       <ul class="tags">
-        {#each data.retests as mark (mark.id)}<li>
+        {#each data.retests.rows as mark (mark.id)}<li>
             <Tag
               kind={mark.kind}
               number={mark.number}
@@ -100,11 +103,14 @@
             </p>
           </li>{:else}<li class="none">No retest is due.</li>{/each}
       </ul>
+      {#if data.retests.total > data.retests.rows.length}<p class="small soft">
+          and {data.retests.total - data.retests.rows.length} more due; these come first
+        </p>{/if}
     </section>
     <section>
-      <h2>Tests that wait for a second person <span>{data.unsigned.length}</span></h2>
+      <h2>Tests that wait for a second person <span>{data.unsigned.total}</span></h2>
       <ul>
-        {#each data.unsigned as test (test.id)}
+        {#each data.unsigned.rows as test (test.id)}
           <li class="test">
             <a class="number" href="/marks/{test.mark}"><b>{test.number}</b></a>
             <span class="small soft"
@@ -126,6 +132,9 @@
           </li>
         {:else}<li class="none">Every test is signed off.</li>{/each}
       </ul>
+      {#if data.unsigned.total > data.unsigned.rows.length}<p class="small soft">
+          and {data.unsigned.total - data.unsigned.rows.length} more wait; these are the oldest
+        </p>{/if}
       <h2>Specs <span>{speced.length}</span></h2>
       <table class="plain">
         <thead

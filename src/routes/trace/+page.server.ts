@@ -3,7 +3,7 @@ import { db } from '$lib/server/kernel/db/client.ts';
 import { listPlaces, readNames } from '$lib/server/catalogue/read-catalogue.ts';
 import { listStations } from '$lib/server/making/stations.ts';
 import { recentMarks } from '$lib/server/stock/recent-marks.ts';
-import { readHeld } from '$lib/server/frame/today.ts';
+import { readHeld } from '$lib/server/stock/held.ts';
 
 export const load: PageServerLoad = async () => {
   const stations = await listStations(db());

@@ -323,11 +323,17 @@
       {/if}
     </section>
   {/if}
-  {#if data.held.length > 0}
+  {#if data.held.total > 0}
     <section>
-      <h2>Held now</h2>
+      <h2>
+        Held now <span class="small soft"
+          >{data.held.total > data.held.rows.length
+            ? `${data.held.rows.length} of ${data.held.total}`
+            : ''}</span
+        >
+      </h2>
       <div class="tags" data-list>
-        {#each data.held as mark (mark.id)}<Tag
+        {#each data.held.rows as mark (mark.id)}<Tag
             kind={mark.kind}
             number={mark.number}
             under="{mark.product} · {sayQuantity(mark.onHand)} {mark.unit}"

@@ -176,8 +176,8 @@ describe('the scan field', () => {
 describe('Today', () => {
   it('has what is held with its reason, and what expires within thirty days', async () => {
     const screen = await readToday(world.sql, TODAY, world.actor.personId);
-    expect(screen.held).toMatchObject([{ number: 'CYL', onHand: '1', reason: 'dented' }]);
-    expect(screen.expiring.map((row) => row.number)).toEqual(['SOON']);
+    expect(screen.held.rows).toMatchObject([{ number: 'CYL', onHand: '1', reason: 'dented' }]);
+    expect(screen.expiring.rows.map((row) => row.number)).toEqual(['SOON']);
     expect(screen.lately.map((event) => event.kind)).toEqual(
       expect.arrayContaining(['hold', 'build', 'receive'])
     );

@@ -2,34 +2,31 @@ import { daysLater } from '../../core/calendar/day.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { readBuildGaps, type BuildGap } from '../making/build-gaps.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
-import { listOrders, type OrderSummary } from '../orders/read-orders.ts';
+import { readOpenOrders, type OpenOrders } from '../orders/read-orders.ts';
 import { readTrend } from '../trace/loose-ends.ts';
 import { readSerialsLater } from '../shipping/sales.ts';
+import { readHeld, type HeldMark } from '../stock/held.ts';
+import { listed, mapListed, type Listed } from '../kernel/db/listed.ts';
 import { readUnnumbered, type Unnumbered } from '../stock/unnumbered.ts';
 
+interface ExpiringMark {
+  id: number;
+  kind: 'lot' | 'serial';
+  number: string;
+  product: string;
+  onHand: string;
+  unit: string;
+  expires: string;
+}
+/** Most orders of a kind Today shows. */
+const LISTED = 6;
+
 export interface TodayScreen {
-  receive: OrderSummary[];
-  build: OrderSummary[];
-  ship: OrderSummary[];
-  held: {
-    id: number;
-    kind: 'lot' | 'serial';
-    number: string;
-    product: string;
-    onHand: string;
-    unit: string;
-    since: string;
-    reason: string | null;
-  }[];
-  expiring: {
-    id: number;
-    kind: 'lot' | 'serial';
-    number: string;
-    product: string;
-    onHand: string;
-    unit: string;
-    expires: string;
-  }[];
+  receive: OpenOrders;
+  build: OpenOrders;
+  ship: OpenOrders;
+  held: Listed<HeldMark>;
+  expiring: Listed<ExpiringMark>;
   lately: {
     id: number;
     kind: string;
@@ -41,57 +38,15 @@ export interface TodayScreen {
   }[];
   drafts: { sheet: string; keptAt: string }[];
   /** Stock whose number is still owed, and goods that wait at a dock. */
-  unnumbered: Unnumbered[];
+  unnumbered: Listed<Unnumbered>;
   atDock: number;
   /** Sales orders whose serials are named later. */
   serialsLater: Awaited<ReturnType<typeof readSerialsLater>>;
   /** How many loose ends there were day by day. */
   trend: { day: string; count: number }[];
   /** Builds with parts that nobody named. */
-  gaps: BuildGap[];
+  gaps: Listed<BuildGap>;
 }
-
-/** Lots and serials that are held, longest first, with why. */
-export async function readHeld(db: Db): Promise<TodayScreen['held']> {
-  const rows = await db<TodayScreen['held']>`
-    SELECT m.id, m.kind, m.number, p.code AS product, p.unit, c.since, c.reason,
-      coalesce(
-        (
-          SELECT sum(s.quantity)
-          FROM stock s
-          WHERE s.mark_id = ANY(
-            ARRAY(
-              SELECT x.id
-              FROM mark x
-              WHERE x.id = m.id
-              UNION ALL
-              SELECT x.id
-              FROM mark x
-              WHERE x.lot_id = m.id
-            )
-          )
-        ),
-          0
-      ) AS "onHand"
-    FROM mark m
-      JOIN product p ON p.id = m.product_id
-      JOIN LATERAL (
-        SELECT e.happened_at::date AS since, e.reason
-        FROM mark_change c
-          JOIN event e ON e.id = c.event_id
-        WHERE c.mark_id = m.id AND c.field = 'state'
-        ORDER BY c.id DESC
-        LIMIT 1
-      ) c ON true
-    WHERE m.state = 'held'
-    ORDER BY c.since, m.number
-    LIMIT 20
-  `;
-  return trim(rows);
-}
-
-const trim = <T extends { onHand: string }>(rows: readonly T[]): T[] =>
-  rows.map((row) => ({ ...row, onHand: trimZeros(row.onHand) }));
 
 /**
  * What waits today: orders, what is held, what expires within thirty days and is on hand, what was
@@ -99,13 +54,13 @@ const trim = <T extends { onHand: string }>(rows: readonly T[]): T[] =>
  */
 export async function readToday(db: Db, today: string, personId: number): Promise<TodayScreen> {
   const [receive, build, ship] = await Promise.all([
-    listOrders(db, 'purchase', 'open', 40),
-    listOrders(db, 'work', 'open', 40),
-    listOrders(db, 'sales', 'open', 40)
+    readOpenOrders(db, 'purchase', today, LISTED),
+    readOpenOrders(db, 'work', today, LISTED),
+    readOpenOrders(db, 'sales', today, LISTED)
   ]);
-  const expiring = await db<TodayScreen['expiring']>`
+  const expiring = await db<(ExpiringMark & { total: number })[]>`
     SELECT m.id, m.kind, m.number, p.code AS product, p.unit, m.expires_on AS expires,
-      sum(s.quantity) AS "onHand"
+      sum(s.quantity) AS "onHand", count(*) OVER ()::int AS total
     FROM stock s
       JOIN mark m ON m.id = s.mark_id
       JOIN product p ON p.id = m.product_id
@@ -147,7 +102,7 @@ export async function readToday(db: Db, today: string, personId: number): Promis
     trend: await readTrend(db, 30),
     atDock: dock!.count,
     held: await readHeld(db),
-    expiring: trim(expiring),
+    expiring: mapListed(listed(expiring), (row) => ({ ...row, onHand: trimZeros(row.onHand) })),
     lately: lately.map((row) => ({ ...row, at: row.at.toISOString() })),
     drafts: drafts.map((row) => ({ sheet: row.sheet, keptAt: row.kept_at.toISOString() }))
   };

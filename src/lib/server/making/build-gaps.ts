@@ -1,4 +1,5 @@
 import type { Db } from '../kernel/db/client.ts';
+import { listed, mapListed, type Listed } from '../kernel/db/listed.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
 /** A part that a build did not name and nobody put in since. */
@@ -18,11 +19,12 @@ export interface BuildGap {
 
 /**
  * Builds with missing components, oldest first; what was taken back or put in by rework since is no
- * gap. At most two hundred.
+ * gap. The first two hundred, and how many there are.
  */
-export async function readBuildGaps(db: Db): Promise<BuildGap[]> {
-  const rows = await db<BuildGap[]>`
+export async function readBuildGaps(db: Db): Promise<Listed<BuildGap>> {
+  const rows = await db<(BuildGap & { total: number })[]>`
     SELECT g.mark_id AS mark, m.kind, m.number, p.code AS product, c.code AS component, g.wanted,
+      count(*) OVER ()::int AS total,
       g.used, e.document, e.id AS event, e.happened_at::date AS since,
       EXISTS (SELECT FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0) AS "onHand"
     FROM build_gap g
@@ -57,5 +59,9 @@ export async function readBuildGaps(db: Db): Promise<BuildGap[]> {
     ORDER BY e.happened_at, p.code, m.number, c.code
     LIMIT 200
   `;
-  return rows.map((row) => ({ ...row, wanted: trimZeros(row.wanted), used: trimZeros(row.used) }));
+  return mapListed(listed(rows), (row) => ({
+    ...row,
+    wanted: trimZeros(row.wanted),
+    used: trimZeros(row.used)
+  }));
 }

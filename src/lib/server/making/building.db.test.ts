@@ -365,7 +365,7 @@ describe('a build beside its bill', () => {
   });
   it('is a loose end until the missing part is put in by rework', async () => {
     expect(
-      (await readBuildGaps(world.sql)).map((gap) => [
+      (await readBuildGaps(world.sql)).rows.map((gap) => [
         gap.number,
         gap.component,
         gap.used,
@@ -382,7 +382,7 @@ describe('a build beside its bill', () => {
         ])
       ]
     });
-    expect(await readBuildGaps(world.sql)).toEqual([]);
+    expect((await readBuildGaps(world.sql)).rows).toEqual([]);
     expect(
       (await readAsBuilt(world.sql, (await findTraceRoot(world.sql, 'J-UNIT', undefined, 'J2'))!))!
         .counts

@@ -7,6 +7,7 @@ import { readAnnounced } from './announced.ts';
 import { schemeOf } from '../catalogue/numbering.ts';
 import { presentPlan } from '../catalogue/present-plan.ts';
 import type { Db } from '../kernel/db/client.ts';
+import type { Listed } from '../kernel/db/listed.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
 export interface OrderLineRecord {
@@ -222,14 +223,61 @@ export async function readOutputs(db: Db, orderId: number): Promise<PlannedOutpu
   `;
 }
 
+interface CountedOrder extends Omit<OrderSummary, 'unit'> {
+  units: string[];
+  total: number;
+  late: number;
+  dueToday: number;
+}
+
+/** The most urgent of the orders that wait, and what there is of them in all. */
+export interface OpenOrders extends Listed<OrderSummary> {
+  late: number;
+  dueToday: number;
+}
+
+/**
+ * Orders of a kind that still wait, most urgent first.
+ * @param today `YYYY-MM-DD`
+ */
+export async function readOpenOrders(
+  db: Db,
+  kind: OrderRecord['kind'],
+  today: string,
+  limit: number
+): Promise<OpenOrders> {
+  const rows = await orderRows(db, kind, 'open', limit, today);
+  const [first] = rows;
+  return {
+    rows: rows.map(asSummary),
+    total: first?.total ?? 0,
+    late: first?.late ?? 0,
+    dueToday: first?.dueToday ?? 0
+  };
+}
+
 /** Orders of a kind that still wait (most urgent first) or are done (latest first). */
-export async function listOrders(
+export const listOrders = async (
   db: Db,
   kind: OrderRecord['kind'],
   which: 'open' | 'done',
   limit = 200
-): Promise<OrderSummary[]> {
-  const rows = await db<(OrderSummary & { units: string[] })[]>`
+): Promise<OrderSummary[]> => (await orderRows(db, kind, which, limit, null)).map(asSummary);
+
+const asSummary = ({ units, total: _, late: __, dueToday: ___, ...row }: CountedOrder) => ({
+  ...row,
+  left: trimZeros(row.left),
+  unit: units.length === 1 ? units[0]! : ''
+});
+
+function orderRows(
+  db: Db,
+  kind: OrderRecord['kind'],
+  which: 'open' | 'done',
+  limit: number,
+  today: string | null
+): Promise<CountedOrder[]> {
+  return db<CountedOrder[]>`
     WITH progress AS (
       SELECT l.order_id, l.product_id, sum(l.quantity) AS ordered,
         coalesce(
@@ -256,7 +304,15 @@ export async function listOrders(
       )
     SELECT o.kind, o.number, t.code AS partner, t.name AS "partnerName", o.due_on AS due, c.lines,
       c.products, c.left, c.units, c.part::float8 AS part,
-      CASE WHEN c.complete THEN 'complete' WHEN o.closed_at IS NOT NULL THEN 'closed' WHEN c.begun THEN 'part' ELSE 'waiting' END AS state
+      CASE
+        WHEN c.complete THEN 'complete'
+        WHEN o.closed_at IS NOT NULL THEN 'closed'
+        WHEN c.begun THEN 'part'
+        ELSE 'waiting'
+      END AS state,
+      count(*) OVER ()::int AS total,
+      count(*) FILTER (WHERE o.due_on < ${today}::date) OVER ()::int AS late,
+      count(*) FILTER (WHERE o.due_on = ${today}::date) OVER ()::int AS "dueToday"
     FROM trade_order o
       JOIN counted c ON c.order_id = o.id
       LEFT JOIN partner t ON t.id = o.partner_id
@@ -264,9 +320,4 @@ export async function listOrders(
     ORDER BY ${which === 'open' ? db`o.due_on, o.number` : db`o.due_on DESC, o.number DESC`}
     LIMIT ${limit}
   `;
-  return rows.map(({ units, ...row }) => ({
-    ...row,
-    left: trimZeros(row.left),
-    unit: units.length === 1 ? units[0]! : ''
-  }));
 }

@@ -1,5 +1,6 @@
 import type { Result } from '../../core/quality/spec.ts';
 import { numberKey } from '../../core/numbers/number.ts';
+import { listed, mapListed, type Listed } from '../kernel/db/listed.ts';
 import type { Db } from '../kernel/db/client.ts';
 
 export interface WaitingTest {
@@ -16,10 +17,11 @@ export interface WaitingTest {
 }
 
 /** Tests that wait for a second person's signature, oldest first. */
-export async function readUnsigned(db: Db, personId: number): Promise<WaitingTest[]> {
-  const rows = await db<(Omit<WaitingTest, 'takenAt'> & { takenAt: Date })[]>`
+export async function readUnsigned(db: Db, personId: number): Promise<Listed<WaitingTest>> {
+  const rows = await db<(Omit<WaitingTest, 'takenAt'> & { takenAt: Date; total: number })[]>`
     SELECT t.id, m.id AS mark, m.kind, m.number, p.code AS product, t.taken_at AS "takenAt",
-      w.name AS who, t.instrument, t.results, t.tested_by = ${personId} AS own
+      w.name AS who, t.instrument, t.results, t.tested_by = ${personId} AS own,
+      count(*) OVER ()::int AS total
     FROM quality_test t
       JOIN mark m ON m.id = t.mark_id
       JOIN product p ON p.id = m.product_id
@@ -28,19 +30,22 @@ export async function readUnsigned(db: Db, personId: number): Promise<WaitingTes
     ORDER BY t.id
     LIMIT 100
   `;
-  return rows.map((row) => ({ ...row, takenAt: row.takenAt.toISOString() }));
+  return mapListed(listed(rows), (row) => ({ ...row, takenAt: row.takenAt.toISOString() }));
+}
+
+export interface Retest {
+  id: number;
+  kind: 'lot' | 'serial';
+  number: string;
+  product: string;
+  retest: string;
 }
 
 /** Marks on hand whose retest is due within so many days, soonest first. */
-export async function readRetests(
-  db: Db,
-  today: string,
-  days: number
-): Promise<
-  { id: number; kind: 'lot' | 'serial'; number: string; product: string; retest: string }[]
-> {
-  return db`
-    SELECT m.id, m.kind, m.number, p.code AS product, m.retest_on AS retest
+export async function readRetests(db: Db, today: string, days: number): Promise<Listed<Retest>> {
+  const rows = await db<(Retest & { total: number })[]>`
+    SELECT m.id, m.kind, m.number, p.code AS product, m.retest_on AS retest,
+      count(*) OVER ()::int AS total
     FROM mark m
       JOIN product p ON p.id = m.product_id
     WHERE m.retest_on <= ${today}::date + ${days}::int
@@ -53,6 +58,7 @@ export async function readRetests(
     ORDER BY m.retest_on, m.number
     LIMIT 50
   `;
+  return listed(rows);
 }
 
 /** Products with a spec, and how many limits each has. */

@@ -195,14 +195,14 @@ describe('marking plans', () => {
       plan({ identity: 'serial', asks: WAYS['at every step, but it may come later'] })
     );
     expect(says.join(' ')).toContain('7 each without number is on hand');
-    expect(await readUnnumbered(world.sql)).toMatchObject([
+    expect((await readUnnumbered(world.sql)).rows).toMatchObject([
       { product: 'NUT', quantity: '7', place: 'DOCK', lot: null }
     ]);
     await world.book(giveNumbers, {
       document: 'ID-1',
       lines: [{ product: 'NUT', place: 'DOCK', marks: [{ serial: 'N-1' }, { serial: 'N-2' }] }]
     });
-    expect(await readUnnumbered(world.sql)).toMatchObject([{ quantity: '5' }]);
+    expect((await readUnnumbered(world.sql)).rows).toMatchObject([{ quantity: '5' }]);
     await expect(
       putPlan(world.sql, world.actor, 'LOOSE', plan({ identity: 'none', expires: 'not kept' }))
     ).rejects.toMatchObject({ errors: [{ code: 'balance.open', number: 'NUT' }] });
@@ -220,7 +220,9 @@ describe('numbers given late', () => {
     await putProduct(world.sql, 'PUMP', product({ plan: 'ATSHIP' }) as never);
     await world.receive('PUMP', undefined, '10');
     // not owed: the plan leaves it for shipping
-    expect((await readUnnumbered(world.sql)).some((row) => row.product === 'PUMP')).toBe(false);
+    expect((await readUnnumbered(world.sql)).rows.some((row) => row.product === 'PUMP')).toBe(
+      false
+    );
     const shipped = await world.book(ship, {
       document: 'S-PUMP',
       customer: 'CUS',

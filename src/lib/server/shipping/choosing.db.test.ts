@@ -298,7 +298,7 @@ describe('specs and tests', () => {
       )!.verdict
     ).toBe('untested');
     expect(
-      (await readUnsigned(world.sql, world.actor.personId)).map((one) => [one.number, one.own])
+      (await readUnsigned(world.sql, world.actor.personId)).rows.map((one) => [one.number, one.own])
     ).toEqual([['C1', true]]);
     expect((await refusal(signTest(world.sql, world.actor, id)))[0]!.message).toContain(
       'somebody else signs it off'

@@ -14,7 +14,7 @@ import { readUnnumbered } from './unnumbered.ts';
  * and lot it lies at.
  */
 export async function loadIdentify(db: Db, product: string, actor: Actor) {
-  const stock = await readUnnumbered(db, product);
+  const stock = (await readUnnumbered(db, { product })).rows;
   if (stock.length === 0) return null;
   const code = stock[0]!.product;
   const [row] = await db<

@@ -38,7 +38,7 @@ const MOST = 200;
 
 /**
  * Looks the whole ledger over for breaks in traceability. Each names where it is mended. At most
- * two hundred of each kind are listed; `counts` are of all of those.
+ * two hundred of each kind are listed; `counts` are of all there are.
  * @param day `YYYY-MM-DD`, today
  */
 export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
@@ -50,6 +50,8 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
     unit: string;
     since: string | null;
     amount: string;
+    /** How many rows of its kind there are, listed or not. */
+    total: number;
   }
   const name = (row: { number: string | null; product: string }) =>
     row.number === null ? `${row.product}, unmarked` : `${row.number} of ${row.product}`;
@@ -59,7 +61,7 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
     readSerialsLater(db),
     db<Row[]>`
       SELECT m.id, m.kind, m.number, p.code AS product, p.unit, e.happened_at::date AS since,
-        '1' AS amount
+        '1' AS amount, count(*) OVER ()::int AS total
       FROM product p
         JOIN mark m ON m.product_id = p.id
         JOIN event e ON e.id = m.birth_event AND e.kind = 'build'
@@ -87,7 +89,7 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
     `,
     db<Row[]>`
       SELECT m.id, m.kind, m.number, p.code AS product, p.unit, min(e.happened_at)::date AS since,
-        -sum(v.quantity) AS amount
+        -sum(v.quantity) AS amount, count(*) OVER ()::int AS total
       FROM event e
         JOIN movement v ON v.event_id = e.id
         JOIN mark m ON m.id = v.mark_id
@@ -143,7 +145,7 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
           GROUP BY mark_id
         )
       SELECT m.id, m.kind, m.number, p.code AS product, p.unit, NULL AS since,
-        coalesce(a.q, 0) - coalesce(b.q, 0) AS amount
+        coalesce(a.q, 0) - coalesce(b.q, 0) AS amount, count(*) OVER ()::int AS total
       FROM moved a
         FULL JOIN tied b USING (mark_id)
         JOIN mark m ON m.id = mark_id
@@ -154,7 +156,8 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
     `,
     db<Row[]>`
       SELECT m.id, m.kind, m.number, p.code AS product, p.unit,
-        coalesce(m.expires_on, l.expires_on) AS since, sum(s.quantity) AS amount
+        coalesce(m.expires_on, l.expires_on) AS since, sum(s.quantity) AS amount,
+        count(*) OVER ()::int AS total
       FROM stock s
         JOIN mark m ON m.id = s.mark_id
         JOIN product p ON p.id = m.product_id
@@ -169,7 +172,8 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
     `,
     db<Row[]>`
       SELECT m.id, m.kind, m.number, p.code AS product, p.unit, e.happened_at::date AS since,
-        (SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id) AS amount
+        (SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id) AS amount,
+        count(*) OVER ()::int AS total
       FROM mark m
         JOIN event e ON e.id = m.birth_event AND e.kind = 'receive'
         JOIN product p ON p.id = m.product_id
@@ -203,7 +207,7 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
       mend
     }));
   const ends: LooseEnd[] = [
-    ...unnumbered.map((row): LooseEnd => ({
+    ...unnumbered.rows.map((row): LooseEnd => ({
       kind: 'number missing',
       title: `${row.quantity} ${row.unit === 'each' ? '' : `${row.unit} `}${row.product}`,
       markKind: null,
@@ -212,7 +216,7 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
       href: `/identify?product=${encodeURIComponent(row.product)}`,
       mend: 'Give numbers'
     })),
-    ...gaps.map((row): LooseEnd => ({
+    ...gaps.rows.map((row): LooseEnd => ({
       kind: 'part missing',
       title: name(row),
       markKind: row.kind,
@@ -266,9 +270,17 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
       'Look at it'
     )
   ];
-  const counts = Object.fromEntries(
-    Object.keys(LOOSE_ENDS).map((kind) => [kind, ends.filter((end) => end.kind === kind).length])
-  ) as Record<LooseEndKind, number>;
+  const all = (rows: readonly Row[]): number => rows[0]?.total ?? 0;
+  const counts: Record<LooseEndKind, number> = {
+    'number missing': unnumbered.total,
+    'part missing': gaps.total,
+    'no components': all(bare),
+    'origin unknown': all(unknown),
+    'balance open': all(open),
+    'serials to name': later.length,
+    'expired on hand': all(expired),
+    'never used': all(unused)
+  };
   return { ends, counts };
 }
 

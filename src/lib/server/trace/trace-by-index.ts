@@ -206,15 +206,18 @@ export async function jsonByIndex(
     const { mark: _, causes: __, ...balance } = balances[0]!;
     const rootTexts = Array.from({ length: walked.roots }, (_root, place) => `${recordOf(place)}}`);
     let text = `{"root":${rootTexts[0]!},"roots":[${rootTexts.join(',')}],"direction":"${direction}","balance":${JSON.stringify(balance)},"balances":${JSON.stringify(balances)},"ends":${JSON.stringify(endsOf(engine, figures!, events))},"marks":[`;
-    // Marks come level by level, within one by their ids.
+    // Marks come level by level, within one by their ids; the first by id need not be the first root.
+    let first = true;
     for (let level = 0; level + 1 < walked.levelStarts.length; level++) {
       const from = walked.levelStarts[level]!,
         to = walked.levelStarts[level + 1]!;
       const places = Uint32Array.from({ length: to - from }, (_place, n) => from + n).sort(
         (a, b) => walked.marks[a]! - walked.marks[b]!
       );
-      for (const place of places)
-        text += `${place === 0 || (level === 0 && place === places[0]) ? '' : ','}${recordOf(place)},"level":${levels[place]!}${content ? `,"content":"${contents[content[place]!]!}"` : ''}}`;
+      for (const place of places) {
+        text += `${first ? '' : ','}${recordOf(place)},"level":${levels[place]!}${content ? `,"content":"${contents[content[place]!]!}"` : ''}}`;
+        first = false;
+      }
     }
     pieces.push(encoder.encode(`${text}],"links":`), links, encoder.encode(',"events":['));
     eventIds.forEach((id, n) => {

@@ -1,5 +1,5 @@
 import { invalidateAll } from '$app/navigation';
-import { send, type Refusal } from '../frame/api.ts';
+import { send, unreachable, type Refusal, type Reply } from '../frame/api.ts';
 import { keys, type ScreenKey } from '../frame/keys.svelte.ts';
 import { newKey } from '../frame/new-key.ts';
 
@@ -27,6 +27,12 @@ export interface Booked {
   event: { id: number; kind: string; document: string; bookedAt: string };
   marks: BookedMark[];
 }
+
+/** A pause in typing after which the draft is kept, and how long to wait where it could not be. */
+const KEEP_AFTER_MS = 700;
+const TRY_AGAIN_MS = 5000;
+
+type Kept = 'kept' | 'refused' | 'unreachable';
 
 interface Options<Body> {
   /** Kind of booking as the API names it: `receipts`. */
@@ -66,6 +72,7 @@ export class BookingSheet<Body extends object> {
   /** The booking whose verdict is shown is the one that stands on the sheet. */
   judged = $state(false);
   keptAt = $state<string | null>(null);
+  /** What stands on the sheet is not all kept yet. */
   keeping = $state(false);
   booking = $state(false);
   refusal = $state.raw<Refusal | null>(null);
@@ -74,10 +81,17 @@ export class BookingSheet<Body extends object> {
   private judging: ReturnType<typeof setTimeout> | undefined;
   private saving: ReturnType<typeof setTimeout> | undefined;
   private turn = 0;
+  /** Counts the changes of the sheet, and how many of them the kept draft has. */
+  private changes = 0;
+  private keptChanges = 0;
+  private keptKey = false;
+  /** One draft at a time is on its way; the next waits for it. */
+  private keeper: Promise<unknown> = Promise.resolve();
 
   constructor(private readonly options: Options<Body>) {
     this.key = options.kept.key ?? newKey();
     this.keptAt = options.kept.keptAt;
+    this.keptKey = options.kept.key !== undefined;
   }
 
   /** After every change of the sheet: judge and keep it, a moment later. */
@@ -85,8 +99,14 @@ export class BookingSheet<Body extends object> {
     this.refusal = null;
     this.judgeSoon();
     if (this.options.readonly) return;
+    this.changes++;
+    this.keeping = true;
+    this.keepSoon(KEEP_AFTER_MS);
+  }
+
+  private keepSoon(after: number): void {
     clearTimeout(this.saving);
-    this.saving = setTimeout(() => void this.keep(), 700);
+    if (!this.booking) this.saving = setTimeout(() => void this.keep(), after);
   }
 
   judgeSoon(): void {
@@ -118,19 +138,34 @@ export class BookingSheet<Body extends object> {
     } else this.refusal = reply.refusal;
   }
 
-  private async keep(): Promise<void> {
-    this.keeping = true;
-    const reply = await send<{ keptAt: string }>(
-      'PUT',
-      `/api/v1/drafts/${encodeURIComponent(this.options.sheet)}`,
-      {
-        body: { ...this.options.body(), key: this.key },
-        ...(this.options.numbers ? { numbers: this.options.numbers() } : {})
-      }
-    );
-    this.keeping = false;
-    if (reply.ok) this.keptAt = reply.body.keptAt;
-    else setTimeout(() => void this.keep(), 5000); // a lost connection: the sheet stands, try again
+  /** Keeps the draft as it stands when those before it are through. */
+  private keep(): Promise<Kept> {
+    clearTimeout(this.saving);
+    const turn = this.keeper.then(() => this.putDraft());
+    this.keeper = turn;
+    return turn;
+  }
+
+  private async putDraft(): Promise<Kept> {
+    if (this.keptKey && this.keptChanges === this.changes) return 'kept';
+    const { changes } = this;
+    const reply = await send<{ keptAt: string }>('PUT', this.draftPath, {
+      body: { ...this.options.body(), key: this.key },
+      ...(this.options.numbers ? { numbers: this.options.numbers() } : {})
+    });
+    if (!reply.ok) {
+      this.keepSoon(TRY_AGAIN_MS); // a lost connection: the sheet stands
+      return reply.refusal.status === 0 ? 'unreachable' : 'refused';
+    }
+    this.keptAt = reply.body.keptAt;
+    this.keptKey = true;
+    this.keptChanges = changes;
+    this.keeping = this.changes !== changes;
+    return 'kept';
+  }
+
+  private get draftPath(): string {
+    return `/api/v1/drafts/${encodeURIComponent(this.options.sheet)}`;
   }
 
   /** Books what stands on the sheet. Faults and refusals stay on it; nothing typed is lost. */
@@ -140,24 +175,44 @@ export class BookingSheet<Body extends object> {
     this.booking = true;
     this.refusal = null;
     clearTimeout(this.saving);
-    const reply = await send<Booked>('POST', `/api/v1/${this.options.kind}`, request, {
-      'idempotency-key': this.key
-    });
+    const reply = await this.sendBooking(request);
     this.booking = false;
     if (!reply.ok) {
       this.refusal = reply.refusal;
       if (reply.refusal.status === 422) this.faults = reply.refusal.errors;
+      if (this.keeping) this.keepSoon(KEEP_AFTER_MS);
       return null;
     }
     this.booked = reply.body;
-    this.key = newKey();
     this.faults = [];
     this.notes = [];
     clearTimeout(this.judging);
-    await send('DELETE', `/api/v1/drafts/${encodeURIComponent(this.options.sheet)}`);
-    this.keptAt = null;
+    await this.dropDraft();
     void invalidateAll(); // the list beside the sheet has one less to do
     return reply.body;
+  }
+
+  /**
+   * The draft is kept first, and with it the key: should the answer be lost, the sheet is sent
+   * under the same key after a reload, and books once. Where Earmark cannot be reached nothing is
+   * sent; a draft it refuses does not stop a booking.
+   */
+  private async sendBooking(request: object): Promise<Reply<Booked>> {
+    if ((await this.keep()) === 'unreachable') return unreachable;
+    return send<Booked>('POST', `/api/v1/${this.options.kind}`, request, {
+      'idempotency-key': this.key
+    });
+  }
+
+  /** What is booked is no draft any more; whatever is typed next is a new sheet. */
+  private async dropDraft(): Promise<void> {
+    clearTimeout(this.saving);
+    this.key = newKey();
+    this.keptKey = false;
+    this.keptChanges = this.changes;
+    this.keptAt = null;
+    this.keeping = false;
+    await send('DELETE', this.draftPath);
   }
 
   /** Puts the sheet's keys in place while it is shown; returns what takes them away. */

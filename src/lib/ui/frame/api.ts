@@ -10,6 +10,22 @@ export const messagesOf = ({ title, errors }: Refusal): string[] =>
   errors.length > 0 ? errors.map((error) => error.message) : [title];
 export type Reply<T> = { ok: true; status: number; body: T } | { ok: false; refusal: Refusal };
 
+/** What is answered where no answer came. */
+export const unreachable: Reply<never> = {
+  ok: false,
+  refusal: {
+    status: 0,
+    title: 'Earmark cannot be reached',
+    errors: [
+      {
+        code: 'connection.lost',
+        path: '',
+        message: 'What you typed is still here. Check the network and try again.'
+      }
+    ]
+  }
+};
+
 /**
  * Called when a request finds nobody signed in; shows the sign-in over the sheet and answers
  * whether it succeeded.
@@ -47,20 +63,7 @@ export async function send<T>(
         ...(body === undefined ? {} : { body: body instanceof Blob ? body : JSON.stringify(body) })
       });
     } catch {
-      return {
-        ok: false,
-        refusal: {
-          status: 0,
-          title: 'Earmark cannot be reached',
-          errors: [
-            {
-              code: 'connection.lost',
-              path: '',
-              message: 'What you typed is still here. Check the network and try again.'
-            }
-          ]
-        }
-      };
+      return unreachable;
     }
     if (response.ok)
       return {

@@ -34,6 +34,6 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     mayIdentify: mayDo(locals.actor!.roles, 'book.identify'),
     unnumbered:
       page.mark.kind !== 'serial' &&
-      (await readUnnumbered(db(), page.mark.product)).some((row) => row.mark === page.mark.id)
+      (await readUnnumbered(db(), { product: page.mark.product, mark: page.mark.id })).total > 0
   };
 };
