@@ -19,6 +19,7 @@ export default defineConfig({
   forbidOnly: !!process.env.CI,
   reporter: report ? [['list'], ['json']] : [['list']],
   use: {
+    actionTimeout: 30_000,
     viewport: { width: 1280, height: 800 },
     trace: { mode: 'retain-on-failure', screenshots: false, sources: false },
     screenshot: 'only-on-failure',

@@ -17,13 +17,14 @@
   let copies = $state(1);
   let chosen = $state.raw(new Set(untrack(() => data.labels.map((label) => label.id))));
   let refused = $state('');
-  let done = $state<{
+  interface Done {
     job: number;
     target: string;
     labels: number;
     reprints: number;
     plain: { number: string; why: string }[];
-  } | null>(null);
+  }
+  let done = $state<Done | null>(null);
   const preview = $derived(data.previews[`${symbol} ${size}`] ?? '');
   const printed = $derived(data.labels.filter((label) => label.before > 0).length);
 
@@ -55,6 +56,12 @@
     if (!next.delete(id)) next.add(id);
     chosen = next;
   };
+
+  const saidOf = ({ labels, target, reprints }: Done): string => {
+    const where = target === 'pdf' ? 'as PDF' : 'sent to the label printer';
+    const again = reprints > 0 ? `, ${reprints} of them again` : '';
+    return `${count(labels, 'label')} ${where}${again}.`;
+  };
 </script>
 
 <svelte:head><title>Labels · Earmark</title></svelte:head>
@@ -71,10 +78,7 @@
           </p>{/if}
         {#if refused}<p class="refused" role="alert">{refused}</p>{/if}
         {#if done}<p class="kept" role="status">
-            ✓ {count(done.labels, 'label')}
-            {done.target === 'pdf' ? 'as PDF' : 'sent to the label printer'}{done.reprints > 0
-              ? `, ${done.reprints} of them again`
-              : ''}.
+            ✓ {saidOf(done)}
             <a href="/labels/{done.job}">Look at job {done.job}</a>{#if done.plain.length > 0}<br
               /><span class="plain-said"
                 >With the bare number instead of a GS1 symbol: {done.plain[0]!.why}{done.plain

@@ -2,7 +2,7 @@ import { mainShare, type Bill } from '../catalogue/bill.ts';
 import { gapsOf } from './gaps.ts';
 import { sayDay } from '../calendar/say-day.ts';
 import { total, ZERO, type Quantity } from '../quantity/quantity.ts';
-import { revisionOf } from '../catalogue/facts.ts';
+import { isOfRevision, revisionAsked, revisionOfMark } from './revision.ts';
 import { Births } from '../ledger/birth.ts';
 import { decided, emptyRows, type Decision, type MarkRef } from '../ledger/booking.ts';
 import { drawLots } from './draw-lots.ts';
@@ -128,7 +128,16 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
     if (line.draw) {
       const wanted = lineQuantity(product, line.quantity ?? '', path, faults);
       for (const lot of (wanted &&
-        drawLots(snapshot, available, product, wanted, buildPlace, path, faults)) ??
+        drawLots(
+          snapshot,
+          available,
+          product,
+          wanted,
+          buildPlace,
+          revisionAsked(bill?.bill ?? null, product),
+          path,
+          faults
+        )) ??
         [])
         put(lot.ref, lot.quantity, lot.takings);
       return;
@@ -172,22 +181,17 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
 
   /** Where the bill asks for a revision, the part must say so among its facts. */
   function rightRevision(product: KnownProduct, line: BuildLine, path: string): boolean {
-    const part = bill?.bill.parts.find(
-      (one) => one.revision !== null && codeKey(one.product) === codeKey(product.code)
-    );
+    const asked = revisionAsked(bill?.bill ?? null, product);
     const serial = line.serial?.trim(),
       number = serial || line.lot?.trim();
-    if (!part || !number) return true;
+    if (asked === null || !number) return true;
     const mark = findMark(snapshot, product, serial ? 'serial' : 'lot', number);
-    const has =
-      mark &&
-      (revisionOf(mark.facts) ??
-        revisionOf(mark.lotId === null ? {} : (snapshot.marksById.get(mark.lotId)?.facts ?? {})));
-    if (!mark || (has !== null && has.toUpperCase() === part.revision!.toUpperCase())) return true;
+    if (!mark || isOfRevision(snapshot, mark, asked)) return true;
+    const has = revisionOfMark(snapshot, mark);
     faults.add(
       'mark.off-spec',
       path,
-      `${nameOf(mark, product)} of ${product.code} is ${has === null ? 'of no known revision' : `revision ${has}`}, and bill version ${bill!.bill.version} asks for revision ${part.revision}. Take another, or amend its facts.`,
+      `${nameOf(mark, product)} of ${product.code} is ${has === null ? 'of no known revision' : `revision ${has}`}, and bill version ${bill!.bill.version} asks for revision ${asked}. Take another, or amend its facts.`,
       mark.number!
     );
     return false;

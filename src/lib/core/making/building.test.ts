@@ -242,6 +242,22 @@ describe('a build beside its bill', () => {
     );
     expect(faultsOf(of({}))).toEqual(['mark.off-spec groups[0].inputs[0]']);
   });
+  it('draws by itself only what is of the revision the bill asks for', () => {
+    const lots = [
+      { id: 11, product: 'LOT', number: 'L1', facts: { revision: { value: 'B' } } },
+      { id: 12, product: 'LOT', number: 'L2', facts: { revision: { value: 'C' } } }
+    ];
+    const drawn = (quantity: string) =>
+      build(
+        [unit('U1')],
+        [{ product: 'LOT', quantity, draw: true }],
+        orderWith({ parts: [part('LOT', '1', { revision: 'C' })] }),
+        { marks: lots }
+      );
+    expect(ties(rowsOf(drawn('2')))).toEqual([['12×2', '-1×1']]);
+    expect(faultsOf(drawn('3'))).toEqual(['stock.short shared[0]']);
+    expect(says(drawn('3'))).toContain('2 are usable on hand in revision C');
+  });
   it('keeps where a part sits', () => {
     expect(
       rowsOf(build([unit('U1', [{ product: 'SIL', serial: 'C1', position: 'left' }])]))

@@ -2,6 +2,7 @@ import { soonestFirst, type Candidate } from '../stock/first-expired.ts';
 import { formatQuantity, type Quantity } from '../quantity/quantity.ts';
 import type { MarkRef } from '../ledger/booking.ts';
 import type { Availability } from '../ledger/draw.ts';
+import { isOfRevision } from './revision.ts';
 import type { Faults } from '../faults/fault.ts';
 import {
   markGroup,
@@ -19,7 +20,8 @@ export interface DrawnLot {
 /**
  * Draws so much of a product without a lot being named: first expired first over its lots, or from
  * the unmarked stock.
- * Held, rejected and expired lots are passed over.
+ * Held, rejected and expired lots are passed over, and those of another revision.
+ * @param revision the one the bill asks for; null where any will do
  * @returns null after adding `stock.short`, saying what there is
  */
 export function drawLots(
@@ -28,6 +30,7 @@ export function drawLots(
   product: KnownProduct,
   wanted: Quantity,
   first: KnownPlace | null,
+  revision: string | null,
   path: string,
   faults: Faults
 ): DrawnLot[] | null {
@@ -35,7 +38,9 @@ export function drawLots(
   const candidates = kinds
     .flatMap((kind) => [...(snapshot.marks.get(markGroup(product.id, kind))?.values() ?? [])])
     .flatMap((mark): Candidate[] =>
-      mark.state !== 'usable' || (mark.expires !== null && mark.expires < snapshot.day)
+      mark.state !== 'usable' ||
+      (mark.expires !== null && mark.expires < snapshot.day) ||
+      (revision !== null && !isOfRevision(snapshot, mark, revision))
         ? []
         : [
             {
@@ -64,7 +69,7 @@ export function drawLots(
   faults.add(
     'stock.short',
     path,
-    `${product.code} ${product.name} is short: ${formatQuantity(wanted)} ${product.unit} are to be drawn and ${formatQuantity(wanted.minus(open))} are usable on hand. Receive or release some, or make less.`,
+    `${product.code} ${product.name} is short: ${formatQuantity(wanted)} ${product.unit} are to be drawn and ${formatQuantity(wanted.minus(open))} are usable on hand${revision === null ? '' : ` in revision ${revision}`}. Receive or release some, or make less.`,
     product.code
   );
   return null;

@@ -30,12 +30,13 @@ const BECOMES: Record<QualityDecision['kind'], MarkState> = {
 export function decideQuality(snapshot: Snapshot, request: QualityDecision): Decision {
   const faults = new Faults();
   const rows = emptyRows();
-  request.marks.forEach((named, index) => {
+  const named = new Set<number>();
+  request.marks.forEach((given, index) => {
     const path = `marks[${index}]`;
-    const product = findProduct(snapshot, named.product, `${path}.product`, faults);
+    const product = findProduct(snapshot, given.product, `${path}.product`, faults);
     if (!product) return;
     // A whole lot of a product kept by serial within lot is held by naming the lot alone.
-    const identity = markNamed(product, named, path, faults);
+    const identity = markNamed(product, given, path, faults);
     if (!identity) return;
     const mark = findMark(snapshot, product, identity.kind, identity.number);
     if (!mark) {
@@ -48,8 +49,9 @@ export function decideQuality(snapshot: Snapshot, request: QualityDecision): Dec
       return;
     }
     const to = BECOMES[request.kind];
-    if (!rows.answer.includes(mark.id)) rows.answer.push(mark.id);
-    else return;
+    if (named.has(mark.id)) return;
+    named.add(mark.id);
+    rows.answer.push(mark.id);
     if (mark.state === to)
       faults.note(path, `${nameOf(mark, product)} is ${to} already.`, mark.number ?? undefined);
     else if (mark.state === 'rejected' && to === 'usable')

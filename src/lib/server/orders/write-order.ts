@@ -11,6 +11,7 @@ import { readOrder, type OrderRecord } from './read-orders.ts';
 import { keepAnnounced } from './announced.ts';
 import { today } from '../kernel/clock.ts';
 import { readBill } from '../catalogue/bills.ts';
+import { followProducts } from './follow-products.ts';
 import { cleanCode } from '../kernel/code.ts';
 
 export type OrderKind = (typeof ORDER_KINDS)[number];
@@ -124,11 +125,8 @@ export async function putOrder(
           message: 'Look at it and send your change again.'
         }
       ]);
-    if (before)
-      await tx`
-        DELETE FROM planned_output
-        WHERE order_id = ${row.id} AND NOT product_id = ANY(${lines.map((line) => line.productId)})
-      `;
+    const products = lines.map((line) => line.productId);
+    if (before) await followProducts(tx, row.id, products);
     await tx`DELETE FROM order_line WHERE order_id = ${row.id}`;
     await tx`
       INSERT INTO order_line (

@@ -133,13 +133,12 @@ export async function recordTest(
     ...(given.serial === undefined ? { lot: given.lot! } : { serial: given.serial })
   };
   let heldBy: number | null = null;
-  const [mark] = await sql<{ state: string }[]>`SELECT state FROM mark WHERE id = ${id}`;
-  // What is held or rejected already stays so.
-  if (failed.length > 0 && spec?.holdOnFail && mark!.state === 'usable')
+  if (failed.length > 0 && spec?.holdOnFail)
     heldBy = await holdByRule(
       sql,
       actor,
-      key,
+      row!.id,
+      id,
       now,
       named,
       `Test ${row!.id}: ${failed.join('; ')}.`
@@ -151,7 +150,7 @@ export async function recordTest(
       )
     : null;
   if (retest !== null && row!.fresh)
-    await book(sql, amend, { ...actor, roles: ['coordinator'] }, `${key.slice(0, 180)} retest`, {
+    await book(sql, amend, { ...actor, roles: ['coordinator'] }, `test ${row!.id} retest`, {
       document: `T-${row!.id}`,
       at: now.toISOString(),
       reason: `Tested; due again after ${spec!.retestDays} days.`,
@@ -160,38 +159,46 @@ export async function recordTest(
   return { id: row!.id, fresh: row!.fresh, failed, heldBy, retest };
 }
 
-/** Holds the mark; null where somebody did in the meantime. */
+/**
+ * Holds the mark by the rule of its spec. The booking's key and document are made of the test, so
+ * that a test sent again holds once.
+ */
 async function holdByRule(
   sql: Sql,
   actor: Actor,
-  key: string,
+  test: number,
+  markId: number,
   now: Date,
   named: { product: string; lot?: string; serial?: string },
   reason: string
 ): Promise<number | null> {
-  try {
-    const { answer } = await book(
-      sql,
-      quality,
-      { ...actor, roles: ['quality'] },
-      `${key.slice(0, 180)} hold`,
-      {
-        document: `T-${key.slice(0, 8)}`,
-        at: now.toISOString(),
-        kind: 'hold',
-        reason,
-        marks: [named]
-      }
-    );
-    return (JSON.parse(answer) as { event: { id: number } }).event.id;
-  } catch (error) {
-    return ignoreSame(error);
-  }
+  const key = `test ${test} hold`;
+  const [before] = await sql<{ event: number }[]>`
+    SELECT event_id AS event
+    FROM booking_key
+    WHERE person_id = ${actor.personId} AND key = ${key}
+  `;
+  if (before) return before.event;
+  const [mark] = await sql<{ state: string }[]>`SELECT state FROM mark WHERE id = ${markId}`;
+  // What is held or rejected already stays so.
+  if (mark!.state !== 'usable') return null;
+  const { answer } = await book(sql, quality, { ...actor, roles: ['quality'] }, key, {
+    document: `T-${test}`,
+    at: now.toISOString(),
+    kind: 'hold',
+    reason,
+    marks: [named]
+  });
+  return (JSON.parse(answer) as { event: { id: number } }).event.id;
 }
 
-/** What is so already need not be booked. */
+/** A mark that has this retest date already need not be amended; anything else is told. */
 function ignoreSame(error: unknown): null {
-  if (error instanceof Problem && error.status === 422) return null;
+  const same =
+    error instanceof Problem &&
+    error.status === 422 &&
+    error.errors.every(({ code }) => code === 'quantity.mismatch');
+  if (same) return null;
   throw error;
 }
 

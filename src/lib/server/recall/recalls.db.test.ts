@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Actor } from '../kernel/actor.ts';
 import { hashPassword } from '../people/password.ts';
+import { ship } from '../shipping/ship.ts';
 import { goodsReturn } from '../shipping/return.ts';
 import { Problem } from '../kernel/problem.ts';
 import { caseFilePdf, caseFileXlsx, noticePdf } from './papers/recall-file.ts';
@@ -14,14 +15,14 @@ import {
   addSuspects,
   closeRecall,
   decideScope,
-  holdScope,
   openRecall,
   readNotice,
-  recordAnswers,
   relateRecall,
   sendNotices,
   signRecall
 } from './write-recall.ts';
+import { recordAnswers } from './record-answers.ts';
+import { holdScope } from './hold-scope.ts';
 
 let world: World, second: Actor, bad: number;
 const NOW = () => new Date();
@@ -167,6 +168,8 @@ describe('a recall', () => {
     const key = newKey();
     const first = await holdScope(world.sql, world.actor, number, key);
     expect(first).toMatchObject({ held: 2, event: expect.any(Number), unnumbered: [] });
+    // Sent again it answers the same; a new request finds nothing left.
+    expect(await holdScope(world.sql, world.actor, number, key)).toEqual(first);
     expect(await holdScope(world.sql, world.actor, number, newKey())).toMatchObject({
       held: 0,
       event: null
@@ -200,7 +203,10 @@ describe('a recall', () => {
       { partner: 'cus', mark: bad, outcome: 'destroyed' as const, quantity: '2', note: '' }
     ];
     await recordAnswers(world.sql, world.actor, number, key, answers);
-    await recordAnswers(world.sql, world.actor, number, key, answers);
+    expect(await recordAnswers(world.sql, world.actor, number, key, answers)).toEqual({ kept: 2 });
+    expect(
+      await wrong(recordAnswers(world.sql, world.actor, number, key, [answers[0]!]))
+    ).toMatchObject({ status: 409 });
     expect((await page(number)).standing).toMatchObject({
       returned: '1',
       destroyed: '2',
@@ -412,5 +418,39 @@ describe('a starting point', () => {
       (await traceMarks(world.sql, [await idOf('U1')], 'upstream', { withoutProducts: ['LOT'] }))!
         .marks
     ).toHaveLength(1);
+  });
+});
+
+describe('answers of two customers', () => {
+  it('for one lot are kept from one message, each for its own customer', async () => {
+    const lot = (await world.receive('LOT', [{ lot: 'SHARED' }], '5')).marks[0]!.id;
+    for (const customer of ['CUS', 'CUS2'])
+      await world.book(ship, {
+        document: `SO-${customer}`,
+        customer,
+        lines: [{ product: 'LOT', marks: [{ lot: 'SHARED', quantity: '2' }] }]
+      });
+    const { number } = await open({ marks: [lot] });
+    await decideScope(world.sql, world.actor, number);
+    const answer = (partner: string, quantity: string) => ({
+      partner,
+      mark: lot,
+      outcome: 'returned' as const,
+      quantity,
+      note: ''
+    });
+    const both = [answer('CUS', '2'), answer('CUS2', '1')];
+    expect(await recordAnswers(world.sql, world.actor, number, newKey(), both)).toEqual({
+      kept: 2
+    });
+    expect((await page(number)).standing).toMatchObject({ returned: '3', open: '1' });
+    const nothing = [answer('CUS2', '1'), answer('CUS2', '-1')];
+    expect(
+      await wrong(recordAnswers(world.sql, world.actor, number, newKey(), nothing))
+    ).toMatchObject({ status: 422, path: 'answers[1]' });
+    const tooLittle = [answer('CUS2', '-2')];
+    expect(
+      await wrong(recordAnswers(world.sql, world.actor, number, newKey(), tooLittle))
+    ).toMatchObject({ status: 422, path: 'answers[0]' });
   });
 });

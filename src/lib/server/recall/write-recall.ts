@@ -1,13 +1,11 @@
+import { lockCase, log, refuse, stillOpen } from './case-row.ts';
 import { groupBy } from '../../core/group-by.ts';
-import { hindrances, type Outcome } from '../../core/recall/reconcile.ts';
+import { hindrances } from '../../core/recall/reconcile.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
-import { parseQuantity } from '../../core/quantity/quantity.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { passwordMatches } from '../people/password.ts';
-import { book } from '../ledger/book.ts';
 import { requireRight } from '../kernel/rights.ts';
-import { notFound, Problem, type FormError } from '../kernel/problem.ts';
-import { quality } from '../quality/decide-quality.ts';
+import { notFound, Problem } from '../kernel/problem.ts';
 import type { Db, Sql, Tx } from '../kernel/db/client.ts';
 import { liveScope, readRecall, type RecallPage } from './read-recall.ts';
 import { company } from '../catalogue/company.ts';
@@ -21,50 +19,6 @@ export interface NewRecall {
   /** Ids of suspect lots and serials. */ marks: number[];
   why: string;
 }
-export interface GivenAnswer {
-  partner: string;
-  mark: number;
-  outcome: Outcome;
-  quantity: string;
-  note: string;
-}
-
-interface CaseRow {
-  id: number;
-  number: string;
-  mock: boolean;
-  decided: boolean;
-  closed: boolean;
-}
-
-async function lockCase(tx: Tx, number: string): Promise<CaseRow> {
-  const [row] = await tx<CaseRow[]>`
-    SELECT id, number, mock, decided_at IS NOT NULL AS decided, closed_at IS NOT NULL AS closed
-    FROM recall_case
-    WHERE upper(number) = ${numberKey(number)}
-    FOR UPDATE
-  `;
-  return row ?? notFound('recall', number);
-}
-const refuse = (status: number, title: string, code: string, message: string, path = ''): never => {
-  throw new Problem(status, title, [{ code, path, message }]);
-};
-const stillOpen = (row: CaseRow): void => {
-  if (row.closed)
-    refuse(
-      409,
-      'The case is closed',
-      'order.closed',
-      `Case ${row.number} is closed and is changed no more. Open another and name this one as related.`,
-      'number'
-    );
-};
-const log = (tx: Db, caseId: number, actor: Actor, says: string) =>
-  tx`
-    INSERT INTO recall_log (case_id, by_id, says)
-    VALUES (${caseId}, ${actor.personId}, ${says.slice(0, 4000)})
-  `;
-
 /**
  * Opens a recall or a drill with its suspects, once per key. @throws Problem 403, 422 where nothing
  * is suspected or a mark is not there
@@ -214,70 +168,6 @@ export async function decideScope(
   })) as { customers: number; here: number };
 }
 
-/**
- * Holds everything of the scope that lies here and still may be used, in one booking. A drill holds
- * nothing and says what it would have held. @throws Problem 403, 404, 409
- */
-export async function holdScope(
-  sql: Sql,
-  actor: Actor,
-  number: string,
-  key: string
-): Promise<{
-  held: number;
-  event: number | null;
-  /** Goods without a number cannot be held. */ unnumbered: string[];
-}> {
-  requireRight(actor, 'recall');
-  const row = (await sql.begin((tx) => lockCase(tx, number))) as CaseRow;
-  stillOpen(row);
-  const suspects = (
-    await sql<{ id: number }[]>`SELECT mark_id AS id FROM recall_suspect WHERE case_id = ${row.id}`
-  ).map((one) => one.id);
-  const live = await liveScope(sql, suspects);
-  const marks = await sql<
-    { product: string; kind: string; number: string | null; state: string }[]
-  >`
-    SELECT p.code AS product, m.kind, m.number, m.state
-    FROM mark m
-      JOIN product p ON p.id = m.product_id
-      LEFT JOIN mark l ON l.id = m.lot_id
-    WHERE m.id = ANY(${[...new Set(live.here.map((one) => one.mark))]}) AND m.state = 'usable'
-    ORDER BY m.id
-  `;
-  const named = marks
-    .filter((mark) => mark.kind !== 'bulk')
-    .map((mark) => ({
-      product: mark.product,
-      ...(mark.kind === 'serial' ? { serial: mark.number! } : { lot: mark.number! })
-    }));
-  const unnumbered = [
-    ...new Set(marks.filter((mark) => mark.kind === 'bulk').map((mark) => mark.product))
-  ];
-  if (row.mock || named.length === 0) {
-    await log(
-      sql,
-      row.id,
-      actor,
-      row.mock
-        ? `Drill: ${named.length} lots and serials would have been held.`
-        : 'Nothing was left to hold.'
-    );
-    return { held: named.length, event: null, unnumbered };
-  }
-  // Who may decide a recall may hold for it.
-  const { answer, fresh } = await book(sql, quality, { ...actor, roles: ['quality'] }, key, {
-    document: row.number,
-    kind: 'hold',
-    reason: `Recall ${row.number}`,
-    marks: named
-  });
-  const { event } = JSON.parse(answer) as { event: { id: number } };
-  if (fresh)
-    await log(sql, row.id, actor, `${named.length} lots and serials held, event ${event.id}.`);
-  return { held: named.length, event: event.id, unnumbered };
-}
-
 export interface NoticeContent {
   number: string;
   mock: boolean;
@@ -412,132 +302,6 @@ export async function readNotice(
     WHERE n.id = ${id} AND upper(c.number) = ${numberKey(number)}
   `;
   return row ? { content: row.content, sentAt: row.sent_at.toISOString() } : null;
-}
-
-/**
- * Keeps what customers answered; a wrong answer is put right by one of the opposite amount. @throws
- * Problem 403, 404, 409, 422 with everything that does not fit the scope
- */
-export async function recordAnswers(
-  sql: Sql,
-  actor: Actor,
-  number: string,
-  key: string,
-  given: readonly GivenAnswer[]
-): Promise<{ kept: number }> {
-  requireRight(actor, 'recall');
-  return (await sql.begin(async (tx) => {
-    const row = await lockCase(tx, number);
-    if (
-      (
-        await tx`
-          SELECT
-          FROM recall_answer
-          WHERE told_by = ${actor.personId} AND key = ${key} AND case_id = ${row.id}
-        `
-      ).length > 0
-    )
-      return { kept: given.length };
-    stillOpen(row);
-    const scope = await tx<
-      {
-        partner: string;
-        partner_id: number;
-        mark: number;
-        number: string | null;
-        had: string;
-        told: string;
-      }[]
-    >`
-      SELECT t.code AS partner, t.id AS partner_id, s.mark_id AS mark, m.number,
-        sum(s.quantity) AS had,
-        coalesce(
-          (
-            SELECT sum(a.quantity)
-            FROM recall_answer a
-            WHERE a.case_id = s.case_id AND a.partner_id = t.id AND a.mark_id = s.mark_id
-          ),
-            0
-        ) AS told
-      FROM recall_scope_customer s
-        JOIN partner t ON t.id = s.partner_id
-        JOIN mark m ON m.id = s.mark_id
-      WHERE s.case_id = ${row.id}
-      GROUP BY s.case_id, t.id, s.mark_id, m.number
-    `;
-    const errors: FormError[] = [];
-    const left = new Map(
-      scope.map((one) => [
-        `${numberKey(one.partner)} ${one.mark}`,
-        { ...one, open: Number(one.had) - Number(one.told) }
-      ])
-    );
-    const rows = given.map((one, index) => {
-      const path = `answers[${index}]`;
-      const found = left.get(`${numberKey(one.partner)} ${one.mark}`);
-      const amount = parseQuantity(one.quantity);
-      if (!found)
-        errors.push({
-          code: 'mark.unknown',
-          path,
-          number: String(one.mark),
-          message: `${shown(one.partner)} had nothing of that in the scope. Check customer and number.`
-        });
-      else if (!amount || amount.isZero())
-        errors.push({
-          code: 'quantity.mismatch',
-          path,
-          message: `“${shown(one.quantity)}” is no quantity.`
-        });
-      else {
-        found.open = Number((found.open - amount.toNumber()).toFixed(6));
-        if (found.open < 0)
-          errors.push({
-            code: 'quantity.mismatch',
-            path,
-            number: found.number ?? '',
-            message: `${one.partner} had ${Number(found.had)} of ${found.number ?? 'it'}, and this would account for ${Number((Number(found.had) - found.open).toFixed(6))}. Take some off.`
-          });
-        if (one.outcome === 'written off' && !one.note.trim())
-          errors.push({
-            code: 'fact.missing',
-            path,
-            number: found.number ?? '',
-            message: 'What is written off needs a word on why: not found, used up, no answer.'
-          });
-      }
-      return { ...one, partnerId: found?.partner_id ?? 0, amount: amount?.toFixed() ?? '0' };
-    });
-    if (rows.length === 0)
-      errors.push({ code: 'mark.missing', path: 'answers', message: 'Give at least one answer.' });
-    if (errors.length > 0)
-      throw new Problem(
-        422,
-        'The answers cannot be kept like this',
-        errors,
-        'Nothing was changed.'
-      );
-    await tx`
-      INSERT INTO recall_answer (
-        case_id, partner_id, mark_id, outcome, quantity, note, key, told_by
-      )
-      SELECT ${row.id}::bigint, p, m, o, sum(q), string_agg(DISTINCT n, ' '), ${key},
-        ${actor.personId}::bigint
-      FROM unnest(
-        ${rows.map((one) => one.partnerId)}::bigint[], ${rows.map((one) => one.mark)}::bigint[],
-          ${rows.map((one) => one.outcome)}::text[], ${rows.map((one) => one.amount)}::numeric[],
-          ${rows.map((one) => one.note)}::text[]
-      ) AS t (p, m, o, q, n)
-      GROUP BY p, m, o
-    `;
-    await log(
-      tx,
-      row.id,
-      actor,
-      `${rows.length} ${rows.length === 1 ? 'answer' : 'answers'} of ${[...new Set(rows.map((one) => one.partner))].join(', ')}.`
-    );
-    return { kept: rows.length };
-  })) as { kept: number };
 }
 
 /**

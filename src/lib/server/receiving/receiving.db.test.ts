@@ -467,6 +467,21 @@ describe('a purchase order', () => {
         ]
       }
     ]);
+    // Entered again the other way round, the announced serials stay with their product.
+    const again = (lines: object[]) =>
+      putOrder(world.sql, world.actor, 'purchase', 'PO-1', {
+        partner: 'SUP',
+        due: today,
+        note: '',
+        lines: lines as never
+      });
+    const bob = { product: 'BOB', quantity: '2', unit: 'pack' };
+    await again([{ product: 'SER', quantity: '2' }, bob]);
+    expect((await readOrder(world.sql, 'purchase', 'PO-1'))!.lines).toMatchObject([
+      { product: 'SER', announced: [{ serial: 'AN-1' }, { serial: 'AN-2' }] },
+      { product: 'BOB' }
+    ]);
+    await again([bob, { product: 'SER', quantity: '2' }]);
     expect((await find(world.sql, 'an-1', today))[0]).toMatchObject({
       type: 'announced',
       href: '/receive/PO-1'

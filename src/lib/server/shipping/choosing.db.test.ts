@@ -127,6 +127,36 @@ describe('promises', () => {
       (await readProposal(world.sql, 'SO-A', 'first expired', {}, TODAY)).lines[0]!.picks
     ).toMatchObject([{ number: 'C2', quantity: '8' }]);
   });
+  it('follow their product when the order is entered again with its lines in another order', async () => {
+    await order('SO-AGAIN', [
+      { product: 'LOT', quantity: '1' },
+      { product: 'SER', quantity: '1' }
+    ]);
+    const named = [
+      { line: 1, lot: 'c1', quantity: '1' },
+      { line: 2, serial: 'P2' }
+    ];
+    await promise(world.sql, world.actor, 'SO-AGAIN', named, null, TODAY);
+    await order('SO-AGAIN', [
+      { product: 'SER', quantity: '1' },
+      { product: 'LOT', quantity: '1' }
+    ]);
+    const lines = () => world.sql`
+      SELECT r.line, m.number
+      FROM reservation r
+        JOIN mark m ON m.id = r.mark_id
+        JOIN trade_order o ON o.id = r.order_id
+      WHERE o.number = 'SO-AGAIN'
+      ORDER BY r.line
+    `;
+    expect(await lines()).toMatchObject([
+      { line: 1, number: 'P2' },
+      { line: 2, number: 'C1' }
+    ]);
+    await order('SO-AGAIN', [{ product: 'LOT', quantity: '1' }]);
+    expect(await lines()).toMatchObject([{ line: 1, number: 'C1' }]);
+    await promise(world.sql, world.actor, 'SO-AGAIN', [], null, TODAY);
+  });
   it('are never more than there is: not in one order, not in two, not for twenty who ask at once', async () => {
     expect(
       await refusal(
@@ -371,6 +401,28 @@ describe('specs and tests', () => {
     });
     expect((await world.sql`SELECT state FROM mark WHERE number = 'C3'`)[0]!.state).toBe('held');
     expect((await test('C3', '98')).heldBy).toBeNull();
+  });
+  it('hold under a key in any script, and answer the same when they are sent again', async () => {
+    await world.receive('LOT', [{ lot: 'C9' }], '1');
+    const send = () =>
+      recordTest(
+        world.sql,
+        world.actor,
+        'проверка — 検査 1',
+        {
+          product: 'LOT',
+          lot: 'C9',
+          instrument: '',
+          sample: '',
+          note: '',
+          results: [{ name: 'strength', value: '1', unit: 'N' }]
+        },
+        NOW()
+      );
+    const first = await send();
+    expect(first.heldBy).toEqual(expect.any(Number));
+    expect((await world.sql`SELECT state FROM mark WHERE number = 'C9'`)[0]!.state).toBe('held');
+    expect((await send()).heldBy).toBe(first.heldBy);
   });
   it('refuse a missing or foreign unit, a characteristic there is not, and a mark there is not', async () => {
     for (const [results, says] of [

@@ -99,8 +99,7 @@
         /></label
       >{/if}
     <label class="stack"
-      >{hasScheme ? 'or type or paste' : 'type or paste'}
-      {kind}s, one a line<textarea
+      >{`${hasScheme ? 'or ' : ''}type or paste ${kind}s, one a line`}<textarea
         id="name-outputs"
         class="field number"
         rows="4"

@@ -14,12 +14,12 @@ import {
   addSuspects,
   closeRecall,
   decideScope,
-  holdScope,
-  recordAnswers,
   relateRecall,
   sendNotices,
   signRecall
 } from '$lib/server/recall/write-recall.ts';
+import { recordAnswers } from '$lib/server/recall/record-answers.ts';
+import { holdScope } from '$lib/server/recall/hold-scope.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 
 type Act = (event: RequestEvent, number: string) => Promise<object>;
