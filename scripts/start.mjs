@@ -12,6 +12,7 @@ import { installPackages } from './install.mjs';
 process.chdir(join(dirname(fileURLToPath(import.meta.url)), '..'));
 const port = number('PORT', 4173);
 const pgPort = number('EARMARK_PG_PORT', 54329);
+checkSettings();
 const host = process.env.HOST ?? '127.0.0.1';
 const data = resolve(process.env.EARMARK_DATA ?? '.data');
 const notesFile = join(data, 'first-sign-in.json');
@@ -23,6 +24,24 @@ function number(name, fallback) {
     process.exit(1);
   }
   return value;
+}
+
+/** Numbers that settings may be; one that cannot be read is said at once, not passed over. */
+function checkSettings() {
+  const LIMITS = [
+    ['EARMARK_POOL', 1, 500],
+    ['EARMARK_INDEX_MB', 1, 1_048_576],
+    ['EARMARK_INDEX_THREADS', 1, 16],
+    ['EARMARK_GS1_PREFIX_DIGITS', 6, 12]
+  ];
+  for (const [name, least, most] of LIMITS) {
+    const text = process.env[name];
+    if (text === undefined || text === '') continue;
+    const value = Number(text);
+    if (Number.isInteger(value) && value >= least && value <= most) continue;
+    console.error(`${name} is "${text}"; it must be a whole number from ${least} to ${most}.`);
+    process.exit(1);
+  }
 }
 
 /**

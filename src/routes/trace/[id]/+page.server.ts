@@ -6,6 +6,8 @@ import { readOutside } from '$lib/server/exchange/outside.ts';
 import { readNames } from '$lib/server/catalogue/read-catalogue.ts';
 import { readLargeTrace } from '$lib/server/trace/large-trace.ts';
 import { traceForScreen } from '$lib/server/trace/trace.ts';
+import type { TraceCut } from '$lib/core/trace/trace-answer.ts';
+import { Problem } from '$lib/server/kernel/problem.ts';
 import { readCut } from '$lib/server/trace/trace-cut.ts';
 import { readSet } from '$lib/server/trace/trace-roots.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
@@ -23,7 +25,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   const setId = params.id.startsWith('s') ? rowId(params.id.slice(1)) : null;
   const set = setId === null ? null : await readSet(db(), setId);
   const id = setId === null ? rowId(params.id) : null;
-  const cut = readCut(url);
+  const cut = cutOf(url);
   const roots = set?.marks ?? (id !== null ? [id] : []);
   const found =
     roots.length > 0 ? await traceForScreen(db(), roots, direction, cut, MOST_DRAWN) : null;
@@ -53,3 +55,13 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     ...names
   };
 };
+
+/** A cut that cannot be read is said in words; the page has no problem documents. */
+function cutOf(url: URL): TraceCut {
+  try {
+    return readCut(url);
+  } catch (problem) {
+    if (!(problem instanceof Problem)) throw problem;
+    error(problem.status, problem.errors[0]!.message);
+  }
+}

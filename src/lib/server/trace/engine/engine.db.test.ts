@@ -153,6 +153,16 @@ describe('the index answers what SQL answers', () => {
   });
 });
 
+describe('a trace of several roots as a file', () => {
+  it('is JSON whichever root comes first', async () => {
+    const roots = (await ids()).slice(0, 5).reverse();
+    const pieces = (await traceJson(world.sql, roots, 'downstream'))!;
+    const trace = JSON.parse(Buffer.concat(pieces).toString('utf8')) as TraceAnswer;
+    expect(trace.roots.map((root) => root.id)).toEqual(roots);
+    expect(trace.marks.length).toBeGreaterThanOrEqual(roots.length);
+  });
+});
+
 describe('a common source by the index', () => {
   it('is what SQL counts, whatever the population: marks, suppliers, place, person and day', async () => {
     const serials = (
@@ -457,7 +467,7 @@ describe('it gives way and comes back', () => {
         { timeout: 90_000 }
       )
       .toBeTruthy();
-    expect(engine.status().readers).toBe(2);
+    await expect.poll(() => engine.status().readers, { timeout: 90_000 }).toBe(2);
   });
 
   it('a ledger larger than it may be is left to the database', async () => {
@@ -479,5 +489,46 @@ describe('it gives way and comes back', () => {
     ).rejects.toBeInstanceOf(NoIndex);
     const [root] = await ids();
     await sameAsSql([root!], 'downstream');
+  });
+
+  it('that has grown too large is not packed anew at every trace', async () => {
+    await stopEngine(world.sql);
+    const { engine, ready } = startEngine(world.sql, { url, file: null, threads: 1, most: 10 });
+    await ready;
+    let packings = 0;
+    // The ledger has grown beyond what it may take: packing it anew fails from now on.
+    const inside = engine as unknown as { load: () => Promise<void>; limit: number };
+    inside.load = async () => {
+      packings++;
+      throw new Error('The index takes 2 MB; 1 MB are allowed.');
+    };
+    const [root] = await ids();
+    for (let n = 0; n < 8; n++) {
+      await more(4);
+      await sameAsSql([root!], 'downstream');
+    }
+    expect(packings).toBeGreaterThan(0);
+    expect(packings).toBeLessThan(5);
+    expect(engine.status().state).toBe('ready');
+  });
+
+  it('whose readers cannot start gives up and leaves traces to the database', async () => {
+    await stopEngine(world.sql);
+    const { engine, ready } = startEngine(world.sql, { url, file: null, threads: 1 });
+    await ready;
+    // Threads from here on have no file to run.
+    process.env.EARMARK_THREADS = '/nowhere';
+    try {
+      const { readers } = engine as unknown as {
+        readers: { worker: { terminate(): Promise<number> } }[];
+      };
+      await readers[0]!.worker.terminate();
+      await expect.poll(() => engine.status().state, { timeout: 90_000 }).toBe('off');
+      expect(engine.status().reason).toMatch(/do not stay alive/);
+      const [root] = await ids();
+      await sameAsSql([root!], 'downstream');
+    } finally {
+      delete process.env.EARMARK_THREADS;
+    }
   });
 });

@@ -94,6 +94,10 @@ export class TraceEngine {
   private loader: Worker | null = null;
   private turn: Promise<unknown> = Promise.resolve();
   private questions = 0;
+  /** Rows added since packing beyond which it is packed anew the next time. */
+  private packAt: number;
+  /** Readers that ended one after the other, none of them having answered. */
+  private deaths = 0;
   private readonly threads: number;
   private readonly limit: number;
   private readonly most: number;
@@ -102,6 +106,7 @@ export class TraceEngine {
     this.threads = options.threads ?? Math.max(1, Math.min(4, availableParallelism() - 1));
     this.limit = options.limit ?? 2048 * 1_048_576;
     this.most = options.most ?? 250_000;
+    this.packAt = this.most;
   }
 
   status(): EngineStatus {
@@ -184,7 +189,7 @@ export class TraceEngine {
     this.added += countOf(rows);
     this.learn(names);
     this.tell({ do: 'add', rows, names });
-    if (this.added > this.most && !this.loader) void this.packAnew();
+    if (this.added > this.packAt && !this.loader) void this.packAnew();
   }
 
   private async readSince(tx: Tx): Promise<Booked> {
@@ -202,8 +207,11 @@ export class TraceEngine {
   private async packAnew(): Promise<void> {
     try {
       await this.load(null, false);
+      this.packAt = this.most;
     } catch (error) {
-      // The ledger that is open goes on, with more and more added to it.
+      // The ledger that is open goes on, with more and more added to it; what failed now would fail
+      // at the next trace too, so it is tried again only when there is twice as much.
+      this.packAt = this.added * 2;
       console.error(`The index could not be packed anew: ${(error as Error).message}`);
     }
   }
@@ -315,6 +323,7 @@ export class TraceEngine {
     const reader: Reader = { worker: startThread('reader', null), waiting: new Map() };
     reader.worker.unref();
     reader.worker.on('message', (message: FromReader) => {
+      this.deaths = 0;
       const asked = reader.waiting.get(message.id);
       if (!asked) return;
       if (message.part === 'failed') {
@@ -333,11 +342,30 @@ export class TraceEngine {
       for (const asked of reader.waiting.values())
         asked.fail(new NoIndex('A reader of the index ended.'));
       const at = this.readers.indexOf(reader);
-      if (at < 0 || this.state !== 'ready') return;
-      this.readers[at] = this.startReader();
-      this.readers[at].worker.postMessage(this.opening());
+      if (at < 0) return;
+      this.readers.splice(at, 1);
+      if (this.state === 'ready') this.replaceReader();
     });
     return reader;
+  }
+
+  /**
+   * Another reader for one that ended: at once, then after longer and longer pauses while none of
+   * them answers. Where none can be kept alive, traces are read from the database.
+   */
+  private replaceReader(): void {
+    this.deaths++;
+    if (this.deaths > MOST_DEATHS) {
+      if (this.readers.length === 0) this.turnOff('its reader threads do not stay alive');
+      return;
+    }
+    const pause = this.deaths === 1 ? 0 : FIRST_PAUSE_MS * 2 ** this.deaths;
+    setTimeout(() => {
+      if (this.state !== 'ready' || this.readers.length >= this.threads) return;
+      const reader = this.startReader();
+      this.readers.push(reader);
+      reader.worker.postMessage(this.opening());
+    }, pause).unref();
   }
 
   private tell(message: ToReader): void {
@@ -345,6 +373,7 @@ export class TraceEngine {
   }
 
   private post(question: Question): Answered<TraceReply | SourcesReply> {
+    if (this.readers.length === 0) throw new NoIndex('No reader of the index is alive.');
     const reader = this.readers.reduce((least, one) =>
       one.waiting.size < least.waiting.size ? one : least
     );
@@ -381,6 +410,10 @@ export class TraceEngine {
     console.error(`Traces are read from the database: ${reason}`);
   }
 }
+
+/** Readers that may end one after the other without an answer, and the first pause between them. */
+const MOST_DEATHS = 6;
+const FIRST_PAUSE_MS = 50;
 
 /** Events since a kept index was written beyond which the ledger is read anew. */
 const MOST_SINCE_KEPT = 50_000;
