@@ -3,7 +3,7 @@ import { explode } from '../src/lib/core/catalogue/explode.ts';
 import { quantity } from '../src/lib/core/quantity/quantity.ts';
 import type { Actor } from '../src/lib/server/kernel/actor.ts';
 import { book } from '../src/lib/server/ledger/book.ts';
-import { build } from '../src/lib/server/making/build.ts';
+import { build } from '../src/lib/server/making/kinds.ts';
 import { putBill, readBillTree } from '../src/lib/server/catalogue/bills.ts';
 import { putOrder } from '../src/lib/server/orders/write-order.ts';
 import { putProduct } from '../src/lib/server/catalogue/products.ts';

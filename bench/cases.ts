@@ -3,7 +3,7 @@ import { randomBytes } from 'node:crypto';
 import type { Actor } from '../src/lib/server/kernel/actor.ts';
 import { plainPlan } from '../src/lib/core/catalogue/plan.ts';
 import { book, check } from '../src/lib/server/ledger/book.ts';
-import { receive } from '../src/lib/server/receiving/receive.ts';
+import { receive } from '../src/lib/server/receiving/kinds.ts';
 import { allotNumbers, putScheme } from '../src/lib/server/catalogue/numbering.ts';
 import { putPlan } from '../src/lib/server/catalogue/plans.ts';
 import { proposeMany } from './choosing.ts';

@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto';
 import type { Actor } from '../src/lib/server/kernel/actor.ts';
 import { book } from '../src/lib/server/ledger/book.ts';
 import { Problem } from '../src/lib/server/kernel/problem.ts';
-import { ship } from '../src/lib/server/shipping/ship.ts';
+import { ship } from '../src/lib/server/shipping/kinds.ts';
 import { putPartner } from '../src/lib/server/catalogue/partners-places.ts';
 import { putProduct } from '../src/lib/server/catalogue/products.ts';
 import type { Bench } from './bench.ts';

@@ -1,9 +1,9 @@
 import { daysLater } from '../src/lib/core/calendar/day.ts';
 import type { Actor } from '../src/lib/server/kernel/actor.ts';
 import { book, type BookingKind, type Circumstances } from '../src/lib/server/ledger/book.ts';
-import { pack } from '../src/lib/server/shipping/pack.ts';
-import { goodsReturn } from '../src/lib/server/shipping/return.ts';
-import { ship } from '../src/lib/server/shipping/ship.ts';
+import { pack } from '../src/lib/server/shipping/kinds.ts';
+import { goodsReturn } from '../src/lib/server/shipping/kinds.ts';
+import { ship } from '../src/lib/server/shipping/kinds.ts';
 import { putCompany } from '../src/lib/server/catalogue/company.ts';
 import { putOrder, setSerialsLater } from '../src/lib/server/orders/write-order.ts';
 import { makePickList, pickByScan } from '../src/lib/server/shipping/pick-list.ts';

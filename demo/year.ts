@@ -1,10 +1,10 @@
 import { daysLater } from '../src/lib/core/calendar/day.ts';
-import { amend } from '../src/lib/server/stock/amend.ts';
-import { build } from '../src/lib/server/making/build.ts';
-import { correct } from '../src/lib/server/stock/correct.ts';
-import { quality } from '../src/lib/server/quality/decide-quality.ts';
-import { receive } from '../src/lib/server/receiving/receive.ts';
-import { ship } from '../src/lib/server/shipping/ship.ts';
+import { amend } from '../src/lib/server/stock/kinds.ts';
+import { build } from '../src/lib/server/making/kinds.ts';
+import { correct } from '../src/lib/server/stock/kinds.ts';
+import { quality } from '../src/lib/server/quality/kinds.ts';
+import { receive } from '../src/lib/server/receiving/kinds.ts';
+import { ship } from '../src/lib/server/shipping/kinds.ts';
 import type { Desk, OrderedLine } from './desk.ts';
 import { StoreRoom } from './store-room.ts';
 

@@ -1,3 +1,4 @@
+import { eventKind } from '../ledger/event-kinds.ts';
 import { formatQuantity, quantity, total } from '../quantity/quantity.ts';
 import {
   documentUri,
@@ -74,36 +75,6 @@ const UOM: Record<string, string> = {
   h: 'HUR'
 };
 
-/**
- * Business step, disposition and action of each kind. Source: Core Business Vocabulary 2.0,
- * sections 7.1 and 7.2.
- */
-const STEPS: Record<
-  string,
-  { step: string; disposition?: string; action?: 'ADD' | 'OBSERVE' | 'DELETE' }
-> = {
-  receive: { step: 'receiving', disposition: 'in_progress' },
-  'put away': { step: 'storing', disposition: 'in_progress' },
-  move: { step: 'storing', disposition: 'in_progress' },
-  transfer: { step: 'transporting', disposition: 'in_transit' },
-  ship: { step: 'shipping', disposition: 'in_transit' },
-  count: { step: 'cycle_counting' },
-  gain: { step: 'cycle_counting' },
-  loss: { step: 'cycle_counting' },
-  scrap: { step: 'destroying', disposition: 'destroyed', action: 'DELETE' },
-  hold: { step: 'holding', disposition: 'non_sellable_other' },
-  release: { step: 'inspecting', disposition: 'conformant' },
-  reject: { step: 'inspecting', disposition: 'non_conformant' },
-  return: { step: 'receiving', disposition: 'returned' },
-  amendment: { step: 'inspecting' },
-  build: { step: 'assembling', disposition: 'in_progress' },
-  repack: { step: 'repackaging', disposition: 'in_progress' },
-  teardown: { step: 'disassembling', disposition: 'in_progress' },
-  identify: { step: 'commissioning', disposition: 'active' },
-  pack: { step: 'packing', disposition: 'in_progress' },
-  unpack: { step: 'unpacking', disposition: 'in_progress' }
-};
-
 /** The offset of a zone at an instant, as `+01:00`. */
 export function offsetAt(at: string, zone: string): string {
   const name = new Intl.DateTimeFormat('en-GB', { timeZone: zone, timeZoneName: 'longOffset' })
@@ -132,7 +103,7 @@ export function toEpcis(
       errorDeclaration: declaration
     }));
   }
-  const known = STEPS[event.kind];
+  const known = eventKind(event.kind)?.epcis;
   if (!known) return [];
   const places = [...new Set(event.lines.map((line) => line.place))];
   const documents = [

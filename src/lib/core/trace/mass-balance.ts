@@ -1,8 +1,11 @@
+import { kindsThat } from '../ledger/event-kinds.ts';
 import { formatQuantity, quantity, ZERO, type Quantity } from '../quantity/quantity.ts';
 
 /** Kinds of event by which a mark comes to be: what they add counts as received or made. */
-const MAKES = new Set(['receive', 'build', 'repack', 'teardown', 'identify']);
-const CORRECTS = new Set(['gain', 'loss', 'count']);
+const MAKES = kindsThat('makes');
+const SHIPS = kindsThat('ships');
+const SCRAPS = kindsThat('scraps');
+const CORRECTS = kindsThat('corrects');
 
 /** Whether what this kind of event adds to a mark is part of all that ever came in of it. */
 export const bringsIn = (kind: string): boolean => MAKES.has(kind) || kind === 'gain';
@@ -63,8 +66,8 @@ export function massBalance(
     const { kind, quantity: amount } = movement;
     if ((MAKES.has(kind) && !amount.startsWith('-')) || unmakes(movement))
       sums.in = sums.in.plus(amount);
-    else if (kind === 'ship' || kind === 'return') sums.shipped = sums.shipped.minus(amount);
-    else if (kind === 'scrap') sums.scrapped = sums.scrapped.minus(amount);
+    else if (SHIPS.has(kind)) sums.shipped = sums.shipped.minus(amount);
+    else if (SCRAPS.has(kind)) sums.scrapped = sums.scrapped.minus(amount);
     else if (CORRECTS.has(kind)) sums.corrected = sums.corrected.plus(amount);
   }
   const open = sums.in

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { OpenLedger } from './packed/open-ledger.ts';
-import { EVENT_KINDS } from './packed/packed-ledger.ts';
+import { KIND_OF_CODE } from './packed/packed-ledger.ts';
 import { Walker } from './packed/packed-walk.ts';
 import { anyBookedLedger, pack, type SmallLedger } from './testing/booked-ledger.ts';
 import { packedSources } from './packed-sources.ts';
@@ -67,7 +67,7 @@ it('counts for every source what a walk from every unit would count: marks and s
               rows.movements
                 .filter(
                   (row) =>
-                    row.mark === one && EVENT_KINDS[rows.events[row.event - 1]!.kind] === 'receive'
+                    row.mark === one && KIND_OF_CODE[rows.events[row.event - 1]!.kind] === 'receive'
                 )
                 .map((row) => rows.events[row.event - 1]!.partner)
             )

@@ -360,7 +360,7 @@ describe('orders', () => {
       customer: 'CUS',
       lines: [{ product: 'LOT', place: 'DOCK', marks: [{ lot: 'ORD', quantity }] }]
     });
-    const { ship } = await import('../shipping/ship.ts');
+    const { ship } = await import('../shipping/kinds.ts');
     await world.book(ship, shipment('3'));
     expect(await readOrder(world.sql, 'sales', 'so-late')).toMatchObject({
       state: 'part',

@@ -1,10 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { epcisDocument, toEpcis, type EpcisEvent } from '../../core/exchange/write.ts';
 import { Problem } from '../kernel/problem.ts';
-import { quality } from '../quality/decide-quality.ts';
-import { move } from '../stock/move.ts';
-import { correct } from '../stock/correct.ts';
-import { reverse } from '../ledger/reverse.ts';
+import { quality } from '../quality/kinds.ts';
+import { move } from '../stock/kinds.ts';
+import { correct } from '../stock/kinds.ts';
+import { reverse } from '../ledger/kinds.ts';
 import { putProduct } from '../catalogue/products.ts';
 import { readLedgerEvents } from './ledger-events.ts';
 import { readRecordSheet, RECORD_COLUMNS } from './record-sheet.ts';

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { quality } from '../quality/decide-quality.ts';
-import { receive } from '../receiving/receive.ts';
+import { quality } from '../quality/kinds.ts';
+import { receive } from '../receiving/kinds.ts';
 import { keepDraft, dropDraft, readDraft } from '../ledger/drafts.ts';
 import { makeWorld, type World } from '../testing/world.ts';
 import { putPerson } from '../people/write-people.ts';

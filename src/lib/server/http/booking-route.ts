@@ -1,7 +1,8 @@
 import type { RequestEvent } from '@sveltejs/kit';
-import type { z } from 'zod';
-import { book, type BookingKind, type Circumstances } from '../ledger/book.ts';
+import { BOOKING_KINDS, kindAt, type AnyKind } from '../kinds.ts';
+import { book, check } from '../ledger/book.ts';
 import { db } from '../kernel/db/client.ts';
+import { Problem } from '../kernel/problem.ts';
 import { answering, jsonResponse } from './answer.ts';
 import { checkInstant, idempotencyKey, readBody } from './read-body.ts';
 
@@ -10,12 +11,31 @@ import { checkInstant, idempotencyKey, readBody } from './read-body.ts';
  * before.
  */
 export const bookingRoute =
-  <Request extends Circumstances>(kind: BookingKind<Request>, schema: z.ZodType<Request>) =>
+  (path: string) =>
   ({ request, locals }: RequestEvent): Promise<Response> =>
     answering(async () => {
+      const kind = known(path);
       const key = idempotencyKey(request);
-      const body = await readBody(request, schema);
+      const body = await readBody(request, kind.schema);
       checkInstant(body.at);
       const { answer, fresh } = await book(db(), kind, locals.actor!, key, body);
       return jsonResponse(answer, fresh ? 201 : 200);
     });
+
+/** The verdict on a booking, without booking it. */
+export const checkRoute = ({ request, locals, params }: RequestEvent): Promise<Response> =>
+  answering(async () => {
+    const kind = known(params.kind ?? '');
+    const body = await readBody(request, kind.schema);
+    return jsonResponse(await check(db(), kind, locals.actor!, body));
+  });
+
+/** @throws Problem 404 naming the kinds there are */
+function known(path: string): AnyKind {
+  const kind = kindAt(path);
+  if (kind) return kind;
+  const paths = BOOKING_KINDS.map((one) => one.path).join(', ');
+  throw new Problem(404, 'There is no such kind of booking', [
+    { code: 'request.malformed', path: 'kind', message: `Use one of ${paths}.` }
+  ]);
+}

@@ -12,6 +12,7 @@ import * as receiving from '../receiving/schemas.ts';
 import * as shipping from '../shipping/schemas.ts';
 import * as stock from '../stock/schemas.ts';
 import * as trace from '../trace/schemas.ts';
+import { BOOKING_KINDS } from '../kinds.ts';
 import * as problem from './problem-schema.ts';
 
 const schemas = {
@@ -45,6 +46,14 @@ const anything = z.object({}).loose();
 
 /** Every operation of the contract, with the very schemas the routes check by. */
 export const OPERATIONS: readonly Operation[] = [
+  ...BOOKING_KINDS.map(({ path, summary, schema }): Operation => ({
+    method: 'post',
+    path: `/${path}`,
+    summary,
+    body: schema,
+    answer: schemas.Booked,
+    booking: true
+  })),
   {
     method: 'put',
     path: '/products/{code}',
@@ -311,71 +320,6 @@ export const OPERATIONS: readonly Operation[] = [
     booking: true
   },
   {
-    method: 'post',
-    path: '/receipts',
-    summary: 'Book a receipt',
-    body: schemas.Receipt,
-    answer: schemas.Booked,
-    booking: true
-  },
-  {
-    method: 'post',
-    path: '/builds',
-    summary: 'Book a build',
-    body: schemas.Build,
-    answer: schemas.Booked,
-    booking: true
-  },
-  {
-    method: 'post',
-    path: '/repacks',
-    summary: 'Book a repack: the same goods in other packs, net weight and cost conserved',
-    body: schemas.Repack,
-    answer: schemas.Booked,
-    booking: true
-  },
-  {
-    method: 'post',
-    path: '/teardowns',
-    summary: 'Book a teardown: a unit back into its parts',
-    body: schemas.Teardown,
-    answer: schemas.Booked,
-    booking: true
-  },
-  {
-    method: 'post',
-    path: '/reversals',
-    summary: 'Take a build, repack or teardown back, or the part of it that made certain units',
-    body: schemas.Reversal,
-    answer: schemas.Booked,
-    booking: true
-  },
-  {
-    method: 'post',
-    path: '/shipments',
-    summary: 'Book a shipment',
-    body: schemas.Shipment,
-    answer: schemas.Booked,
-    booking: true
-  },
-  {
-    method: 'post',
-    path: '/packings',
-    summary:
-      'Pack goods into a carton or cartons onto a pallet, new or under its SSCC, or take them out (kind: pack, unpack)',
-    body: schemas.Packing,
-    answer: schemas.Booked,
-    booking: true
-  },
-  {
-    method: 'post',
-    path: '/returns',
-    summary: 'Take shipped goods back: each finds its sale and is held until decided',
-    body: schemas.GoodsReturn,
-    answer: schemas.Booked,
-    booking: true
-  },
-  {
     method: 'get',
     path: '/units/{sscc}',
     summary: 'A carton or pallet with what is in it',
@@ -450,49 +394,8 @@ export const OPERATIONS: readonly Operation[] = [
   },
   {
     method: 'post',
-    path: '/moves',
-    summary: 'Book a move, or putting away what came in',
-    body: schemas.Move,
-    answer: schemas.Booked,
-    booking: true
-  },
-  {
-    method: 'post',
-    path: '/identifications',
-    summary: 'Give numbers to stock that has none',
-    body: schemas.Identification,
-    answer: schemas.Booked,
-    booking: true
-  },
-  {
-    method: 'post',
-    path: '/amendments',
-    summary: 'Put right a number, date, supplier number or fact of marks; the old value is kept',
-    body: schemas.Amendment,
-    answer: schemas.Booked,
-    booking: true
-  },
-  {
-    method: 'post',
-    path: '/corrections',
-    summary: 'Book a gain, a loss or scrap',
-    body: schemas.Correction,
-    answer: schemas.Booked,
-    booking: true
-  },
-  {
-    method: 'post',
-    path: '/quality-decisions',
-    summary: 'Hold, release or reject marks',
-    body: schemas.QualityDecision,
-    answer: schemas.Booked,
-    booking: true
-  },
-  {
-    method: 'post',
     path: '/checks/{kind}',
-    summary:
-      'The verdict on a booking without booking it (kind: receipts, builds, shipments, packings, returns, moves, identifications, repacks, teardowns, reversals, amendments, corrections, quality-decisions)',
+    summary: `The verdict on a booking without booking it (kind: ${BOOKING_KINDS.map(({ path }) => path).join(', ')})`,
     body: anything,
     answer: schemas.Verdict
   },

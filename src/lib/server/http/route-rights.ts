@@ -1,12 +1,13 @@
 import type { Right } from '../../core/people/rights.ts';
+import { BOOKING_KINDS } from '../kinds.ts';
 
 /** What a request needs: nothing, or a right. */
 export type Need = 'nobody' | Right;
 
 /**
  * The right every route needs, by route id and, where they differ, method. Whatever is not listed
- * is refused: a test walks the routes folder and fails where one is missing here. Bookings check
- * their own right again (booking/book.ts).
+ * is refused: a test walks the routes folder and fails where one is missing here. Those of bookings
+ * come from the table of kinds.
  */
 const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/sign-in': 'nobody',
@@ -42,11 +43,6 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/api/v1/numbering-schemes': 'read',
   '/api/v1/numbering-schemes/[code]': { PUT: 'edit.catalogue' },
   '/api/v1/numbers': 'allot',
-  '/api/v1/receipts': 'book.receive',
-  '/api/v1/builds': 'book.build',
-  '/api/v1/shipments': 'book.ship',
-  '/api/v1/packings': 'book.ship',
-  '/api/v1/returns': 'book.return',
   '/api/v1/company': { GET: 'read', PUT: 'edit.catalogue' },
   '/api/v1/orders/sales/[number]/pick-list': { GET: 'read', PUT: 'promise' },
   '/api/v1/orders/sales/[number]/picks': { POST: 'book.ship', DELETE: 'book.ship' },
@@ -61,9 +57,6 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/units/[sscc]': 'read',
   '/returns': 'read',
   '/setup/company': 'read',
-  '/api/v1/repacks': 'book.repack',
-  '/api/v1/teardowns': 'book.repack',
-  '/api/v1/reversals': 'book.reverse',
   '/api/v1/products/[code]/bill': { GET: 'read', PUT: 'edit.catalogue' },
   '/api/v1/products/[code]/explosion': 'read',
   '/api/v1/products/[code]/where-used': 'read',
@@ -108,16 +101,10 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/orders/import': 'edit.orders',
   '/setup/products/import': 'edit.catalogue',
   '/api/v1/marks/[id]/follow-ups': 'read',
-  '/api/v1/moves': 'book.move',
-  '/api/v1/identifications': 'book.identify',
-  '/api/v1/amendments': 'amend',
   '/api/v1/marking-plans': 'read',
   '/api/v1/marking-plans/[code]': { PUT: 'edit.catalogue' },
   '/api/v1/products/[code]/identity': 'read',
   '/api/v1/orders/[kind]/[number]/announced': 'edit.orders',
-  // Scrap has a right of its own, which the booking asks for.
-  '/api/v1/corrections': 'book.scrap',
-  '/api/v1/quality-decisions': 'decide.quality',
   '/api/v1/checks/[kind]': 'read',
   '/api/v1/marks': 'read',
   '/api/v1/stock': 'read',
@@ -140,8 +127,18 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/api/v1/drafts/[sheet]': { GET: 'read', PUT: 'draft', DELETE: 'draft' },
   '/api/v1/people/[login]': 'edit.people',
   '/api/v1/people/[login]/tokens': 'edit.people',
-  '/api/v1/sign-in': 'nobody'
+  '/api/v1/sign-in': 'nobody',
+  ...Object.fromEntries(
+    BOOKING_KINDS.map(({ path, rights }): [string, Need] => [`/api/v1/${path}`, rights[0]!])
+  )
 };
+
+/**
+ * Routes that ask for the right themselves, once: which one a booking needs may lie in its request
+ * (ledger/book.ts).
+ */
+const ASK_THEMSELVES = new Set(BOOKING_KINDS.map(({ path }) => `/api/v1/${path}`));
+export const asksItself = (routeId: string): boolean => ASK_THEMSELVES.has(routeId);
 
 /**
  * What a request to a route needs; null where the route is not listed or does not take the method.

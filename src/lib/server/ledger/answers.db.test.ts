@@ -2,10 +2,10 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import { readMarkRecords } from './mark-record.ts';
 import { makeWorld, newKey, type World } from '../testing/world.ts';
 import { book, type BookedAnswer } from './book.ts';
-import { correct } from '../stock/correct.ts';
-import { move } from '../stock/move.ts';
-import { quality } from '../quality/decide-quality.ts';
-import { ship } from '../shipping/ship.ts';
+import { correct } from '../stock/kinds.ts';
+import { move } from '../stock/kinds.ts';
+import { quality } from '../quality/kinds.ts';
+import { ship } from '../shipping/kinds.ts';
 
 let world: World;
 beforeAll(async () => {

@@ -1,5 +1,7 @@
 import { requireRight } from '../kernel/rights.ts';
 import { createHash } from 'node:crypto';
+import type { z } from 'zod';
+import type { EventKind } from '../../core/ledger/event-kinds.ts';
 import { type Right } from '../../core/people/rights.ts';
 import type { Decision, Rows } from '../../core/ledger/booking.ts';
 import type { Fault, Note } from '../../core/faults/fault.ts';
@@ -17,14 +19,21 @@ import { Problem } from '../kernel/problem.ts';
 import { readSnapshot } from './read-snapshot.ts';
 import { writeRows } from './write-rows.ts';
 
-/**
- * What makes one kind of booking: who may, what it reads, how it decides. One file per kind beside
- * this one.
- */
+/** All that makes one kind of booking; the table of them is server/kinds.ts. */
 export interface BookingKind<Request extends { document: string }> {
-  /** Who may; by the request where its kinds differ. */
+  /** Where it is sent: `receipts`. */
+  path: string;
+  /** What it does, for the API document. */
+  summary: string;
+  /** The form of its requests. */
+  schema: z.ZodType<Request>;
+  /** The rights some request of it may need, and the one that a request does need. */
+  rights: readonly Right[];
   right: Right | ((request: Request) => Right);
-  eventKind: (request: Request) => string;
+  /** The kinds of event it writes, and the one of a request. */
+  eventKinds: readonly EventKind[];
+  eventKind: (request: Request) => EventKind;
+  /** What is read for it; a decision finds nothing in its snapshot that is not said here. */
   wants: (request: Request) => Wants;
   decide: (snapshot: Snapshot, request: Request) => Decision;
   /** What else changes with it, in the same transaction: promises that are kept. */

@@ -11,11 +11,11 @@ import {
   type World
 } from '../testing/world.ts';
 import { book } from './book.ts';
-import { build } from '../making/build.ts';
-import { correct } from '../stock/correct.ts';
-import { quality } from '../quality/decide-quality.ts';
-import { receive } from '../receiving/receive.ts';
-import { ship } from '../shipping/ship.ts';
+import { build } from '../making/kinds.ts';
+import { correct } from '../stock/kinds.ts';
+import { quality } from '../quality/kinds.ts';
+import { receive } from '../receiving/kinds.ts';
+import { ship } from '../shipping/kinds.ts';
 
 let world: World;
 beforeAll(async () => {

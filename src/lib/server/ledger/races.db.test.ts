@@ -3,11 +3,11 @@ import { putOrder } from '../orders/write-order.ts';
 import { reconcile } from './reconcile.ts';
 import { makeWorld, newKey, type World } from '../testing/world.ts';
 import { book } from './book.ts';
-import { build } from '../making/build.ts';
+import { build } from '../making/kinds.ts';
 import { Problem } from '../kernel/problem.ts';
-import { quality } from '../quality/decide-quality.ts';
-import { receive } from '../receiving/receive.ts';
-import { ship } from '../shipping/ship.ts';
+import { quality } from '../quality/kinds.ts';
+import { receive } from '../receiving/kinds.ts';
+import { ship } from '../shipping/kinds.ts';
 
 // Law 6: two bookings racing for the same stock cannot both get it. Twenty clients at once, each on
 // a connection of its own.

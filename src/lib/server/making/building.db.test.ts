@@ -14,12 +14,12 @@ import { readOrder } from '../orders/read-orders.ts';
 import { findTraceRoot, traceMark } from '../trace/trace.ts';
 import { makeWorld, newKey, type World } from '../testing/world.ts';
 import { book } from '../ledger/book.ts';
-import { build } from './build.ts';
-import { correct } from '../stock/correct.ts';
+import { build } from './kinds.ts';
+import { correct } from '../stock/kinds.ts';
 import { Problem } from '../kernel/problem.ts';
-import { repack } from './repack.ts';
-import { reverse } from '../ledger/reverse.ts';
-import { teardown } from './teardown.ts';
+import { repack } from './kinds.ts';
+import { reverse } from '../ledger/kinds.ts';
+import { teardown } from './kinds.ts';
 
 let world: World;
 beforeAll(async () => {

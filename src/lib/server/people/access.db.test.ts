@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { makeToken, putPerson, revokeToken } from './write-people.ts';
 import { book } from '../ledger/book.ts';
-import { receive } from '../receiving/receive.ts';
+import { receive } from '../receiving/kinds.ts';
 import { makeWorld, newKey, type World } from '../testing/world.ts';
 import { actorOfSession, actorOfToken, signIn, signOut } from './sign-in.ts';
 

@@ -5,11 +5,11 @@ import type { Actor } from '../kernel/actor.ts';
 import { limitsFor, readSpecs } from '../catalogue/specs.ts';
 import { findTraceRoot } from '../trace/trace.ts';
 import type { Sql } from '../kernel/db/client.ts';
-import { amend } from '../stock/amend.ts';
+import { amend } from '../stock/kinds.ts';
 import { book } from '../ledger/book.ts';
 import { requireRight } from '../kernel/rights.ts';
 import { notFound, Problem, type FormError } from '../kernel/problem.ts';
-import { quality } from './decide-quality.ts';
+import { quality } from './kinds.ts';
 
 export interface GivenTest {
   product: string;

@@ -2,7 +2,7 @@ import type { Actor } from '../kernel/actor.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
 import { requireRight } from '../kernel/rights.ts';
 import { book } from '../ledger/book.ts';
-import { quality } from '../quality/decide-quality.ts';
+import { quality } from '../quality/kinds.ts';
 import { keyUsed, lockCase, log, stillOpen, type CaseRow } from './case-row.ts';
 import { liveScope } from './read-recall.ts';
 

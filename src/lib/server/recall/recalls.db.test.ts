@@ -1,15 +1,15 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Actor } from '../kernel/actor.ts';
 import { hashPassword } from '../people/password.ts';
-import { ship } from '../shipping/ship.ts';
-import { goodsReturn } from '../shipping/return.ts';
+import { ship } from '../shipping/kinds.ts';
+import { goodsReturn } from '../shipping/kinds.ts';
 import { Problem } from '../kernel/problem.ts';
 import { caseFilePdf, caseFileXlsx, noticePdf } from './papers/recall-file.ts';
 import { listRecalls, readRecall, type RecallPage } from './read-recall.ts';
 import { findRoots, keepSet, readSet } from '../trace/trace-roots.ts';
 import { traceMarks } from '../trace/trace.ts';
 import { makeWorld, newKey, type World } from '../testing/world.ts';
-import { amend } from '../stock/amend.ts';
+import { amend } from '../stock/kinds.ts';
 import { putPartner } from '../catalogue/partners-places.ts';
 import {
   addSuspects,

@@ -18,11 +18,11 @@ import {
   onHandByStock,
   type World
 } from '../testing/world.ts';
-import { amend } from '../stock/amend.ts';
-import { giveNumbers } from '../stock/give-numbers.ts';
-import { move } from '../stock/move.ts';
-import { receive } from './receive.ts';
-import { ship } from '../shipping/ship.ts';
+import { amend } from '../stock/kinds.ts';
+import { giveNumbers } from '../stock/kinds.ts';
+import { move } from '../stock/kinds.ts';
+import { receive } from './kinds.ts';
+import { ship } from '../shipping/kinds.ts';
 
 let world: World;
 beforeAll(async () => {

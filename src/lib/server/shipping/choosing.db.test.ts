@@ -13,10 +13,10 @@ import { readProposal } from './proposal.ts';
 import { readUnsigned } from '../quality/read-quality.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { makeWorld, newKey, type World } from '../testing/world.ts';
-import { build } from '../making/build.ts';
+import { build } from '../making/kinds.ts';
 import { Problem } from '../kernel/problem.ts';
-import { quality } from '../quality/decide-quality.ts';
-import { ship } from './ship.ts';
+import { quality } from '../quality/kinds.ts';
+import { ship } from './kinds.ts';
 import { recordTest, signTest } from '../quality/test-mark.ts';
 
 let world: World, second: Actor;

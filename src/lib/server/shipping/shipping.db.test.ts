@@ -20,12 +20,12 @@ import { readUnitPage } from './units.ts';
 import { validEpcis } from '../../core/exchange/testing/epcis-schema.ts';
 import { makeWorld, newKey, type World } from '../testing/world.ts';
 import { book } from '../ledger/book.ts';
-import { move } from '../stock/move.ts';
-import { pack } from './pack.ts';
+import { move } from '../stock/kinds.ts';
+import { pack } from './kinds.ts';
 import { Problem } from '../kernel/problem.ts';
-import { quality } from '../quality/decide-quality.ts';
-import { goodsReturn } from './return.ts';
-import { ship } from './ship.ts';
+import { quality } from '../quality/kinds.ts';
+import { goodsReturn } from './kinds.ts';
+import { ship } from './kinds.ts';
 
 let world: World;
 const TODAY = new Date().toISOString().slice(0, 10);

@@ -3,7 +3,7 @@ import type { Direction } from '../graph.ts';
 import { Column } from './column.ts';
 import { sayContent, sayMicro } from './amounts.ts';
 import { packedContent } from './packed-content.ts';
-import { EVENT_KINDS, eventKindCode } from './packed-ledger.ts';
+import { KIND_OF_CODE, eventKindCode } from './packed-ledger.ts';
 import { nodePlace, type OpenLedger } from './open-ledger.ts';
 import type { PackedCut, Reached, Walker } from './packed-walk.ts';
 
@@ -39,7 +39,7 @@ const SHIP = eventKindCode('ship'),
   RETURN = eventKindCode('return'),
   REVERSAL = eventKindCode('reversal');
 const flags = (test: (kind: string) => boolean): Uint8Array =>
-  Uint8Array.from(EVENT_KINDS, (kind) => (test(kind) ? 1 : 0));
+  Uint8Array.from(KIND_OF_CODE, (kind) => (test(kind) ? 1 : 0));
 const BRINGS_IN = flags(bringsIn),
   MAKES = flags((kind) => bringsIn(kind) && kind !== 'gain'),
   CORRECTS = flags((kind) => ['gain', 'loss', 'count'].includes(kind));
@@ -211,9 +211,9 @@ export function packedFigures(
     if (open !== 0n)
       each((kind, undoes, quantity) => {
         moved.push({
-          kind: EVENT_KINDS[kind]!,
+          kind: KIND_OF_CODE[kind]!,
           quantity: sayMicro(quantity),
-          undoes: undoes > 0 ? EVENT_KINDS[undoes]! : null
+          undoes: undoes > 0 ? KIND_OF_CODE[undoes]! : null
         });
       });
     return {

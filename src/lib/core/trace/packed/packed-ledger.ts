@@ -1,3 +1,4 @@
+import { EVENT_KINDS, eventKind } from '../../ledger/event-kinds.ts';
 import type { MarkKind } from '../../catalogue/marking.ts';
 
 /**
@@ -82,38 +83,17 @@ export const IS_LIST = 0x8000_0000;
 export const MOST = 0x7fff_ffff;
 
 const MARK_KINDS: readonly MarkKind[] = ['lot', 'serial', 'bulk'];
-export const EVENT_KINDS = [
-  '',
-  'receive',
-  'put away',
-  'move',
-  'transfer',
-  'build',
-  'repack',
-  'teardown',
-  'identify',
-  'pack',
-  'unpack',
-  'ship',
-  'count',
-  'gain',
-  'loss',
-  'scrap',
-  'hold',
-  'release',
-  'reject',
-  'return',
-  'fit',
-  'remove',
-  'station',
-  'amendment',
-  'reversal'
-] as const;
-const CODES = new Map<string, number>(EVENT_KINDS.map((kind, code) => [kind, code]));
+/** Kinds of event by their code; none has the code 0. */
+export const KIND_OF_CODE: readonly string[] = kindsByCode();
+function kindsByCode(): string[] {
+  const kinds: string[] = [''];
+  for (const [kind, { code }] of Object.entries(EVENT_KINDS)) kinds[code] = kind;
+  return kinds;
+}
 
 /** The code of a kind of event. @throws on a kind the ledger does not have */
 export function eventKindCode(kind: string): number {
-  const code = CODES.get(kind);
+  const code = eventKind(kind)?.code;
   if (!code) throw new Error(`There is no kind of event ${kind}.`);
   return code;
 }

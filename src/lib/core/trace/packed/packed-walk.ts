@@ -1,6 +1,6 @@
 import type { Direction } from '../graph.ts';
 import { Column } from './column.ts';
-import { EVENT_KINDS } from './packed-ledger.ts';
+import { KIND_OF_CODE } from './packed-ledger.ts';
 import { nodePlace, type LoadedNode, type OpenLedger } from './open-ledger.ts';
 
 /**
@@ -115,7 +115,7 @@ export class Walker {
       if (by > 0 && (until === undefined || ledger.eventAt(by) <= until)) return false;
       if (until !== undefined && ledger.eventAt(node.event) > until) return false;
       return (
-        !withoutKinds?.length || !withoutKinds.includes(EVENT_KINDS[ledger.eventKind(node.event)]!)
+        !withoutKinds?.length || !withoutKinds.includes(KIND_OF_CODE[ledger.eventKind(node.event)]!)
       );
     }
     if (node.type === 'member')

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { sayMicro } from '../packed/amounts.ts';
 import type { BookedRows } from '../packed/booked-rows.ts';
 import { LedgerPacker } from '../packed/pack-ledger.ts';
-import { EVENT_KINDS, eventKindCode, type PackedLedger } from '../packed/packed-ledger.ts';
+import { KIND_OF_CODE, eventKindCode, type PackedLedger } from '../packed/packed-ledger.ts';
 import type { Direction, Graph } from '../graph.ts';
 import type { TraceMaterial } from '../trace.ts';
 import { walk } from '../walk.ts';
@@ -111,7 +111,7 @@ export const anyBookedLedger: fc.Arbitrary<SmallLedger> = fc
     )) {
       const tie = rows.transformations[pick];
       if (!tie) continue;
-      const at = event('reversal', 450 + pick, 0, EVENT_KINDS[rows.events[tie.event - 1]!.kind]!);
+      const at = event('reversal', 450 + pick, 0, KIND_OF_CODE[rows.events[tie.event - 1]!.kind]!);
       rows.takenBack.push({ transformation: tie.id, event: at });
       rows.movements.push(
         ...tie.outputs.map((row) => ({
@@ -285,12 +285,12 @@ export function materialOf(
       .filter((row) => touched.has(row.id))
       .map((row) => ({
         id: row.id,
-        kind: EVENT_KINDS[row.kind]!,
+        kind: KIND_OF_CODE[row.kind]!,
         document: `D-${row.id}`,
         partner: row.partner > 0 ? String(row.partner) : null,
         at: String(row.at).padStart(6, '0'),
         by: 'Somebody',
-        undoes: row.undoes > 0 ? EVENT_KINDS[row.undoes]! : null
+        undoes: row.undoes > 0 ? KIND_OF_CODE[row.undoes]! : null
       })),
     stock: [...sums]
       .filter(([, micro]) => micro > 0n)

@@ -11,9 +11,9 @@ import {
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { quality } from '../../quality/decide-quality.ts';
-import { reverse } from '../../ledger/reverse.ts';
-import { goodsReturn } from '../../shipping/return.ts';
+import { quality } from '../../quality/kinds.ts';
+import { reverse } from '../../ledger/kinds.ts';
+import { goodsReturn } from '../../shipping/kinds.ts';
 import { bookThroughLevels, makeWorld, type World } from '../../testing/world.ts';
 import { randomBookings } from '../../testing/random-bookings.ts';
 import { forgetForeignTransactions } from '../../kernel/db/after-restore.ts';

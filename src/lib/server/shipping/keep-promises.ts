@@ -1,20 +1,8 @@
 import type { Rows } from '../../core/ledger/booking.ts';
-import { decideShipment, shipmentWants } from '../../core/shipping/ship.ts';
-import type { Shipment } from '../../core/ledger/request.ts';
 import type { Tx } from '../kernel/db/client.ts';
-import type { BookingKind, Circumstances } from '../ledger/book.ts';
-
-/** Goods leave to a customer. */
-export const ship: BookingKind<Shipment & Circumstances> = {
-  right: 'book.ship',
-  eventKind: () => 'ship',
-  wants: shipmentWants,
-  decide: decideShipment,
-  after: keepPromises
-};
 
 /** What leaves on an order is no longer promised to it, nor to be fetched. */
-async function keepPromises(tx: Tx, eventId: number, { orderId }: Rows): Promise<void> {
+export async function keepPromises(tx: Tx, eventId: number, { orderId }: Rows): Promise<void> {
   if (orderId === null) return;
   await tx`
     WITH gone AS (
