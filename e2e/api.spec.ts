@@ -1,5 +1,5 @@
 import { expect, test, type APIRequestContext } from './test.ts';
-import { call, fresh, PASSWORD, signIn, TOKEN } from './company.ts';
+import { alive, call, fresh, PASSWORD, signIn, TOKEN } from './company.ts';
 
 // The contract of docs/api.md, through HTTP, as a script would use it.
 async function smallCompany(request: APIRequestContext) {
@@ -324,13 +324,16 @@ test('security headers stand on every page, and scripts only run with a nonce', 
 });
 
 test('what is typed before a page’s scripts have come is kept, and signs in', async ({ page }) => {
+  let come = () => {};
+  const scripts = new Promise<void>((go) => (come = go));
   await page.route(/_app\/immutable/, async (route) => {
-    await new Promise((resolve) => setTimeout(resolve, 600));
+    await scripts;
     await route.continue();
   });
   await page.goto('/sign-in', { waitUntil: 'commit' });
   await page.getByLabel('Name').fill('ines');
-  await page.waitForTimeout(1500);
+  come();
+  await alive(page);
   await expect(page.getByLabel('Name')).toHaveValue('ines');
 });
 

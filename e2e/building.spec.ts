@@ -211,7 +211,7 @@ test('a scan at the bench is answered about as fast as two plain round trips to 
       data: { text: `${code}-P1`, unit: `${code}-U1`, filled: {} },
       headers: { origin: new URL(page.url()).origin }
     });
-  expect(await (await scan()).json()).toMatchObject({ ok: true });
+  expect(await (await scan()).json()).toMatchObject({ is: 'part', number: `${code}-P1` });
   for (let turn = 0; turn < 15; turn++) await Promise.all(Array.from({ length: 12 }, scan));
   const scans: number[] = [],
     trips: number[] = [];

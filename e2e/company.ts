@@ -16,6 +16,16 @@ export async function signIn(page: Page, login: string): Promise<void> {
 /** Waits until the page's script has taken over: keys pressed before that go nowhere. */
 export const alive = (page: Page): Promise<unknown> => page.locator('html[data-live]').waitFor();
 
+/** Waits until nothing on the page moves any more and its letters have come. */
+export const still = (page: Page): Promise<unknown> =>
+  page.evaluate(async () => {
+    await document.fonts.ready;
+    const frame = () => new Promise((next) => requestAnimationFrame(next));
+    const moving = () => document.getAnimations().some(({ playState }) => playState === 'running');
+    do await frame();
+    while (moving());
+  });
+
 let count = 0;
 /** Calls the API with the token; a new idempotency key each time unless one is given. */
 export const call = (

@@ -1,6 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
+import type { APIRequestContext, BrowserContext } from '@playwright/test';
 import { expect, test, type Page } from './test.ts';
-import { alive, call, signIn } from './company.ts';
+import { alive, call, signIn, still } from './company.ts';
 
 async function idOf(request: Parameters<typeof call>[0], query: string): Promise<number> {
   return (await (await call(request, 'GET', `marks?${query}`)).json()).marks[0].id;
@@ -80,12 +81,24 @@ async function axe(page: Page): Promise<string[]> {
   );
 }
 
-test('axe finds nothing on any screen, none scrolls sideways at 1024, and no request leaves the machine', async ({
-  page,
-  context,
-  request
-}) => {
-  test.setTimeout(1_200_000);
+// Looked at in groups, so that both workers have some; the trace of a failure keeps no pictures of
+// pages, which would take longer than looking at them.
+test.describe.configure({ mode: 'parallel' });
+test.use({ trace: { mode: 'retain-on-failure', snapshots: false, screenshots: false } });
+const GROUPS = [0, 1, 2, 3];
+for (const group of GROUPS)
+  test(`axe finds nothing on any screen, none scrolls sideways at 1024, and no request leaves the machine (part ${group + 1} of ${GROUPS.length})`, ({
+    page,
+    context,
+    request
+  }) => lookAtScreens(page, context, request, group));
+
+async function lookAtScreens(
+  page: Page,
+  context: BrowserContext,
+  request: APIRequestContext,
+  group: number
+): Promise<void> {
   const outside: string[] = [],
     broken: string[] = [];
   context.on('request', (asked) => {
@@ -98,14 +111,8 @@ test('axe finds nothing on any screen, none scrolls sideways at 1024, and no req
   await page.goto('/sign-in');
   expect(await axe(page)).toEqual([]);
   await signIn(page, 'wilf');
-  // Two tabs at once: axe takes a second or two of one core for each screen.
-  const left = await screens(request);
-  await Promise.all(
-    [page, await context.newPage()].map(async (tab) => {
-      for (let screen = left.shift(); screen !== undefined; screen = left.shift())
-        await look(tab, screen);
-    })
-  );
+  const mine = (await screens(request)).filter((_, at) => at % GROUPS.length === group);
+  for (const screen of mine) await look(page, screen);
   expect(outside).toEqual([]);
   expect(broken).toEqual([]);
 
@@ -113,7 +120,7 @@ test('axe finds nothing on any screen, none scrolls sideways at 1024, and no req
     await page.goto(screen);
     await alive(page);
     await expect(page.getByRole('main')).toBeVisible();
-    await page.waitForLoadState('networkidle');
+    await still(page);
     expect(await axe(page), screen).toEqual([]);
     await page.setViewportSize({ width: 1024, height: 768 });
     // A chart follows the width a frame or two later.
@@ -132,7 +139,7 @@ test('axe finds nothing on any screen, none scrolls sideways at 1024, and no req
       .toBeLessThanOrEqual(0);
     await page.setViewportSize({ width: 1280, height: 800 });
   }
-});
+}
 
 test('people and the dialogs are as clean', async ({ page }) => {
   await signIn(page, 'admin');
@@ -141,12 +148,12 @@ test('people and the dialogs are as clean', async ({ page }) => {
   expect(await axe(page)).toEqual([]);
   await page.getByRole('button', { name: 'New person' }).click();
   await expect(page.getByRole('dialog', { name: 'New person' })).toBeVisible();
-  await page.waitForTimeout(400);
+  await still(page);
   expect(await axe(page)).toEqual([]);
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'All keys of this screen' }).click();
   await expect(page.getByRole('dialog', { name: 'Keys of this screen' })).toBeVisible();
-  await page.waitForTimeout(400);
+  await still(page);
   expect(await axe(page)).toEqual([]);
 });
 
@@ -164,7 +171,7 @@ test('the dock screens work on a phone', async ({ page }) => {
   ]) {
     await page.goto(screen);
     await alive(page);
-    await page.waitForLoadState('networkidle');
+    await still(page);
     expect(
       await page.evaluate(() => document.documentElement.scrollWidth),
       screen

@@ -1,5 +1,5 @@
 import { test } from './test.ts';
-import { alive, call, signIn } from './company.ts';
+import { alive, call, signIn, still } from './company.ts';
 
 // `npm run pictures`: one current picture of each main view in docs/screenshots, from the demo.
 test('pictures of the main views', async ({ page, request }) => {
@@ -8,7 +8,7 @@ test('pictures of the main views', async ({ page, request }) => {
   const lot = await id('product=BOB-S&lot=BOB-2511'),
     jacket = await id('product=TN150&serial=TN-004342');
   const take = async (name: string): Promise<void> => {
-    await page.waitForTimeout(900);
+    await still(page);
     await page.screenshot({ path: `docs/screenshots/${name}.png` });
   };
   await signIn(page, 'wilf');
@@ -29,7 +29,7 @@ test('pictures of the main views', async ({ page, request }) => {
     [5, '127']
   ] as const)
     await page.getByLabel(`Gross weight, g, row ${row}`).fill(weight);
-  await page.waitForTimeout(600);
+  await still(page);
   await page.getByLabel('Serial, row 4').focus();
   await take('receive');
   await page.goto('/build/WO-858');

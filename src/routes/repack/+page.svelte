@@ -10,6 +10,7 @@
   import { keys } from '$lib/ui/frame/keys.svelte.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
+  import { latest } from '$lib/ui/frame/latest.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
 
@@ -106,15 +107,17 @@
     refused = [];
     judgeSoon();
   }
+  const asking = latest();
   function judgeSoon(): void {
     clearTimeout(judging);
+    const isLatest = asking();
     judging = setTimeout(async () => {
       if (!ready) {
         faults = [];
         return;
       }
       const reply = await send<{ faults: Fault[] }>('POST', '/api/v1/checks/repacks', request);
-      if (reply.ok) faults = reply.body.faults;
+      if (reply.ok && isLatest()) faults = reply.body.faults;
     }, 250);
   }
   const set = (at: number, change: Partial<Step>): void =>

@@ -7,6 +7,7 @@
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
+  import { latest } from '$lib/ui/frame/latest.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
   import Working from '$lib/ui/parts/Working.svelte';
@@ -101,7 +102,9 @@
         });
     void judge();
   }
+  const asking = latest();
   async function judge(): Promise<void> {
+    const isLatest = asking();
     refused = [];
     if (rows.length === 0) {
       verdicts = {};
@@ -112,6 +115,7 @@
       faults: { path: string; message: string }[];
       notes: { message: string }[];
     }>('POST', '/api/v1/checks/returns', request);
+    if (!isLatest()) return;
     if (!reply.ok) {
       refused = messagesOf(reply.refusal);
       return;

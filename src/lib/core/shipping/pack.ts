@@ -1,5 +1,6 @@
 import { formatQuantity, ONE, total, ZERO, type Quantity } from '../quantity/quantity.ts';
 import { shown } from '../numbers/number.ts';
+import { sayPacked } from './say-packed.ts';
 import { readSscc } from '../gs1/sscc.ts';
 import { sayDay } from '../calendar/say-day.ts';
 import { decided, emptyRows, type Decision, type MarkRef } from '../ledger/booking.ts';
@@ -178,7 +179,7 @@ export function decidePacking(snapshot: Snapshot, request: Packing): Decision {
       return void faults.add(
         'mark.duplicate',
         path,
-        `${nameOf(used.mark, product)} of ${product.code} is in carton ${packed[0].sscc} already. Take it out there first.`,
+        sayPacked(`${nameOf(used.mark, product)} of ${product.code}`, packed[0].sscc),
         used.mark.number!
       );
     const loose = available.amount(used.ref).minus(total(packed.map((one) => one.quantity)));

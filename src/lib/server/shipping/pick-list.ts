@@ -1,3 +1,4 @@
+import { sayPacked } from '../../core/shipping/say-packed.ts';
 import { inWalkingOrder } from '../../core/shipping/pick-order.ts';
 import { looksLikeSymbol, readElementString } from '../../core/gs1/element-string.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
@@ -484,13 +485,7 @@ export async function swapMark(
         `${shown(from)} is not promised to ${order.number}. Check the number.`,
         shown(from)
       );
-    if (old.packed)
-      wrong(
-        'mark.duplicate',
-        'from',
-        `${old.number} is in carton ${old.packed}. Take it out there first.`,
-        old.number
-      );
+    if (old.packed) wrong('mark.duplicate', 'from', sayPacked(old.number, old.packed), old.number);
     const given = promised.map((one): GivenPromise => {
       const next = one === old ? to : one.number;
       return {

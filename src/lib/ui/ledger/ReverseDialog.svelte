@@ -3,6 +3,7 @@
   import { onMount, untrack } from 'svelte';
   import { Modal, TextArea } from 'carbon-components-svelte';
   import { messagesOf, send } from '../frame/api.ts';
+  import { latest } from '../frame/latest.ts';
   import { newKey } from '../frame/new-key.ts';
   import { count } from '../parts/say.ts';
 
@@ -45,7 +46,9 @@
         })
   });
 
+  const asking = latest();
   async function look(): Promise<void> {
+    const isLatest = asking();
     if (picked.size === 0) {
       faults = [];
       return;
@@ -55,6 +58,7 @@
       '/api/v1/checks/reversals',
       request(reason || 'looking')
     );
+    if (!isLatest()) return;
     faults = reply.ok ? reply.body.faults.map((fault) => fault.message) : messagesOf(reply.refusal);
   }
   async function book(): Promise<void> {

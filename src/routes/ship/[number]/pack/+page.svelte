@@ -15,6 +15,7 @@
   import { sound } from '$lib/ui/bench/sound.ts';
   import { keys } from '$lib/ui/frame/keys.svelte.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
+  import { sayPacked } from '$lib/core/shipping/say-packed.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
   import Working from '$lib/ui/parts/Working.svelte';
@@ -153,7 +154,7 @@
       said = {
         tone: 'refused',
         text: packed
-          ? `${number} is in carton …${packed.sscc.slice(-6)} already.`
+          ? sayPacked(number, packed.sscc)
           : `${number} is not picked for ${data.order.number}. Pick it first, or put it back.`
       };
       sound('refused');
