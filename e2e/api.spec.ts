@@ -1,5 +1,5 @@
 import { expect, test, type APIRequestContext } from './test.ts';
-import { alive, call, fresh, PASSWORD, signIn, TOKEN } from './company.ts';
+import { call, fresh, PASSWORD, signIn, TOKEN } from './company.ts';
 
 // The contract of docs/api.md, through HTTP, as a script would use it.
 async function smallCompany(request: APIRequestContext) {
@@ -333,7 +333,7 @@ test('what is typed before a page’s scripts have come is kept, and signs in', 
   await page.goto('/sign-in', { waitUntil: 'commit' });
   await page.getByLabel('Name').fill('ines');
   come();
-  await alive(page);
+  await page.waitForLoadState('load');
   await expect(page.getByLabel('Name')).toHaveValue('ines');
 });
 

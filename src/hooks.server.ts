@@ -1,9 +1,9 @@
 import { redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
 import { answering } from '$lib/server/http/answer.ts';
 import { actorOfSession, actorOfToken } from '$lib/server/people/sign-in.ts';
-import { asksItself, needOf } from '$lib/server/http/route-rights.ts';
+import { needOf, rightsOf } from '$lib/server/http/route-rights.ts';
 import { SESSION_COOKIE } from '$lib/server/people/session-cookie.ts';
-import { requireRight } from '$lib/server/kernel/rights.ts';
+import { requireOneRight } from '$lib/server/kernel/rights.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { startApplicationEngine } from '$lib/server/trace/engine/engines.ts';
@@ -120,7 +120,7 @@ export const handle: Handle = async ({ event, resolve }) => {
           }
         ]);
       if (need === null) throw notTaken();
-      if (!asksItself(route.id!)) requireRight(locals.actor, need);
+      requireOneRight(locals.actor, rightsOf(route.id!, request.method));
     });
   }
 

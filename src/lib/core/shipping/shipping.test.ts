@@ -95,7 +95,7 @@ describe('packing', () => {
       first(
         decidePacking(world({ packed }), packing({ lines: [{ product: 'SER', serial: 'S1' }] }))
       )
-    ).toContain(`in carton ${A} already`);
+    ).toContain(`in carton …${A.slice(-6)} already`);
     expect(
       codes(
         decidePacking(

@@ -134,11 +134,16 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
 };
 
 /**
- * Routes that ask for the right themselves, once: which one a booking needs may lie in its request
- * (ledger/book.ts).
+ * The rights of which a request to a route needs at least one. Of a booking it is those any request
+ * of its kind may need: who has none is refused before the body is read, and the booking itself
+ * asks for the one its request does need (ledger/book.ts).
  */
-const ASK_THEMSELVES = new Set(BOOKING_KINDS.map(({ path }) => `/api/v1/${path}`));
-export const asksItself = (routeId: string): boolean => ASK_THEMSELVES.has(routeId);
+export function rightsOf(routeId: string, method: string): readonly Right[] {
+  const kind = BOOKING_KINDS.find(({ path }) => routeId === `/api/v1/${path}`);
+  if (kind) return kind.rights;
+  const need = needOf(routeId, method);
+  return need === null || need === 'nobody' ? [] : [need];
+}
 
 /**
  * What a request to a route needs; null where the route is not listed or does not take the method.

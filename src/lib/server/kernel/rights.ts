@@ -13,3 +13,9 @@ export function requireRight(actor: Actor, right: Right): void {
     }
   ]);
 }
+
+/** @throws Problem 403 where the person has none of these rights */
+export function requireOneRight(actor: Actor, rights: readonly Right[]): void {
+  if (rights.some((right) => mayDo(actor.roles, right))) return;
+  for (const right of rights) requireRight(actor, right);
+}

@@ -5,6 +5,7 @@ import type { EventKind } from '../../core/ledger/event-kinds.ts';
 import { type Right } from '../../core/people/rights.ts';
 import type { Decision, Rows } from '../../core/ledger/booking.ts';
 import type { Fault, Note } from '../../core/faults/fault.ts';
+import { decideWith } from '../../core/ledger/decide-with.ts';
 import type { Wants } from '../../core/ledger/request.ts';
 import type { Snapshot } from '../../core/ledger/snapshot.ts';
 import { readNumber, shown } from '../../core/numbers/number.ts';
@@ -242,7 +243,7 @@ async function decideIn<Request extends Circumstances>(
   const happenedAt = request.at === undefined ? new Date() : new Date(request.at);
   const document = readNumber(request.document);
   const snapshot = await readSnapshot(tx, kind.wants(request), happenedAt, onlyLooking);
-  const decision = kind.decide(snapshot, request);
+  const decision = decideWith(kind.decide, snapshot, request);
   if (document.ok) return { decision, happenedAt, snapshot };
   const fault: Fault = {
     code: 'number.malformed',

@@ -108,8 +108,8 @@ describe('a trace through all levels', () => {
   it('rework that takes in what it makes does not hang it', async () => {
     await world.build([
       {
-        outputs: [{ product: 'MADELOT', lot: 'SHELL', quantity: '1' }],
-        inputs: [{ product: 'MADELOT', lot: 'SHELL', quantity: '1' }]
+        outputs: [{ product: 'MADE', serial: 'U2', quantity: '1' }],
+        inputs: [{ product: 'MADE', serial: 'U2', quantity: '1' }]
       }
     ]);
     const answer = await trace('KG', { lot: 'RESIN' }, 'downstream');
