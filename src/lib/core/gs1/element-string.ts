@@ -1,4 +1,5 @@
 import { hasGoodCheckDigit } from './check-digit.ts';
+import { IDENTIFIERS, identifierAt, predefinedLength } from './identifiers.ts';
 
 /** What Earmark takes from a GS1 symbol; dates are `YYYY-MM-DD`. */
 export interface Symbol {
@@ -16,35 +17,21 @@ export interface Symbol {
 
 export type SymbolReading = { ok: true; symbol: Symbol } | { ok: false; why: string };
 
-interface Identifier {
-  field: keyof Symbol | null;
-  /** fixed length of the data, or null for up to `most` */ fixed: number | null;
-  most: number;
-  date?: true;
-}
-
-/**
- * The identifiers read here. Source: GS1 General Specifications, section 3 (quoted from memory in
- * the design).
- */
-const IDENTIFIERS: Record<string, Identifier> = {
-  '00': { field: 'sscc', fixed: 18, most: 18 },
-  '01': { field: 'gtin', fixed: 14, most: 14 },
-  '02': { field: null, fixed: 14, most: 14 },
-  '10': { field: 'lot', fixed: null, most: 20 },
-  '11': { field: 'made', fixed: 6, most: 6, date: true },
-  '13': { field: null, fixed: 6, most: 6, date: true },
-  '15': { field: 'bestBefore', fixed: 6, most: 6, date: true },
-  '16': { field: null, fixed: 6, most: 6, date: true },
-  '17': { field: 'expires', fixed: 6, most: 6, date: true },
-  '20': { field: null, fixed: 2, most: 2 },
-  '21': { field: 'serial', fixed: null, most: 20 },
-  '37': { field: 'count', fixed: null, most: 8 },
-  '240': { field: null, fixed: null, most: 30 },
-  '250': { field: null, fixed: null, most: 30 },
-  '400': { field: null, fixed: null, most: 30 },
-  '414': { field: 'gln', fixed: 13, most: 13 }
+/** What of a symbol is kept, by identifier; whatever else it holds is read over. */
+const FIELDS: Readonly<Record<string, keyof Symbol>> = {
+  '00': 'sscc',
+  '01': 'gtin',
+  '10': 'lot',
+  '11': 'made',
+  '15': 'bestBefore',
+  '17': 'expires',
+  '21': 'serial',
+  '30': 'count',
+  '37': 'count',
+  '414': 'gln'
 };
+const DATES = new Set(['11', '13', '15', '16', '17']);
+const WITH_CHECK_DIGIT = new Set(['00', '01', '02', '03', '410', '411', '412', '413', '414']);
 export const SEPARATOR = '\u001d';
 /**
  * A web address that carries identifiers: some host, perhaps a stem, then /01/ and a GTIN or /00/
@@ -76,41 +63,44 @@ export function readElementString(scan: string, today: string): SymbolReading {
   let rest = bracketed ? scan : scan.replace(PREFIX, '');
   if (rest.startsWith(SEPARATOR)) rest = rest.slice(1);
   while (rest !== '') {
-    const code = bracketed
-      ? /^\((\d{2,4})\)/.exec(rest)?.[1]
-      : [2, 3, 4].map((length) => rest.slice(0, length)).find((part) => part in IDENTIFIERS);
-    const identifier = code === undefined ? undefined : IDENTIFIERS[code];
-    if (!identifier)
+    const code = bracketed ? bracketedCode(rest) : identifierAt(rest);
+    if (code === null)
       return {
         ok: false,
-        why: `identifier ${rest.replace('(', '').slice(0, 4)} is not one Earmark reads`
+        why: `${rest.replace('(', '').slice(0, 4)} is no identifier of the standard`
       };
-    rest = rest.slice(code!.length + (bracketed ? 2 : 0));
-    const end = bracketed ? nextBracket(rest) : rest.indexOf(SEPARATOR);
-    const length = bracketed ? end : (identifier.fixed ?? (end < 0 ? rest.length : end));
+    rest = rest.slice(code.length + (bracketed ? 2 : 0));
+    const length = bracketed ? nextBracket(rest) : dataLength(code, rest);
     const data = rest.slice(0, length);
     rest = rest.slice(length);
     if (!bracketed && rest.startsWith(SEPARATOR)) rest = rest.slice(1);
-    const why = takeElement(symbol, code!, data, today);
+    const why = takeElement(symbol, code, data, today);
     if (why !== null) return { ok: false, why };
   }
   return { ok: true, symbol };
 }
 
+function bracketedCode(text: string): string | null {
+  const code = /^\((\d{2,4})\)/.exec(text)?.[1];
+  return code !== undefined && IDENTIFIERS.has(code) ? code : null;
+}
+
+/** Characters of an element's data: predefined, or up to the next separator or the end. */
+function dataLength(code: string, rest: string): number {
+  const end = rest.indexOf(SEPARATOR);
+  return predefinedLength(code) ?? (end < 0 ? rest.length : end);
+}
+
 /** Puts one element into the symbol; why not, where its data cannot be that. */
 function takeElement(symbol: Symbol, code: string, data: string, today: string): string | null {
-  const identifier = IDENTIFIERS[code]!;
-  if (
-    data.length === 0 ||
-    data.length > identifier.most ||
-    (identifier.fixed !== null && data.length !== identifier.fixed)
-  )
-    return `(${code}) holds ${data.length} characters, which it must not`;
-  const value = identifier.date ? readDate(data, today) : data;
+  if (!IDENTIFIERS.get(code)!.test(data))
+    return `(${code}) holds ${data.length} characters, “${data.slice(0, 30)}”, which it must not`;
+  const value = DATES.has(code) ? readDate(data, today) : data;
   if (value === null) return `(${code}) holds ${data}, which is no date`;
-  if (['00', '01', '414'].includes(code) && !hasGoodCheckDigit(data))
+  if (WITH_CHECK_DIGIT.has(code) && !hasGoodCheckDigit(data))
     return `(${code}) ${data} has a wrong check digit`;
-  if (identifier.field) symbol[identifier.field] = value;
+  const field = FIELDS[code];
+  if (field) symbol[field] = value;
   return null;
 }
 
@@ -141,7 +131,7 @@ function readDigitalLink(link: string, today: string): SymbolReading {
     ...url.searchParams
   ];
   for (const [code, data] of pairs) {
-    if (!(code in IDENTIFIERS)) continue;
+    if (!IDENTIFIERS.has(code)) continue;
     const why = takeElement(symbol, code, code === '01' ? data.padStart(14, '0') : data, today);
     if (why !== null) return { ok: false, why };
   }

@@ -2,8 +2,10 @@ import { createRequire } from 'node:module';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { checkDigit, gtin14, hasGoodCheckDigit } from './check-digit.ts';
+import { IDENTIFIERS } from './identifiers.ts';
 import { looksLikeSymbol, readElementString } from './element-string.ts';
 
+const DATES = new Set(['11', '12', '13', '15', '16', '17', '7006']);
 const FNC1 = '\u001d';
 const TODAY = '2026-11-23';
 
@@ -72,8 +74,48 @@ describe('GS1 element strings', () => {
       ok: false,
       why: expect.stringContaining('no date')
     });
-    expect(readElementString(']d2998', TODAY)).toMatchObject({ ok: false });
+    expect(readElementString(']d205123', TODAY)).toMatchObject({ ok: false });
     expect(readElementString(`(10)${'A'.repeat(21)}`, TODAY)).toMatchObject({ ok: false });
+  });
+
+  it('with a weight, a price, an order or anything else of the standard are read for what is kept', () => {
+    const weighed = `]d2010950600013435231030012501727033110BOB-2511${FNC1}39201295${FNC1}400PO-7${FNC1}99ours${FNC1}21S1`;
+    expect(readElementString(weighed, TODAY)).toEqual({
+      ok: true,
+      symbol: { ...expected, expires: '2027-03-31' }
+    });
+    expect(readElementString('(01)09506000134352(3103)001250(30)12', TODAY)).toEqual({
+      ok: true,
+      symbol: { gtin: '09506000134352', count: '12' }
+    });
+    expect(readElementString('(3103)00125', TODAY)).toMatchObject({
+      ok: false,
+      why: expect.stringContaining('(3103) holds 5 characters')
+    });
+  });
+
+  // Reference library: gs1-barcode-parser-mod; the identifiers are those it knows of ours, each with
+  // the least data its form takes.
+  it('name the identifiers gs1-barcode-parser-mod does, with data of the same length', () => {
+    const { parseBarcode } = createRequire(import.meta.url)('gs1-barcode-parser-mod') as {
+      parseBarcode: (s: string) => { parsedCodeItems: { ai: string }[] };
+    };
+    let agreed = 0;
+    for (const [code, pattern] of IDENTIFIERS) {
+      const length = [...Array(91).keys()].find((n) => n > 0 && pattern.test('1'.repeat(n)))!;
+      const data = DATES.has(code) ? '270101' : '1'.repeat(length);
+      let theirs: string | undefined;
+      try {
+        theirs = parseBarcode(`]C1${code}${data}`).parsedCodeItems[0]?.ai;
+      } catch {
+        continue; // one it does not know
+      }
+      agreed++;
+      // It names a measure without the digit that is its decimals.
+      expect(code.startsWith(theirs!), code).toBe(true);
+    }
+    expect(agreed).toBeGreaterThan(200);
+    expect(IDENTIFIERS.size).toBeGreaterThan(400);
   });
 
   it('leave bare numbers alone', () => {

@@ -114,7 +114,7 @@ type Given = z.infer<typeof Product>;
 /**
  * Sets a product up or changes it. Unit and decimals stay as they are once there are marks of it;
  * how it is marked may become finer, and coarser only where nothing on hand would be stuck
- * (core/marking/identity-change.ts).
+ * (core/catalogue/identity-change.ts).
  * @throws Problem 422 naming what is wrong
  */
 export async function putProduct(

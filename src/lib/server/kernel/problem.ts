@@ -11,7 +11,7 @@ export interface FormError {
 
 /**
  * An answer that refuses, as an RFC 9457 problem document. Thrown in the server, turned into a
- * response in one place (api/answer.ts); its words are for people and tell nothing of the machine.
+ * response in one place (http/answer.ts); its words are for people and tell nothing of the machine.
  */
 export class Problem extends Error {
   constructor(

@@ -10,11 +10,11 @@ const NOTHING = 10n ** 6n;
 
 /**
  * How much of the roots is in each mark reached, by proportional mixing: the formula of
- * core/genealogy/content.ts worked out on whole numbers with thirty places after the point. The
+ * core/trace/content.ts worked out on whole numbers with thirty places after the point. The
  * last output of a node takes what rounding leaves, so content is conserved.
  * @param totals all that ever came in of a mark, in micro-units, by its place
  * @param unitOf the unit of a product, by id, to see whether outputs can share by quantity
- * @returns content by place, scaled as core/genealogy/packed/amounts.ts says
+ * @returns content by place, scaled as core/trace/packed/amounts.ts says
  */
 export function packedContent(
   ledger: OpenLedger,

@@ -46,7 +46,7 @@ const BRINGS_IN = flags(bringsIn),
 
 /**
  * The figures of a trace: content, ends, on hand and the balance of every root, as
- * core/genealogy/trace.ts finds them, from a packed ledger. Downstream the ends are those of every
+ * core/trace/trace.ts finds them, from a packed ledger. Downstream the ends are those of every
  * mark reached and suppliers those of the roots; upstream the other way round.
  * @param roots how many of the marks reached are roots; they come first
  * @param unitOf a number for the unit of a product

@@ -57,7 +57,7 @@ export class AsciiWriter {
 const asciiBytes = (text: string): Uint8Array =>
   Uint8Array.from(text, (letter) => letter.charCodeAt(0));
 
-/** Every link spelt out between two marks, as a JSON list: the links of core/genealogy/graph.ts. */
+/** Every link spelt out between two marks, as a JSON list: the links of core/trace/graph.ts. */
 export function linksJson({ nodes, marks }: PackedGraph): Uint8Array {
   const out = new AsciiWriter(marks.length * 80);
   const made = asciiBytes('{"type":"made","from":'),

@@ -171,7 +171,7 @@ export function pack(rows: BookedRows): PackedLedger {
 
 /**
  * What the SQL reads around the roots, put together here from the rows: the material of the judge,
- * core/genealogy/trace.ts.
+ * core/trace/trace.ts.
  */
 export function materialOf(
   { rows }: SmallLedger,
