@@ -1,3 +1,4 @@
+import { mayAttempt } from './attempts.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { makeToken, putPerson, revokeToken } from './write-people.ts';
 import { book } from '../ledger/book.ts';
@@ -74,13 +75,26 @@ describe('signing in', () => {
       ok: false,
       why: 'too-many'
     });
-    await world.owner`UPDATE sign_in_attempt SET at = at - interval '16 minutes' WHERE login_key = 'BOB'`;
+    await world.owner`UPDATE rate_limit SET expire = expire - 16 * 60 * 1000 WHERE key = 'login:BOB'`;
     expect((await signIn(world.sql, 'bob', 'a long password', '10.1.0.99')).ok).toBe(true);
   });
 
+  it('tries no more of a hundred guesses sent at once than of a hundred sent one by one', async () => {
+    const tried = await Promise.all(
+      Array.from({ length: 100 }, (_, n) => mayAttempt(world.sql, 'eve', `10.3.0.${n}`))
+    );
+    expect(tried.filter(Boolean)).toHaveLength(6);
+  });
+
+  it('forgets the wrong ones once the right one came', async () => {
+    for (let n = 0; n < 5; n++) await signIn(world.sql, 'bob', 'wrong', '10.4.0.1');
+    expect((await signIn(world.sql, 'bob', 'a long password', '10.4.0.1')).ok).toBe(true);
+    expect((await signIn(world.sql, 'bob', 'wrong', '10.4.0.1')).ok).toBe(false);
+    expect((await signIn(world.sql, 'bob', 'a long password', '10.4.0.1')).ok).toBe(true);
+  });
+
   it('is limited by address too, over many names', async () => {
-    for (let n = 0; n < 40; n++)
-      await world.sql`INSERT INTO sign_in_attempt (login_key, address, succeeded) VALUES (${`GUESS${n}`}, '10.2.0.1', false)`;
+    for (let n = 0; n < 40; n++) await mayAttempt(world.sql, `guess${n}`, '10.2.0.1');
     expect(await signIn(world.sql, 'nobody', 'x', '10.2.0.1')).toEqual({
       ok: false,
       why: 'too-many'

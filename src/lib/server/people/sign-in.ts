@@ -2,13 +2,11 @@ import type { Role } from '../../core/people/rights.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Sql } from '../kernel/db/client.ts';
 import type { Actor } from '../kernel/actor.ts';
+import { attemptSucceeded, mayAttempt } from './attempts.ts';
 import { newSecret, passwordMatches, secretHash } from './password.ts';
 
 /** A session lives this long after sign-in: one long shift. */
 export const SESSION_HOURS = 14;
-const WINDOW_MINUTES = 15,
-  MOST_PER_LOGIN = 6,
-  MOST_PER_ADDRESS = 40;
 
 export type SignedIn =
   | { ok: true; secret: string; expires: Date; actor: Actor }
@@ -35,16 +33,7 @@ export async function signIn(
   address: string
 ): Promise<SignedIn> {
   const loginKey = numberKey(login).slice(0, 100);
-  const [failed] = await sql<{ by_login: number; by_address: number }[]>`
-    SELECT count(*) FILTER (WHERE login_key = ${loginKey}) AS by_login,
-      count(*) FILTER (WHERE address = ${address}) AS by_address
-    FROM sign_in_attempt
-    WHERE at > now() - make_interval(mins => ${WINDOW_MINUTES})
-      AND NOT succeeded
-      AND (login_key = ${loginKey} OR address = ${address})
-  `;
-  if (failed!.by_login >= MOST_PER_LOGIN || failed!.by_address >= MOST_PER_ADDRESS)
-    return { ok: false, why: 'too-many' };
+  if (!(await mayAttempt(sql, login, address))) return { ok: false, why: 'too-many' };
   const [person] = await sql<PersonRow[]>`
     SELECT id, login, name, roles, password_hash, active
     FROM person
@@ -59,6 +48,7 @@ export async function signIn(
     VALUES (${loginKey}, ${address}, ${matches})
   `;
   if (!person || !matches) return { ok: false, why: 'wrong' };
+  await attemptSucceeded(sql, login, address);
   const secret = newSecret();
   const expires = new Date(Date.now() + SESSION_HOURS * 3_600_000);
   await sql`

@@ -3,6 +3,7 @@ import { groupBy } from '../../core/group-by.ts';
 import { hindrances } from '../../core/recall/reconcile.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
+import { attemptSucceeded, mayAttempt } from '../people/attempts.ts';
 import { passwordMatches } from '../people/password.ts';
 import { requireRight } from '../kernel/rights.ts';
 import { notFound, Problem } from '../kernel/problem.ts';
@@ -324,19 +325,12 @@ export async function signRecall(
     );
   // As at sign-in, wrong passwords are counted, so that an open screen does not let somebody try
   // for ever.
-  const [person] = await sql<{ login: string; password_hash: string | null; failed: number }[]>`
-    SELECT login, password_hash,
-      (
-        SELECT count(*)::int
-        FROM sign_in_attempt a
-        WHERE a.login_key = upper(p.login)
-          AND NOT a.succeeded
-          AND a.at > now() - interval '15 minutes'
-      ) AS failed
-    FROM person p
+  const [person] = await sql<{ login: string; password_hash: string | null }[]>`
+    SELECT login, password_hash
+    FROM person
     WHERE id = ${actor.personId}
   `;
-  if (person!.failed >= 6)
+  if (!(await mayAttempt(sql, person!.login, null)))
     refuse(
       403,
       'Too many wrong passwords',
@@ -349,7 +343,8 @@ export async function signRecall(
     INSERT INTO sign_in_attempt (login_key, address, succeeded)
     VALUES (${numberKey(person!.login)}, 'signature', ${good})
   `;
-  if (!good)
+  if (good) await attemptSucceeded(sql, person!.login, null);
+  else
     refuse(
       403,
       'Wrong password',
