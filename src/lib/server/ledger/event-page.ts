@@ -1,3 +1,4 @@
+import { stands } from '../kernel/db/what-counts.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
@@ -135,7 +136,7 @@ export async function readEventPage(db: Db, id: number): Promise<EventPage | nul
         JOIN mark m ON m.id = o.mark_id
         JOIN product p ON p.id = m.product_id
       WHERE t.event_id = ${id}
-        AND NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = t.id)
+        AND ${stands(db, db`t.id`)}
       ORDER BY p.code, m.number
       LIMIT ${LISTED}
     `

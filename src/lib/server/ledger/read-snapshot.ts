@@ -27,6 +27,7 @@ import { readVerdicts } from '../catalogue/verdicts.ts';
 import { billById } from '../catalogue/bills.ts';
 import { readOneDate, readSales, readUnits } from './read-units.ts';
 import type { Tx } from '../kernel/db/client.ts';
+import { stands } from '../kernel/db/what-counts.ts';
 import { idList } from '../kernel/db/id-list.ts';
 import { together } from '../kernel/db/together.ts';
 
@@ -659,9 +660,7 @@ async function readAsBuilt(
     WHERE o.mark_id = ANY(${ids as number[]})
       AND i.mark_id <> o.mark_id
       AND e.kind <> 'identify'
-      AND NOT EXISTS (
-        SELECT FROM transformation_reversed r WHERE r.transformation_id = o.transformation_id
-      )
+      AND ${stands(tx, tx`o.transformation_id`)}
     GROUP BY 1, 2
   `;
   const parts = new Map<number, { mark: number; quantity: Quantity }[]>();

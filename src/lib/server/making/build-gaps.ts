@@ -1,3 +1,4 @@
+import { stands } from '../kernel/db/what-counts.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { listed, mapListed, type Listed } from '../kernel/db/listed.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
@@ -32,9 +33,7 @@ export async function readBuildGaps(db: Db): Promise<Listed<BuildGap>> {
       JOIN product p ON p.id = m.product_id
       JOIN product c ON c.id = g.component_id
       JOIN event e ON e.id = g.event_id
-    WHERE NOT EXISTS (
-      SELECT FROM transformation_reversed x WHERE x.transformation_id = g.transformation_id
-    )
+    WHERE ${stands(db, db`g.transformation_id`)}
       AND NOT EXISTS (
         SELECT
         FROM transformation_output o
@@ -43,9 +42,7 @@ export async function readBuildGaps(db: Db): Promise<Listed<BuildGap>> {
         WHERE o.mark_id = g.mark_id
           AND o.transformation_id > g.transformation_id
           AND k.product_id <> m.product_id
-          AND NOT EXISTS (
-            SELECT FROM transformation_reversed x WHERE x.transformation_id = o.transformation_id
-          )
+          AND ${stands(db, db`o.transformation_id`)}
           AND (
             k.product_id = g.component_id
               OR k.product_id = ANY(

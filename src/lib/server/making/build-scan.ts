@@ -1,3 +1,4 @@
+import { expiryOf, stands, stateOf } from '../kernel/db/what-counts.ts';
 import {
   placeScan,
   type Placed,
@@ -91,11 +92,7 @@ export async function readScan(
                       JOIN transformation_output x ON x.mark_id = m.id
                     WHERE m.product_id = n.product_id
                       AND m.number_key = n.number_key
-                      AND NOT EXISTS (
-                        SELECT
-                        FROM transformation_reversed y
-                        WHERE y.transformation_id = x.transformation_id
-                      )
+                      AND ${stands(db, db`x.transformation_id`)}
                   )
             )
           )
@@ -123,8 +120,8 @@ export async function readScan(
     `,
     db<Row[]>`
       SELECT m.id, p.code AS product, m.kind, m.number,
-        CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state,
-        coalesce(m.expires_on, l.expires_on) AS expires, l.number AS lot, m.facts,
+        ${stateOf(db)} AS state,
+        ${expiryOf(db)} AS expires, l.number AS lot, m.facts,
         l.facts AS lot_facts,
         EXISTS (SELECT FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0) AS on_hand,
         e.kind AS gone_kind, e.document AS gone_document, e.happened_at::date AS gone_day,

@@ -1,3 +1,4 @@
+import { expiryOf, stateOf } from '../kernel/db/what-counts.ts';
 import type { Marking } from '../../core/catalogue/marking.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
@@ -34,8 +35,8 @@ export interface RepackProduct {
 export async function readRepackSources(db: Db, ids: readonly number[]): Promise<RepackSource[]> {
   const rows = await db<RepackSource[]>`
     SELECT DISTINCT ON (m.id) m.id, p.code AS product, p.name, p.unit, m.kind, m.number,
-      l.number AS lot, coalesce(m.expires_on, l.expires_on) AS expires,
-      CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state,
+      l.number AS lot, ${expiryOf(db)} AS expires,
+      ${stateOf(db)} AS state,
       c.code AS place, s.quantity, p.net_weight_kg AS "netWeightKg",
       (
         SELECT round(sum(v.quantity * v.unit_cost) / sum(v.quantity), 6)

@@ -1,3 +1,4 @@
+import { stateOf } from '../kernel/db/what-counts.ts';
 import { groupBy } from '../../core/group-by.ts';
 import {
   drillScore,
@@ -397,7 +398,7 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
 async function readScopeMarks(db: Db, ids: readonly number[]): Promise<Map<number, ScopeMark>> {
   const rows = await db<ScopeMark[]>`
     SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state,
-      CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS standing
+      ${stateOf(db)} AS standing
     FROM mark m
       JOIN product p ON p.id = m.product_id
       LEFT JOIN mark l ON l.id = m.lot_id

@@ -1,3 +1,4 @@
+import { expiryOf, stateOf } from '../kernel/db/what-counts.ts';
 import { sayPacked } from '../../core/shipping/say-packed.ts';
 import { inWalkingOrder } from '../../core/shipping/pick-order.ts';
 import { looksLikeSymbol, readElementString } from '../../core/gs1/element-string.ts';
@@ -272,8 +273,8 @@ async function scannedMark(
   }
   const rows = await tx<Pickable[]>`
     SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, p.id AS "productId",
-      CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state,
-      coalesce(m.expires_on, l.expires_on) AS expires,
+      ${stateOf(tx)} AS state,
+      ${expiryOf(tx)} AS expires,
       (
         SELECT json_agg(
           json_build_object(

@@ -1,3 +1,4 @@
+import { expiryOf } from '../kernel/db/what-counts.ts';
 import { inWalkingOrder } from '../../core/shipping/pick-order.ts';
 import { sayDay } from '../../core/calendar/say-day.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
@@ -43,7 +44,7 @@ export async function readPicks(db: Db, orderId: number): Promise<PickRecord[]> 
   const rows = await db<PickRecord[]>`
     SELECT k.id, k.line, p.code AS product, p.name, p.unit, k.mark_id AS mark,
       coalesce(m.kind, 'serial') AS kind, m.number, l.number AS lot,
-      coalesce(m.expires_on, l.expires_on) AS expires, c.code AS place,
+      ${expiryOf(db)} AS expires, c.code AS place,
       s.name || ', ' || c.name AS "placeName", k.quantity, k.picked, w.name AS who,
       coalesce(
         (

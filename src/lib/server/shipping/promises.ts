@@ -1,3 +1,4 @@
+import { stateOf } from '../kernel/db/what-counts.ts';
 import { numberKey, readNumber, shown } from '../../core/numbers/number.ts';
 import { formatQuantity, parseQuantity, quantity } from '../../core/quantity/quantity.ts';
 import type { Actor } from '../kernel/actor.ts';
@@ -175,7 +176,7 @@ async function readOne(
   const [mark] = readNumber(text).ok
     ? await tx<{ id: number; state: string; number: string }[]>`
       SELECT m.id,
-        CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state,
+        ${stateOf(tx)} AS state,
         m.number
       FROM mark m
         LEFT JOIN mark l ON l.id = m.lot_id

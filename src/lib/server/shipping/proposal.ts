@@ -1,3 +1,4 @@
+import { expiryOf, stateOf } from '../kernel/db/what-counts.ts';
 import { readWishes } from '../catalogue/wishes.ts';
 import {
   propose,
@@ -89,8 +90,8 @@ export async function readOffers(
       }[]
     >`
       SELECT m.id, m.product_id AS product, m.kind, m.number, l.number AS lot,
-        CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state,
-        coalesce(m.expires_on, l.expires_on) AS expires, e.happened_at::date AS since,
+        ${stateOf(db)} AS state,
+        ${expiryOf(db)} AS expires, e.happened_at::date AS since,
         s.quantity AS "onHand", c.code AS place
       FROM mark m
         JOIN stock s ON s.mark_id = m.id AND s.quantity > 0

@@ -1,3 +1,4 @@
+import { stateOf } from '../kernel/db/what-counts.ts';
 import { monthsLater } from '../../core/calendar/day.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
@@ -98,8 +99,7 @@ export async function readBackorders(db: Db, day: string): Promise<BackorderRow[
           LEFT JOIN mark l ON l.id = m.lot_id
         WHERE s.quantity > 0
           AND m.product_id IN (SELECT product_id FROM owed)
-          AND m.state = 'usable'
-          AND coalesce(l.state, 'usable') = 'usable'
+          AND ${stateOf(db)} = 'usable'
           AND coalesce(m.expires_on, l.expires_on, 'infinity') >= ${day}
         GROUP BY m.product_id
       ),

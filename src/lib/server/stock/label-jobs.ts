@@ -1,3 +1,4 @@
+import { expiryOf } from '../kernel/db/what-counts.ts';
 import type { LabelMark, LabelSize, LabelSymbol } from '../../core/labels/label.ts';
 import { sayFacts, type FactValues } from '../../core/catalogue/facts.ts';
 import type { Actor } from '../kernel/actor.ts';
@@ -48,7 +49,7 @@ export async function marksToLabel(db: Db, event: number): Promise<number[]> {
 export async function readLabelMarks(db: Db, ids: readonly number[]): Promise<LabelJob['labels']> {
   const rows = await db<(Omit<LabelJob['labels'][number], 'facts'> & { facts: FactValues })[]>`
     SELECT m.id, m.kind, m.number, l.number AS lot, p.code AS product, p.name, p.gtin,
-      coalesce(m.expires_on, l.expires_on) AS expires, m.supplier_number AS "supplierNumber",
+      ${expiryOf(db)} AS expires, m.supplier_number AS "supplierNumber",
       m.facts, (SELECT count(*)::int FROM label_print x WHERE x.mark_id = m.id) AS before
     FROM unnest(${ids as number[]}::bigint[]) WITH ORDINALITY AS w (id, at)
       JOIN mark m ON m.id = w.id

@@ -1,3 +1,4 @@
+import { expiryOf, stands } from '../kernel/db/what-counts.ts';
 import type { FactValues } from '../../core/catalogue/facts.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { presentPlan } from '../catalogue/present-plan.ts';
@@ -82,7 +83,7 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
   >`
     SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, m.lot_id,
       l.number AS lot, l.state AS lot_state, m.supplier_number AS "supplierNumber",
-      m.made_on AS "madeOn", coalesce(m.expires_on, l.expires_on) AS expires,
+      m.made_on AS "madeOn", ${expiryOf(db)} AS expires,
       m.expires_on AS "ownExpires", m.retest_on AS retest, m.facts,
       m.warranty_months AS "warrantyMonths",
       (SELECT count(*)::int FROM label_print x WHERE x.mark_id = m.id) AS printed,
@@ -147,9 +148,7 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
       JOIN mark m ON m.id = i.mark_id
       JOIN product p ON p.id = m.product_id
     WHERE o.mark_id = ${id}
-      AND NOT EXISTS (
-        SELECT FROM transformation_reversed x WHERE x.transformation_id = o.transformation_id
-      )
+      AND ${stands(db, db`o.transformation_id`)}
     GROUP BY m.id, p.code, p.name, p.unit
     ORDER BY p.code, m.number_key
     LIMIT ${LISTED}
@@ -164,9 +163,7 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
       JOIN mark m ON m.id = o.mark_id
       JOIN product p ON p.id = m.product_id
     WHERE i.mark_id = ${id}
-      AND NOT EXISTS (
-        SELECT FROM transformation_reversed x WHERE x.transformation_id = i.transformation_id
-      )
+      AND ${stands(db, db`i.transformation_id`)}
     ORDER BY e.happened_at DESC, m.number_key
     LIMIT ${LISTED}
   `;
@@ -186,9 +183,7 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
         FROM transformation_input i
           JOIN transformation_output o USING (transformation_id)
         WHERE i.mark_id = ${id}
-          AND NOT EXISTS (
-            SELECT FROM transformation_reversed x WHERE x.transformation_id = i.transformation_id
-          )
+          AND ${stands(db, db`i.transformation_id`)}
       ) AS into
   `;
   const { lot_id, lot, lot_state, ...mark } = row;

@@ -1,3 +1,4 @@
+import { expiryOf, stateOf } from '../kernel/db/what-counts.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db } from '../kernel/db/client.ts';
@@ -18,9 +19,6 @@ export interface OnHandRow {
   site: string;
 }
 
-/** A serial shares its lot's hold and expiry; both say so here. */
-const EFFECTIVE_STATE = `CASE WHEN m.state <> 'usable' THEN m.state ELSE coalesce(l.state, 'usable') END`;
-
 /**
  * What is on hand, mark by mark and place by place, soonest expiry first.
  * @param products only these codes, or all
@@ -33,8 +31,8 @@ export async function readOnHand(
   const pattern = text ? holding(text) : null;
   const rows = await db<OnHandRow[]>`
     SELECT m.id, p.code AS product, m.kind, coalesce(m.number, p.code) AS number, l.number AS lot,
-      s.quantity, coalesce(m.expires_on, l.expires_on) AS expires, e.happened_at::date AS since,
-      ${db.unsafe(EFFECTIVE_STATE)} AS state, c.code AS place, t.code AS site
+      s.quantity, ${expiryOf(db)} AS expires, e.happened_at::date AS since,
+      ${stateOf(db)} AS state, c.code AS place, t.code AS site
     FROM stock s
       JOIN mark m ON m.id = s.mark_id
       JOIN product p ON p.id = m.product_id
@@ -56,7 +54,7 @@ export async function readOnHand(
     `
         : db``
     }
-    ORDER BY p.code, coalesce(m.expires_on, l.expires_on) NULLS LAST, l.number NULLS FIRST, m.number
+    ORDER BY p.code, ${expiryOf(db)} NULLS LAST, l.number NULLS FIRST, m.number
     LIMIT ${limit}
   `;
   return rows.map((row) => ({ ...row, quantity: trimZeros(row.quantity) }));

@@ -1,3 +1,4 @@
+import { expiryOf, stateOf } from '../kernel/db/what-counts.ts';
 import { asBuilt, type AsBuilt, type BuiltMark, type Making } from '../../core/making/as-built.ts';
 import { groupBy } from '../../core/group-by.ts';
 import { billById, readBill } from '../catalogue/bills.ts';
@@ -21,8 +22,8 @@ export async function readAsBuilt(sql: Sql, id: number): Promise<AsBuiltAnswer |
     const [marks, rows, inputs, outputs, [more]] = await Promise.all([
       tx<BuiltMark[]>`
         SELECT m.id, p.code AS product, p.name, p.unit, m.kind, m.number, l.number AS lot,
-          coalesce(m.expires_on, l.expires_on) AS expires,
-          CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END AS state,
+          ${expiryOf(tx)} AS expires,
+          ${stateOf(tx)} AS state,
           coalesce(m.supplier_number, l.supplier_number) AS "supplierNumber",
           (
             SELECT t.name

@@ -1,3 +1,4 @@
+import { stands } from '../kernel/db/what-counts.ts';
 import type { PackedSource } from '../../core/trace/packed-sources.ts';
 import { rankSources, type RankedSource, type Source } from '../../core/trace/rank.ts';
 import { NoIndex, type TraceEngine } from './engine/engine.ts';
@@ -195,9 +196,7 @@ async function sharedMarks(
           FROM transformation_output o
           WHERE r.node > 0
             AND o.mark_id = r.node
-            AND NOT EXISTS (
-              SELECT FROM transformation_reversed x WHERE x.transformation_id = o.transformation_id
-            )
+            AND ${stands(tx, tx`o.transformation_id`)}
           UNION ALL
           SELECT i.mark_id
           FROM transformation_input i
@@ -234,9 +233,7 @@ async function sharedMarks(
           FROM transformation_input i
           WHERE r.node > 0
             AND i.mark_id = r.node
-            AND NOT EXISTS (
-              SELECT FROM transformation_reversed x WHERE x.transformation_id = i.transformation_id
-            )
+            AND ${stands(tx, tx`i.transformation_id`)}
           UNION ALL
           SELECT o.mark_id
           FROM transformation_output o
@@ -286,9 +283,7 @@ async function sharedSuppliers(
           FROM transformation_input i
           WHERE r.node > 0
             AND i.mark_id = r.node
-            AND NOT EXISTS (
-              SELECT FROM transformation_reversed x WHERE x.transformation_id = i.transformation_id
-            )
+            AND ${stands(tx, tx`i.transformation_id`)}
           UNION ALL
           SELECT o.mark_id
           FROM transformation_output o

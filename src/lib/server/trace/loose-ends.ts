@@ -1,3 +1,4 @@
+import { stands, expiryOf, stateOf } from '../kernel/db/what-counts.ts';
 import { sayDay } from '../../core/calendar/say-day.ts';
 import type { MarkKind } from '../../core/catalogue/marking.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
@@ -72,17 +73,13 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
           FROM transformation_output o
             JOIN transformation_input i USING (transformation_id)
           WHERE o.mark_id = m.id
-            AND NOT EXISTS (
-              SELECT FROM transformation_reversed x WHERE x.transformation_id = o.transformation_id
-            )
+            AND ${stands(db, db`o.transformation_id`)}
         )
         AND EXISTS (
           SELECT
           FROM transformation_output o
           WHERE o.mark_id = m.id
-            AND NOT EXISTS (
-              SELECT FROM transformation_reversed x WHERE x.transformation_id = o.transformation_id
-            )
+            AND ${stands(db, db`o.transformation_id`)}
         )
       ORDER BY e.happened_at
       LIMIT ${MOST}
@@ -107,9 +104,7 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
           FROM transformation_output o
             JOIN transformation_input i USING (transformation_id)
           WHERE o.mark_id = m.id
-            AND NOT EXISTS (
-              SELECT FROM transformation_reversed x WHERE x.transformation_id = o.transformation_id
-            )
+            AND ${stands(db, db`o.transformation_id`)}
         )
       GROUP BY m.id, p.code, p.unit
       ORDER BY 6
@@ -132,15 +127,11 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
             FROM transformation_output o
               JOIN transformation t ON t.id = o.transformation_id
             WHERE NOT t.shared
-              AND NOT EXISTS (
-                SELECT FROM transformation_reversed x WHERE x.transformation_id = t.id
-              )
+              AND ${stands(db, db`t.id`)}
             UNION ALL
             SELECT i.mark_id, -i.quantity
             FROM transformation_input i
-            WHERE NOT EXISTS (
-              SELECT FROM transformation_reversed x WHERE x.transformation_id = i.transformation_id
-            )
+            WHERE ${stands(db, db`i.transformation_id`)}
           ) both_sides
           GROUP BY mark_id
         )
@@ -156,16 +147,15 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
     `,
     db<Row[]>`
       SELECT m.id, m.kind, m.number, p.code AS product, p.unit,
-        coalesce(m.expires_on, l.expires_on) AS since, sum(s.quantity) AS amount,
+        ${expiryOf(db)} AS since, sum(s.quantity) AS amount,
         count(*) OVER ()::int AS total
       FROM stock s
         JOIN mark m ON m.id = s.mark_id
         JOIN product p ON p.id = m.product_id
         LEFT JOIN mark l ON l.id = m.lot_id
       WHERE s.quantity > 0
-        AND coalesce(m.expires_on, l.expires_on) < ${day}
-        AND m.state = 'usable'
-        AND coalesce(l.state, 'usable') = 'usable'
+        AND ${expiryOf(db)} < ${day}
+        AND ${stateOf(db)} = 'usable'
       GROUP BY m.id, p.code, p.unit, l.expires_on
       ORDER BY 6, m.number_key
       LIMIT ${MOST}

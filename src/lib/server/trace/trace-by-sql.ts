@@ -1,3 +1,4 @@
+import { stands } from '../kernel/db/what-counts.ts';
 import type { Direction, Graph, MadeMark, UsedMark } from '../../core/trace/graph.ts';
 import { traceFindings, type TraceMaterial } from '../../core/trace/trace.ts';
 import { groupBy } from '../../core/group-by.ts';
@@ -62,7 +63,7 @@ function holds(db: Db, id: ReturnType<Db>, { until, withoutKinds }: TraceCut) {
         WHERE x.transformation_id = ${id} AND r.happened_at <= ${until}
       )
     `
-    : db`NOT EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = ${id})`;
+    : stands(db, id);
   if (!until && !withoutKinds?.length) return reversed;
   return db`
     ${reversed}

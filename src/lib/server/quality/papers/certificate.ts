@@ -1,3 +1,4 @@
+import { expiryOf } from '../../kernel/db/what-counts.ts';
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import { sayLimit, verdictOf, type Spec } from '../../../core/quality/spec.ts';
 import { numberKey, shown } from '../../../core/numbers/number.ts';
@@ -154,7 +155,7 @@ async function contentOf(
 ): Promise<CertificateContent> {
   const marks = await db<MarkRow[]>`
     SELECT m.id, p.code AS product, p.name, p.unit, m.kind, m.number, l.number AS lot,
-      coalesce(m.made_on, l.made_on) AS made, coalesce(m.expires_on, l.expires_on) AS expires,
+      coalesce(m.made_on, l.made_on) AS made, ${expiryOf(db)} AS expires,
       ${
         event === null
           ? db`NULL`

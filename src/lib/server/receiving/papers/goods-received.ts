@@ -1,3 +1,4 @@
+import { expiryOf } from '../../kernel/db/what-counts.ts';
 import { sayFacts, type FactValues } from '../../../core/catalogue/facts.ts';
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import { groupBy } from '../../../core/group-by.ts';
@@ -58,7 +59,7 @@ export async function readGoodsReceived(db: Db, event: number): Promise<Note | n
   if (!head) return null;
   const rows = await db<NoteRow[]>`
     SELECT p.code AS product, p.name, p.unit, m.kind, m.number, l.number AS lot,
-      m.supplier_number AS "supplierNumber", coalesce(m.expires_on, l.expires_on) AS expires,
+      m.supplier_number AS "supplierNumber", ${expiryOf(db)} AS expires,
       m.facts, c.code AS place, v.quantity
     FROM movement v
       JOIN mark m ON m.id = v.mark_id

@@ -1,3 +1,4 @@
+import { expiryOf } from '../../kernel/db/what-counts.ts';
 import { monthsLater } from '../../../core/calendar/day.ts';
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import { dayOf } from '../../../core/calendar/day.ts';
@@ -101,7 +102,7 @@ export async function readDeliveryNote(db: Db, event: number): Promise<DeliveryN
         FROM moved m
       )
     SELECT p.code AS product, p.name, p.unit, m.kind, m.number, l.number AS lot,
-      coalesce(m.expires_on, l.expires_on) AS expires, m.warranty_months AS months,
+      ${expiryOf(db)} AS expires, m.warranty_months AS months,
       m.warranty_start AS "warrantyStart", p.net_weight_kg AS net, p.gross_weight_kg AS gross,
       p.length_cm AS "lengthCm", p.width_cm AS "widthCm", p.height_cm AS "heightCm", g.quantity,
       g.sscc, g.pallet

@@ -1,0 +1,24 @@
+import type { Db } from './client.ts';
+
+/**
+ * What counts of a mark (alias m) that may lie within a lot (alias l): it is held or rejected where
+ * its lot is, unless it is so itself.
+ */
+export const stateOf = (db: Db) =>
+  db`CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END`;
+
+/** A mark within a lot expires with it where it has no date of its own. */
+export const expiryOf = (db: Db) => db`coalesce(m.expires_on, l.expires_on)`;
+
+/**
+ * Whether a transformation stands: no reversal took it back.
+ * @param transformation its id, as a column of the statement
+ */
+export const stands = (db: Db, transformation: ReturnType<Db>) =>
+  db`
+    NOT EXISTS (
+      SELECT
+      FROM transformation_reversed taken_back
+      WHERE taken_back.transformation_id = ${transformation}
+    )
+  `;
