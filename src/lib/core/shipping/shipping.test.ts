@@ -383,28 +383,29 @@ describe('a return', () => {
       )
     ).toEqual(['mark.duplicate']);
   });
+  const twice = {
+    sales: new Map([[1, [sale('4', { event: 72 }), sale('4', { event: 71 })]]]),
+    stock: [[1, 'A', '2']] as [number, string, string][]
+  };
   it('spreads a lot over its shipments, the latest first, and does not hold good stock of it', () => {
-    const decision = back(
-      [
-        { product: 'LOT', lot: 'L1', quantity: '3' },
-        { product: 'LOT', lot: 'L1', quantity: '2' }
-      ],
-      {
-        sales: new Map([[1, [sale('4', { event: 72 }), sale('4', { event: 71 })]]]),
-        stock: [[1, 'A', '2']]
-      }
-    );
+    const decision = back([{ product: 'LOT', lot: 'L1', quantity: '5' }], twice);
     expect(
       decision.ok && decision.rows.returned.map((row) => [row.shipmentId, row.quantity.toFixed()])
     ).toEqual([
-      [72, '3'],
-      [72, '1'],
+      [72, '4'],
       [71, '1']
     ]);
     expect(decision).toMatchObject({
       ok: true,
       rows: { changes: [] },
-      notes: [{ message: expect.stringContaining('not held as a whole') }, {}]
+      notes: [{ message: expect.stringContaining('not held as a whole') }]
     });
+  });
+  it('refuses a lot on two lines: of one shipment it could come back only once', () => {
+    const line = { product: 'LOT', lot: 'L1', quantity: '2' };
+    const decision = back([line, line], twice);
+    expect(!decision.ok && decision.faults).toMatchObject([
+      { code: 'mark.duplicate', path: 'lines[1]' }
+    ]);
   });
 });
