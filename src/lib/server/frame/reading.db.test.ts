@@ -1,5 +1,3 @@
-import { readHeld } from '../stock/held.ts';
-import { readLooseEnds } from '../trace/loose-ends.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { quality } from '../quality/kinds.ts';
 import { receive } from '../receiving/kinds.ts';
@@ -8,7 +6,6 @@ import { makeWorld, type World } from '../testing/world.ts';
 import { putPerson } from '../people/write-people.ts';
 import { readEventPage } from '../ledger/event-page.ts';
 import { find } from './find.ts';
-import { findDocument } from './find-document.ts';
 import { readMarkPage } from '../stock/mark-page.ts';
 import { findMarks, readStockRows } from '../stock/marks.ts';
 import { readAvailable, readOnHand } from '../stock/on-hand.ts';
@@ -257,69 +254,5 @@ describe('drafts', () => {
       keptAt: null,
       others: ['Zoe']
     });
-  });
-});
-
-describe('a document typed over a sheet', () => {
-  it('is asked for by its exact number; a number that a mark bears means the mark', async () => {
-    const [event] = await world.sql<{ id: number; document: string }[]>`
-      SELECT id, document
-      FROM event
-      ORDER BY id
-      LIMIT 1
-    `;
-    const latest = await world.sql<{ id: number }[]>`
-      SELECT max(id) AS id
-      FROM event
-      WHERE document = ${event!.document}
-    `;
-    expect(await findDocument(world.sql, event!.document.toLowerCase())).toEqual({
-      href: `/events/${latest[0]!.id}`
-    });
-    const [mark] = await world.sql<{ number: string }[]>`
-      SELECT number
-      FROM mark
-      WHERE number IS NOT NULL
-      LIMIT 1
-    `;
-    expect(await findDocument(world.sql, mark!.number)).toBeNull();
-    expect(await findDocument(world.sql, 'NOTHING-OF-THE-KIND')).toBeNull();
-  });
-});
-
-describe('counts', () => {
-  it('are of all there is, however few a list shows', async () => {
-    const before = await readToday(world.sql, TODAY, world.actor.personId);
-    const lots = Array.from({ length: 230 }, (_, n) => ({
-      lot: `OLD-${n}`,
-      expires: '2026-01-01'
-    }));
-    await world.book(receive, {
-      document: 'R-OLD',
-      supplier: 'SUP',
-      reasons: { 'mark.expired': 'a drill' },
-      lines: [
-        {
-          product: 'LOT',
-          place: 'DOCK',
-          quantity: '230',
-          marks: lots.map((lot) => ({ ...lot, quantity: '1' }))
-        }
-      ]
-    });
-    const audit = await readLooseEnds(world.sql, TODAY);
-    expect(audit.counts['expired on hand']).toBe(230);
-    expect(audit.ends.filter((end) => end.kind === 'expired on hand')).toHaveLength(200);
-    const after = await readToday(world.sql, TODAY, world.actor.personId);
-    expect(after.expiring.total - before.expiring.total).toBe(230);
-    expect(after.expiring.rows).toHaveLength(20);
-    await world.book(quality, {
-      document: 'Q-OLD',
-      kind: 'hold',
-      reason: 'too old',
-      marks: lots.map(({ lot }) => ({ product: 'LOT', lot }))
-    });
-    const held = await readHeld(world.sql);
-    expect([held.rows.length, held.total - before.held.total]).toEqual([20, 230]);
   });
 });
