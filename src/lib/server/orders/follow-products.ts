@@ -63,46 +63,49 @@ async function followPromises(tx: Tx, orderId: number, products: Products): Prom
 }
 
 async function followAnnounced(tx: Tx, orderId: number, products: Products): Promise<void> {
-  const before = await tx<{ id: number; line: number; product: number }[]>`
+  const before = await tx<Placed[]>`
     SELECT a.id, a.line, l.product_id AS product
     FROM announced_number a
       JOIN order_line l USING (order_id, line)
     WHERE a.order_id = ${orderId}
   `;
-  const now = before.map(({ id, line, product }) => ({
-    id,
-    line: lineNow(products, product, line)
-  }));
-  const gone = now.filter((row) => row.line === null).map((row) => row.id);
-  const kept = now.filter((row) => row.line !== null);
-  await tx`DELETE FROM announced_number WHERE id = ANY(${gone})`;
-  await tx`
-    UPDATE announced_number a
-    SET line = n.line
-    FROM unnest(${kept.map((row) => row.id)}::bigint[], ${kept.map((row) => row.line)}::int[])
-      AS n (id, line)
-    WHERE a.id = n.id AND a.line <> n.line
-  `;
+  await moveLines(tx, 'announced_number', before, products);
 }
 
 async function followPicks(tx: Tx, orderId: number, products: Products): Promise<void> {
-  const before = await tx<{ id: number; line: number; product: number }[]>`
+  const before = await tx<Placed[]>`
     SELECT id, line, product_id AS product
     FROM pick
     WHERE order_id = ${orderId}
   `;
+  await moveLines(tx, 'pick', before, products);
+}
+
+/** A row that stands on a line of the order and belongs to a product. */
+interface Placed {
+  id: number;
+  line: number;
+  product: number;
+}
+
+async function moveLines(
+  tx: Tx,
+  table: 'announced_number' | 'pick',
+  before: readonly Placed[],
+  products: Products
+): Promise<void> {
   const now = before.map(({ id, line, product }) => ({
     id,
     line: lineNow(products, product, line)
   }));
   const gone = now.filter((row) => row.line === null).map((row) => row.id);
   const kept = now.filter((row) => row.line !== null);
-  await tx`DELETE FROM pick WHERE id = ANY(${gone})`;
+  await tx`DELETE FROM ${tx(table)} WHERE id = ANY(${gone})`;
   await tx`
-    UPDATE pick p
+    UPDATE ${tx(table)} t
     SET line = n.line
     FROM unnest(${kept.map((row) => row.id)}::bigint[], ${kept.map((row) => row.line)}::int[])
       AS n (id, line)
-    WHERE p.id = n.id AND p.line <> n.line
+    WHERE t.id = n.id AND t.line <> n.line
   `;
 }
