@@ -12,7 +12,7 @@ import { decideShipment } from '../shipping/ship.ts';
 import { decideAmendment } from '../stock/amend.ts';
 import { decideCorrection } from '../stock/correct.ts';
 import { decideIdentification } from '../stock/give-numbers.ts';
-import { decideMove } from '../stock/move.ts';
+import { decideMove } from '../stock/decide-move.ts';
 import type { Decision, Rows } from './booking.ts';
 import { decideWith } from './decide-with.ts';
 import { decideReversal } from './reverse.ts';

@@ -5,7 +5,7 @@ import { decideAmendment } from '../stock/amend.ts';
 import type { Decision, Rows } from '../ledger/booking.ts';
 import { decideBuild } from '../making/build.ts';
 import { decideIdentification } from '../stock/give-numbers.ts';
-import { decideMove } from '../stock/move.ts';
+import { decideMove } from '../stock/decide-move.ts';
 import { decideReceipt } from './receive.ts';
 import type { Receipt } from '../ledger/request.ts';
 import { decideShipment } from '../shipping/ship.ts';

@@ -1,5 +1,5 @@
 import { correctionWants, decideCorrection } from '../../core/stock/correct.ts';
-import { decideMove, moveWants } from '../../core/stock/move.ts';
+import { decideMove, moveWants } from '../../core/stock/decide-move.ts';
 import { decideIdentification, identificationWants } from '../../core/stock/give-numbers.ts';
 import { amendmentWants, decideAmendment } from '../../core/stock/amend.ts';
 import type {
