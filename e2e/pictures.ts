@@ -1,4 +1,4 @@
-import { test } from './test.ts';
+import { expect, test } from './test.ts';
 import { alive, call, signIn, still } from './company.ts';
 
 // `npm run pictures`: one current picture of each main view in docs/screenshots, from the demo.
@@ -7,7 +7,10 @@ test('pictures of the main views', async ({ page, request }) => {
     (await (await call(request, 'GET', `marks?${query}`)).json()).marks[0].id;
   const lot = await id('product=BOB-S&lot=BOB-2511'),
     jacket = await id('product=TN150&serial=TN-004342');
+  /** A sheet is pictured when its verdict has come, which the draft is kept after. */
   const take = async (name: string): Promise<void> => {
+    await page.waitForLoadState('networkidle');
+    await expect(page.getByText('keeping draft …')).toHaveCount(0);
     await still(page);
     await page.screenshot({ path: `docs/screenshots/${name}.png` });
   };
