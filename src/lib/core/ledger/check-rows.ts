@@ -3,7 +3,7 @@ import { numberKey } from '../numbers/number.ts';
 import { formatQuantity, ZERO, type Quantity } from '../quantity/quantity.ts';
 import type { MarkRef, MovementRow, Rows, TransformationRow } from './booking.ts';
 import { pathOf } from './path-of.ts';
-import { codeKey, markKey, type KnownProduct, type Snapshot } from './snapshot.ts';
+import { codeKey, markGroup, markKey, type KnownProduct, type Snapshot } from './snapshot.ts';
 
 /** Most decimals a quantity is kept with. */
 const FINEST = 6;
@@ -21,6 +21,8 @@ interface Checking {
   rows: Rows;
   request: object;
   faults: Fault[];
+  /** By id: looked up for every row of a booking, which may name thousands of products. */
+  products: ReadonlyMap<number, KnownProduct>;
 }
 
 /**
@@ -30,7 +32,8 @@ interface Checking {
  * @returns no fault where the rows may be written
  */
 export function checkRows(snapshot: Snapshot, rows: Rows, request: object): Fault[] {
-  const checking: Checking = { snapshot, rows, request, faults: [] };
+  const products = new Map([...snapshot.products.values()].map((one) => [one.id, one]));
+  const checking: Checking = { snapshot, rows, request, faults: [], products };
   changedOnce(checking);
   bornOnce(checking);
   wholeQuantities(checking);
@@ -42,20 +45,15 @@ export function checkRows(snapshot: Snapshot, rows: Rows, request: object): Faul
 }
 
 /** The mark a row means: one that is known, or one the booking makes. */
-function markOf({ snapshot, rows }: Checking, ref: MarkRef): Checked {
+function markOf({ snapshot, rows, products }: Checking, ref: MarkRef): Checked {
   const fresh = ref < 0 ? rows.newMarks[-ref - 1] : undefined;
   const mark = fresh ?? snapshot.marksById.get(ref);
   return {
-    product: mark && productById(snapshot, mark.productId),
+    product: mark && products.get(mark.productId),
     serial: mark?.kind === 'serial',
     number: mark?.number ?? null
   };
 }
-
-const productById = (snapshot: Snapshot, id: number): KnownProduct | undefined => {
-  for (const product of snapshot.products.values()) if (product.id === id) return product;
-  return undefined;
-};
 
 function tell(
   { request, faults }: Checking,
@@ -63,9 +61,9 @@ function tell(
   mark: Checked,
   says: (name: string) => string
 ): void {
-  const code_ = mark.product?.code ?? 'it';
-  const number = mark.number ?? code_;
-  const name = mark.number === null ? code_ : `${mark.number} of ${code_}`;
+  const product = mark.product?.code ?? 'it';
+  const number = mark.number ?? product;
+  const name = mark.number === null ? product : `${mark.number} of ${product}`;
   const path = pathOf(request, mark.number ?? mark.product?.code ?? '');
   faults.push({ code, path, number, message: says(name) });
 }
@@ -108,7 +106,7 @@ function bornOnce(checking: Checking): void {
 const isKnown = (
   { marks }: Snapshot,
   { productId, kind, number }: Rows['newMarks'][number]
-): boolean => marks.get(`${productId} ${kind}`)?.has(numberKey(number ?? '')) ?? false;
+): boolean => marks.get(markGroup(productId, kind))?.has(numberKey(number ?? '')) ?? false;
 
 /** No part of a serial, nothing finer than its product is counted, and nothing of no amount. */
 function wholeQuantities(checking: Checking): void {

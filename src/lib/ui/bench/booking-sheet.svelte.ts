@@ -1,6 +1,8 @@
 import { invalidateAll } from '$app/navigation';
 import { send, unreachable, type Refusal, type Reply } from '../frame/api.ts';
 import { keys, type ScreenKey } from '../frame/keys.svelte.ts';
+import { inTurn } from '../frame/in-turn.ts';
+import { latest } from '../frame/latest.ts';
 import { newKey } from '../frame/new-key.ts';
 
 export interface Fault {
@@ -80,13 +82,13 @@ export class BookingSheet<Body extends object> {
   private key: string;
   private judging: ReturnType<typeof setTimeout> | undefined;
   private saving: ReturnType<typeof setTimeout> | undefined;
-  private turn = 0;
+  private readonly asking = latest();
   /** Counts the changes of the sheet, and how many of them the kept draft has. */
   private changes = 0;
   private keptChanges = 0;
   private keptKey = false;
   /** One draft at a time is on its way; the next waits for it. */
-  private keeper: Promise<unknown> = Promise.resolve();
+  private readonly nextDraft = inTurn();
 
   constructor(private readonly options: Options<Body>) {
     this.key = options.kept.key ?? newKey();
@@ -116,7 +118,7 @@ export class BookingSheet<Body extends object> {
   }
 
   async judge(): Promise<void> {
-    const turn = ++this.turn;
+    const isLatest = this.asking();
     const request = this.options.request();
     if (request === null || this.options.readonly) {
       this.faults = [];
@@ -129,7 +131,7 @@ export class BookingSheet<Body extends object> {
       notes: Note[];
       drafts?: { number: string; who: string }[];
     }>('POST', `/api/v1/checks/${this.options.kind}`, request);
-    if (turn !== this.turn) return;
+    if (!isLatest()) return;
     if (reply.ok) {
       this.faults = reply.body.faults;
       this.notes = reply.body.notes;
@@ -141,9 +143,7 @@ export class BookingSheet<Body extends object> {
   /** Keeps the draft as it stands when those before it are through. */
   private keep(): Promise<Kept> {
     clearTimeout(this.saving);
-    const turn = this.keeper.then(() => this.putDraft());
-    this.keeper = turn;
-    return turn;
+    return this.nextDraft(() => this.putDraft());
   }
 
   private async putDraft(): Promise<Kept> {

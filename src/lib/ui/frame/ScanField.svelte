@@ -3,6 +3,7 @@
   import { goto } from '$app/navigation';
   import { looksLikeSymbol } from '$lib/core/gs1/element-string.ts';
   import { send } from './api.ts';
+  import { inTurn } from './in-turn.ts';
   import { scanTarget } from './scan-target.svelte.ts';
 
   interface Hit {
@@ -106,9 +107,9 @@
   }
 
   /** Scans are given to the sheet one after the other, in the order they came. */
-  let given: Promise<void> = Promise.resolve();
+  const nextScan = inTurn();
   function give(wanted: string): void {
-    given = given.then(async () => {
+    void nextScan(async () => {
       const href = looksLikeSymbol(wanted) ? null : await documentNamed(wanted);
       if (href === null) scanTarget.current?.take(wanted);
       else await goto(href);
