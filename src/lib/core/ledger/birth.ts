@@ -1,9 +1,9 @@
 import { takeDates, type Dates } from '../catalogue/dates.ts';
 import { takeFacts } from '../catalogue/facts.ts';
-import { shown } from '../numbers/number.ts';
 import { addNewMark, type MarkRef, type NewMark, type Rows } from './booking.ts';
 import type { Faults } from '../faults/fault.ts';
 import type { Identity } from './identity.ts';
+import { fitsSupplierNumber } from './supplier-number.ts';
 import { findMark } from './lookup.ts';
 import type { BornWith } from './request.ts';
 import { markKey, type KnownProduct, type Snapshot } from './snapshot.ts';
@@ -19,7 +19,6 @@ interface Born {
   byIdentify?: true;
 }
 
-const LONGEST_SUPPLIER_NUMBER = 100;
 const NO_DATES: Dates = { made: null, expires: null, retest: null };
 
 /**
@@ -57,15 +56,8 @@ export class Births {
     );
     const facts = takeFacts(product.plan, product.code, born.with.facts, path, number, this.faults);
     const supplierNumber = born.with.supplierNumber?.trim() || null;
-    if (supplierNumber !== null && supplierNumber.length > LONGEST_SUPPLIER_NUMBER) {
-      this.faults.add(
-        'number.malformed',
-        path,
-        `The supplier number has ${supplierNumber.length} characters and ${LONGEST_SUPPLIER_NUMBER} are the most.`,
-        shown(supplierNumber)
-      );
+    if (supplierNumber !== null && !fitsSupplierNumber(supplierNumber, path, this.faults))
       return null;
-    }
     return dates && facts ? this.add(born, dates, supplierNumber, facts) : null;
   }
 

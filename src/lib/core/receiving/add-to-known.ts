@@ -3,6 +3,7 @@ import { sayDay } from '../calendar/say-day.ts';
 import { factKey, takeFacts } from '../catalogue/facts.ts';
 import type { ChangedField, MarkRef } from '../ledger/booking.ts';
 import { nameOf, saidOnHand } from '../ledger/lookup.ts';
+import { fitsSupplierNumber } from '../ledger/supplier-number.ts';
 import type { ReceivedMark } from '../ledger/request.ts';
 import type { KnownMark, KnownProduct } from '../ledger/snapshot.ts';
 import { shown } from '../numbers/number.ts';
@@ -37,8 +38,6 @@ export function addToKnown(
   return lot.id;
 }
 
-const LONGEST_SUPPLIER_NUMBER = 100;
-
 /** @returns whether what is given can stand; it is kept where the lot did not say it yet */
 function takeOnce(
   { rows, faults }: ReceivingSheet,
@@ -49,11 +48,7 @@ function takeOnce(
 ): boolean {
   const text = mark[given]?.trim();
   if (!text) return true;
-  if (given === 'supplierNumber' && text.length > LONGEST_SUPPLIER_NUMBER) {
-    const message = `The supplier number has ${text.length} characters and ${LONGEST_SUPPLIER_NUMBER} are the most.`;
-    faults.add('number.malformed', path, message, shown(text));
-    return false;
-  }
+  if (given === 'supplierNumber' && !fitsSupplierNumber(text, path, faults)) return false;
   if (given !== 'supplierNumber' && !isDay(text)) {
     const message = `“${shown(text)}” is no date. Give the ${says} as year-month-day.`;
     faults.add('date.missing', path, message, shown(text));

@@ -592,6 +592,16 @@ describe('a move', () => {
 });
 
 describe('an amendment', () => {
+  it('refuses a supplier number longer than can be kept, where it stands', () => {
+    const known = snapshot({ marks: [{ id: 1, product: 'LOT', number: 'L1' }] });
+    const to = (supplierNumber: string) =>
+      decideAmendment(known, {
+        document: 'A',
+        lines: [{ product: 'LOT', lot: 'L1', to: { supplierNumber } }]
+      });
+    expect(faultsOf(to('x'.repeat(101)))).toEqual(['number.malformed lines[0].to.supplierNumber']);
+    expect(rowsOf(to('x'.repeat(100))).changes).toHaveLength(1);
+  });
   const known = snapshot({
     plans: {
       LOT: {

@@ -5,6 +5,7 @@ import { readNumber, shown } from '../numbers/number.ts';
 import { decided, emptyRows, type ChangedField, type Decision } from '../ledger/booking.ts';
 import { Faults } from '../faults/fault.ts';
 import { markNamed } from '../ledger/identity.ts';
+import { fitsSupplierNumber } from '../ledger/supplier-number.ts';
 import { findMark, findProduct, nameOf } from '../ledger/lookup.ts';
 import type { Amendment, AmendLine, Wants } from '../ledger/request.ts';
 import { markKey, type KnownMark, type KnownProduct, type Snapshot } from '../ledger/snapshot.ts';
@@ -85,8 +86,11 @@ export function decideAmendment(snapshot: Snapshot, request: Amendment): Decisio
         );
       else change(field, mark[key], day);
     }
-    if (line.to.supplierNumber !== undefined)
-      change('supplier_number', mark.supplierNumber, line.to.supplierNumber?.trim() || null);
+    if (line.to.supplierNumber !== undefined) {
+      const to = line.to.supplierNumber?.trim() || null;
+      if (to === null || fitsSupplierNumber(to, `${path}.to.supplierNumber`, faults))
+        change('supplier_number', mark.supplierNumber, to);
+    }
     amendFacts(product, mark, line, path, change);
     if (rows.changes.length === before && faults.list.length === 0)
       faults.add(
