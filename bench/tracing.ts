@@ -4,7 +4,7 @@ import { connect } from '../src/lib/server/kernel/db/client.ts';
 import { migrate, migrationsIn } from '../src/lib/server/kernel/db/migrate.ts';
 import { readCommonSources } from '../src/lib/server/trace/common-source.ts';
 import { traceFigures, traceJson } from '../src/lib/server/trace/trace.ts';
-import { reach } from '../src/lib/server/trace/trace-by-sql.ts';
+import { reach } from '../src/lib/server/trace/read-graph.ts';
 import { engineOf, startEngine, stopEngine } from '../src/lib/server/trace/engine/engines.ts';
 import { copyRows } from '../src/lib/server/trace/engine/copy-rows.ts';
 import { readIndexFile } from '../src/lib/server/trace/engine/index-file.ts';

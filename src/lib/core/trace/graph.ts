@@ -17,6 +17,10 @@ export interface Transformation {
   event: number;
   inputs: readonly UsedMark[];
   outputs: readonly MadeMark[];
+  /** Whether it takes its inputs apart and mixes nothing: what comes out is what was in them. */
+  separates?: boolean;
+  /** Whether its outputs are made by others of its event: what went into all of them together. */
+  shared?: boolean;
 }
 
 /** A serial within a lot. */
@@ -26,7 +30,7 @@ export interface Member {
   event: number;
 }
 
-/** A component fitted into a host unit. */
+/** A component fitted into a host unit; or, among removals, taken out of it again. */
 export interface Fitting {
   component: number;
   host: number;
@@ -39,10 +43,11 @@ export interface Graph {
   transformations: readonly Transformation[];
   members: readonly Member[];
   fittings: readonly Fitting[];
+  removals?: readonly Fitting[];
 }
 
 export interface Link {
-  type: 'made' | 'member' | 'fitted';
+  type: 'made' | 'member' | 'fitted' | 'removed';
   /** Always upstream → downstream. */
   from: number;
   to: number;
@@ -66,5 +71,7 @@ export function linksOf(graph: Graph): Link[] {
     links.push({ type: 'member', from: lot, to: serial, event });
   for (const { component, host, event } of graph.fittings)
     links.push({ type: 'fitted', from: component, to: host, event });
+  for (const { component, host, event } of graph.removals ?? [])
+    links.push({ type: 'removed', from: host, to: component, event });
   return links;
 }

@@ -3,6 +3,7 @@ import { summarise } from './large-trace.ts';
 
 it('adds up a trace by level and product, customer, supplier and place', () => {
   const end = (partner: string, document: string, mark: number, quantity: string) => ({
+    event: 1,
     partner,
     document,
     at: '2026-01-01T00:00:00.000Z',

@@ -37,17 +37,6 @@ export interface Balance {
 }
 
 /**
- * All that was ever received or made of a mark, gains included: the whole that uses are parts of.
- */
-export function everCameIn(movements: Iterable<KindOfMovement>): Quantity {
-  let sum = ZERO;
-  for (const movement of movements)
-    if ((bringsIn(movement.kind) && !movement.quantity.startsWith('-')) || unmakes(movement))
-      sum = sum.plus(movement.quantity);
-  return sum;
-}
-
-/**
  * The mass balance: came in = on hand + used + shipped + scrapped ± corrections. `open` is what
  * does not close.
  * It is no tautology: `onHand` is the stock kept, `used` is what transformations say, the rest is

@@ -1,8 +1,10 @@
 import { Column } from './packed/column.ts';
-import { nodePlace } from './packed/open-ledger.ts';
+import { marksOutOfOrder } from './packed/disorder.ts';
+import { nodePlace, type OpenLedger } from './packed/open-ledger.ts';
 import { OriginSets } from './packed/origin-sets.ts';
 import { eventKindCode } from './packed/packed-ledger.ts';
 import type { Walker } from './packed/packed-walk.ts';
+import type { PackedCut } from './packed/reached.ts';
 
 /**
  * What units share, found in a packed ledger: ids of marks, suppliers, places, people; days in days
@@ -22,6 +24,7 @@ export interface PackedSource {
 export type PackedPopulation = 'product' | 'shipped' | readonly number[];
 
 const SHIP = eventKindCode('ship'),
+  RECEIVE = eventKindCode('receive'),
   BULK = 3;
 const MICROS_A_DAY = 86_400_000_000;
 
@@ -30,7 +33,9 @@ const MICROS_A_DAY = 86_400_000_000;
  * and serials upstream through all levels, suppliers of anything within, and of what brought the
  * unit in first its place, person and day.
  * Which sources a mark has is worked out downstream of them, a set at a time: marks with the same
- * sources share one set, so a million units cost a million look-ups and no million walks.
+ * sources share one set, so a million units cost a million look-ups and no million walks. Sets know
+ * no clocks: a source that passes through a mark where the order of time matters is counted by a
+ * walk of its own.
  * @param most sources of kind mark that are looked at; those most of the troubled share come first
  */
 export function packedSources(
@@ -47,6 +52,8 @@ export function packedSources(
     walker,
     candidates.map((one) => one.mark)
   );
+  const disordered = marksOutOfOrder(ledger);
+  const isUnit = new Uint8Array(ledger.markBound);
   // How many units have each set of sources, each set of suppliers, and each entry that brought
   // them in; entries from 1 on, 0 is none.
   const bounds = {
@@ -64,6 +71,7 @@ export function packedSources(
   let units = 0;
   const take = (mark: number): void => {
     units++;
+    isUnit[mark] = 1;
     const set = heldBy.set[mark]!,
       origin = ledger.originOf(mark),
       entry = 1 + ledger.firstIn(mark);
@@ -82,6 +90,10 @@ export function packedSources(
   counts.set.forEach((count, set) => {
     if (count > 0) for (const candidate of heldBy.sets.members(set)) holding[candidate]! += count;
   });
+  const doubtful = new Set(
+    disordered.flatMap((mark) => [...heldBy.sets.members(heldBy.set[mark]!)])
+  );
+  for (const n of doubtful) holding[n] = countWithin([candidates[n]!.mark], {}, isUnit);
   candidates.forEach((one, n) => {
     sources.push({
       kind: 'mark',
@@ -109,6 +121,7 @@ export function packedSources(
     for (const [id, sum] of sums) if (sum.troubled >= 2) sources.push({ kind, id, ...sum });
   };
   spread('supplier', counts.origin, illOf.origin, (origin) => ledger.suppliers(origin));
+  recountSuppliers();
   const ofEntry = (read: (entry: number) => number) => (at: number) =>
     at === 0 ? [] : [read(at - 1)];
   spread(
@@ -131,6 +144,35 @@ export function packedSources(
   );
   return { population: units, sources };
 
+  function countWithin(roots: readonly number[], cut: PackedCut, within: Uint8Array): number {
+    const { marks, isInAtTheEnd } = walker.walk(roots, 'downstream', cut, {
+      wholeRoots: false
+    });
+    let count = 0;
+    for (let n = 0; n < marks.length; n++) {
+      const mark = marks.data[n]!;
+      if (within[mark] === 1 && isInAtTheEnd(mark)) count++;
+    }
+    return count;
+  }
+
+  /** Suppliers whose goods pass through marks where the order of time matters. */
+  function recountSuppliers(): void {
+    const suspect = new Set(
+      disordered.flatMap((mark) => [...ledger.suppliers(ledger.originOf(mark))])
+    );
+    const ofSuppliers = sources.filter((one) => one.kind === 'supplier' && suspect.has(one.id));
+    if (ofSuppliers.length === 0) return;
+    const received = receivedFrom(ledger, new Set(ofSuppliers.map((one) => one.id)));
+    for (const source of ofSuppliers) {
+      const { marks, events } = received.get(source.id) ?? { marks: [], events: [] };
+      source.population = countWithin(marks, { from: events }, isUnit);
+      source.troubled = countWithin(marks, { from: events }, isTroubled);
+    }
+    const kept = sources.filter((one) => one.kind !== 'supplier' || one.troubled >= 2);
+    sources.splice(0, sources.length, ...kept);
+  }
+
   function eachUnit(): void {
     if (typeof population !== 'string') {
       for (const mark of new Set([...population, ...troubled]))
@@ -150,6 +192,30 @@ export function packedSources(
         take(mark);
     }
   }
+}
+
+/** What was received from suppliers, and by which events. */
+function receivedFrom(
+  ledger: OpenLedger,
+  suppliers: ReadonlySet<number>
+): Map<number, { marks: number[]; events: number[] }> {
+  const found = new Map<number, { marks: Set<number>; events: Set<number> }>();
+  const entries = new Column();
+  for (let mark = 1; mark < ledger.markBound; mark++) {
+    ledger.entriesOf(mark, entries);
+    for (let n = 0; n < entries.length; n++) {
+      const event = ledger.entryEvent(entries.data[n]!),
+        partner = ledger.eventPartner(event);
+      if (!suppliers.has(partner) || ledger.eventKind(event) !== RECEIVE) continue;
+      const of = found.get(partner) ?? { marks: new Set(), events: new Set() };
+      found.set(partner, of);
+      of.marks.add(mark);
+      of.events.add(event);
+    }
+  }
+  return new Map(
+    [...found].map(([id, { marks, events }]) => [id, { marks: [...marks], events: [...events] }])
+  );
 }
 
 /**
@@ -184,7 +250,7 @@ function setsOf(
   const { ledger } = walker;
   const sets = new OriginSets(),
     set = new Uint32Array(ledger.markBound);
-  const reached = walker.walk(candidates, 'downstream');
+  const reached = walker.walk(candidates, 'downstream', { clocks: 'ignore' });
   const inTrace = new Uint8Array(ledger.nodeBound);
   for (let n = 0; n < reached.nodes.length; n++) inTrace[reached.nodes.data[n]!] = 1;
   candidates.forEach((mark, n) => {

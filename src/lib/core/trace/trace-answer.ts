@@ -1,5 +1,5 @@
 import { linksOf, type Direction, type Graph, type Link } from './graph.ts';
-import type { TraceFindings } from './trace.ts';
+import type { PartnerEnd, TraceFindings } from './trace.ts';
 import type { MarkRecord } from '../ledger/mark-record.ts';
 
 /** Where a trace is cut: as it stood at an instant, and what it does not go through. */
@@ -8,6 +8,16 @@ export interface TraceCut {
   /** Product codes not gone into. */ withoutProducts?: readonly string[];
   /** Kinds of event not gone through: build, repack, teardown, identify. */
   withoutKinds?: readonly string[];
+  /** The events it starts at: what they brought, or the roots as they were when they left. */
+  from?: readonly number[];
+  /** Ignored, whatever is tied together is reached; obeyed where nothing is said. */
+  clocks?: 'obey' | 'ignore';
+}
+
+/** What time cleared: made before any of it came, or already gone. */
+export interface ClearedByTime {
+  marks: MarkRecord[];
+  customers: PartnerEnd[];
 }
 
 export interface TraceAnswer {
@@ -21,6 +31,9 @@ export interface TraceAnswer {
   /** Of the first root; `balances` has them all. */
   balance: Omit<TraceFindings['balances'][number], 'mark' | 'causes'>;
   balances: TraceFindings['balances'];
+  cleared: ClearedByTime;
+  /** The clock that content was carried by, where it was. */
+  contentBy?: 'happened' | 'booked';
 }
 
 /** The same answer with the genealogy still bipartite, for screens that draw it. */
@@ -45,6 +58,9 @@ export interface TraceFigures {
   contents: readonly string[];
   ends: TraceFindings['ends'];
   balances: TraceFindings['balances'];
+  /** Ids of marks that time cleared, and who got what was. */
+  cleared: { marks: ArrayLike<number>; customers: PartnerEnd[] };
+  contentBy: 'happened' | 'booked' | null;
 }
 
 /** The API's form: every link spelt out between two marks. */

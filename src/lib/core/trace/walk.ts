@@ -56,6 +56,7 @@ function downstreamOf(graph: Graph): Adjacency {
   });
   for (const { lot, serial } of graph.members) push(direct, lot, serial);
   for (const { component, host } of graph.fittings) push(direct, component, host);
+  for (const { component, host } of graph.removals ?? []) push(direct, host, component);
   return {
     transformations,
     direct,
@@ -80,6 +81,7 @@ function upstreamOf(
   for (const root of roots)
     for (const serial of serialsOf.get(root) ?? []) push(direct, root, serial);
   for (const { component, host } of graph.fittings) push(direct, host, component);
+  for (const { component, host } of graph.removals ?? []) push(direct, component, host);
   return {
     transformations,
     direct,

@@ -12,10 +12,10 @@ import {
 } from '../../core/recall/reconcile.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { numberKey } from '../../core/numbers/number.ts';
-import type { Db, Sql } from '../kernel/db/client.ts';
+import type { Db, Sql, Tx } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
-import { reachedMarks, traceFigures } from '../trace/trace.ts';
-import { reach } from '../trace/trace-by-sql.ts';
+import { reachedScope, traceFigures } from '../trace/trace.ts';
+import { reachInTime } from '../trace/trace-by-sql.ts';
 
 export interface RecallSummary {
   number: string;
@@ -128,10 +128,12 @@ export async function liveScope(
   here: { mark: number; placeId: number; quantity: string }[];
 }> {
   // Within a booking's transaction its own snapshot decides, and only SQL reads that.
-  const marks =
+  const { marks, cleared } =
     'savepoint' in db
-      ? (await reach(db, suspects, 'downstream')).marks
-      : await reachedMarks(db, suspects, 'downstream');
+      ? await reachInTime(db as Tx, suspects, 'downstream')
+      : await reachedScope(db, suspects);
+  // What left before any of it came is with its customers, and they have none of it.
+  const clear = new Set(cleared.map((end) => `${end.mark} ${end.event}`));
   const [customers, here] = await Promise.all([
     db<(ScopeRow & { partnerId: number })[]>`
       SELECT t.code AS partner, t.id AS "partnerId", s.mark_id AS mark, s.event_id AS event,
@@ -151,7 +153,9 @@ export async function liveScope(
   ]);
   return {
     marks,
-    customers: customers.map((row) => ({ ...row, quantity: trimZeros(row.quantity) })),
+    customers: customers
+      .filter((row) => !clear.has(`${row.mark} ${row.event}`))
+      .map((row) => ({ ...row, quantity: trimZeros(row.quantity) })),
     here: here.map((row) => ({ ...row, quantity: trimZeros(row.quantity) }))
   };
 }

@@ -4,7 +4,7 @@ import { groupBy } from '../../core/group-by.ts';
 import { billById, readBill } from '../catalogue/bills.ts';
 import type { Sql } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
-import { reach } from './trace-by-sql.ts';
+import { reach } from './read-graph.ts';
 
 export interface AsBuiltAnswer extends AsBuilt {
   mark: BuiltMark;

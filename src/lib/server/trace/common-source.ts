@@ -1,4 +1,3 @@
-import { stands } from '../kernel/db/what-counts.ts';
 import type { PackedSource } from '../../core/trace/packed-sources.ts';
 import { rankSources, type RankedSource, type Source } from '../../core/trace/rank.ts';
 import { NoIndex, type TraceEngine } from './engine/engine.ts';
@@ -6,6 +5,11 @@ import { engineOf } from './engine/engines.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { Problem } from '../kernel/problem.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
+import { groupBy } from '../../core/group-by.ts';
+import type { Graph } from '../../core/trace/graph.ts';
+import { prepareWalk, walkInTime } from '../../core/trace/walk-in-time.ts';
+import { readClocks } from './read-clocks.ts';
+import { reach, readGraph, readHosts, type TiedMark } from './read-graph.ts';
 
 /**
  * The units everything is compared with: all of the same products, or only those that were shipped;
@@ -78,11 +82,7 @@ export const readBySql = (
     return {
       population: all.length,
       sources: (
-        await Promise.all([
-          sharedMarks(tx, troubled, all),
-          sharedSuppliers(tx, troubled, all),
-          ownMaking(tx, troubled, all)
-        ])
+        await Promise.all([sharedUpstream(tx, troubled, all), ownMaking(tx, troubled, all)])
       ).flat()
     };
   });
@@ -176,143 +176,88 @@ function inPopulation(
 }
 
 /**
- * Lots and serials upstream that two or more of the troubled share, with how many of the population
- * hold them.
+ * Lots and serials upstream that two or more of the troubled share, and suppliers of anything
+ * within, with how many of the population have them: by a walk from every unit, by both clocks.
  */
-async function sharedMarks(
+async function sharedUpstream(
   tx: Tx,
   troubled: readonly number[],
   all: readonly number[]
 ): Promise<Source[]> {
-  const shared = await tx<{ node: number; troubled: number }[]>`
-    WITH RECURSIVE up (unit, node) AS (
-      SELECT u, u
-      FROM unnest(${troubled as number[]}::bigint[]) u
-      UNION
-      SELECT r.unit, n.node
-      FROM up r
-        CROSS JOIN LATERAL (
-          SELECT -o.transformation_id AS node
-          FROM transformation_output o
-          WHERE r.node > 0
-            AND o.mark_id = r.node
-            AND ${stands(tx, tx`o.transformation_id`)}
-          UNION ALL
-          SELECT i.mark_id
-          FROM transformation_input i
-          WHERE r.node < 0 AND i.transformation_id = -r.node
-          UNION ALL
-          SELECT m.lot_id
-          FROM mark m
-          WHERE r.node > 0 AND m.id = r.node AND m.lot_id IS NOT NULL
-          UNION ALL
-          SELECT f.component_id
-          FROM fitting f
-          WHERE r.node > 0 AND f.host_id = r.node
-        ) n
-    )
-    SELECT u.node, count(*)::int AS troubled
-    FROM up u
-      JOIN mark m ON m.id = u.node AND m.kind <> 'bulk'
-    WHERE u.node > 0 AND u.node <> u.unit
-    GROUP BY u.node
-    HAVING count(*) >= 2
-    ORDER BY 2 DESC, 1
-    LIMIT ${MOST_SOURCES}
-  `;
-  if (shared.length === 0) return [];
-  const holding = await tx<{ source: number; count: number }[]>`
-    WITH RECURSIVE down (source, node) AS (
-      SELECT s, s
-      FROM unnest(${shared.map((row) => row.node)}::bigint[]) s
-      UNION
-      SELECT r.source, n.node
-      FROM down r
-        CROSS JOIN LATERAL (
-          SELECT -i.transformation_id AS node
-          FROM transformation_input i
-          WHERE r.node > 0
-            AND i.mark_id = r.node
-            AND ${stands(tx, tx`i.transformation_id`)}
-          UNION ALL
-          SELECT o.mark_id
-          FROM transformation_output o
-          WHERE r.node < 0 AND o.transformation_id = -r.node
-          UNION ALL
-          SELECT m.id
-          FROM mark m
-          WHERE r.node > 0 AND m.lot_id = r.node
-          UNION ALL
-          SELECT f.host_id
-          FROM fitting f
-          WHERE r.node > 0 AND f.component_id = r.node
-        ) n
-    )
-    SELECT d.source, count(*)::int AS count
-    FROM down d
-      JOIN unnest(${all as number[]}::bigint[]) AS p (id) ON p.id = d.node
-    GROUP BY d.source
-  `;
-  const countOf = new Map(holding.map((row) => [row.source, row.count]));
-  return shared.map((row) => ({
-    key: `mark ${row.node}`,
-    kind: 'mark',
-    says: '',
-    troubled: row.troubled,
-    population: Math.max(row.troubled, countOf.get(row.node) ?? 0)
-  }));
+  const { walkUp, isBulk, receiptsOf } = await readUpstream(tx, all);
+  const ill = new Set(troubled);
+  const marks = new Map<number, { troubled: number; population: number }>();
+  const suppliers: { key: string; kind: 'supplier'; says: string; unit: number }[] = [];
+  for (const unit of all) {
+    const { levels, counts } = walkUp(unit);
+    const from = new Map<string, string>();
+    for (const mark of levels.keys()) {
+      const sum = marks.get(mark) ?? { troubled: 0, population: 0 };
+      marks.set(mark, sum);
+      sum.population++;
+      if (ill.has(unit) && mark !== unit) sum.troubled++;
+      for (const receipt of receiptsOf(mark))
+        if (counts(mark, receipt.event)) from.set(receipt.code, receipt.name);
+    }
+    for (const [code, name] of from)
+      suppliers.push({ key: `supplier ${code}`, kind: 'supplier', says: name, unit });
+  }
+  const shared = [...marks]
+    .filter(([mark, sum]) => sum.troubled >= 2 && !isBulk(mark))
+    .sort(([a, one], [b, other]) => other.troubled - one.troubled || a - b)
+    .slice(0, MOST_SOURCES)
+    .map(([mark, sum]): Source => ({ key: `mark ${mark}`, kind: 'mark', says: '', ...sum }));
+  return [...shared, ...counted(suppliers, troubled)];
 }
 
-/** Suppliers of anything within the units. */
-async function sharedSuppliers(
-  tx: Tx,
-  troubled: readonly number[],
-  all: readonly number[]
-): Promise<Source[]> {
-  const rows = await tx<{ code: string; name: string; unit: number }[]>`
-    WITH RECURSIVE down (supplier, node) AS (
-      SELECT DISTINCT e.partner_id, v.mark_id
-      FROM event e
-        JOIN movement v ON v.event_id = e.id
-      WHERE e.kind = 'receive' AND e.partner_id IS NOT NULL
-      UNION
-      SELECT r.supplier, n.node
-      FROM down r
-        CROSS JOIN LATERAL (
-          SELECT -i.transformation_id AS node
-          FROM transformation_input i
-          WHERE r.node > 0
-            AND i.mark_id = r.node
-            AND ${stands(tx, tx`i.transformation_id`)}
-          UNION ALL
-          SELECT o.mark_id
-          FROM transformation_output o
-          WHERE r.node < 0 AND o.transformation_id = -r.node
-          UNION ALL
-          SELECT m.id
-          FROM mark m
-          WHERE r.node > 0 AND m.lot_id = r.node
-          UNION ALL
-          SELECT f.host_id
-          FROM fitting f
-          WHERE r.node > 0 AND f.component_id = r.node
-        ) n
-    )
-    SELECT t.code, t.name, d.node AS unit
-    FROM down d
-      JOIN unnest(${all as number[]}::bigint[]) AS p (id) ON p.id = d.node
-      JOIN partner t ON t.id = d.supplier
+/** All that lies upstream of units, read once to be walked from each of them. */
+async function readUpstream(tx: Tx, units: readonly number[]) {
+  const { marks: ids, transformations } = await reach(tx, units, 'upstream');
+  const marks = await tx<(TiedMark & { kind: MarkKind })[]>`
+    SELECT id, lot_id, birth_event, kind FROM mark WHERE id = ANY(${ids})
   `;
-  return counted(
-    rows.map((row) => ({
-      key: `supplier ${row.code}`,
-      kind: 'supplier',
-      says: row.name,
-      unit: row.unit
-    })),
-    troubled
-  );
+  const [graph, hosts, receipts] = await Promise.all([
+    readGraph(tx, marks, transformations, {}),
+    readHosts(tx, ids, {}),
+    tx<{ mark: number; event: number; code: string; name: string }[]>`
+      SELECT DISTINCT v.mark_id AS mark, e.id AS event, t.code, t.name
+      FROM movement v
+        JOIN event e ON e.id = v.event_id
+        JOIN partner t ON t.id = e.partner_id
+      WHERE v.mark_id = ANY(${ids}) AND e.kind = 'receive'
+    `
+  ]);
+  const clocks = await readClocks(tx, [
+    ...eventsOf(graph),
+    ...eventsOf(hosts),
+    ...receipts.map((row) => row.event)
+  ]);
+  const kinds = new Map(marks.map((mark) => [mark.id, mark.kind]));
+  const single = (mark: number) => kinds.get(mark) === 'serial';
+  const prepared = prepareWalk(graph, hosts, 'upstream', single);
+  const received = groupBy(receipts, (row) => row.mark);
+  return {
+    isBulk: (mark: number) => kinds.get(mark) === 'bulk',
+    receiptsOf: (mark: number) => received.get(mark) ?? [],
+    walkUp: (unit: number) =>
+      walkInTime({
+        graph,
+        hosts,
+        prepared,
+        roots: [unit],
+        direction: 'upstream',
+        clockOf: (event) => clocks.get(event)!,
+        start: new Map(),
+        single,
+        pullIn: false
+      })
+  };
 }
+
+const eventsOf = ({ transformations, members, fittings, removals }: Graph): number[] =>
+  [transformations, members, fittings, removals ?? []].flatMap((rows) =>
+    rows.map((row) => row.event)
+  );
 
 /** Where, by whom and when the units were first brought in: made or received. */
 async function ownMaking(

@@ -7,7 +7,7 @@ import { effectivePlan, type MarkingPlan } from '../../core/catalogue/plan.ts';
 import type { MarkKind, Marking } from '../../core/catalogue/marking.ts';
 import { presentPlan } from '../catalogue/present-plan.ts';
 import type { Db } from '../kernel/db/client.ts';
-import { reach } from './trace-by-sql.ts';
+import { reach } from './read-graph.ts';
 
 export interface FollowUp extends FollowedDate {
   product: string;

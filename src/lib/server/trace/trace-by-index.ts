@@ -1,8 +1,10 @@
 import type { Direction } from '../../core/trace/graph.ts';
 import { graphOf } from '../../core/trace/packed/packed-drawing.ts';
+import type { PackedLines } from '../../core/trace/packed/packed-lines.ts';
 import type { PackedEnds, PackedFigures } from '../../core/trace/packed/packed-figures.ts';
-import { levelsOf, type PackedCut } from '../../core/trace/packed/packed-walk.ts';
-import type { TraceFindings } from '../../core/trace/trace.ts';
+import { levelsOf } from '../../core/trace/packed/levels.ts';
+import type { PackedCut } from '../../core/trace/packed/reached.ts';
+import type { PartnerEnd, TraceFindings } from '../../core/trace/trace.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
 import { idList } from '../kernel/db/id-list.ts';
@@ -32,7 +34,7 @@ const MICROS_1970_TO_2000 = 946_684_800_000_000;
  */
 async function packedCut(
   sql: Sql,
-  { until, withoutProducts, withoutKinds }: TraceCut
+  { until, withoutProducts, withoutKinds, from, clocks }: TraceCut
 ): Promise<PackedCut> {
   const products = withoutProducts?.length
     ? (
@@ -44,7 +46,9 @@ async function packedCut(
   return {
     ...(until ? { until: until.getTime() * 1000 - MICROS_1970_TO_2000 } : {}),
     ...(products ? { withoutProducts: products } : {}),
-    ...(withoutKinds ? { withoutKinds } : {})
+    ...(withoutKinds ? { withoutKinds } : {}),
+    ...(from ? { from } : {}),
+    ...(clocks ? { clocks } : {})
   };
 }
 
@@ -77,7 +81,7 @@ export async function figuresByIndex(
 ): Promise<TraceFigures | null> {
   const within = await packedCut(sql, cut);
   return await inSnapshot(sql, async (tx) => {
-    const { walked, figures } = await (
+    const { walked, cleared, figures } = await (
       await engine.ask(tx, {
         about: 'trace',
         roots: [...roots],
@@ -96,7 +100,9 @@ export async function figuresByIndex(
       content: figures!.content,
       contents: figures!.contents,
       ends: endsOf(engine, figures!, events),
-      balances: figures!.balances
+      balances: figures!.balances,
+      cleared: { marks: cleared, customers: customersCleared(figures!, events) },
+      contentBy: figures!.contentBy
     };
   });
 }
@@ -110,7 +116,7 @@ export async function drawByIndex(
 ): Promise<TraceDrawing | null> {
   const within = await packedCut(sql, cut);
   return await inSnapshot(sql, async (tx) => {
-    const { walked, figures, graph, lines } = await (
+    const { walked, cleared, figures, graph, lines } = await (
       await engine.ask(tx, {
         about: 'trace',
         roots: [...roots],
@@ -120,9 +126,10 @@ export async function drawByIndex(
       })
     ).reply;
     if (walked.roots === 0) return null;
-    const [rows, events] = await Promise.all([
+    const [rows, events, clearedRows] = await Promise.all([
       readMarks(tx, walked.marks, cut.until),
-      readEvents(tx, lines!.events)
+      readEvents(tx, withCleared(lines!.events, figures!)),
+      readCleared(tx, cleared, cut.until)
     ]);
     const { onHand, amounts, content, contents, balances } = figures!;
     const levels = levelsOf(walked),
@@ -148,24 +155,12 @@ export async function drawByIndex(
       direction,
       marks,
       graph: graphOf(graph!),
-      events: [...lines!.events].map((id, n) => ({
-        ...events.get(id)!,
-        lines: Array.from(
-          { length: lines!.lineStart[n + 1]! - lines!.lineStart[n]! },
-          (_line, m) => {
-            const at = lines!.lineStart[n]! + m,
-              place = lines!.place[at]!;
-            return {
-              mark: lines!.mark[at]!,
-              place: place === 0 ? null : engine.placeCode(place),
-              quantity: lines!.amounts[lines!.amount[at]!]!
-            };
-          }
-        )
-      })),
+      events: eventsSpelt(engine, lines!, events),
       ends: endsOf(engine, figures!, events),
       balance,
-      balances
+      balances,
+      cleared: { marks: clearedRows, customers: customersCleared(figures!, events) },
+      ...(figures!.contentBy ? { contentBy: figures!.contentBy } : {})
     };
   });
 }
@@ -190,12 +185,16 @@ export async function jsonByIndex(
       cut: within,
       want: 'json'
     });
-    const { walked, figures } = await asked.reply;
+    const { walked, cleared, figures } = await asked.reply;
     if (walked.roots === 0) return null;
     const reading = readMarks(tx, walked.marks, cut.until);
     reading.catch(() => {});
     const { links, lines, start, events: eventIds } = await asked.json!;
-    const [rows, events] = await Promise.all([reading, readEvents(tx, eventIds)]);
+    const [rows, events, clearedRows] = await Promise.all([
+      reading,
+      readEvents(tx, withCleared(eventIds, figures!)),
+      readCleared(tx, cleared, cut.until)
+    ]);
     const { onHand, amounts, content, contents, balances } = figures!;
     const levels = levelsOf(walked),
       rowOf = new Map(rows.map((row) => [row.id, row]));
@@ -205,7 +204,7 @@ export async function jsonByIndex(
       recordJson(rowOf.get(walked.marks[place]!)!, amounts[onHand[place]!]!);
     const { mark: _, causes: __, ...balance } = balances[0]!;
     const rootTexts = Array.from({ length: walked.roots }, (_root, place) => `${recordOf(place)}}`);
-    let text = `{"root":${rootTexts[0]!},"roots":[${rootTexts.join(',')}],"direction":"${direction}","balance":${JSON.stringify(balance)},"balances":${JSON.stringify(balances)},"ends":${JSON.stringify(endsOf(engine, figures!, events))},"marks":[`;
+    let text = `{"root":${rootTexts[0]!},"roots":[${rootTexts.join(',')}],"direction":"${direction}","balance":${JSON.stringify(balance)},"balances":${JSON.stringify(balances)},"cleared":${JSON.stringify({ marks: clearedRows, customers: customersCleared(figures!, events) })},${figures!.contentBy ? `"contentBy":"${figures!.contentBy}",` : ''}"ends":${JSON.stringify(endsOf(engine, figures!, events))},"marks":[`;
     // Marks come level by level, within one by their ids; the first by id need not be the first root.
     let first = true;
     for (let level = 0; level + 1 < walked.levelStarts.length; level++) {
@@ -221,12 +220,8 @@ export async function jsonByIndex(
     }
     pieces.push(encoder.encode(`${text}],"links":`), links, encoder.encode(',"events":['));
     eventIds.forEach((id, n) => {
-      const event = JSON.stringify(events.get(id)!);
-      pieces.push(
-        encoder.encode(`${n > 0 ? ',' : ''}${event.slice(0, -1)},"lines":`),
-        lines.subarray(start[n], start[n + 1]),
-        CLOSE
-      );
+      const front = eventFront(n, events.get(id)!);
+      pieces.push(encoder.encode(front), lines.subarray(start[n], start[n + 1]), CLOSE);
     });
     pieces.push(encoder.encode(']}'));
     return pieces;
@@ -234,6 +229,10 @@ export async function jsonByIndex(
 }
 
 const CLOSE = new TextEncoder().encode('}');
+
+/** An event as JSON up to its lines. */
+const eventFront = (n: number, event: EventRow): string =>
+  `${n > 0 ? ',' : ''}${JSON.stringify(event).slice(0, -1)},"lines":`;
 
 /** A mark's record without its last bracket. */
 function recordJson(row: TracedMarkRow, onHand: string): string {
@@ -288,12 +287,101 @@ async function readEvents(tx: Tx, ids: ArrayLike<number>): Promise<Map<number, E
   return new Map(rows.map((row) => [row.id, { ...row, at: row.at.toISOString() }]));
 }
 
-function eventsOfEnds({ ends }: PackedFigures): number[] {
+/** The events of a trace with their lines, as the rest of the core reads them. */
+function eventsSpelt(
+  engine: TraceEngine,
+  lines: PackedLines,
+  events: ReadonlyMap<number, EventRow>
+): TraceDrawing['events'] {
+  const line = (at: number) => {
+    const place = lines.place[at]!;
+    return {
+      mark: lines.mark[at]!,
+      place: place === 0 ? null : engine.placeCode(place),
+      quantity: lines.amounts[lines.amount[at]!]!
+    };
+  };
+  return Array.from(lines.events, (id, n) => {
+    const from = lines.lineStart[n]!,
+      count = lines.lineStart[n + 1]! - from;
+    return { ...events.get(id)!, lines: Array.from({ length: count }, (_, m) => line(from + m)) };
+  });
+}
+
+/** The events of a trace with those by which customers got what time cleared. */
+const withCleared = (events: Uint32Array, { clearedCustomers }: PackedFigures): Uint32Array =>
+  clearedCustomers.event.length === 0
+    ? events
+    : Uint32Array.from(new Set([...events, ...clearedCustomers.event]));
+
+/** The marks that time cleared, with what is on hand of them. */
+async function readCleared(
+  tx: Tx,
+  ids: Uint32Array,
+  until: Date | undefined
+): Promise<MarkRecord[]> {
+  if (ids.length === 0) return [];
+  const [rows, stock] = await Promise.all([
+    readMarks(tx, ids, until),
+    until
+      ? tx<{ id: number; quantity: string }[]>`
+        SELECT v.mark_id AS id, sum(v.quantity) AS quantity
+        FROM movement v
+          JOIN event e ON e.id = v.event_id
+        WHERE v.mark_id = ANY(${idList(ids)}::text::bigint[]) AND e.happened_at <= ${until}
+        GROUP BY v.mark_id
+      `
+      : tx<{ id: number; quantity: string }[]>`
+        SELECT mark_id AS id, sum(quantity) AS quantity
+        FROM stock
+        WHERE mark_id = ANY(${idList(ids)}::text::bigint[]) AND quantity > 0
+        GROUP BY mark_id
+      `
+  ]);
+  const onHand = new Map(stock.map((row) => [row.id, row.quantity]));
+  return rows
+    .map((row) => asMarkRecord({ ...row, on_hand: onHand.get(row.id) ?? '0' }))
+    .sort((a, b) => a.id - b.id);
+}
+
+function eventsOfEnds({ ends, clearedCustomers }: PackedFigures): number[] {
   const ids = new Set<number>();
-  for (const { event } of [ends.customers, ends.scrapped, ends.suppliers])
+  for (const { event } of [ends.customers, ends.scrapped, ends.suppliers, clearedCustomers])
     for (let n = 0; n < event.length; n++) ids.add(event[n]!);
   return [...ids];
 }
+
+/** Each end in words, with the event that made it. */
+function eachEnd<T>(
+  { mark, event, place, amount }: PackedEnds,
+  amounts: readonly string[],
+  events: ReadonlyMap<number, EventRow>,
+  make: (mark: number, event: EventRow | undefined, place: number, quantity: string) => T
+): T[] {
+  const list: T[] = new Array<T>(mark.length);
+  for (let n = 0; n < mark.length; n++)
+    list[n] = make(mark[n]!, events.get(event[n]!), place[n]!, amounts[amount[n]!]!);
+  return list;
+}
+
+const asPartnerEnd = (
+  mark: number,
+  event: EventRow | undefined,
+  _place: number,
+  quantity: string
+): PartnerEnd => ({
+  event: event!.id,
+  partner: event!.partner ?? '',
+  document: event!.document,
+  at: event!.at,
+  mark,
+  quantity
+});
+
+const customersCleared = (
+  { clearedCustomers, amounts }: PackedFigures,
+  events: ReadonlyMap<number, EventRow>
+): PartnerEnd[] => eachEnd(clearedCustomers, amounts, events, asPartnerEnd);
 
 function endsOf(
   engine: TraceEngine,
@@ -301,29 +389,12 @@ function endsOf(
   events: ReadonlyMap<number, EventRow>
 ): TraceFindings['ends'] {
   const each = <T>(
-    { mark, event, place, amount }: PackedEnds,
+    list: PackedEnds,
     make: (mark: number, event: EventRow | undefined, place: number, quantity: string) => T
-  ): T[] => {
-    const list: T[] = new Array<T>(mark.length);
-    for (let n = 0; n < mark.length; n++)
-      list[n] = make(mark[n]!, events.get(event[n]!), place[n]!, amounts[amount[n]!]!);
-    return list;
-  };
-  const partner = (
-    mark: number,
-    event: EventRow | undefined,
-    _place: number,
-    quantity: string
-  ) => ({
-    partner: event!.partner ?? '',
-    document: event!.document,
-    at: event!.at,
-    mark,
-    quantity
-  });
+  ): T[] => eachEnd(list, amounts, events, make);
   return {
-    customers: each(ends.customers, partner),
-    suppliers: each(ends.suppliers, partner),
+    customers: each(ends.customers, asPartnerEnd),
+    suppliers: each(ends.suppliers, asPartnerEnd),
     onHand: each(ends.onHand, (mark, _event, place, quantity) => ({
       mark,
       place: engine.placeCode(place),

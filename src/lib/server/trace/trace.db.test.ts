@@ -12,7 +12,7 @@ import {
 import { randomBookings } from '../testing/random-bookings.ts';
 import { findTraceRoot, traceMark } from './trace.ts';
 import { spellOut, type TraceAnswer } from '../../core/trace/trace-answer.ts';
-import { reach } from './trace-by-sql.ts';
+import { reach } from './read-graph.ts';
 
 let world: World;
 beforeAll(async () => {

@@ -4,12 +4,13 @@ import {
   type TraceDrawing,
   type TraceFigures
 } from '../../core/trace/trace-answer.ts';
+import type { PartnerEnd } from '../../core/trace/trace.ts';
 import { type Direction } from '../../core/trace/graph.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
 import { engineOf } from './engine/engines.ts';
 import { NoIndex } from './engine/engine.ts';
 import { drawByIndex, figuresByIndex, jsonByIndex, marksByIndex } from './trace-by-index.ts';
-import { reach, traceBySql } from './trace-by-sql.ts';
+import { traceBySql } from './trace-by-sql.ts';
 
 /**
  * Traces any number of marks together, as the ledger stands in one snapshot of the database: levels
@@ -85,13 +86,26 @@ export const traceForScreen = (
 export const reachedMarks = (
   sql: Sql,
   roots: readonly number[],
-  direction: Direction
+  direction: Direction,
+  cut: TraceCut = {}
 ): Promise<number[]> =>
   byIndexOr(
     sql,
-    (engine) => marksByIndex(sql, engine, roots, direction),
-    async () => (await reach(sql, roots, direction)).marks
+    (engine) => marksByIndex(sql, engine, roots, direction, cut),
+    async () => (await traceBySql(sql, roots, direction, cut))?.marks.map((mark) => mark.id) ?? []
   );
+
+/** What a trace downstream reaches, roots first, and who got of it before any of that came. */
+export async function reachedScope(
+  sql: Sql,
+  roots: readonly number[],
+  cut: TraceCut = {}
+): Promise<{ marks: number[]; cleared: PartnerEnd[] }> {
+  const figures = await traceFigures(sql, roots, 'downstream', cut);
+  return figures
+    ? { marks: Array.from(figures.marks), cleared: figures.cleared.customers }
+    : { marks: [], cleared: [] };
+}
 
 /** The API's answer as JSON text, in pieces; null where none of the marks is there. */
 export const traceJson = (
@@ -132,7 +146,7 @@ async function figuresOf(sql: Sql, trace: TraceDrawing | null): Promise<TraceFig
       row.id
     ])
   );
-  const { marks, ends, balances, roots } = trace;
+  const { marks, ends, balances, roots, cleared } = trace;
   const contents = [...new Set(marks.map((mark) => mark.content ?? '0'))],
     placeOf = new Map(contents.map((text, place) => [text, place]));
   return {
@@ -142,6 +156,8 @@ async function figuresOf(sql: Sql, trace: TraceDrawing | null): Promise<TraceFig
     levels: marks.map((mark) => mark.level),
     ends,
     balances,
+    cleared: { marks: cleared.marks.map((mark) => mark.id), customers: cleared.customers },
+    contentBy: trace.contentBy ?? null,
     content: marks.some((mark) => mark.content !== undefined)
       ? marks.map((mark) => placeOf.get(mark.content ?? '0')!)
       : null,

@@ -7,6 +7,7 @@ export interface BookedRows {
     id: number;
     kind: number;
     undoes: number;
+    /** The event a reversal took back; 0 for none. */ undone: number;
     at: number;
     partner: number;
     person: number;
@@ -21,10 +22,13 @@ export interface BookedRows {
   transformations: {
     id: number;
     event: number;
+    /** Whether its outputs are made by others of the event. */ shared: boolean;
     inputs: { mark: number; quantity: bigint }[];
     outputs: { mark: number; quantity: bigint; share: bigint | null }[];
   }[];
   fittings: { component: number; host: number; quantity: bigint; event: number }[];
+  /** Parts taken out of their hosts again. */
+  removals: { component: number; host: number; quantity: bigint; event: number }[];
   /** Place 0: the mark was changed and not moved. */
   movements: { event: number; mark: number; place: number; quantity: bigint }[];
   takenBack: { transformation: number; event: number }[];

@@ -6,12 +6,13 @@ import {
   eventKindCode,
   IS_LIST,
   NUMBERED,
+  SHARED,
   WITH_SHARES,
   type PackedLedger
 } from './packed-ledger.ts';
 import type { BookedRows } from './booked-rows.ts';
 
-export type NodeType = 'made' | 'member' | 'fitted';
+export type NodeType = 'made' | 'member' | 'fitted' | 'removed';
 
 /** A node that was booked since the ledger was packed. */
 interface AddedNode {
@@ -23,6 +24,7 @@ interface AddedNode {
   codes: Uint32Array;
   shares: Uint32Array | null;
   numbered: boolean;
+  shared: boolean;
 }
 interface AddedEvent {
   kind: number;
@@ -30,6 +32,7 @@ interface AddedEvent {
   at: number;
   partner: number;
   person: number;
+  undone: number;
 }
 
 /** One node with both its sides, wherever it is kept; filled anew by `load`. */
@@ -38,6 +41,7 @@ export interface LoadedNode {
   transformation: number;
   event: number;
   numbered: boolean;
+  /** Its outputs are made by others of its event. */ shared: boolean;
   ins: number;
   inputs: Uint32Array;
   inAt: number;
@@ -62,6 +66,7 @@ export const nodePlace = (): LoadedNode => ({
   transformation: 0,
   event: 0,
   numbered: false,
+  shared: false,
   ins: 0,
   inputs: NONE,
   inAt: 0,
@@ -93,6 +98,8 @@ export class OpenLedger {
   private readonly entries = new Column(64);
   private readonly events = new Map<number, AddedEvent>();
   private readonly takenBack: Map<number, number>;
+  private readonly undone: Map<number, number>;
+  private readonly separated = new Set<number>();
   private readonly nodeOf = new Map<number, number>();
   /** Member nodes whose serial a later booking took out of its lot's own stock. */
   private readonly numberedSince = new Set<number>();
@@ -107,7 +114,48 @@ export class OpenLedger {
     this.positive = Uint8Array.from(base.quantities, (micro) => (micro > 0n ? 1 : 0));
     this.largest = base.marks.length - 1;
     this.takenBack = new Map(Array.from(base.reversed, (tie, n) => [tie, base.reversedBy[n]!]));
+    this.undone = new Map(Array.from(base.reversals, (event, n) => [event, base.undone[n]!]));
     this.originSets = new OriginSets(base.origins);
+    this.noteSeparated();
+  }
+
+  /**
+   * Whether something was taken out of a mark as what it was, by a teardown or a removal: then how
+   * long each part stayed in it is asked.
+   */
+  isSeparated(mark: number): boolean {
+    return this.separated.has(mark);
+  }
+
+  /** Whether a mark may have come in more than once: quick, and true where it is not known. */
+  cameInTwice(mark: number): boolean {
+    const { up, moves } = this.base;
+    if (this.ups.has(mark) || this.moved.has(mark)) return true;
+    const word = up[mark] ?? 0;
+    if (word >= IS_LIST) return true;
+    const moved = moves[mark] ?? 0;
+    return moved >= IS_LIST && (word === 0 || this.hasEntryOf(mark, RECEIVE));
+  }
+
+  get hasSeparated(): boolean {
+    return this.separated.size > 0;
+  }
+
+  private noteSeparated(): void {
+    const { base } = this,
+      node = nodePlace();
+    const note = (id: number): void => {
+      this.load(id, node);
+      for (let i = 0; i < node.ins; i++) this.separated.add(node.inputs[node.inAt + i]!);
+    };
+    for (let id = 0; id < base.firstMember; id++)
+      if (base.shape[id] !== 0 && base.kinds[base.event[id]!] === TEARDOWN) note(id);
+    for (let id = base.firstRemoval; id < base.shape.length; id++) note(id);
+  }
+
+  /** The event a reversal took back; 0 where it is none. */
+  undoneBy(event: number): number {
+    return this.undone.size === 0 ? 0 : (this.undone.get(event) ?? 0);
   }
 
   /**
@@ -296,6 +344,7 @@ export class OpenLedger {
       into.transformation = added.transformation;
       into.event = added.event;
       into.numbered = added.numbered || this.numberedSince.has(node);
+      into.shared = added.shared;
       into.ins = added.inputs.length;
       into.inputs = added.inputs;
       into.inAt = 0;
@@ -315,11 +364,12 @@ export class OpenLedger {
       ins = shapes[at]!,
       outs = shapes[at + 1]!,
       flags = shapes[at + 2]!;
-    into.type = node < base.firstMember ? 'made' : node < base.firstFitting ? 'member' : 'fitted';
+    into.type = this.typeOf(node);
     into.transformation = node < base.firstMember ? node : 0;
     into.event = base.event[node]!;
     into.numbered =
       (flags & NUMBERED) !== 0 || (this.numberedSince.size > 0 && this.numberedSince.has(node));
+    into.shared = (flags & SHARED) !== 0;
     into.ins = ins;
     if (ins === 1) {
       into.oneIn[0] = base.inputs[node]!;
@@ -346,6 +396,13 @@ export class OpenLedger {
     into.sharesAt = at + 3 + ins + outs;
   }
 
+  private typeOf(node: number): NodeType {
+    const { firstMember, firstFitting, firstRemoval } = this.base;
+    if (node < firstMember) return 'made';
+    if (node < firstFitting) return 'member';
+    return node < firstRemoval ? 'fitted' : 'removed';
+  }
+
   /**
    * Adds what was booked since. Events that are known already are passed over, so that rows may be
    * given twice.
@@ -356,6 +413,7 @@ export class OpenLedger {
     rows.events.forEach((event) => {
       if (!this.knowsEvent(event.id)) {
         this.events.set(event.id, event);
+        if (event.undone > 0) this.undone.set(event.id, event.undone);
         fresh.add(event.id);
       }
     });
@@ -393,9 +451,12 @@ export class OpenLedger {
           outputs,
           codes: Uint32Array.from([...inCodes, ...outCodes]),
           shares,
-          numbered: false
+          numbered: false,
+          shared: tie.shared
         })
       );
+      if (this.eventKind(tie.event) === TEARDOWN)
+        for (const input of inputs) this.separated.add(input);
       for (const output of outputs) this.noteNumbered(output, inputs);
       changed.push(...outputs);
       count += inputs.length + outputs.length;
@@ -410,6 +471,7 @@ export class OpenLedger {
         outputs: Uint32Array.of(serial),
         codes: Uint32Array.of(one, one),
         shares: null,
+        shared: false,
         numbered: this.cameOutOfLot(serial, lot)
       });
       changed.push(serial);
@@ -424,9 +486,26 @@ export class OpenLedger {
         outputs: Uint32Array.of(host),
         codes: Uint32Array.of(this.quantityCode(quantity), one),
         shares: null,
+        shared: false,
         numbered: false
       });
       changed.push(host);
+      count++;
+    }
+    for (const { component, host, quantity, event } of rows.removals) {
+      if (!fresh.has(event)) continue;
+      this.separated.add(host);
+      this.addNode({
+        type: 'removed',
+        transformation: 0,
+        event,
+        inputs: Uint32Array.of(host),
+        outputs: Uint32Array.of(component),
+        codes: Uint32Array.of(this.quantityCode(quantity), one),
+        shares: null,
+        shared: false,
+        numbered: false
+      });
       count++;
     }
     for (const { event, mark, place, quantity } of rows.movements) {
@@ -545,6 +624,7 @@ export class OpenLedger {
       for (let n = 0; n < nodes.length; n++) {
         if (this.takenBackBy(nodes.data[n]!) > 0) continue;
         this.load(nodes.data[n]!, node);
+        if (node.type === 'removed') continue;
         for (let i = 0; i < node.ins; i++)
           set = this.originSets.union(set, this.originOf(node.inputs[node.inAt + i]!));
       }
@@ -559,7 +639,8 @@ export class OpenLedger {
   }
 }
 
-const RECEIVE = eventKindCode('receive');
+const RECEIVE = eventKindCode('receive'),
+  TEARDOWN = eventKindCode('teardown');
 
 function append(from: readonly number[] | undefined, into: Column): void {
   if (from) for (const value of from) into.push(value);

@@ -50,7 +50,8 @@ export function originsOf(ledger: Omit<PackedLedger, 'origin' | 'origins'>): {
     }
   }
   const pour = (node: number, set: number): void => {
-    if (taken.has(node)) return;
+    // A part that comes out of a unit is what it was before.
+    if (taken.has(node) || node >= ledger.firstRemoval) return;
     const count = shapes[shape[node]! + 1]!;
     if (count === 1) grow(outputs[node]!, set);
     else for (let n = 0; n < count; n++) grow(sides[outputs[node]! + n]!, set);

@@ -2,7 +2,14 @@ import { Column } from './column.ts';
 import { Dictionary, ListPool } from './dictionary.ts';
 import { settleOrder } from './node-sides.ts';
 import { originsOf } from './origins.ts';
-import { IS_LIST, MOST, NUMBERED, WITH_SHARES, type PackedLedger } from './packed-ledger.ts';
+import {
+  IS_LIST,
+  MOST,
+  NUMBERED,
+  SHARED,
+  WITH_SHARES,
+  type PackedLedger
+} from './packed-ledger.ts';
 
 /** Makes the room an array takes: shared between threads on the server, plain in tests. */
 export type Allocate = (bytes: number) => ArrayBufferLike;
@@ -21,6 +28,7 @@ export class LedgerPacker {
   private readonly memberLot = new Column(16);
   private readonly memberEvent = new Column(16);
   private readonly tieEvent = new Column();
+  private readonly sharedTies = new Set<number>();
   private readonly sides = {
     input: { tie: new Column(), mark: new Column(), code: new Column(), share: new Column(0) },
     output: { tie: new Column(), mark: new Column(), code: new Column(), share: new Column() }
@@ -29,6 +37,10 @@ export class LedgerPacker {
   private readonly fitHost = new Column(16);
   private readonly fitCode = new Column(16);
   private readonly fitEvent = new Column(16);
+  private readonly outComponent = new Column(16);
+  private readonly outHost = new Column(16);
+  private readonly outCode = new Column(16);
+  private readonly outEvent = new Column(16);
   private readonly entries = new Column();
   private readonly entryMark = new Column();
   private readonly entryCode = new Column();
@@ -40,6 +52,8 @@ export class LedgerPacker {
   private readonly partners = new Column();
   private readonly people = new Column();
   private readonly reversed: [number, number][] = [];
+  private readonly reversals = new Column(16);
+  private readonly undone = new Column(16);
 
   mark(id: number, product: number, kind: number, lot: number, birth: number): void {
     this.markWords.put(id, product * 4 + kind);
@@ -50,16 +64,24 @@ export class LedgerPacker {
     }
   }
 
-  /** @param at microseconds since 2000-01-01 */
+  /**
+   * @param at microseconds since 2000-01-01
+   * @param undone the event a reversal took back; 0 for none
+   */
   bookedEvent(
     id: number,
     kind: number,
     undoes: number,
     at: number,
     partner: number,
-    person: number
+    person: number,
+    undone = 0
   ): void {
     this.kinds.put(id, kind);
+    if (undone > 0) {
+      this.reversals.push(id);
+      this.undone.push(undone);
+    }
     this.undoes.put(id, undoes);
     this.partners.put(id, partner);
     this.people.put(id, person);
@@ -71,8 +93,10 @@ export class LedgerPacker {
     this.at[id] = at;
   }
 
-  transformation(id: number, event: number): void {
+  /** @param shared whether its outputs are made by others of the event */
+  transformation(id: number, event: number, shared = false): void {
     this.tieEvent.put(id, event);
+    if (shared) this.sharedTies.add(id);
   }
 
   input(transformation: number, mark: number, quantity: number | bigint): void {
@@ -110,6 +134,13 @@ export class LedgerPacker {
     this.fitHost.push(host);
     this.fitCode.push(this.quantities.codeOf(quantity));
     this.fitEvent.push(event);
+  }
+
+  removal(component: number, host: number, quantity: number | bigint, event: number): void {
+    this.outComponent.push(component);
+    this.outHost.push(host);
+    this.outCode.push(this.quantities.codeOf(quantity));
+    this.outEvent.push(event);
   }
 
   /** @param place 0 for a change of the mark that moved nothing */
@@ -163,7 +194,8 @@ export class LedgerPacker {
     const { input, output } = this.sides;
     const firstMember = this.tieEvent.length,
       firstFitting = firstMember + this.memberSerial.length,
-      nodes = firstFitting + this.fitHost.length;
+      firstRemoval = firstFitting + this.fitHost.length,
+      nodes = firstRemoval + this.outHost.length;
     const markCount = this.markWords.length;
     if (nodes > MOST || this.entries.length / 3 > MOST)
       throw new Error('The ledger is too large to pack.');
@@ -174,6 +206,7 @@ export class LedgerPacker {
     event.set(this.tieEvent.data.subarray(0, firstMember));
     event.set(this.memberEvent.data.subarray(0, this.memberSerial.length), firstMember);
     event.set(this.fitEvent.data.subarray(0, this.fitHost.length), firstFitting);
+    event.set(this.outEvent.data.subarray(0, this.outHost.length), firstRemoval);
     const sides = new Column(),
       shapes = new Column(256),
       pool = new ListPool(shapes);
@@ -215,7 +248,7 @@ export class LedgerPacker {
       room(length);
       record[0] = ins;
       record[1] = outs;
-      record[2] = shares ? WITH_SHARES : 0;
+      record[2] = (shares ? WITH_SHARES : 0) | (this.sharedTies.has(node) ? SHARED : 0);
       record.set(input.code.data.subarray(inAt, inEnd), 3);
       record.set(output.code.data.subarray(outAt, outEnd), 3 + ins);
       if (shares) record.set(output.share.data.subarray(outAt, outEnd), 3 + ins + outs);
@@ -250,6 +283,14 @@ export class LedgerPacker {
       shape[node] = single(this.fitCode.data[n]!, 0);
       inputs[node] = this.fitComponent.data[n]!;
       outputs[node] = this.fitHost.data[n]!;
+      downCount[inputs[node]!]!++;
+      upCount[outputs[node]!]!++;
+    }
+    for (let n = 0; n < this.outHost.length; n++) {
+      const node = firstRemoval + n;
+      shape[node] = single(this.outCode.data[n]!, 0);
+      inputs[node] = this.outHost.data[n]!;
+      outputs[node] = this.outComponent.data[n]!;
       downCount[inputs[node]!]!++;
       upCount[outputs[node]!]!++;
     }
@@ -317,6 +358,7 @@ export class LedgerPacker {
       sides: kept(sides),
       firstMember,
       firstFitting,
+      firstRemoval,
       shapes: kept(shapes),
       quantities: big(this.quantities.values),
       shares: big(this.shares.values),
@@ -327,7 +369,9 @@ export class LedgerPacker {
       partners: kept(this.partners),
       people: kept(this.people),
       reversed,
-      reversedBy
+      reversedBy,
+      reversals: kept(this.reversals),
+      undone: kept(this.undone)
     };
     const { origin, origins } = originsOf(ledger);
     return {

@@ -2,11 +2,11 @@ import type { Graph, MadeMark, UsedMark } from '../graph.ts';
 import { Column } from './column.ts';
 import { sayMicro } from './amounts.ts';
 import { nodePlace, type OpenLedger } from './open-ledger.ts';
-import type { Reached } from './packed-walk.ts';
+import type { Reached } from './reached.ts';
 
 /**
  * The genealogy of a trace in few arrays, to hand from one thread to another: per node its type (0
- * made, 1 member, 2 fitted), transformation, event, how many inputs and outputs; then all marks and
+ * made, 1 member, 2 fitted, 3 removed), transformation, event, how many inputs and outputs; then all marks and
  * amounts, inputs before outputs. Amounts are places in `amounts`; `shares` likewise, 0 for none
  * stated.
  */
@@ -18,7 +18,7 @@ export interface PackedGraph {
   amounts: string[];
 }
 
-const TYPES = ['made', 'member', 'fitted'] as const;
+const TYPES = ['made', 'member', 'fitted', 'removed'] as const;
 const PER_NODE = 5;
 
 export function packedGraph(ledger: OpenLedger, reached: Reached): PackedGraph {
@@ -51,7 +51,8 @@ export function packedGraph(ledger: OpenLedger, reached: Reached): PackedGraph {
   };
   const node = nodePlace();
   for (let n = 0; n < reached.nodes.length; n++) {
-    ledger.load(reached.nodes.data[n]!, node);
+    const id = reached.nodes.data[n]!;
+    ledger.load(id, node);
     nodes.push(TYPES.indexOf(node.type));
     nodes.push(node.transformation);
     nodes.push(node.event);
@@ -60,7 +61,7 @@ export function packedGraph(ledger: OpenLedger, reached: Reached): PackedGraph {
     nodes.push(0);
     for (let i = 0; i < node.ins; i++) {
       const mark = node.inputs[node.inAt + i]!;
-      if (reached.placeOf[mark] === 0) continue;
+      if (!reached.keepsInput(id, node, i)) continue;
       nodes.data[counts]!++;
       marks.push(mark);
       quantities.push(amountOf(node.inCodes[node.inCodesAt + i]!));
@@ -68,7 +69,7 @@ export function packedGraph(ledger: OpenLedger, reached: Reached): PackedGraph {
     }
     for (let o = 0; o < node.outs; o++) {
       const mark = node.outputs[node.outAt + o]!;
-      if (reached.placeOf[mark] === 0) continue;
+      if (!reached.keepsOutput(id, node, o)) continue;
       nodes.data[counts + 1]!++;
       marks.push(mark);
       quantities.push(amountOf(node.outCodes[node.outCodesAt + o]!));
@@ -90,7 +91,8 @@ export function graphOf({ nodes, marks, quantities, shares, amounts }: PackedGra
   const transformations: { id: number; event: number; inputs: UsedMark[]; outputs: MadeMark[] }[] =
       [],
     members: Graph['members'][number][] = [],
-    fittings: Graph['fittings'][number][] = [];
+    fittings: Graph['fittings'][number][] = [],
+    removals: Graph['fittings'][number][] = [];
   let at = 0;
   for (let n = 0; n < nodes.length; n += PER_NODE) {
     const type = TYPES[nodes[n]!]!,
@@ -102,6 +104,13 @@ export function graphOf({ nodes, marks, quantities, shares, amounts }: PackedGra
       fittings.push({
         component: marks[at]!,
         host: marks[at + 1]!,
+        quantity: amounts[quantities[at]!]!,
+        event
+      });
+    else if (type === 'removed')
+      removals.push({
+        host: marks[at]!,
+        component: marks[at + 1]!,
         quantity: amounts[quantities[at]!]!,
         event
       });
@@ -122,7 +131,7 @@ export function graphOf({ nodes, marks, quantities, shares, amounts }: PackedGra
     }
     at += ins + outs;
   }
-  return { transformations, members, fittings };
+  return { transformations, members, fittings, removals };
 }
 
 /** Twelve places, as the ledger's numeric writes a share. */

@@ -1,11 +1,14 @@
 import { bringsIn, openCauses, type Balance } from '../mass-balance.ts';
 import type { Direction } from '../graph.ts';
+import { groupBy } from '../../group-by.ts';
+import { Amounts } from './amount-texts.ts';
 import { Column } from './column.ts';
 import { sayContent, sayMicro } from './amounts.ts';
 import { packedContent } from './packed-content.ts';
 import { KIND_OF_CODE, eventKindCode } from './packed-ledger.ts';
 import { nodePlace, type OpenLedger } from './open-ledger.ts';
-import type { PackedCut, Reached, Walker } from './packed-walk.ts';
+import type { Walker } from './packed-walk.ts';
+import type { PackedCut, Reached } from './reached.ts';
 
 /**
  * One end: a mark with the event that brought it there, at a place, and how much; `event` 0 for
@@ -25,6 +28,10 @@ export interface PackedFigures {
    */
   content: Uint32Array | null;
   contents: string[];
+  /** The clock content was carried by; null where none was. */
+  contentBy: 'happened' | 'booked' | null;
+  /** Who got what the clocks cleared. */
+  clearedCustomers: PackedEnds;
   /** On hand by place in the walk, as a place in `amounts`. */
   onHand: Uint32Array;
   ends: { customers: PackedEnds; onHand: PackedEnds; scrapped: PackedEnds; suppliers: PackedEnds };
@@ -40,20 +47,21 @@ const SHIP = eventKindCode('ship'),
   REVERSAL = eventKindCode('reversal');
 const flags = (test: (kind: string) => boolean): Uint8Array =>
   Uint8Array.from(KIND_OF_CODE, (kind) => (test(kind) ? 1 : 0));
-const BRINGS_IN = flags(bringsIn),
-  MAKES = flags((kind) => bringsIn(kind) && kind !== 'gain'),
+const MAKES = flags((kind) => bringsIn(kind) && kind !== 'gain'),
   CORRECTS = flags((kind) => ['gain', 'loss', 'count'].includes(kind));
 
 /**
  * The figures of a trace: content, ends, on hand and the balance of every root, as
  * core/trace/trace.ts finds them, from a packed ledger. Downstream the ends are those of every
  * mark reached and suppliers those of the roots; upstream the other way round.
+ * @param cleared marks that the clocks cleared
  * @param roots how many of the marks reached are roots; they come first
  * @param unitOf a number for the unit of a product
  */
 export function packedFigures(
   walker: Walker,
   reached: Reached,
+  cleared: Uint32Array,
   roots: number,
   direction: Direction,
   cut: PackedCut,
@@ -71,18 +79,20 @@ export function packedFigures(
   const own = Array.from({ length: roots }, (_, place) => {
     const root = marks.data[place]!;
     // What the transformations say counts the cut of kinds out: it is a question of the root alone.
-    const members = ledger.markWord(root) % 4 === 1 ? walker.membersOf(root, until, false) : [];
+    const members =
+      ledger.markWord(root) % 4 === 1 ? walker.holding.membersOf(root, until, false) : [];
     rootMarks[place] = 1;
     for (const member of members)
       if (reached.placeOf[member]! > 0) rootMarks[reached.placeOf[member]! - 1] = 1;
     return [root, ...members];
   });
 
+  const asked = cut.from ? new Set(cut.from) : null;
   const customers = new Ends(),
+    clearedCustomers = new Ends(),
     here = new Ends(),
     scrapped = new Ends(),
     suppliers = new Ends();
-  const came = new Array<bigint>(marks.length).fill(0n);
   const onHand = new Uint32Array(marks.length);
   const shipped: Shipped[] = [],
     returned: Returned[] = [];
@@ -91,8 +101,7 @@ export function packedFigures(
     const mark = marks.data[place]!,
       isEnd = down || rootMarks[place] === 1;
     ledger.entriesOf(mark, entries);
-    let cameIn = 0n,
-      whole = 0n;
+    let whole = 0n;
     atPlace.clear();
     for (let n = 0; n < entries.length; n++) {
       const entry = entries.data[n]!,
@@ -104,38 +113,38 @@ export function packedFigures(
         kind = ledger.eventKind(event);
       whole += quantity;
       if (isEnd) atPlace.set(where, (atPlace.get(where) ?? 0n) + quantity);
-      if (
-        BRINGS_IN[kind] === 1
-          ? quantity > 0n
-          : kind === REVERSAL && quantity < 0n && MAKES[ledger.eventUndoes(event)] === 1
-      )
-        cameIn += quantity;
       if (kind === SHIP && isEnd) shipped.push({ mark, event, place: where, quantity: -quantity });
       else if (kind === RETURN)
-        returned.push({ mark, partner: ledger.eventPartner(event), quantity });
-      else if (kind === SCRAP && isEnd)
+        returned.push({ mark, event, partner: ledger.eventPartner(event), quantity });
+      else if (kind === SCRAP && isEnd && reached.counts(mark, event))
         scrapped.add(mark, event, where, amounts.place(quantity < 0n ? -quantity : quantity));
-      if (kind === RECEIVE && (!down || rootMarks[place] === 1))
+      if (kind === RECEIVE && supplies(place, mark, event))
         suppliers.add(mark, event, where, amounts.place(quantity < 0n ? -quantity : quantity));
     }
-    came[place] = cameIn;
     onHand[place] = amounts.place(whole);
     if (isEnd)
       for (const [where, quantity] of atPlace)
         if (quantity > 0n) here.add(mark, 0, where, amounts.place(quantity));
   }
+  if (down) for (const mark of cleared) shippedOf(mark);
   for (const row of lessReturned(ledger, shipped, returned))
-    customers.add(row.mark, row.event, row.place, amounts.place(row.quantity));
+    (belongs(row) ? customers : clearedCustomers).add(
+      row.mark,
+      row.event,
+      row.place,
+      amounts.place(row.quantity)
+    );
 
-  const totals = wholes();
-  const content =
-    down && !cut.withoutProducts?.length
-      ? packedContent(ledger, reached, roots, (place) => totals[place]!, unitOf)
-      : null;
-  const written = content ? writeOnce(content) : null;
+  const asksContent = down && !cut.withoutProducts?.length;
+  const carried = asksContent
+    ? packedContent({ ledger, reached, cut, own: rootMarks, unitOf })
+    : null;
+  const written = carried ? writeOnce(carried.content) : null;
   return {
     content: written?.places ?? null,
     contents: written?.texts ?? [],
+    contentBy: carried?.by ?? null,
+    clearedCustomers: clearedCustomers.done(),
     onHand,
     ends: {
       customers: customers.done(),
@@ -147,17 +156,30 @@ export function packedFigures(
     amounts: amounts.texts
   };
 
-  /** All that ever came in of each mark, with the serials within it. */
-  function wholes(): bigint[] {
-    const sums = [...came],
-      node = nodePlace();
-    for (let n = 0; n < reached.nodes.length; n++) {
-      ledger.load(reached.nodes.data[n]!, node);
-      if (node.type === 'member')
-        sums[reached.placeOf[node.inputs[node.inAt]!]! - 1]! +=
-          came[reached.placeOf[node.outputs[node.outAt]!]! - 1]!;
+  /** Whether a receipt says where something traced came from. */
+  function supplies(place: number, mark: number, event: number): boolean {
+    if (down) return rootMarks[place] === 1 && (asked === null || asked.has(event));
+    return reached.counts(mark, event);
+  }
+
+  function belongs({ mark, event }: Shipped): boolean {
+    return reached.placeOf[mark]! > 0 && reached.counts(mark, event);
+  }
+
+  /** Who has a mark that was cleared. */
+  function shippedOf(mark: number): void {
+    ledger.entriesOf(mark, entries);
+    for (let n = 0; n < entries.length; n++) {
+      const entry = entries.data[n]!,
+        event = ledger.entryEvent(entry),
+        place = ledger.entryPlace(entry);
+      if (place === 0 || !happened(event)) continue;
+      const quantity = ledger.micro(ledger.entryQuantity(entry)),
+        kind = ledger.eventKind(event);
+      if (kind === SHIP) shipped.push({ mark, event, place, quantity: -quantity });
+      if (kind === RETURN)
+        returned.push({ mark, event, partner: ledger.eventPartner(event), quantity });
     }
-    return sums;
   }
 
   function balanceOf(ownMarks: readonly number[]): Balance & { mark: number; causes: string[] } {
@@ -197,7 +219,7 @@ export function packedFigures(
         ledger.load(nodes.data[n]!, node);
         if (
           node.type !== 'made' ||
-          !walker.holds(nodes.data[n]!, node, until === undefined ? {} : { until })
+          !walker.holding.holds(nodes.data[n]!, node, until === undefined ? {} : { until })
         )
           continue;
         for (let i = 0; i < node.ins; i++)
@@ -238,45 +260,37 @@ interface Shipped {
 }
 interface Returned {
   mark: number;
+  event: number;
   partner: number;
   quantity: bigint;
 }
 
-/** What customers still have: what came back is taken off their latest shipments of that mark. */
+/**
+ * What customers still have: what came back is taken off the latest shipments of that mark to them
+ * that were booked before it came.
+ */
 function lessReturned(
   ledger: OpenLedger,
   shipped: Shipped[],
   returned: readonly Returned[]
 ): Shipped[] {
   if (returned.length === 0) return shipped;
-  const back = new Map<string, bigint>();
   const key = (mark: number, partner: number) => `${mark} ${partner}`;
-  for (const { mark, partner, quantity } of returned)
-    back.set(key(mark, partner), (back.get(key(mark, partner)) ?? 0n) + quantity);
-  for (const row of [...shipped].sort(
-    (a, b) => ledger.eventAt(b.event) - ledger.eventAt(a.event)
-  )) {
-    const open = back.get(key(row.mark, ledger.eventPartner(row.event)));
-    if (!open) continue;
-    const taken = open < row.quantity ? open : row.quantity;
-    back.set(key(row.mark, ledger.eventPartner(row.event)), open - taken);
-    row.quantity -= taken;
+  const marks = new Set(returned.map((row) => row.mark));
+  const shipments = groupBy(
+    shipped.filter((row) => marks.has(row.mark)).sort((a, b) => b.event - a.event),
+    (row) => key(row.mark, ledger.eventPartner(row.event))
+  );
+  for (const back of [...returned].sort((a, b) => a.event - b.event)) {
+    let open = back.quantity;
+    for (const one of shipments.get(key(back.mark, back.partner)) ?? []) {
+      if (one.event > back.event || open === 0n) continue;
+      const taken = open < one.quantity ? open : one.quantity;
+      one.quantity -= taken;
+      open -= taken;
+    }
   }
   return shipped.filter((row) => row.quantity !== 0n);
-}
-
-/** Amounts as strings, each written once. */
-class Amounts {
-  private readonly places = new Map<bigint, number>();
-  readonly texts: string[] = [];
-  place(micro: bigint): number {
-    let place = this.places.get(micro);
-    if (place === undefined) {
-      this.places.set(micro, (place = this.texts.length));
-      this.texts.push(sayMicro(micro));
-    }
-    return place;
-  }
 }
 
 class Ends {

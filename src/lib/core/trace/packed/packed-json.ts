@@ -63,11 +63,13 @@ export function linksJson({ nodes, marks }: PackedGraph): Uint8Array {
   const made = asciiBytes('{"type":"made","from":'),
     member = asciiBytes('{"type":"member","from":'),
     fitted = asciiBytes('{"type":"fitted","from":'),
+    removed = asciiBytes('{"type":"removed","from":'),
     to = asciiBytes(',"to":'),
     transformation = asciiBytes(',"transformation":'),
     event = asciiBytes(',"event":'),
     comma = asciiBytes('},'),
     end = asciiBytes('}');
+  const fronts = [made, member, fitted, removed];
   out.text('[');
   let at = 0,
     first = true;
@@ -79,7 +81,7 @@ export function linksJson({ nodes, marks }: PackedGraph): Uint8Array {
       for (let o = 0; o < outs; o++) {
         if (!first) out.piece(comma);
         first = false;
-        out.piece(type === 0 ? made : type === 1 ? member : fitted);
+        out.piece(fronts[type]!);
         out.number(marks[at + i]!);
         out.piece(to);
         out.number(marks[at + ins + o]!);

@@ -11,7 +11,7 @@ import type { MarkKind } from '../../catalogue/marking.ts';
  * `lists` a list begins; the last of a list has the highest bit set.
  *
  * *Nodes* tie marks together: transformations under their own ids, behind them every serial within
- * a lot, then every component fitted.
+ * a lot, then every component fitted, then every one taken out again.
  */
 export interface PackedLedger {
   /**
@@ -36,10 +36,12 @@ export interface PackedLedger {
   outputs: Uint32Array;
   sides: Uint32Array;
   /**
-   * Nodes before this one are transformations; from it on members; from `firstFitting` on fittings.
+   * Nodes before this one are transformations; from it on members; from `firstFitting` on fittings;
+   * from `firstRemoval` on removals, whose input is the host.
    */
   firstMember: number;
   firstFitting: number;
+  firstRemoval: number;
   /**
    * Shapes, each written once however many nodes have it: inputs, outputs, flags, the quantity of
    * each input, of each output, and with SHARED the share of each output.
@@ -69,6 +71,9 @@ export interface PackedLedger {
   /** Transformations that were taken back, ascending, and by which event. */
   reversed: Uint32Array;
   reversedBy: Uint32Array;
+  /** Reversals, and the event each took back. */
+  reversals: Uint32Array;
+  undone: Uint32Array;
   /** By mark: the set of suppliers anything in it came from, as a place in `origins`. */
   origin: Uint16Array | Uint32Array;
   /** Sets of suppliers: how many, then their ids ascending. */
@@ -77,7 +82,9 @@ export interface PackedLedger {
 
 /** Flags of a shape. */
 export const WITH_SHARES = 1,
-  NUMBERED = 2;
+  NUMBERED = 2,
+  /** What went into all its outputs together, which are made by others of its event. */
+  SHARED = 4;
 export const IS_LIST = 0x8000_0000;
 /** Most nodes, entries and list places: one bit of a word says that it is a list. */
 export const MOST = 0x7fff_ffff;

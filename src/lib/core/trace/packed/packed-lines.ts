@@ -1,7 +1,7 @@
 import { Column } from './column.ts';
 import { sayMicro } from './amounts.ts';
 import type { OpenLedger } from './open-ledger.ts';
-import type { PackedCut, Reached } from './packed-walk.ts';
+import type { PackedCut, Reached } from './reached.ts';
 
 /**
  * The events that touched what a trace reached, in the order they happened, with their lines:
@@ -38,6 +38,7 @@ export function packedLines(
       const entry = entries.data[n]!,
         event = ledger.entryEvent(entry);
       if (until !== undefined && ledger.eventAt(event) > until) continue;
+      if (!reached.counts(mark, event)) continue;
       let number = lastNumber;
       if (event !== lastEvent) {
         const known = numbers.get(event);

@@ -1,34 +1,19 @@
 import type { Direction } from '../graph.ts';
+import type { PackedCut, Reached } from './reached.ts';
 import { Column } from './column.ts';
-import { KIND_OF_CODE } from './packed-ledger.ts';
+import { Holding } from './holding.ts';
+import { PartFlow } from './part-flow.ts';
+import { Labels } from './labels.ts';
+import { startOf } from './start-of.ts';
+import { ITSELF, sameStay, WHOLE, within, type Stay } from './stays.ts';
 import { nodePlace, type LoadedNode, type OpenLedger } from './open-ledger.ts';
 
-/**
- * Where a walk is cut: what had happened by an instant (microseconds since 2000-01-01), products
- * not gone into (ids), kinds of event not gone through.
- */
-export interface PackedCut {
-  until?: number;
-  withoutProducts?: readonly number[];
-  withoutKinds?: readonly string[];
-}
-
-/** What a walk reached. Arrays are the walker's own and good until its next walk. */
-export interface Reached {
-  /** Marks in the order of the walk, roots first; those there are. */
-  marks: Column;
-  /** Where in `marks` each level begins. */
-  levelStarts: number[];
-  /** Nodes gone through that keep an input and an output in what was reached. */
-  nodes: Column;
-  /** Place of a mark in `marks` + 1; 0 where it was not reached. */
-  placeOf: Uint32Array;
-}
-
 const NO_CUT: PackedCut = {};
+const EARLIEST = -Infinity;
 
 /**
  * Walks through an open ledger; one for each thread, for it keeps arrays as large as the ledger.
+ * Rules: core/trace/walk-in-time.ts, whose words are used here.
  */
 export class Walker {
   private placeOf: Uint32Array;
@@ -37,142 +22,293 @@ export class Walker {
   private readonly seen = new Column();
   private readonly nodes = new Column();
   private readonly list = new Column();
-  private readonly other = new Column(16);
   private readonly node = nodePlace();
-  private readonly second = nodePlace();
+  readonly holding: Holding;
+  private flow: PartFlow;
+  private readonly labels = new Labels();
+  /** Places that a node was closed to when they were looked at: looked at again where they become earlier. */
+  private readonly refused = new Set<number>();
+  private readonly again = new Set<number>();
+  /** Stays in hosts that something was taken out of, by mark; other marks have a label. */
+  private readonly stays = new Map<number, Stay[]>();
+  /** Of nodes that are not gone through as a whole: the marks on either side that were. */
+  private readonly sides = new Map<number, { near: Set<number>; far: Set<number> }>();
+  private levelStarts: number[] = [];
+  private down = true;
+  private cut: PackedCut = NO_CUT;
+  private clocks = true;
+  private wholeRoots = true;
+  private late = false;
+  /** Whether something did not pass through a node that the rest went through. */
+  private parted = false;
+  private excluded = new Set<number>();
 
   constructor(readonly ledger: OpenLedger) {
     this.placeOf = new Uint32Array(ledger.markBound + 1024);
     this.nodeSeen = new Uint8Array(ledger.nodeBound + 1024);
+    this.holding = new Holding(ledger);
+    this.flow = this.flowFor(WHOLE);
+  }
+
+  private flowFor(whole: number): PartFlow {
+    const { down, clocks, cut } = this;
+    return new PartFlow(this.ledger, this.holding, { down, clocks, cut, whole }, (mark) =>
+      this.stays.get(mark)
+    );
   }
 
   /**
    * Breadth first from the roots, every mark and node once, so loops end. Downstream: nodes a mark
    * went into to their outputs. Upstream is the mirror, and a root lot pulls in the serials within
-   * it, for its origin is theirs; not with `pullIn: false`.
+   * it, for its origin is theirs; not with `pullIn: false`. A root taken apart has all that was in it
+   * suspect; with `wholeRoots: false` only what nobody knows to have been a part of it.
    */
   walk(
     roots: readonly number[],
     direction: Direction,
     cut: PackedCut = NO_CUT,
-    { pullIn = true } = {}
+    { pullIn = true, wholeRoots = true } = {}
   ): Reached {
-    const { ledger, marks, node, list } = this;
+    const { marks } = this;
     this.forget();
-    const down = direction === 'downstream';
-    const excluded = new Set(cut.withoutProducts);
-    // A lot and the serials within it are of one product: what holds for the one holds for the
-    // others.
-    const goesInto = (mark: number) =>
-      excluded.size === 0 || node.type === 'member' || !excluded.has(ledger.productOf(mark));
-    const visit = (mark: number): void => {
-      if (this.placeOf[mark] !== 0) return;
-      marks.push(mark);
-      this.placeOf[mark] = marks.length;
-    };
-    for (const root of roots) if (ledger.markWord(root) > 0) visit(root);
-    const levelStarts = [0];
-    for (let from = 0, first = true; from < marks.length; first = false) {
+    this.down = direction === 'downstream';
+    this.cut = cut;
+    this.clocks = cut.clocks !== 'ignore';
+    this.flow = this.flowFor(wholeRoots ? WHOLE : ITSELF);
+    this.wholeRoots = wholeRoots;
+    this.excluded = new Set(cut.withoutProducts);
+    const starts = this.startRoots(roots);
+    this.levelStarts = [0];
+    for (let from = 0; from < marks.length;) {
       const to = marks.length;
+      this.levelStarts.push(to);
+      for (let at = from; at < to; at++) {
+        this.lookAt(marks.data[at]!);
+        if (from === 0 && !this.down && pullIn) this.pullIn(marks.data[at]!, starts);
+      }
+      this.lookAgain();
+      from = to;
+    }
+    if (this.late) this.levelAgain(pullIn);
+    this.keepWhole();
+    return this.reached();
+  }
+
+  private reached(): Reached {
+    const { marks, levelStarts, nodes, placeOf } = this;
+    return {
+      marks,
+      levelStarts,
+      nodes,
+      placeOf,
+      counts: (mark, event) => this.counts(mark, event),
+      keepsInput: (id, node, at) => this.keeps(id, node, node.inputs[node.inAt + at]!, this.down),
+      keepsOutput: (id, node, at) =>
+        this.keeps(id, node, node.outputs[node.outAt + at]!, !this.down),
+      isInAtTheEnd: (mark) => this.isInAtTheEnd(mark),
+      presenceOf: (host) => this.flow.presenceOf(host),
+      cleared: this.clocks && (this.refused.size > 0 || this.parted)
+    };
+  }
+
+  /** Puts the roots at level 0, each at its start. @returns the clocks they start at */
+  private startRoots(roots: readonly number[]): Map<number, { happened: number; booked: number }> {
+    const starts = new Map<number, { happened: number; booked: number }>();
+    for (const root of roots) {
+      if (this.ledger.markWord(root) === 0) continue;
+      const at = startOf(this.ledger, this.flow, root, this.cut);
+      starts.set(root, at);
+      this.visit(root, { ...at, to: null, through: this.wholeRoots ? WHOLE : ITSELF, only: null });
+    }
+    return starts;
+  }
+
+  private isInAtTheEnd(mark: number): boolean {
+    const stays = this.stays.get(mark);
+    if (!stays) return true;
+    const apart = this.flow.takenApartBy(mark);
+    if (apart === 0) return stays.some((stay) => !stay.to);
+    return this.counts(mark, apart);
+  }
+
+  /** The serials of a root lot, for its origin is theirs. */
+  private pullIn(
+    lot: number,
+    starts: ReadonlyMap<number, { happened: number; booked: number }>
+  ): void {
+    const at = starts.get(lot) ?? { happened: EARLIEST, booked: EARLIEST };
+    for (const serial of this.holding.membersOf(lot, this.cut.until, true))
+      this.visit(serial, {
+        ...at,
+        to: null,
+        through: this.wholeRoots ? WHOLE : ITSELF,
+        only: null
+      });
+  }
+
+  /** Something traced comes to a mark, or a mark is looked into. */
+  private visit(mark: number, stay: Stay): void {
+    const known = this.placeOf[mark]!;
+    if (known === 0) {
+      this.marks.push(mark);
+      this.placeOf[mark] = this.marks.length;
+      this.labels.set(this.marks.length - 1, stay.happened, stay.booked);
+      if (this.flow.isHost(mark)) this.stays.set(mark, [stay]);
+      return;
+    }
+    if (this.flow.isHost(mark)) {
+      const stays = this.stays.get(mark)!;
+      if (stays.some((one) => sameStay(one, stay))) return;
+      stays.push(stay);
+      this.again.add(mark);
+    } else if (
+      this.labels.lower(known - 1, stay.happened, stay.booked) &&
+      this.refused.has(known - 1)
+    )
+      this.again.add(mark);
+  }
+
+  private covers(mark: number, happened: number, booked: number): boolean {
+    if (!this.clocks) return true;
+    const stays = this.stays.size > 0 ? this.stays.get(mark) : undefined;
+    if (stays) return stays.some((stay) => within(stay, happened, booked));
+    return this.labels.covers(this.placeOf[mark]! - 1, happened, booked);
+  }
+
+  /** Whether what a mark did in an event belongs to the trace. */
+  private counts(mark: number, event: number): boolean {
+    return (
+      !this.clocks || this.covers(mark, this.flow.happenedAt(event), this.flow.bookedAt(event))
+    );
+  }
+
+  private lookAt(mark: number): void {
+    const { ledger, list, node } = this;
+    if (this.down) ledger.nodesDown(mark, list);
+    else ledger.nodesUp(mark, list);
+    for (let n = 0; n < list.length; n++) {
+      const id = list.data[n]!;
+      if (this.nodeSeen[id] === 1) continue;
+      ledger.load(id, node);
+      if (!this.holding.holds(id, node, this.cut)) continue;
+      if (!this.counts(mark, node.event)) {
+        this.refused.add(this.placeOf[mark]! - 1);
+        continue;
+      }
+      if (this.clocks && this.flow.isParted(node)) this.goInParts(id, mark);
+      else this.goThrough(id);
+    }
+  }
+
+  private goThrough(id: number): void {
+    const { node } = this;
+    this.nodeSeen[id] = 1;
+    this.seen.push(id);
+    const stay = this.flow.plainStay(node.event);
+    if (this.down) {
+      for (let o = 0; o < node.outs; o++) this.enter(node.outputs[node.outAt + o]!, stay);
+    } else for (let i = 0; i < node.ins; i++) this.enter(node.inputs[node.inAt + i]!, stay);
+  }
+
+  /** A lot and the serials within it are of one product: what holds for the one holds for both. */
+  private enter(other: number, stay: Stay): void {
+    if (this.goesInto(other)) this.visit(other, stay);
+  }
+  private goesInto(other: number): boolean {
+    if (this.excluded.size === 0 || this.node.type === 'member') return true;
+    return !this.excluded.has(this.ledger.productOf(other));
+  }
+
+  /** Goes through a loaded node from one mark, asking of each on the other side whether it may. */
+  private goInParts(id: number, mark: number): void {
+    const { node, down } = this;
+    const others = down
+      ? node.outputs.slice(node.outAt, node.outAt + node.outs)
+      : node.inputs.slice(node.inAt, node.inAt + node.ins);
+    for (const other of others) {
+      const flow = this.flow.flows(id, node, mark, other);
+      if (!flow) this.parted = true;
+      if (!flow || !this.goesInto(other)) continue;
+      if (this.nodeSeen[id] === 0) this.seen.push(id);
+      this.nodeSeen[id] = 2;
+      const sides = this.sides.get(id) ?? { near: new Set(), far: new Set() };
+      this.sides.set(id, sides);
+      sides.near.add(mark);
+      sides.far.add(other);
+      if (flow !== 'itself') this.visit(other, flow);
+    }
+  }
+
+  /** Marks that became earlier, or got another stay: nodes that were closed to them may be open. */
+  private lookAgain(): void {
+    for (const mark of this.again) {
+      this.again.delete(mark);
+      this.late = true;
+      this.lookAt(mark);
+    }
+  }
+
+  /** Levels anew over all that was gone through: the walk came to some of it later than its distance. */
+  private levelAgain(pullIn: boolean): void {
+    const { marks, placeOf, down } = this;
+    const old = marks.data.slice(0, marks.length);
+    const order = new Column(marks.length),
+      done = new Uint8Array(marks.length);
+    const visit = (mark: number): void => {
+      const place = placeOf[mark]! - 1;
+      if (place < 0 || done[place] === 1) return;
+      done[place] = 1;
+      order.push(place);
+    };
+    const roots = this.levelStarts[1] ?? 0;
+    for (let place = 0; place < roots; place++) visit(old[place]!);
+    const levelStarts = [0];
+    for (let from = 0; from < order.length;) {
+      const to = order.length;
       levelStarts.push(to);
       for (let at = from; at < to; at++) {
-        const mark = marks.data[at]!;
-        if (down) ledger.nodesDown(mark, list);
-        else ledger.nodesUp(mark, list);
-        for (let n = 0; n < list.length; n++) {
-          const id = list.data[n]!;
-          if (this.nodeSeen[id] !== 0) continue;
-          ledger.load(id, node);
-          if (!this.holds(id, node, cut)) continue;
-          this.nodeSeen[id] = 1;
-          this.seen.push(id);
-          if (down) {
-            for (let o = 0; o < node.outs; o++) {
-              const other = node.outputs[node.outAt + o]!;
-              if (goesInto(other)) visit(other);
-            }
-          } else
-            for (let i = 0; i < node.ins; i++) {
-              const other = node.inputs[node.inAt + i]!;
-              if (goesInto(other)) visit(other);
-            }
-        }
-        if (!down && first && pullIn)
-          for (const serial of this.membersOf(mark, cut.until, true)) visit(serial);
+        const mark = old[order.data[at]!]!;
+        this.across(mark, visit);
+        if (from === 0 && !down && pullIn)
+          for (const serial of this.holding.membersOf(mark, this.cut.until, true)) visit(serial);
       }
       from = to;
     }
-    this.keepWhole();
-    return { marks, levelStarts, nodes: this.nodes, placeOf: this.placeOf };
+    const places = order.data.slice(0, order.length);
+    this.labels.reorder(places);
+    places.forEach((place, n) => {
+      marks.data[n] = old[place]!;
+      placeOf[old[place]!] = n + 1;
+    });
+    this.levelStarts = levelStarts;
   }
 
-  /** Whether a node holds and is gone through. */
-  holds(id: number, node: LoadedNode, cut: PackedCut): boolean {
-    const { ledger } = this,
-      { until, withoutKinds } = cut;
-    if (node.type === 'made') {
-      const by = ledger.takenBackBy(id);
-      if (by > 0 && (until === undefined || ledger.eventAt(by) <= until)) return false;
-      if (until !== undefined && ledger.eventAt(node.event) > until) return false;
-      return (
-        !withoutKinds?.length || !withoutKinds.includes(KIND_OF_CODE[ledger.eventKind(node.event)]!)
-      );
+  /** The marks that nodes gone through lead to from a mark. */
+  private across(mark: number, visit: (other: number) => void): void {
+    const { ledger, list, node, down } = this;
+    if (down) ledger.nodesDown(mark, list);
+    else ledger.nodesUp(mark, list);
+    for (const id of list.data.slice(0, list.length)) {
+      if (this.nodeSeen[id] === 0) continue;
+      ledger.load(id, node);
+      if (!this.keeps(id, node, mark, true)) continue;
+      const count = down ? node.outs : node.ins;
+      for (let n = 0; n < count; n++) {
+        const other = down ? node.outputs[node.outAt + n]! : node.inputs[node.inAt + n]!;
+        if (this.keeps(id, node, other, false)) visit(other);
+      }
     }
-    if (node.type === 'member')
-      return (
-        (until === undefined || ledger.eventAt(node.event) <= until) &&
-        !(node.numbered && this.cameOutOf(node.outputs[node.outAt]!, node.inputs[node.inAt]!, cut))
-      );
-    return true;
   }
 
-  /**
-   * Whether a serial got its number out of its lot's own stock by a transformation that holds: then
-   * it is no member beside it.
-   */
-  private cameOutOf(serial: number, lot: number, cut: PackedCut): boolean {
-    this.ledger.nodesUp(serial, this.other);
-    for (let n = 0; n < this.other.length; n++) {
-      const id = this.other.data[n]!;
-      this.ledger.load(id, this.second);
-      if (this.second.type !== 'made' || !this.holds(id, this.second, cut)) continue;
-      for (let i = 0; i < this.second.ins; i++)
-        if (this.second.inputs[this.second.inAt + i] === lot) return true;
-    }
-    return false;
+  /** Whether a mark on the near, or the far, side of a loaded node belongs to the trace. */
+  private keeps(id: number, node: LoadedNode, mark: number, near: boolean): boolean {
+    if (this.placeOf[mark] === 0) return false;
+    const sides = this.sides.size > 0 ? this.sides.get(id) : undefined;
+    if (sides) return near ? sides.near.has(mark) : sides.far.has(mark);
+    return !near || this.counts(mark, node.event);
   }
 
-  /**
-   * The serials within a lot.
-   * @param numbered those too that got their number out of its own stock
-   */
-  membersOf(lot: number, until: number | undefined, numbered: boolean): number[] {
-    const found: number[] = [],
-      nodes = new Column(16);
-    this.ledger.nodesDown(lot, nodes);
-    for (let n = 0; n < nodes.length; n++) {
-      const id = nodes.data[n]!;
-      this.ledger.load(id, this.node);
-      if (
-        this.node.type !== 'member' ||
-        (until !== undefined && this.ledger.eventAt(this.node.event) > until)
-      )
-        continue;
-      const serial = this.node.outputs[this.node.outAt]!;
-      if (
-        numbered ||
-        !this.node.numbered ||
-        !this.cameOutOf(serial, lot, until === undefined ? NO_CUT : { until })
-      )
-        found.push(serial);
-    }
-    return found;
-  }
-
-  /**
-   * Upstream a member node is seen from the serial; where its lot is a root the node is gone
-   * through from there too. Nodes that a cut left only one side pass nothing on.
-   */
+  /** Nodes that a cut left only one side pass nothing on. */
   private keepWhole(): void {
     const { node } = this;
     for (let n = 0; n < this.seen.length; n++) {
@@ -181,9 +317,9 @@ export class Walker {
       let ins = false,
         outs = false;
       for (let i = 0; i < node.ins && !ins; i++)
-        ins = this.placeOf[node.inputs[node.inAt + i]!] !== 0;
+        ins = this.keeps(id, node, node.inputs[node.inAt + i]!, this.down);
       for (let o = 0; o < node.outs && !outs; o++)
-        outs = this.placeOf[node.outputs[node.outAt + o]!] !== 0;
+        outs = this.keeps(id, node, node.outputs[node.outAt + o]!, !this.down);
       if (ins && outs) this.nodes.push(id);
     }
   }
@@ -195,24 +331,15 @@ export class Walker {
     this.marks.clear();
     this.seen.clear();
     this.nodes.clear();
+    this.refused.clear();
+    this.again.clear();
+    this.stays.clear();
+    this.sides.clear();
+    this.late = false;
+    this.parted = false;
     if (this.placeOf.length < this.ledger.markBound)
       this.placeOf = new Uint32Array(this.ledger.markBound + 4096);
     if (this.nodeSeen.length < this.ledger.nodeBound)
       this.nodeSeen = new Uint8Array(this.ledger.nodeBound + 4096);
   }
-}
-
-/** Levels by place in `marks`, from where each level begins. */
-export function levelsOf({
-  marks,
-  levelStarts
-}: {
-  marks: { length: number };
-  levelStarts: readonly number[];
-}): Uint32Array {
-  const levels = new Uint32Array(marks.length);
-  levelStarts.forEach((start, level) => {
-    levels.fill(level, start, levelStarts[level + 1] ?? marks.length);
-  });
-  return levels;
 }

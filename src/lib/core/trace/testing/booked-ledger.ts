@@ -1,4 +1,3 @@
-import fc from 'fast-check';
 import { sayMicro } from '../packed/amounts.ts';
 import type { BookedRows } from '../packed/booked-rows.ts';
 import { LedgerPacker } from '../packed/pack-ledger.ts';
@@ -6,130 +5,10 @@ import { KIND_OF_CODE, eventKindCode, type PackedLedger } from '../packed/packed
 import type { Direction, Graph } from '../graph.ts';
 import type { TraceMaterial } from '../trace.ts';
 import { walk } from '../walk.ts';
-import { anyGraph } from './random-ledger.ts';
+import type { SmallLedger } from './random-history.ts';
 
-/**
- * A whole small ledger as rows: marks received, built with loops, some shipped, returned, scrapped,
- * counted, some builds taken back.
- */
-export interface SmallLedger {
-  rows: BookedRows;
-  marks: number;
-}
-
-const one = 1_000_000n;
 const unitOfProduct = (product: number): string => (product === 3 ? 'kg' : 'each');
 export const unitNumber = (product: number): number => (product === 3 ? 2 : 1);
-
-export const anyBookedLedger: fc.Arbitrary<SmallLedger> = fc
-  .record({
-    drawn: anyGraph,
-    acts: fc.array(
-      fc.record({
-        kind: fc.constantFrom('ship', 'return', 'scrap', 'gain', 'loss', 'hold', 'move'),
-        mark: fc.nat(),
-        partner: fc.integer({ min: 1, max: 3 }),
-        at: fc.nat({ max: 400 }),
-        quantity: fc.integer({ min: 1, max: 2_500_000 })
-      }),
-      { maxLength: 14 }
-    ),
-    reversals: fc.array(fc.nat(), { maxLength: 3 }),
-    quantities: fc.array(fc.integer({ min: 1, max: 3_000_000 }), { minLength: 8, maxLength: 8 })
-  })
-  .map(({ drawn: { marks, graph }, acts, reversals, quantities }) => {
-    const amount = (n: number) => BigInt(quantities[n % quantities.length]!);
-    const rows: BookedRows = {
-      events: [],
-      marks: [],
-      transformations: [],
-      fittings: [],
-      movements: [],
-      takenBack: []
-    };
-    const event = (kind: string, at: number, partner = 0, undoes = ''): number => {
-      rows.events.push({
-        id: rows.events.length + 1,
-        kind: eventKindCode(kind),
-        undoes: undoes ? eventKindCode(undoes) : 0,
-        at,
-        partner,
-        person: 1
-      });
-      return rows.events.length;
-    };
-    const arrivals = [1, 2, 3].map((partner) => event('receive', partner, partner));
-    const lotOf = new Map(graph.members.map((row) => [row.serial, row.lot]));
-    for (let mark = 1; mark <= marks; mark++) {
-      const birth = arrivals[mark % 3]!;
-      rows.marks.push({
-        id: mark,
-        product: 1 + (mark % 3),
-        kind: lotOf.has(mark) ? 2 : 1,
-        lot: lotOf.get(mark) ?? 0,
-        birth
-      });
-      rows.movements.push({ event: birth, mark, place: 1, quantity: 10n * one });
-    }
-    for (const tie of graph.transformations) {
-      const at = event(tie.id % 4 === 0 ? 'identify' : 'build', 100 + tie.id);
-      const inputs = tie.inputs.map((row, n) => ({ mark: row.mark, quantity: amount(tie.id + n) })),
-        shared = tie.id % 5 === 0;
-      const outputs = tie.outputs.map((row, n) => ({
-        mark: row.mark,
-        quantity: amount(tie.id * 3 + n),
-        share: shared ? 1_000_000_000_000n / BigInt(tie.outputs.length + n) : null
-      }));
-      rows.transformations.push({ id: tie.id, event: at, inputs, outputs });
-      rows.movements.push(
-        ...inputs.map((row) => ({ event: at, mark: row.mark, place: 1, quantity: -row.quantity })),
-        ...outputs.map((row) => ({ event: at, mark: row.mark, place: 2, quantity: row.quantity }))
-      );
-    }
-    for (const { component, host } of graph.fittings)
-      rows.fittings.push({ component, host, quantity: one, event: arrivals[0]! });
-    for (const act of acts) {
-      const at = event(act.kind, act.at, ['ship', 'return'].includes(act.kind) ? act.partner : 0),
-        mark = 1 + (act.mark % marks),
-        quantity = BigInt(act.quantity);
-      if (act.kind === 'hold') rows.movements.push({ event: at, mark, place: 0, quantity: 0n });
-      else if (act.kind === 'move')
-        rows.movements.push(
-          { event: at, mark, place: 1, quantity: -quantity },
-          { event: at, mark, place: 3, quantity }
-        );
-      else
-        rows.movements.push({
-          event: at,
-          mark,
-          place: 1,
-          quantity: ['ship', 'scrap', 'loss'].includes(act.kind) ? -quantity : quantity
-        });
-    }
-    for (const pick of new Set(
-      reversals.map((n) => (rows.transformations.length > 0 ? n % rows.transformations.length : -1))
-    )) {
-      const tie = rows.transformations[pick];
-      if (!tie) continue;
-      const at = event('reversal', 450 + pick, 0, KIND_OF_CODE[rows.events[tie.event - 1]!.kind]!);
-      rows.takenBack.push({ transformation: tie.id, event: at });
-      rows.movements.push(
-        ...tie.outputs.map((row) => ({
-          event: at,
-          mark: row.mark,
-          place: 2,
-          quantity: -row.quantity
-        })),
-        ...tie.inputs.map((row) => ({
-          event: at,
-          mark: row.mark,
-          place: 1,
-          quantity: row.quantity
-        }))
-      );
-    }
-    return { rows, marks };
-  });
 
 /** Only what was booked by the first so many events; the rest. */
 export function splitRows(rows: BookedRows, events: number): [BookedRows, BookedRows] {
@@ -138,6 +17,7 @@ export function splitRows(rows: BookedRows, events: number): [BookedRows, Booked
     marks: rows.marks.filter((row) => keep(row.birth)),
     transformations: rows.transformations.filter((row) => keep(row.event)),
     fittings: rows.fittings.filter((row) => keep(row.event)),
+    removals: rows.removals.filter((row) => keep(row.event)),
     movements: rows.movements.filter((row) => keep(row.event)),
     takenBack: rows.takenBack.filter((row) => keep(row.event))
   });
@@ -147,9 +27,9 @@ export function splitRows(rows: BookedRows, events: number): [BookedRows, Booked
 export function pack(rows: BookedRows): PackedLedger {
   const packer = new LedgerPacker();
   for (const row of rows.events)
-    packer.bookedEvent(row.id, row.kind, row.undoes, row.at, row.partner, row.person);
+    packer.bookedEvent(row.id, row.kind, row.undoes, row.at, row.partner, row.person, row.undone);
   for (const row of rows.marks) packer.mark(row.id, row.product, row.kind, row.lot, row.birth);
-  for (const tie of rows.transformations) packer.transformation(tie.id, tie.event);
+  for (const tie of rows.transformations) packer.transformation(tie.id, tie.event, tie.shared);
   for (const tie of rows.transformations)
     for (const row of tie.inputs) packer.input(tie.id, row.mark, Number(row.quantity));
   for (const tie of rows.transformations)
@@ -162,6 +42,8 @@ export function pack(rows: BookedRows): PackedLedger {
       );
   for (const row of rows.fittings)
     packer.fitting(row.component, row.host, Number(row.quantity), row.event);
+  for (const row of rows.removals)
+    packer.removal(row.component, row.host, Number(row.quantity), row.event);
   for (const row of rows.movements)
     if (row.place > 0) packer.movement(row.event, row.mark, row.place, Number(row.quantity));
   for (const row of rows.movements) if (row.place === 0) packer.change(row.event, row.mark);
@@ -176,7 +58,8 @@ export function pack(rows: BookedRows): PackedLedger {
 export function materialOf(
   { rows }: SmallLedger,
   roots: readonly number[],
-  direction: Direction
+  direction: Direction,
+  more: { from?: ReadonlySet<number>; clocks?: 'obey' | 'ignore' } = {}
 ): TraceMaterial {
   const gone = new Set(rows.takenBack.map((row) => row.transformation));
   const live = rows.transformations.filter((tie) => !gone.has(tie.id));
@@ -190,22 +73,20 @@ export function materialOf(
     transformations: live.map((tie) => ({
       id: tie.id,
       event: tie.event,
+      shared: tie.shared,
       inputs: tie.inputs.map((row) => ({ mark: row.mark, quantity: text(row.quantity) })),
       outputs: tie.outputs.map((row) => ({
         mark: row.mark,
         quantity: text(row.quantity),
         share: share(row.share)
-      }))
+      })),
+      separates: rows.events[tie.event - 1]!.kind === eventKindCode('teardown')
     })),
     members: rows.marks
       .filter((row) => row.lot > 0)
       .map((row) => ({ lot: row.lot, serial: row.id, event: row.birth })),
-    fittings: rows.fittings.map((row) => ({
-      component: row.component,
-      host: row.host,
-      quantity: text(row.quantity),
-      event: row.event
-    }))
+    fittings: rows.fittings.map((row) => ({ ...row, quantity: text(row.quantity) })),
+    removals: rows.removals.map((row) => ({ ...row, quantity: text(row.quantity) }))
   };
   const reached = new Set(walk(whole, roots, direction).keys());
   const numbered = new Set(
@@ -226,7 +107,8 @@ export function materialOf(
     members: whole.members.filter(
       (row) => reached.has(row.lot) && reached.has(row.serial) && !numbered.has(row.serial)
     ),
-    fittings: whole.fittings.filter((row) => reached.has(row.component) && reached.has(row.host))
+    fittings: whole.fittings.filter((row) => reached.has(row.component) && reached.has(row.host)),
+    removals: whole.removals!.filter((row) => reached.has(row.component) && reached.has(row.host))
   };
   const movements = rows.movements
     .filter((row) => reached.has(row.mark) && row.place > 0)
@@ -243,9 +125,6 @@ export function materialOf(
         `${row.mark} ${row.place}`,
         (sums.get(`${row.mark} ${row.place}`) ?? 0n) + row.quantity
       );
-  const touched = new Set(
-    rows.movements.filter((row) => reached.has(row.mark)).map((row) => row.event)
-  );
   const rootUsed = new Map(
     roots.map((root) => {
       const own = new Set([
@@ -268,7 +147,11 @@ export function materialOf(
   return {
     direction,
     roots,
+    content: true,
+    clocks: more.clocks ?? 'obey',
+    from: more.from ?? null,
     graph,
+    hosts: whole,
     movements,
     rootUsed,
     marks: rows.marks
@@ -281,17 +164,17 @@ export function materialOf(
     changes: rows.movements
       .filter((row) => reached.has(row.mark) && row.place === 0)
       .map((row) => ({ event: row.event, mark: row.mark })),
-    events: rows.events
-      .filter((row) => touched.has(row.id))
-      .map((row) => ({
-        id: row.id,
-        kind: KIND_OF_CODE[row.kind]!,
-        document: `D-${row.id}`,
-        partner: row.partner > 0 ? String(row.partner) : null,
-        at: String(row.at).padStart(6, '0'),
-        by: 'Somebody',
-        undoes: row.undoes > 0 ? KIND_OF_CODE[row.undoes]! : null
-      })),
+    events: rows.events.map((row) => ({
+      id: row.id,
+      kind: KIND_OF_CODE[row.kind]!,
+      document: `D-${row.id}`,
+      partner: row.partner > 0 ? String(row.partner) : null,
+      at: String(row.at).padStart(6, '0'),
+      by: 'Somebody',
+      happened: row.at,
+      undone: row.undone || null,
+      undoes: row.undoes > 0 ? KIND_OF_CODE[row.undoes]! : null
+    })),
     stock: [...sums]
       .filter(([, micro]) => micro > 0n)
       .map(([key, micro]) => ({

@@ -17,7 +17,7 @@ import type { Anchor, Names } from './read-booked.ts';
 // then every array, each from a place that 8 divides.
 const MAGIC = 'EARMARKI';
 /** Counts up whenever the arrays mean something else. */
-const VERSION = 1;
+const VERSION = 2;
 
 const KINDS = { Uint8Array, Uint16Array, Uint32Array, Float64Array, BigInt64Array } as const;
 interface Part {

@@ -19,12 +19,13 @@ export class TooLarge extends Error {}
  * start with.
  */
 export const LEDGER_QUERIES = {
-  event: `SELECT e.id::int4, e.kind, CASE WHEN e.reverses_id IS NULL THEN '' ELSE (SELECT u.kind FROM event u WHERE u.id = e.reverses_id) END, e.happened_at, coalesce(e.partner_id, 0)::int4, e.booked_by::int4 FROM event e`,
+  event: `SELECT e.id::int4, e.kind, CASE WHEN e.reverses_id IS NULL THEN '' ELSE (SELECT u.kind FROM event u WHERE u.id = e.reverses_id) END, e.happened_at, coalesce(e.partner_id, 0)::int4, e.booked_by::int4, coalesce(e.reverses_id, 0)::int4 FROM event e`,
   mark: `SELECT id::int4, product_id::int4, kind, coalesce(lot_id, 0)::int4, birth_event::int4 FROM mark`,
-  transformation: `SELECT id::int4, event_id::int4 FROM transformation`,
+  transformation: `SELECT id::int4, event_id::int4, shared::int4 FROM transformation`,
   input: `SELECT transformation_id::int4, mark_id::int4, quantity FROM transformation_input ORDER BY transformation_id, mark_id`,
   output: `SELECT transformation_id::int4, mark_id::int4, quantity, share FROM transformation_output ORDER BY transformation_id, mark_id`,
   fitting: `SELECT component_id::int4, host_id::int4, quantity, from_event::int4 FROM fitting ORDER BY id`,
+  removal: `SELECT component_id::int4, host_id::int4, quantity, event_id::int4 FROM removal ORDER BY id`,
   movement: `SELECT event_id::int4, mark_id::int4, place_id::int4, quantity FROM movement ORDER BY id`,
   change: `SELECT DISTINCT event_id::int4, mark_id::int4 FROM mark_change`,
   takenBack: `SELECT transformation_id::int4, event_id::int4 FROM transformation_reversed`
@@ -62,7 +63,8 @@ export async function loadLedger(sql: Sql, limit: number): Promise<LoadedLedger>
         kindOf(row.text(2)),
         row.long(3),
         row.int(4),
-        row.int(5)
+        row.int(5),
+        row.int(6)
       )
     );
     // lot, serial, bulk by their first letters.
@@ -76,7 +78,7 @@ export async function loadLedger(sql: Sql, limit: number): Promise<LoadedLedger>
       )
     );
     await copyRows(tx, LEDGER_QUERIES.transformation, (row) =>
-      packer.transformation(row.int(0), row.int(1))
+      packer.transformation(row.int(0), row.int(1), row.int(2) === 1)
     );
     await copyRows(tx, LEDGER_QUERIES.input, (row) =>
       packer.input(row.int(0), row.int(1), row.numeric(2, 6))
@@ -91,6 +93,9 @@ export async function loadLedger(sql: Sql, limit: number): Promise<LoadedLedger>
     );
     await copyRows(tx, LEDGER_QUERIES.fitting, (row) =>
       packer.fitting(row.int(0), row.int(1), row.numeric(2, 6), row.int(3))
+    );
+    await copyRows(tx, LEDGER_QUERIES.removal, (row) =>
+      packer.removal(row.int(0), row.int(1), row.numeric(2, 6), row.int(3))
     );
     await copyRows(tx, LEDGER_QUERIES.movement, (row) =>
       packer.movement(row.int(0), row.int(1), row.int(2), row.numeric(3, 6))

@@ -5,7 +5,7 @@ import type { PackedGraph } from '../../../core/trace/packed/packed-drawing.ts';
 import type { PackedFigures } from '../../../core/trace/packed/packed-figures.ts';
 import type { PackedLedger } from '../../../core/trace/packed/packed-ledger.ts';
 import type { PackedLines } from '../../../core/trace/packed/packed-lines.ts';
-import type { PackedCut } from '../../../core/trace/packed/packed-walk.ts';
+import type { PackedCut } from '../../../core/trace/packed/reached.ts';
 import type { Names } from './read-booked.ts';
 
 /**
@@ -46,6 +46,8 @@ export interface JsonParts {
 }
 export interface TraceReply {
   walked: WalkedMarks;
+  /** Marks that time cleared, where the figures were asked for. */
+  cleared: Uint32Array;
   figures: PackedFigures | null;
   graph: PackedGraph | null;
   lines: PackedLines | null;

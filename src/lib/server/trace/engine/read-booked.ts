@@ -35,6 +35,7 @@ const noRows = (): BookedRows => ({
   marks: [],
   transformations: [],
   fittings: [],
+  removals: [],
   movements: [],
   takenBack: []
 });
@@ -76,6 +77,7 @@ export async function readBooked(
         id: number;
         kind: string;
         undoes: string | null;
+        undone: number;
         at: string;
         partner: number;
         person: number;
@@ -84,6 +86,7 @@ export async function readBooked(
       }[]
     >`
       SELECT e.id, e.kind, (SELECT u.kind FROM event u WHERE u.id = e.reverses_id) AS undoes,
+        coalesce(e.reverses_id, 0) AS undone,
         (
           extract(epoch FROM e.happened_at - '2000-01-01 00:00:00+00'::timestamptz) * 1000000
         )::bigint::text AS at,
@@ -102,17 +105,28 @@ export async function readBooked(
     return { snapshot, rows: noRows(), names: { units: [], places: [] }, xids: new Map(), anchor };
   const { id, bookedAt, xid } = events.at(-1)!;
   const ids = events.map((event) => event.id);
-  const [marks, ties, inputs, outputs, fittings, movements, changes, takenBack, units, places] =
-    await Promise.all([
-      tx<{ id: number; product: number; kind: string; lot: number; birth: number }[]>`
+  const [
+    marks,
+    ties,
+    inputs,
+    outputs,
+    fittings,
+    removals,
+    movements,
+    changes,
+    takenBack,
+    units,
+    places
+  ] = await Promise.all([
+    tx<{ id: number; product: number; kind: string; lot: number; birth: number }[]>`
         SELECT id, product_id AS product, kind, coalesce(lot_id, 0) AS lot, birth_event AS birth
         FROM mark
         WHERE birth_event = ANY(${ids})
       `,
-      tx<
-        { id: number; event: number }[]
-      >`SELECT id, event_id AS event FROM transformation WHERE event_id = ANY(${ids}) ORDER BY id`,
-      tx<{ tie: number; mark: number; quantity: string }[]>`
+    tx<
+      { id: number; event: number; shared: boolean }[]
+    >`SELECT id, event_id AS event, shared FROM transformation WHERE event_id = ANY(${ids}) ORDER BY id`,
+    tx<{ tie: number; mark: number; quantity: string }[]>`
         SELECT transformation_id AS tie, mark_id AS mark, quantity
         FROM transformation_input
         WHERE transformation_id = ANY(
@@ -120,7 +134,7 @@ export async function readBooked(
         )
         ORDER BY transformation_id, mark_id
       `,
-      tx<{ tie: number; mark: number; quantity: string; share: string | null }[]>`
+    tx<{ tie: number; mark: number; quantity: string; share: string | null }[]>`
         SELECT transformation_id AS tie, mark_id AS mark, quantity,
           (share * 1000000000000)::bigint::text AS share
         FROM transformation_output
@@ -129,38 +143,43 @@ export async function readBooked(
         )
         ORDER BY transformation_id, mark_id
       `,
-      tx<{ component: number; host: number; quantity: string; event: number }[]>`
+    tx<{ component: number; host: number; quantity: string; event: number }[]>`
         SELECT component_id AS component, host_id AS host, quantity, from_event AS event
         FROM fitting
         WHERE from_event = ANY(${ids})
       `,
-      tx<{ event: number; mark: number; place: number; quantity: string }[]>`
+    tx<{ component: number; host: number; quantity: string; event: number }[]>`
+        SELECT component_id AS component, host_id AS host, quantity, event_id AS event
+        FROM removal
+        WHERE event_id = ANY(${ids})
+      `,
+    tx<{ event: number; mark: number; place: number; quantity: string }[]>`
         SELECT event_id AS event, mark_id AS mark, place_id AS place, quantity
         FROM movement
         WHERE event_id = ANY(${ids})
         ORDER BY id
       `,
-      tx<{ event: number; mark: number }[]>`
+    tx<{ event: number; mark: number }[]>`
         SELECT DISTINCT event_id AS event, mark_id AS mark
         FROM mark_change
         WHERE event_id = ANY(${ids})
       `,
-      tx<{ transformation: number; event: number }[]>`
+    tx<{ transformation: number; event: number }[]>`
         SELECT transformation_id AS transformation, event_id AS event
         FROM transformation_reversed
         WHERE event_id = ANY(${ids})
       `,
-      tx<{ id: number; unit: string }[]>`
+    tx<{ id: number; unit: string }[]>`
         SELECT id, unit
         FROM product
         WHERE id IN (SELECT product_id FROM mark WHERE birth_event = ANY(${ids}))
       `,
-      tx<{ id: number; code: string }[]>`
+    tx<{ id: number; code: string }[]>`
         SELECT id, code
         FROM place
         WHERE id IN (SELECT place_id FROM movement WHERE event_id = ANY(${ids}))
       `
-    ]);
+  ]);
   const tieOf = new Map(
     ties.map((tie) => [
       tie.id,
@@ -192,6 +211,7 @@ export async function readBooked(
         id: event.id,
         kind: eventKindCode(event.kind),
         undoes: event.undoes === null ? 0 : eventKindCode(event.undoes),
+        undone: event.undone,
         at: Number(event.at),
         partner: event.partner,
         person: event.person
@@ -199,6 +219,7 @@ export async function readBooked(
       marks: marks.map((mark) => ({ ...mark, kind: KIND_CODES[mark.kind]! })),
       transformations: [...tieOf.values()],
       fittings: fittings.map((row) => ({ ...row, quantity: microOf(row.quantity) })),
+      removals: removals.map((row) => ({ ...row, quantity: microOf(row.quantity) })),
       movements: [
         ...movements.map((row) => ({ ...row, quantity: microOf(row.quantity) })),
         ...changes.map((row) => ({ ...row, place: 0, quantity: 0n }))

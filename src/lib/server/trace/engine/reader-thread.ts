@@ -6,12 +6,15 @@ import { OpenLedger } from '../../../core/trace/packed/open-ledger.ts';
 import { packedGraph } from '../../../core/trace/packed/packed-drawing.ts';
 import { packedFigures } from '../../../core/trace/packed/packed-figures.ts';
 import { linesJson, linksJson } from '../../../core/trace/packed/packed-json.ts';
+import { clearedMarks } from '../../../core/trace/packed/cleared.ts';
 import { packedLines } from '../../../core/trace/packed/packed-lines.ts';
 import { Walker } from '../../../core/trace/packed/packed-walk.ts';
 import type { FromReader, ToReader, TraceQuestion } from './messages.ts';
 import type { Names } from './read-booked.ts';
 
 let walker: Walker | null = null;
+/** For what lies beyond what a walk reached, which must stay as it is. */
+let wide: Walker | null = null;
 const unitOf = new Map<number, string>(),
   unitNumbers = new Map<string, number>(),
   placeOf = new Map<number, string>();
@@ -45,11 +48,18 @@ function trace(id: number, { roots, direction, cut, want }: TraceQuestion, open:
       open.ledger.productOf(marks.data[place]!)
     )
   };
+  const beyond = (): Walker => (wide ??= new Walker(open.ledger));
+  const cleared =
+    want === 'marks' ? new Uint32Array(0) : clearedMarks(beyond, reached, roots, direction, cut);
   const figures =
-    want === 'marks' ? null : packedFigures(open, reached, rootCount, direction, cut, unitNumber);
+    want === 'marks'
+      ? null
+      : packedFigures(open, reached, cleared, rootCount, direction, cut, unitNumber);
   const graph = want === 'drawing' ? packedGraph(open.ledger, reached) : null;
   const lines = want === 'drawing' ? packedLines(open.ledger, reached, cut) : null;
-  send({ id, part: 'trace', reply: { walked, figures, graph, lines } }, [walked.marks.buffer]);
+  send({ id, part: 'trace', reply: { walked, cleared, figures, graph, lines } }, [
+    walked.marks.buffer
+  ]);
   if (want !== 'json') return;
   // The asker reads the marks' numbers meanwhile.
   const links = linksJson(packedGraph(open.ledger, reached)),
@@ -70,6 +80,7 @@ parentPort!.on('message', (message: ToReader) => {
       learn(names);
     }
     walker = new Walker(ledger);
+    wide = null;
     return;
   }
   if (message.do === 'add') {

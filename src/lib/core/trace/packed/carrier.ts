@@ -1,0 +1,329 @@
+import { bringsIn } from '../mass-balance.ts';
+import { contentOfMicro } from './amounts.ts';
+import type { EventsOfTrace } from './event-order.ts';
+import { least } from './held.ts';
+import { isSingle, separates } from './host-presence.ts';
+import { nodePlace } from './open-ledger.ts';
+import { Outside } from './outside.ts';
+import { KIND_OF_CODE } from './packed-ledger.ts';
+import { ONE, PartsInside, type ContentQuestion } from './parts-inside.ts';
+
+const BRINGS_IN = Uint8Array.from(KIND_OF_CODE, (kind) => (bringsIn(kind) ? 1 : 0));
+
+/** Carries content through the events of one trace; words as in core/trace/content-in-time.ts. */
+export class Carrier {
+  readonly reported: bigint[];
+  private readonly quantity: bigint[];
+  private readonly content: bigint[];
+  /** What the event at hand moved, used and made, by place. */
+  private readonly into: bigint[];
+  private readonly out: bigint[];
+  private readonly used: bigint[];
+  private readonly made: bigint[];
+  private readonly taken: bigint[];
+  private readonly back: Uint8Array;
+  private readonly touched: number[] = [];
+  private readonly isTouched: Uint8Array;
+  /** What a mark gives for a quantity, as it was when the event began. */
+  private readonly givenCode: Int32Array;
+  private readonly given: bigint[];
+  private readonly startQuantity: bigint[];
+  private readonly startContent: bigint[];
+  private readonly started: Uint8Array;
+  private readonly outside: Outside;
+  private readonly parts: PartsInside;
+  private readonly begun = new Set<number>();
+  private readonly from: ReadonlySet<number> | null;
+  private readonly node = nodePlace();
+
+  constructor(
+    private readonly question: ContentQuestion,
+    private readonly events: EventsOfTrace
+  ) {
+    const count = question.reached.marks.length;
+    const zeros = () => new Array<bigint>(count).fill(0n);
+    this.parts = new PartsInside(question, this.node, (place) => this.isOwn(place));
+    this.reported = zeros();
+    this.quantity = zeros();
+    this.content = zeros();
+    this.into = zeros();
+    this.out = zeros();
+    this.used = zeros();
+    this.made = zeros();
+    this.taken = zeros();
+    this.given = zeros();
+    this.startQuantity = zeros();
+    this.startContent = zeros();
+    this.givenCode = new Int32Array(count).fill(-1);
+    this.started = new Uint8Array(count);
+    this.isTouched = new Uint8Array(count);
+    this.back = new Uint8Array(count);
+    this.from = question.cut.from ? new Set(question.cut.from) : null;
+    this.outside = new Outside(question.ledger, events.ids);
+  }
+
+  /** @returns false where a mark would be below zero and that is not to be */
+  carry(order: Uint32Array, strict: boolean): boolean {
+    for (const number of order) if (!this.pass(number, strict)) return false;
+    this.atMostOne();
+    return true;
+  }
+
+  /** A unit that is the root holds itself, however often it was made. */
+  private atMostOne(): void {
+    const { ledger, reached } = this.question;
+    const one = contentOfMicro(ONE);
+    for (let place = 0; place < this.reported.length; place++)
+      if (
+        this.reported[place]! > one &&
+        this.isOwn(place) &&
+        isSingle(ledger, reached.marks.data[place]!)
+      )
+        this.reported[place] = one;
+  }
+
+  private isOwn(place: number): boolean {
+    return this.from === null && this.question.own[place] === 1;
+  }
+
+  private pass(number: number, strict: boolean): boolean {
+    const event = this.events.ids[number]!;
+    const { start, id } = this.events.nodes;
+    const nodes = id.subarray(start[number], start[number + 1]);
+    this.readMoved(number);
+    this.startHere(event);
+    const poured: bigint[][] = [];
+    let members = false;
+    for (const node of nodes) {
+      this.load(node);
+      members = members || this.node.type === 'member';
+      poured.push(this.node.type === 'member' ? [] : this.takeFor(node));
+    }
+    this.countMade(number);
+    const good = this.takeRest(event, strict);
+    if (good) {
+      nodes.forEach((node, n) => {
+        this.load(node);
+        if (this.node.type !== 'member') this.pour(node, poured[n]!);
+      });
+      for (const place of this.touched)
+        this.bringRest(event, place, this.into[place]! - this.made[place]!);
+      if (members) this.join(nodes);
+      this.reportOwn(event);
+    }
+    this.forgetEvent();
+    return good;
+  }
+
+  private load(node: number): void {
+    this.question.ledger.load(node, this.node);
+  }
+  private place(mark: number): number {
+    return this.question.reached.placeOf[mark]! - 1;
+  }
+  private touch(place: number): void {
+    if (this.isTouched[place] === 1) return;
+    this.isTouched[place] = 1;
+    this.touched.push(place);
+  }
+
+  private readMoved(number: number): void {
+    const { start, place, code } = this.events.moved;
+    for (let n = start[number]!; n < start[number + 1]!; n++) {
+      const at = place[n]!,
+        amount = this.question.ledger.micro(code[n]!);
+      this.touch(at);
+      if (amount > 0n) this.into[at]! += amount;
+      else this.out[at]! -= amount;
+    }
+  }
+
+  private forgetEvent(): void {
+    for (const place of this.touched) {
+      this.into[place] = this.out[place] = this.used[place] = this.made[place] = 0n;
+      this.taken[place] = 0n;
+      this.isTouched[place] = this.started[place] = this.back[place] = 0;
+      this.givenCode[place] = -1;
+    }
+    this.touched.length = 0;
+  }
+
+  private startHere(event: number): void {
+    if (!this.from?.has(event)) return;
+    for (const place of this.touched) {
+      const net = this.into[place]! - this.out[place]!;
+      if (this.question.own[place] !== 1 || net > 0n || this.begun.has(place)) continue;
+      this.begun.add(place);
+      this.content[place] = contentOfMicro(this.quantity[place]!);
+      this.reported[place]! += this.content[place]!;
+    }
+  }
+
+  /** What a mark gives for a quantity, by what it held when the event began. */
+  private share(place: number, amount: bigint, code: number): bigint {
+    if (this.isOwn(place)) return contentOfMicro(amount);
+    if (this.started[place] === 0) {
+      this.started[place] = 1;
+      this.startQuantity[place] = this.quantity[place]!;
+      this.startContent[place] = this.content[place]!;
+    }
+    // A thousand units each take the same of the same lot: divide once.
+    if (code >= 0 && this.givenCode[place] === code) return this.given[place]!;
+    const whole = this.startQuantity[place]!,
+      content = this.startContent[place]!;
+    const part = whole <= 0n ? content : (content * least(amount, whole)) / whole;
+    this.given[place] = part;
+    this.givenCode[place] = code;
+    return part;
+  }
+
+  private takeFor(id: number): bigint[] {
+    const { node } = this;
+    const { ledger, reached } = this.question;
+    const apart = separates(ledger, node);
+    if (node.type === 'removed') return [this.takeOut()];
+    const given: bigint[] = [];
+    for (let i = 0; i < node.ins; i++) {
+      if (!reached.keepsInput(id, node, i)) {
+        given.push(0n);
+        continue;
+      }
+      const place = this.place(node.inputs[node.inAt + i]!),
+        code = node.inCodes[node.inCodesAt + i]!,
+        amount = ledger.micro(code);
+      const part = this.share(place, amount, code);
+      this.touch(place);
+      this.used[place]! += amount;
+      this.taken[place]! += part;
+      this.quantity[place]! -= amount;
+      this.content[place]! -= part;
+      if (apart && !this.isOwn(place)) this.reported[place]! -= part;
+      given.push(part);
+    }
+    return given;
+  }
+
+  private takeOut(): bigint {
+    const host = this.place(this.node.inputs[this.node.inAt]!);
+    const content = this.parts.takeOut(host);
+    this.content[host]! -= content;
+    this.reported[host]! -= content;
+    return content;
+  }
+
+  private takeRest(event: number, strict: boolean): boolean {
+    for (const place of this.touched) {
+      const rest = this.out[place]! - this.used[place]!,
+        back = this.into[place]! - this.made[place]!;
+      // What goes from one place to another is there before and after.
+      const stays = least(rest, back);
+      if (rest > stays) this.leave(event, place, rest - stays);
+      if (strict && this.quantity[place]! < 0n) return false;
+      this.into[place]! -= stays;
+      this.out[place]! -= stays;
+    }
+    return true;
+  }
+
+  private countMade(number: number): void {
+    const { start, id } = this.events.nodes;
+    for (let n = start[number]!; n < start[number + 1]!; n++) {
+      this.load(id[n]!);
+      const { node } = this;
+      if (node.type === 'member' || node.type === 'fitted' || node.shared) continue;
+      for (let o = 0; o < node.outs; o++) {
+        if (!this.question.reached.keepsOutput(id[n]!, node, o)) continue;
+        const place = this.place(node.outputs[node.outAt + o]!);
+        this.touch(place);
+        this.made[place]! += this.parts.outMicro(o);
+      }
+    }
+  }
+
+  private pour(id: number, given: readonly bigint[]): void {
+    const { node } = this;
+    const { ledger, reached } = this.question;
+    const apart = separates(ledger, node);
+    const outs: number[] = [];
+    for (let o = 0; o < node.outs; o++) if (reached.keepsOutput(id, node, o)) outs.push(o);
+    let carried = 0n;
+    for (const part of given) carried += part;
+    const shares = apart ? this.parts.apart(id, outs, carried) : this.parts.spread(outs, carried);
+    outs.forEach((o, n) => {
+      const mark = node.outputs[node.outAt + o]!,
+        place = this.place(mark);
+      if (node.type !== 'fitted' && !node.shared) this.quantity[place]! += this.parts.outMicro(o);
+      const known = apart && this.parts.isKnownPart(id, mark);
+      if (known) this.back[place] = 1;
+      if (this.isOwn(place)) return;
+      const content = shares[n]!;
+      this.content[place]! += content;
+      if (!known)
+        this.reported[place]! += this.parts.isInput(mark) ? content - this.taken[place]! : content;
+      if (!apart) this.parts.remember(place, mark, o, outs, given, shares[n]!, carried);
+    });
+  }
+
+  private leave(event: number, place: number, amount: bigint): void {
+    const earlier = this.outside.undoing(event, place, amount);
+    const content = earlier ?? this.share(place, amount, -1);
+    this.quantity[place]! -= amount;
+    this.content[place]! -= content;
+    if (earlier !== null) this.reported[place]! -= content;
+    this.outside.left(event, place, amount, content);
+  }
+
+  private bringRest(event: number, place: number, amount: bigint): void {
+    if (amount <= 0n) return;
+    const content =
+      this.outside.comesBack(event, place, amount) ?? this.startsWith(event, place, amount);
+    this.quantity[place]! += amount;
+    this.content[place]! += content;
+    this.outside.came(event, place, amount, content);
+  }
+
+  /** What is traced, where that is what an event brought in. */
+  private startsWith(event: number, place: number, amount: bigint): bigint {
+    if (!this.from?.has(event) || this.question.own[place] !== 1) return 0n;
+    const content = contentOfMicro(amount);
+    this.reported[place]! += content;
+    return content;
+  }
+
+  /** Serials that come to be within a lot share what is in it. */
+  private join(nodes: Uint32Array): void {
+    const born = new Map<number, number[]>();
+    for (const id of nodes) {
+      this.load(id);
+      if (this.node.type !== 'member') continue;
+      const lot = this.place(this.node.inputs[this.node.inAt]!),
+        serial = this.place(this.node.outputs[this.node.outAt]!);
+      const of = born.get(lot);
+      if (of) of.push(serial);
+      else born.set(lot, [serial]);
+    }
+    for (const [lot, serials] of born) {
+      if (this.isOwn(lot) || this.content[lot]! <= 0n) continue;
+      const each =
+        (this.content[lot]! * ONE) / (this.quantity[lot]! + BigInt(serials.length) * ONE);
+      for (const serial of serials) {
+        this.content[serial]! += each;
+        this.reported[serial]! += each;
+        this.content[lot]! -= each;
+      }
+    }
+  }
+
+  /** Of a mark that is the root itself, all that came in counts. */
+  private reportOwn(event: number): void {
+    if (this.from !== null) return;
+    const { ledger } = this.question;
+    const undone = ledger.undoneBy(event);
+    if (BRINGS_IN[undone > 0 ? ledger.eventKind(undone) : ledger.eventKind(event)] !== 1) return;
+    for (const place of this.touched) {
+      if (!this.isOwn(place) || this.back[place] === 1) continue;
+      const net = this.into[place]! - this.out[place]!;
+      if (undone > 0 ? net < 0n : net > 0n) this.reported[place]! += contentOfMicro(net);
+    }
+  }
+}
