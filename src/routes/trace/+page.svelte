@@ -97,6 +97,10 @@
       foreignSaid = `✓ ${count(reply.body.fresh, 'event')} taken in${reply.body.known > 0 ? `, ${reply.body.known} were known` : ''}${reply.body.foreign.length > 0 ? `; ${count(reply.body.foreign.length, 'identifier is', 'identifiers are')} of no product of ours` : ''}.`;
   }
 
+  /** What came in on a paper is traced from there on, and not what lay in those lots before. */
+  let fromPaper = $state('');
+  const startsAt = $derived(fromPaper && `&from=${encodeURIComponent(fromPaper)}`);
+
   async function find(product?: string): Promise<void> {
     busy = true;
     const body =
@@ -137,6 +141,7 @@
     busy = false;
     refused = reply.ok ? [] : messagesOf(reply.refusal);
     found = reply.ok ? reply.body : null;
+    fromPaper = reply.ok && way === 'document' ? (given.document?.trim() ?? '') : '';
     // One that means one thing needs no look at the list.
     if (
       reply.ok &&
@@ -146,7 +151,9 @@
       await trace();
   }
   const trace = () =>
-    goto(`/trace/${found!.set === null ? found!.first : `s${found!.set}`}?direction=${direction}`);
+    goto(
+      `/trace/${found!.set === null ? found!.first : `s${found!.set}`}?direction=${direction}${startsAt}`
+    );
 </script>
 
 <svelte:head><title>Trace · Earmark</title></svelte:head>

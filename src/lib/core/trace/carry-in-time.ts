@@ -50,7 +50,15 @@ export class CarryInTime {
     for (const [mark, amount] of this.reported)
       if (this.isOwn(mark) && this.question.single(mark) && amount.gt(1))
         this.reported.set(mark, quantity(1));
+    this.countMembers();
     return true;
+  }
+
+  /** A root lot comes to what was kept of it as such, and the serials within it. */
+  private countMembers(): void {
+    for (const { lot, serial } of this.question.graph.members)
+      if (this.isOwn(lot) && this.isOwn(serial))
+        this.report(lot, this.reported.get(serial) ?? ZERO);
   }
 
   private isOwn(mark: number): boolean {

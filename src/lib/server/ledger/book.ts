@@ -89,12 +89,10 @@ export async function book<Request extends Circumstances>(
       return (await sql.begin(async (tx) => {
         // Sent in one breath and worked off in this order: the key is looked up when its lock is
         // held. A booking's statements are the same every time, so they are planned once and not
-        // anew for its values, a third of a millisecond each, while others wait for its locks. An
-        // id for the event is taken while nobody waits yet.
-        const beginning = tx<[{ reserved: number }]>`
+        // anew for its values, a third of a millisecond each, while others wait for its locks.
+        const beginning = tx`
           SELECT set_config('plan_cache_mode', 'force_generic_plan', true),
-            pg_advisory_xact_lock(hashtextextended(${`${actor.personId} ${key}`}, 0)),
-            nextval('event_id_seq') AS reserved
+            pg_advisory_xact_lock(hashtextextended(${`${actor.personId} ${key}`}, 0))
         `.execute();
         beginning.catch(() => {});
         const [before] = await tx<{ answer: string; request_hash: Uint8Array }[]>`
@@ -115,7 +113,20 @@ export async function book<Request extends Circumstances>(
             ]);
           return { answer: before.answer, fresh: false };
         }
-        const { decision, happenedAt, snapshot } = await decideIn(tx, kind, request);
+        // The id of an event is its place in the ledger: of two that meet, whoever gets the stock
+        // first has the earlier. A trace clears by it.
+        let reserved = 0;
+        const takeItsPlace = async (): Promise<void> => {
+          const [row] = await tx<[{ id: number }]>`SELECT nextval('event_id_seq') AS id`;
+          reserved = row.id;
+        };
+        const { decision, happenedAt, snapshot } = await decideIn(
+          tx,
+          kind,
+          request,
+          false,
+          takeItsPlace
+        );
         if (!decision.ok) throw refusal(decision.faults);
         const eventKind = kind.eventKind(request);
         const document = request.document.trim();
@@ -132,7 +143,6 @@ export async function book<Request extends Circumstances>(
             marks,
             ...(units.length > 0 ? { units } : {})
           });
-        const [{ reserved }] = await beginning;
         const {
           eventId,
           bookedAt,
@@ -238,11 +248,18 @@ async function decideIn<Request extends Circumstances>(
   tx: Tx,
   kind: BookingKind<Request>,
   request: Request,
-  onlyLooking = false
+  onlyLooking = false,
+  behindTheLock?: () => Promise<unknown>
 ): Promise<{ decision: Decision; happenedAt: Date; snapshot: Snapshot }> {
   const happenedAt = request.at === undefined ? new Date() : new Date(request.at);
   const document = readNumber(request.document);
-  const snapshot = await readSnapshot(tx, kind.wants(request), happenedAt, onlyLooking);
+  const snapshot = await readSnapshot(
+    tx,
+    kind.wants(request),
+    happenedAt,
+    onlyLooking,
+    behindTheLock
+  );
   const decision = decideWith(kind.decide, snapshot, request);
   if (document.ok) return { decision, happenedAt, snapshot };
   const fault: Fault = {

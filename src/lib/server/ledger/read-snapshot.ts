@@ -62,12 +62,14 @@ const MARK_COLUMNS =
  * every booking locks in the same order, so two that meet wait for each other. State and dates are
  * read after the lock, as a hold locks the same rows.
  * @param onlyLooking for a verdict on an unfinished sheet: takes no locks
+ * @param behindTheLock what is to be asked once the stock is locked, in the same breath
  */
 export async function readSnapshot(
   tx: Tx,
   wants: Wants,
   happenedAt: Date,
-  onlyLooking = false
+  onlyLooking = false,
+  behindTheLock: () => Promise<unknown> = async () => {}
 ): Promise<Snapshot> {
   const lock = wants.draws && !onlyLooking;
   // Sent one behind the other without waiting: what does not depend on another answer costs no
@@ -128,7 +130,8 @@ export async function readSnapshot(
   const [stock, reread, { promised, packed }] = await Promise.all([
     readStock(tx, ids, lock),
     lock || lotIds.length > 0 ? readMarks(tx, lock ? [...ids, ...lotIds] : lotIds) : [],
-    readBespoken(tx, ids, wants, happenedAt)
+    readBespoken(tx, ids, wants, happenedAt),
+    behindTheLock()
   ]);
   const fresh = lock ? reread.filter((mark) => read.has(mark.id)) : found,
     lots = reread.filter((mark) => !read.has(mark.id));

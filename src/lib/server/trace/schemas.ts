@@ -18,10 +18,19 @@ export const TraceQuery = z.object({
     .max(2000)
     .optional()
     .meta({ description: 'Products not gone into, commas between' }),
-  skip: z.string().max(200).optional().meta({ description: 'Kinds of event not gone through' })
+  skip: z.string().max(200).optional().meta({ description: 'Kinds of event not gone through' }),
+  from: z.string().max(100).optional().meta({
+    description:
+      'The event (its id) or document it starts at: what that brought in, or upstream the unit as it was then'
+  }),
+  clocks: z.enum(['obey', 'ignore']).optional().meta({
+    description:
+      'Ignored, whatever is tied together is reached, also what left before any of it came'
+  })
 });
 
 const partnerEnd = z.object({
+  event: z.number(),
   partner: z.string(),
   document: z.string(),
   at: z.string(),
@@ -39,7 +48,7 @@ export const Trace = z
     marks: z.array(record.extend({ level: z.number(), content: z.string().optional() })),
     links: z.array(
       z.object({
-        type: z.enum(['made', 'member', 'fitted']),
+        type: z.enum(['made', 'member', 'fitted', 'removed']),
         from: z.number(),
         to: z.number(),
         transformation: z.number().optional(),
@@ -85,7 +94,9 @@ export const Trace = z
         open: z.string(),
         causes: z.array(z.string())
       })
-    )
+    ),
+    cleared: z.object({ marks: z.array(record), customers: z.array(partnerEnd) }),
+    contentBy: z.enum(['happened', 'booked']).optional()
   })
   .meta({ id: 'Trace' });
 

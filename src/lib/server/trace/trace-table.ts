@@ -1,6 +1,7 @@
 import { groupBy } from '../../core/group-by.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { readNames } from '../catalogue/read-catalogue.ts';
+import type { MarkRecord } from '../../core/ledger/mark-record.ts';
 import type { TraceDrawing } from '../../core/trace/trace-answer.ts';
 
 const COLUMNS = [
@@ -19,10 +20,14 @@ const COLUMNS = [
   ['customers', 'customers'],
   ['here', 'here'],
   ['scrapped', 'scrapped'],
-  ['suppliers', 'suppliers']
+  ['suppliers', 'suppliers'],
+  ['cleared', 'cleared by time']
 ] as const;
 
-/** A trace as a table: a row for each mark, with where it is and came from. */
+/**
+ * A trace as a table: a row for each mark, with where it is and came from; behind them what time
+ * cleared, said so.
+ */
 export async function traceTable(
   db: Db,
   trace: TraceDrawing
@@ -35,15 +40,41 @@ export async function traceTable(
   const customers = of(trace.ends.customers),
     here = of(trace.ends.onHand),
     scrapped = of(trace.ends.scrapped),
-    suppliers = of(trace.ends.suppliers);
+    suppliers = of(trace.ends.suppliers),
+    before = of(trace.cleared.customers);
   const said = (rows: readonly { partner: string; document: string; quantity: string }[]) =>
     rows
       .map((row) => `${partners[row.partner] ?? row.partner}, ${row.document}: ${row.quantity}`)
       .join('; ');
   return {
     columns: COLUMNS.map(([key, says]) => ({ key, says })),
-    rows: trace.marks.map((mark) => ({
+    rows: [...trace.marks.map(reached), ...trace.cleared.marks.map(cleared)]
+  };
+
+  function reached(mark: TraceDrawing['marks'][number]): Record<string, string> {
+    return {
+      ...named(mark),
       level: String(mark.level),
+      content: mark.content ?? '',
+      customers: said(customers(mark.id)),
+      here: here(mark.id)
+        .map((row) => `${row.place}: ${row.quantity}`)
+        .join('; '),
+      scrapped: scrapped(mark.id)
+        .map((row) => `${row.document}: ${row.quantity}`)
+        .join('; '),
+      suppliers: said(suppliers(mark.id)),
+      cleared: said(before(mark.id))
+    };
+  }
+
+  function cleared(mark: MarkRecord): Record<string, string> {
+    return { ...named(mark), cleared: said(before(mark.id)) || 'yes' };
+  }
+
+  function named(mark: MarkRecord): Record<string, string> {
+    return {
+      ...Object.fromEntries(COLUMNS.map(([key]) => [key, ''])),
       product: mark.product,
       name: products[mark.product]?.name ?? '',
       kind: mark.kind,
@@ -53,16 +84,7 @@ export async function traceTable(
       expires: mark.expires ?? '',
       state: mark.state,
       onHand: mark.onHand,
-      unit: products[mark.product]?.unit ?? '',
-      content: mark.content ?? '',
-      customers: said(customers(mark.id)),
-      here: here(mark.id)
-        .map((row) => `${row.place}: ${row.quantity}`)
-        .join('; '),
-      scrapped: scrapped(mark.id)
-        .map((row) => `${row.document}: ${row.quantity}`)
-        .join('; '),
-      suppliers: said(suppliers(mark.id))
-    }))
-  };
+      unit: products[mark.product]?.unit ?? ''
+    };
+  }
 }

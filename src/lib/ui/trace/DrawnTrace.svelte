@@ -17,6 +17,7 @@
   import Working from '$lib/ui/parts/Working.svelte';
 
   import type { DrawnTraceData } from './drawn-trace.ts';
+  import ClearedByTime from './ClearedByTime.svelte';
   import { narrower, savedBy } from './narrower.svelte.ts';
 
   let { data }: { data: DrawnTraceData } = $props();
@@ -158,7 +159,7 @@
       trace.direction === 'downstream'
         ? count(customers.length, 'customer')
         : count(new Set(trace.ends.suppliers.map((one) => one.partner)).size, 'supplier');
-    return `${[many ? count(trace.roots.length, 'lot or serial', 'lots and serials') : `1 ${root.kind === 'bulk' ? 'product' : root.kind}`, ...perLevel, end].join(arrow)} · ${count(trace.events.length, 'event')} · ${data.until ? `as it stood at the end of ${sayDay(data.until.slice(0, 10))}` : 'as it stands now'}${data.without.products.length > 0 ? ` · not into ${data.without.products.join(', ')}` : ''}${data.without.kinds.length > 0 ? ` · not through ${data.without.kinds.join(', ')}` : ''}`;
+    return `${[many ? count(trace.roots.length, 'lot or serial', 'lots and serials') : `1 ${root.kind === 'bulk' ? 'product' : root.kind}`, ...perLevel, end].join(arrow)} · ${count(trace.events.length, 'event')} · ${data.until ? `as it stood at the end of ${sayDay(data.until.slice(0, 10))}` : 'as it stands now'}${data.from ? ` · from ${data.from}` : ''}${data.clocks === 'ignore' ? ' · beyond time' : ''}${data.without.products.length > 0 ? ` · not into ${data.without.products.join(', ')}` : ''}${data.without.kinds.length > 0 ? ` · not through ${data.without.kinds.join(', ')}` : ''}`;
   });
 
   function numbers(ids: readonly number[]): string {
@@ -174,6 +175,14 @@
     return `${first}…${last.slice(Math.min(same, Math.max(0, last.length - 3)))}`;
   }
 
+  /** What a lot is said to come to: how much of the root went into it; of a root, all of it. */
+  function amountOf(mark: (typeof trace.marks)[number]): string {
+    if (trace.direction === 'downstream' && mark.level > 0 && mark.content !== undefined)
+      return `${sayQuantity(mark.content)} ${unitOf(root.product)} of it`;
+    const total = births.totals.get(mark.id) ?? mark.onHand;
+    return `${sayQuantity(String(total))} ${unitOf(mark.product)}`;
+  }
+
   function describe(node: RiverNode) {
     const mark = byId.get(node.marks[0]!)!;
     if (node.kind === 'mark' || node.kind === 'bundle') {
@@ -182,7 +191,7 @@
           ? `${node.marks.length} ${node.of}`
           : mark.kind === 'serial'
             ? `${node.of} ${data.products[node.of]?.name ?? ''}`
-            : `${node.of} · ${sayQuantity(String(births.totals.get(mark.id) ?? mark.onHand))} ${unitOf(node.of)}`;
+            : `${node.of} · ${amountOf(mark)}`;
       return { title: numbers(node.marks), under, shape: mark.kind, state: mark.state };
     }
     const what = node.marks.length === 1 ? numbers(node.marks) : count(node.marks.length, 'mark');
@@ -386,21 +395,12 @@
     { says: 'scrapped', value: balance.scrapped },
     { says: 'corrected', value: balance.corrected }
   ]);
-  const contentOut = $derived(
-    trace.direction === 'downstream'
-      ? totalOf(
-          trace.ends.customers.map((end) => {
-            const mark = byId.get(end.mark)!;
-            const whole = births.totals.get(end.mark) || 1;
-            return quantity(mark.content ?? '0')
-              .times(end.quantity)
-              .div(whole)
-              .toDecimalPlaces(6)
-              .toFixed();
-          })
-        )
-      : '0'
-  );
+  /** How much of the root customers have; of a lot sent in parts nobody can say it from here. */
+  const contentOut = $derived.by(() => {
+    const marks = trace.ends.customers.map((end) => byId.get(end.mark)!);
+    if (trace.direction === 'upstream' || marks.some((mark) => mark.kind !== 'serial')) return null;
+    return totalOf(marks.map((mark) => mark.content ?? '0'));
+  });
 </script>
 
 <svelte:head><title>{title} · Trace · Earmark</title></svelte:head>
@@ -656,6 +656,16 @@
               </li>{/each}
           </ul>{/if}
       </section>
+      <ClearedByTime
+        marks={trace.cleared.marks}
+        all={trace.cleared.marks.length}
+        customers={trace.cleared.customers}
+        clocks={data.clocks}
+        direction={trace.direction}
+        contentBy={trace.contentBy ?? null}
+        products={data.products}
+        partners={data.partners}
+      />
       {#if picked}
         <section class="picked">
           <h2>Selected</h2>
@@ -779,9 +789,10 @@
             {:else}<li class="soft small">No customer has it.</li>{/each}
           </ul>
           {#if customers.length > 0}<p class="small soft">
-              With customers: {sayQuantity(contentOut)}
-              {unitOf(root.product)} of {title}. Even mixing within each lot is assumed; what is
-              followed per unit is exact.
+              {contentOut === null
+                ? ''
+                : `With customers: ${sayQuantity(contentOut)} ${unitOf(root.product)} of ${title}. `}Even
+              mixing within each lot is assumed; what is followed per unit is exact.
             </p>{/if}
         </section>
       {:else}

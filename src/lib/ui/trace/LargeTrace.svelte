@@ -4,6 +4,9 @@
   import type { Goods, LargeTrace } from '$lib/core/trace/large-trace.ts';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
   import Working from '$lib/ui/parts/Working.svelte';
+  import ClearedByTime from './ClearedByTime.svelte';
+  import type { MarkRecord } from '$lib/core/ledger/mark-record.ts';
+  import type { PartnerEnd } from '$lib/core/trace/trace.ts';
   import { narrower, savedBy } from './narrower.svelte.ts';
 
   interface Props {
@@ -11,11 +14,19 @@
       at: string;
       direction: 'upstream' | 'downstream';
       until: string | null;
+      from: string | null;
+      clocks: 'obey' | 'ignore';
       without: { products: string[]; kinds: string[] };
       setTitle: string | null;
       mayRecall: boolean;
       most: number;
-      large: LargeTrace & { title: string; rootId: number; rootUnit: string; rootName: string };
+      large: LargeTrace & {
+        cleared: { count: number; marks: MarkRecord[]; customers: PartnerEnd[] };
+        title: string;
+        rootId: number;
+        rootUnit: string;
+        rootName: string;
+      };
       products: Record<string, { name: string; unit: string }>;
       partners: Record<string, string>;
       places: Record<string, string>;
@@ -73,8 +84,9 @@
               : 'customers'
             : partners.length === 1
               ? 'supplier'
-              : 'suppliers'}{data.until ? ' · as it stood then' : ' · as it stands now'}{data
-            .without.products.length > 0
+              : 'suppliers'}{data.until ? ' · as it stood then' : ' · as it stands now'}{data.from
+            ? ` · from ${data.from}`
+            : ''}{data.clocks === 'ignore' ? ' · beyond time' : ''}{data.without.products.length > 0
             ? ` · not into ${data.without.products.join(', ')}`
             : ''}
         </p>
@@ -183,6 +195,16 @@
             {cause}.
           </p>{/each}
       </section>
+      <ClearedByTime
+        marks={large.cleared.marks}
+        all={large.cleared.count}
+        customers={large.cleared.customers}
+        clocks={data.clocks}
+        direction={data.direction}
+        contentBy={null}
+        products={data.products}
+        partners={data.partners}
+      />
       {#if others.length > 0}<section>
           <h2>Not into</h2>
           <div class="skips">

@@ -9,6 +9,8 @@ export interface DrawnTraceData {
   direction: 'upstream' | 'downstream';
   view: 'river' | 'outline' | 'table';
   until: string | null;
+  /** The document or event it starts at. */ from: string | null;
+  clocks: 'obey' | 'ignore';
   without: { products: string[]; kinds: string[] };
   setTitle: string | null;
   outside: OutsideEvent[];

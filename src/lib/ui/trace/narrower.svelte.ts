@@ -20,12 +20,16 @@ export async function narrower(
 interface Cut {
   direction: string;
   until: string | null;
+  from: string | null;
+  clocks: 'obey' | 'ignore';
   without: { products: readonly string[]; kinds: readonly string[] };
 }
 
 /** The query of a trace's file: cut as the screen is. */
-export function savedBy({ direction, until, without }: Cut, format: string): string {
+export function savedBy({ direction, until, from, clocks, without }: Cut, format: string): string {
   const query = new URLSearchParams({ format, direction });
+  if (from) query.set('from', from);
+  if (clocks === 'ignore') query.set('clocks', clocks);
   if (until) query.set('until', until.slice(0, 10));
   if (without.products.length > 0) query.set('without', without.products.join(','));
   if (without.kinds.length > 0) query.set('skip', without.kinds.join(','));

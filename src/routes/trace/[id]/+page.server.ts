@@ -6,9 +6,8 @@ import { readOutside } from '$lib/server/exchange/outside.ts';
 import { readNames } from '$lib/server/catalogue/read-catalogue.ts';
 import { readLargeTrace } from '$lib/server/trace/large-trace.ts';
 import { traceForScreen } from '$lib/server/trace/trace.ts';
-import type { TraceCut } from '$lib/core/trace/trace-answer.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
-import { readCut } from '$lib/server/trace/trace-cut.ts';
+import { readCutFrom, type AskedCut } from '$lib/server/trace/trace-cut.ts';
 import { readSet } from '$lib/server/trace/trace-roots.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
 
@@ -25,8 +24,8 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   const setId = params.id.startsWith('s') ? rowId(params.id.slice(1)) : null;
   const set = setId === null ? null : await readSet(db(), setId);
   const id = setId === null ? rowId(params.id) : null;
-  const cut = cutOf(url);
   const roots = set?.marks ?? (id !== null ? [id] : []);
+  const cut = await cutOf(url, roots);
   const found =
     roots.length > 0 ? await traceForScreen(db(), roots, direction, cut, MOST_DRAWN) : null;
   if (!found) error(404, 'There is no such mark. Scan its number above.');
@@ -50,6 +49,8 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     setTitle: set?.title ?? null,
     at: params.id,
     until: cut.until?.toISOString() ?? null,
+    from: cut.fromText ?? null,
+    clocks: cut.clocks ?? ('obey' as const),
     without: { products: [...(cut.withoutProducts ?? [])], kinds: [...(cut.withoutKinds ?? [])] },
     mayRecall: mayDo(locals.actor!.roles, 'recall'),
     ...names
@@ -57,9 +58,9 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
 };
 
 /** A cut that cannot be read is said in words; the page has no problem documents. */
-function cutOf(url: URL): TraceCut {
+async function cutOf(url: URL, roots: readonly number[]): Promise<AskedCut> {
   try {
-    return readCut(url);
+    return await readCutFrom(db(), url, roots);
   } catch (problem) {
     if (!(problem instanceof Problem)) throw problem;
     error(problem.status, problem.errors[0]!.message);

@@ -2,9 +2,10 @@ import { bringsIn } from '../mass-balance.ts';
 import { contentOfMicro } from './amounts.ts';
 import type { EventsOfTrace } from './event-order.ts';
 import { least } from './held.ts';
-import { isSingle, separates } from './host-presence.ts';
+import { separates } from './host-presence.ts';
 import { nodePlace } from './open-ledger.ts';
 import { Outside } from './outside.ts';
+import { settleOwn } from './own-content.ts';
 import { KIND_OF_CODE } from './packed-ledger.ts';
 import { ONE, PartsInside, type ContentQuestion } from './parts-inside.ts';
 
@@ -65,21 +66,8 @@ export class Carrier {
   /** @returns false where a mark would be below zero and that is not to be */
   carry(order: Uint32Array, strict: boolean): boolean {
     for (const number of order) if (!this.pass(number, strict)) return false;
-    this.atMostOne();
+    settleOwn(this.question, this.reported, (place) => this.isOwn(place));
     return true;
-  }
-
-  /** A unit that is the root holds itself, however often it was made. */
-  private atMostOne(): void {
-    const { ledger, reached } = this.question;
-    const one = contentOfMicro(ONE);
-    for (let place = 0; place < this.reported.length; place++)
-      if (
-        this.reported[place]! > one &&
-        this.isOwn(place) &&
-        isSingle(ledger, reached.marks.data[place]!)
-      )
-        this.reported[place] = one;
   }
 
   private isOwn(place: number): boolean {

@@ -260,12 +260,12 @@ function replay(
           tell(mark, net);
       }
   }
-  return new Map(
-    [...told].map(([mark, c]) => [
-      mark,
-      say(own(mark) && isUnit(mark) ? smaller(c, fraction(1n)) : c)
-    ])
-  );
+  for (const mark of told.keys())
+    if (own(mark) && isUnit(mark)) told.set(mark, smaller(told.get(mark)!, fraction(1n)));
+  for (const { kind, ins, outs } of flows)
+    if (kind === 'member' && own(ins[0]!.mark) && own(outs[0]!.mark) && there.has(outs[0]!.mark))
+      tell(ins[0]!.mark, told.get(outs[0]!.mark) ?? ZERO);
+  return new Map([...told].map(([mark, c]) => [mark, say(c)]));
 
   function spread(outs: Flow['outs'], amount: Fraction): Fraction[] {
     const unit = (mark: number) => (markOf(mark).product === 3 ? 'kg' : 'each');

@@ -4,14 +4,17 @@ import { readQuery } from '$lib/server/http/read-body.ts';
 import { TraceQuery } from '$lib/server/trace/schemas.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { readCut } from '$lib/server/trace/trace-cut.ts';
+import { readCutFrom } from '$lib/server/trace/trace-cut.ts';
 import { findTraceRoot, traceJson } from '$lib/server/trace/trace.ts';
 
 export const GET: RequestHandler = ({ url }) =>
   answering(async () => {
     const { product, lot, serial, direction } = readQuery(url, TraceQuery);
     const root = await findTraceRoot(db(), product, lot, serial);
-    const trace = root === null ? null : await traceJson(db(), [root], direction, readCut(url));
+    const trace =
+      root === null
+        ? null
+        : await traceJson(db(), [root], direction, await readCutFrom(db(), url, [root]));
     if (!trace)
       throw new Problem(404, 'There is no such mark', [
         {

@@ -8,7 +8,7 @@ import { OUR_CONTEXT } from '$lib/server/exchange/query.ts';
 import { ownBase } from '$lib/server/kernel/own-base.ts';
 import { readLedgerEvents } from '$lib/server/exchange/ledger-events.ts';
 import { traceJson, traceMarks } from '$lib/server/trace/trace.ts';
-import { readCut } from '$lib/server/trace/trace-cut.ts';
+import { readCutFrom } from '$lib/server/trace/trace-cut.ts';
 import { readSet } from '$lib/server/trace/trace-roots.ts';
 import { traceTable } from '$lib/server/trace/trace-table.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
@@ -22,10 +22,10 @@ export const GET: RequestHandler = ({ params, url }) =>
     const roots = set !== null ? (await readSet(db(), set))?.marks : id !== null ? [id] : undefined;
     const direction = url.searchParams.get('direction') === 'upstream' ? 'upstream' : 'downstream';
     const format = url.searchParams.get('format');
+    const cut = roots ? await readCutFrom(db(), url, roots) : {};
     if (format === 'json') {
       const pieces =
-        (roots && (await traceJson(db(), roots, direction, readCut(url)))) ??
-        notFound('mark', params.id);
+        (roots && (await traceJson(db(), roots, direction, cut))) ?? notFound('mark', params.id);
       return fileResponse({
         body: streamOf(pieces),
         type: 'application/json',
@@ -33,8 +33,7 @@ export const GET: RequestHandler = ({ params, url }) =>
       });
     }
     const trace =
-      (roots && (await traceMarks(db(), roots, direction, readCut(url)))) ??
-      notFound('mark', params.id);
+      (roots && (await traceMarks(db(), roots, direction, cut))) ?? notFound('mark', params.id);
     const name = `trace-${trace.root.product}-${trace.root.number ?? 'unmarked'}-${direction}`;
     if (format === 'epcis') {
       const { events, marks } = await readLedgerEvents(
