@@ -400,3 +400,115 @@ test('a trace too large to draw says what it comes to, who has it and where the 
   await page.goto('/setup/company');
   await expect(page.getByText(/Traces are answered from memory/)).toBeVisible();
 });
+
+// A batch is topped up from another drum after five units were made of it: the drum added later is
+// in none of them, and who says so names them.
+test('a batch topped up: what was made before is cleared by time, listed, and taken in on wish', async ({
+  page,
+  request
+}) => {
+  const resin = fresh('TR'),
+    mixed = fresh('TM'),
+    unit = fresh('TU');
+  const product = (code: string, marking: string, made: boolean) =>
+    call(request, 'PUT', `products/${code}`, {
+      name: `${marking} of time`,
+      unit: marking === 'lot' ? 'kg' : 'each',
+      decimals: marking === 'lot' ? 3 : 0,
+      made,
+      marking
+    });
+  await product(resin, 'lot', false);
+  await product(mixed, 'lot', true);
+  await product(unit, 'serial', true);
+  const at = (hour: number) => ({ at: `2026-08-03T${String(hour).padStart(2, '0')}:00:00Z` });
+  const booked = async (path: string, body: object) => {
+    const answer = await call(request, 'POST', path, body);
+    expect(answer.status(), await answer.text()).toBe(201);
+    return (await answer.json()) as { marks: { id: number; number: string }[] };
+  };
+  const drum = (lot: string, hour: number) =>
+    booked('receipts', {
+      document: `${resin}-${lot}`,
+      supplier: 'GANNET',
+      ...at(hour),
+      lines: [{ product: resin, place: 'QW-A1', quantity: '10', marks: [{ lot, quantity: '10' }] }]
+    });
+  const mix = (lot: string, quantity: string, hour: number) =>
+    booked('builds', {
+      document: `${mixed}-${lot}-${hour}`,
+      place: 'QW-L2',
+      ...at(hour),
+      groups: [
+        {
+          outputs: [{ product: mixed, lot: 'BATCH', quantity }],
+          inputs: [{ product: resin, lot, quantity }]
+        }
+      ]
+    });
+  const make = (serial: string, hour: number) =>
+    booked('builds', {
+      document: `${unit}-${serial}`,
+      place: 'QW-L2',
+      ...at(hour),
+      groups: [
+        {
+          outputs: [{ product: unit, serial, quantity: '1' }],
+          inputs: [{ product: mixed, lot: 'BATCH', quantity: '1' }]
+        }
+      ]
+    });
+  await drum('DRUM-A', 6);
+  const later = (await drum('DRUM-B', 6)).marks[0]!;
+  await mix('DRUM-A', '10', 7);
+  await make('U1', 8);
+  await make('U2', 8);
+  await booked('shipments', {
+    document: `${unit}-S`,
+    customer: 'SKARROW',
+    ...at(9),
+    lines: [{ product: unit, marks: [{ serial: 'U1' }] }]
+  });
+  await mix('DRUM-B', '2', 10);
+  await make('U3', 11);
+
+  const query = `trace?product=${resin}&lot=DRUM-B&direction=downstream`;
+  const trace = (await (await call(request, 'GET', query)).json()) as {
+    marks: { number: string; content: string }[];
+    cleared: { marks: { number: string }[]; customers: { partner: string; document: string }[] };
+    contentBy: string;
+  };
+  // Ten kilograms less two made into units, two added: a fifth of each kilogram from then on.
+  expect(trace.marks.map((mark) => [mark.number, mark.content])).toEqual([
+    ['DRUM-B', '10'],
+    ['BATCH', '2'],
+    ['U3', '0.2']
+  ]);
+  expect(trace.cleared.marks.map((mark) => mark.number)).toEqual(['U1', 'U2']);
+  expect(trace.cleared.customers).toMatchObject([{ partner: 'SKARROW', document: `${unit}-S` }]);
+  expect(trace.contentBy).toBe('happened');
+  for (const [given, path] of [
+    ['from=NEVER-BOOKED', 'from'],
+    ['clocks=sometimes', 'clocks']
+  ]) {
+    const refused = await call(request, 'GET', `${query}&${given}`);
+    expect([400, 422]).toContain(refused.status());
+    expect(((await refused.json()) as { errors: { path: string }[] }).errors[0]!.path).toBe(path);
+  }
+
+  await signIn(page, 'wilf');
+  await page.goto(`/trace/${later.id}?direction=downstream`);
+  await alive(page);
+  await expect(page.getByText('2 lots and serials and 1 customer cleared by time')).toBeVisible();
+  await expect(page.getByRole('link', { name: 'U1', exact: true })).toBeVisible();
+  await expect(page.getByText('No customer has it.')).toBeVisible();
+  const file = await page.request.get(
+    `/api/v1/trace-files/${later.id}?format=csv&direction=downstream`
+  );
+  expect(await file.text()).toMatch(/U1.*Skarrow/);
+  await page.getByRole('link', { name: 'Look beyond time' }).click();
+  await expect(page.getByText('The clocks are ignored')).toBeVisible();
+  await expect(page.getByText(/1 lot → .* → 1 customer/)).toBeVisible();
+  await page.getByRole('link', { name: 'Obey the clocks' }).click();
+  await expect(page.getByText('2 lots and serials and 1 customer cleared by time')).toBeVisible();
+});

@@ -17,7 +17,7 @@
     partners: Record<string, string>;
   }
   let { marks, all, customers, clocks, direction, contentBy, products, partners }: Props = $props();
-  const LISTED = 12;
+  const LISTED = 5;
   let listed = $state(LISTED);
   const down = $derived(direction === 'downstream');
   const numbers = $derived(new Map(marks.map((mark) => [mark.id, mark.number])));
@@ -69,7 +69,7 @@
         {#each customers.slice(0, LISTED) as end (`${end.event} ${end.mark}`)}<li>
             {partners[end.partner] ?? end.partner}
             <span class="soft"
-              >{sayQuantity(end.quantity)} of {numbers.get(end.mark) ?? 'a lot above'},
+              >{numbers.get(end.mark) ?? 'one of them'}, {sayQuantity(end.quantity)},
               <span class="number">{end.document}</span></span
             >
           </li>{/each}

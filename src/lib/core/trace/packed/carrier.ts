@@ -9,6 +9,7 @@ import { settleOwn } from './own-content.ts';
 import { KIND_OF_CODE } from './packed-ledger.ts';
 import { ONE, PartsInside, type ContentQuestion } from './parts-inside.ts';
 
+const NONE: readonly bigint[] = [];
 const BRINGS_IN = Uint8Array.from(KIND_OF_CODE, (kind) => (bringsIn(kind) ? 1 : 0));
 
 /** Carries content through the events of one trace; words as in core/trace/content-in-time.ts. */
@@ -27,7 +28,9 @@ export class Carrier {
   private readonly isTouched: Uint8Array;
   /** What a mark gives for a quantity, as it was when the event began. */
   private readonly givenCode: Int32Array;
-  private readonly given: bigint[];
+  private readonly last: bigint[];
+  /** Of each node of the event at hand what its inputs gave; kept where parts may come out again. */
+  private readonly given: bigint[][] = [];
   private readonly startQuantity: bigint[];
   private readonly startContent: bigint[];
   private readonly started: Uint8Array;
@@ -52,7 +55,7 @@ export class Carrier {
     this.used = zeros();
     this.made = zeros();
     this.taken = zeros();
-    this.given = zeros();
+    this.last = zeros();
     this.startQuantity = zeros();
     this.startContent = zeros();
     this.givenCode = new Int32Array(count).fill(-1);
@@ -80,22 +83,24 @@ export class Carrier {
     const nodes = id.subarray(start[number], start[number + 1]);
     this.readMoved(number);
     this.startHere(event);
-    const poured: bigint[][] = [];
+    const carried: bigint[] = [];
+    this.given.length = 0;
     let members = false;
     for (const node of nodes) {
       this.load(node);
       members = members || this.node.type === 'member';
-      poured.push(this.node.type === 'member' ? [] : this.takeFor(node));
+      carried.push(this.takeFor(node));
+      this.countMade(node);
     }
-    this.countMade(number);
     const good = this.takeRest(event, strict);
     if (good) {
-      nodes.forEach((node, n) => {
-        this.load(node);
-        if (this.node.type !== 'member') this.pour(node, poured[n]!);
-      });
+      for (let n = 0; n < nodes.length; n++) {
+        this.load(nodes[n]!);
+        if (this.node.type !== 'member') this.pour(nodes[n]!, carried[n]!, this.given[n] ?? NONE);
+      }
       for (const place of this.touched)
-        this.bringRest(event, place, this.into[place]! - this.made[place]!);
+        if (this.into[place] !== this.made[place])
+          this.bringRest(event, place, this.into[place]! - this.made[place]!);
       if (members) this.join(nodes);
       this.reportOwn(event);
     }
@@ -156,24 +161,29 @@ export class Carrier {
       this.startContent[place] = this.content[place]!;
     }
     // A thousand units each take the same of the same lot: divide once.
-    if (code >= 0 && this.givenCode[place] === code) return this.given[place]!;
+    if (code >= 0 && this.givenCode[place] === code) return this.last[place]!;
     const whole = this.startQuantity[place]!,
       content = this.startContent[place]!;
-    const part = whole <= 0n ? content : (content * least(amount, whole)) / whole;
-    this.given[place] = part;
+    const part = amount >= whole ? content : (content * amount) / whole;
+    this.last[place] = part;
     this.givenCode[place] = code;
     return part;
   }
 
-  private takeFor(id: number): bigint[] {
+  /** Takes what the loaded node uses; answers what of the root that was. */
+  private takeFor(id: number): bigint {
     const { node } = this;
     const { ledger, reached } = this.question;
+    // What each input gave is asked only where parts may come out again one day.
+    const given: bigint[] | null = ledger.hasSeparated ? [] : null;
+    if (given) this.given.push(given);
+    if (node.type === 'member') return 0n;
+    if (node.type === 'removed') return this.takeOut();
     const apart = separates(ledger, node);
-    if (node.type === 'removed') return [this.takeOut()];
-    const given: bigint[] = [];
+    let carried = 0n;
     for (let i = 0; i < node.ins; i++) {
       if (!reached.keepsInput(id, node, i)) {
-        given.push(0n);
+        given?.push(0n);
         continue;
       }
       const place = this.place(node.inputs[node.inAt + i]!),
@@ -186,9 +196,10 @@ export class Carrier {
       this.quantity[place]! -= amount;
       this.content[place]! -= part;
       if (apart && !this.isOwn(place)) this.reported[place]! -= part;
-      given.push(part);
+      given?.push(part);
+      carried += part;
     }
-    return given;
+    return carried;
   }
 
   private takeOut(): bigint {
@@ -201,41 +212,43 @@ export class Carrier {
 
   private takeRest(event: number, strict: boolean): boolean {
     for (const place of this.touched) {
-      const rest = this.out[place]! - this.used[place]!,
-        back = this.into[place]! - this.made[place]!;
-      // What goes from one place to another is there before and after.
-      const stays = least(rest, back);
-      if (rest > stays) this.leave(event, place, rest - stays);
+      if (this.out[place] !== this.used[place]) this.takeBeside(event, place);
       if (strict && this.quantity[place]! < 0n) return false;
-      this.into[place]! -= stays;
-      this.out[place]! -= stays;
     }
     return true;
   }
 
-  private countMade(number: number): void {
-    const { start, id } = this.events.nodes;
-    for (let n = start[number]!; n < start[number + 1]!; n++) {
-      this.load(id[n]!);
-      const { node } = this;
-      if (node.type === 'member' || node.type === 'fitted' || node.shared) continue;
-      for (let o = 0; o < node.outs; o++) {
-        if (!this.question.reached.keepsOutput(id[n]!, node, o)) continue;
-        const place = this.place(node.outputs[node.outAt + o]!);
-        this.touch(place);
-        this.made[place]! += this.parts.outMicro(o);
-      }
+  /** What left a mark beside the nodes; what goes from one place to another is there before and after. */
+  private takeBeside(event: number, place: number): void {
+    const rest = this.out[place]! - this.used[place]!;
+    const stays =
+      this.into[place] === this.made[place]
+        ? 0n
+        : least(rest, this.into[place]! - this.made[place]!);
+    if (rest > stays) this.leave(event, place, rest - stays);
+    if (stays === 0n) return;
+    this.into[place]! -= stays;
+    this.out[place]! -= stays;
+  }
+
+  /** Counts what the loaded node makes. */
+  private countMade(id: number): void {
+    const { node } = this;
+    if (node.type === 'member' || node.type === 'fitted' || node.shared) return;
+    for (let o = 0; o < node.outs; o++) {
+      if (!this.question.reached.keepsOutput(id, node, o)) continue;
+      const place = this.place(node.outputs[node.outAt + o]!);
+      this.touch(place);
+      this.made[place]! += this.parts.outMicro(o);
     }
   }
 
-  private pour(id: number, given: readonly bigint[]): void {
+  private pour(id: number, carried: bigint, given: readonly bigint[]): void {
     const { node } = this;
     const { ledger, reached } = this.question;
     const apart = separates(ledger, node);
     const outs: number[] = [];
     for (let o = 0; o < node.outs; o++) if (reached.keepsOutput(id, node, o)) outs.push(o);
-    let carried = 0n;
-    for (const part of given) carried += part;
     const shares = apart ? this.parts.apart(id, outs, carried) : this.parts.spread(outs, carried);
     outs.forEach((o, n) => {
       const mark = node.outputs[node.outAt + o]!,

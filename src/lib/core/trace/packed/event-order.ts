@@ -1,5 +1,5 @@
 import { Column } from './column.ts';
-import { nodePlace, type OpenLedger } from './open-ledger.ts';
+import type { OpenLedger } from './open-ledger.ts';
 import type { PackedCut, Reached } from './reached.ts';
 
 /**
@@ -49,12 +49,9 @@ export function eventsOfTrace(
       movedCode.push(ledger.entryQuantity(entry));
     }
   }
-  const nodeBy = new Column(reached.nodes.length),
-    node = nodePlace();
-  for (let n = 0; n < reached.nodes.length; n++) {
-    ledger.load(reached.nodes.data[n]!, node);
-    nodeBy.push(numberOf(node.event));
-  }
+  const nodeBy = new Column(reached.nodes.length);
+  for (let n = 0; n < reached.nodes.length; n++)
+    nodeBy.push(numberOf(ledger.nodeEvent(reached.nodes.data[n]!)));
   const moved = grouped(movedBy, ids.length),
     nodes = grouped(nodeBy, ids.length);
   return {
@@ -79,5 +76,8 @@ function grouped(by: Column, groups: number): { start: Uint32Array; order: Uint3
   return { start, order };
 }
 
-const pick = ({ data }: Column, order: Uint32Array): Uint32Array =>
-  Uint32Array.from(order, (at) => data[at]!);
+function pick({ data }: Column, order: Uint32Array): Uint32Array {
+  const picked = new Uint32Array(order.length);
+  for (let n = 0; n < order.length; n++) picked[n] = data[order[n]!]!;
+  return picked;
+}

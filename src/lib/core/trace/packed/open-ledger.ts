@@ -107,10 +107,14 @@ export class OpenLedger {
   private readonly originSets: OriginSets;
   private largest: number;
 
+  /** The packed quantities, made once: reading one from its array makes it anew each time. */
+  private readonly packedQuantities: readonly bigint[];
+
   /** Whether each packed quantity adds. */
   private readonly positive: Uint8Array;
 
   constructor(readonly base: PackedLedger) {
+    this.packedQuantities = Array.from(base.quantities);
     this.positive = Uint8Array.from(base.quantities, (micro) => (micro > 0n ? 1 : 0));
     this.largest = base.marks.length - 1;
     this.takenBack = new Map(Array.from(base.reversed, (tie, n) => [tie, base.reversedBy[n]!]));
@@ -217,8 +221,8 @@ export class OpenLedger {
   }
 
   micro(code: number): bigint {
-    const known = this.base.quantities.length;
-    return code < known ? this.base.quantities[code]! : this.quantities.values[code - known + 1]!;
+    const known = this.packedQuantities.length;
+    return code < known ? this.packedQuantities[code]! : this.quantities.values[code - known + 1]!;
   }
   share(code: number): bigint {
     const known = this.base.shares.length;
@@ -333,6 +337,12 @@ export class OpenLedger {
   /** The node of a transformation. */
   private nodeOfTransformation(id: number): number {
     return this.nodeOf.get(id) ?? id;
+  }
+
+  /** The event of a node. */
+  nodeEvent(node: number): number {
+    const { event } = this.base;
+    return node < event.length ? event[node]! : this.nodes[node - event.length]!.event;
   }
 
   /** Both sides of a node. What was loaded before is gone. */

@@ -12,6 +12,8 @@ export class Outside {
   private readonly took = new Map<string, Held>();
   private readonly brought = new Map<string, Held>();
   private readonly undone = new Set<number>();
+  /** Whether anything comes back from customers: otherwise nobody asks what they have. */
+  private comesBackAtAll = false;
 
   constructor(
     private readonly ledger: OpenLedger,
@@ -20,17 +22,19 @@ export class Outside {
     for (const event of events) {
       const undone = ledger.undoneBy(event);
       if (undone > 0) this.undone.add(undone);
+      if (undone > 0 || ledger.eventKind(event) === RETURN) this.comesBackAtAll = true;
     }
   }
 
   left(event: number, place: number, amount: bigint, content: bigint): void {
+    if (!this.comesBackAtAll) return;
     if (this.ledger.eventKind(event) === SHIP)
       add(this.pool(place, this.ledger.eventPartner(event)), amount, content);
     if (this.undone.has(event)) this.took.set(`${event} ${place}`, { quantity: amount, content });
   }
 
   came(event: number, place: number, amount: bigint, content: bigint): void {
-    if (this.undone.has(event))
+    if (this.undone.size > 0 && this.undone.has(event))
       this.brought.set(`${event} ${place}`, { quantity: amount, content });
   }
 

@@ -303,7 +303,8 @@ export class Walker {
   /** Whether a mark on the near, or the far, side of a loaded node belongs to the trace. */
   private keeps(id: number, node: LoadedNode, mark: number, near: boolean): boolean {
     if (this.placeOf[mark] === 0) return false;
-    const sides = this.sides.size > 0 ? this.sides.get(id) : undefined;
+    if (this.refused.size === 0 && this.sides.size === 0) return true;
+    const sides = this.sides.get(id);
     if (sides) return near ? sides.near.has(mark) : sides.far.has(mark);
     return !near || this.counts(mark, node.event);
   }
