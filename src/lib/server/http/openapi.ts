@@ -476,7 +476,7 @@ export const OPERATIONS: readonly Operation[] = [
     method: 'put',
     path: '/recalls/{number}/{act}',
     summary:
-      'Work on a case (act: suspects adds some; scope decides it or widens it by what came since; hold holds all of it here; notices writes to customers; answers keeps theirs; signature signs it off; closing closes it; related names another case). hold and answers need an Idempotency-Key',
+      'Work on a case (act: suspects adds some; scope decides it or widens it by what came since; beyond-time takes in what time cleared; hold holds all of it here; notices writes to customers; answers keeps theirs; signature signs it off; closing closes it; related names another case). hold and answers need an Idempotency-Key',
     body: z.union([
       schemas.RecallSuspects,
       schemas.RecallNotices,

@@ -9,12 +9,14 @@ export interface CaseRow {
   mock: boolean;
   decided: boolean;
   closed: boolean;
+  /** Whether it takes in what time cleared. */ beyondTime: boolean;
 }
 
 /** A case by its number, locked for as long as the transaction lasts. @throws Problem 404 */
 export async function lockCase(tx: Tx, number: string): Promise<CaseRow> {
   const [row] = await tx<CaseRow[]>`
-    SELECT id, number, mock, decided_at IS NOT NULL AS decided, closed_at IS NOT NULL AS closed
+    SELECT id, number, mock, decided_at IS NOT NULL AS decided, closed_at IS NOT NULL AS closed,
+      beyond_time AS "beyondTime"
     FROM recall_case
     WHERE upper(number) = ${numberKey(number)}
     FOR UPDATE

@@ -28,7 +28,7 @@ export async function holdScope(
   const before = await heldBefore(sql, actor, row.id, key);
   if (before) return before;
   stillOpen(row);
-  const { named, unnumbered } = await whatToHold(sql, row.id);
+  const { named, unnumbered } = await whatToHold(sql, row.id, row.beyondTime);
   const answer: HeldScope = { held: named.length, event: null, unnumbered };
   if (row.mock || named.length === 0) return keepHold(sql, row, actor, key, answer);
   return bookHold(sql, row, actor, key, named, answer);
@@ -53,14 +53,16 @@ async function heldBefore(
 /** What of the scope lies here and may still be used; goods without a number by their product. */
 async function whatToHold(
   sql: Sql,
-  caseId: number
+  caseId: number,
+  beyondTime: boolean
 ): Promise<{ named: Named[]; unnumbered: string[] }> {
   const suspects = await sql<
     { id: number }[]
   >`SELECT mark_id AS id FROM recall_suspect WHERE case_id = ${caseId}`;
   const live = await liveScope(
     sql,
-    suspects.map((one) => one.id)
+    suspects.map((one) => one.id),
+    beyondTime
   );
   const marks = await sql<{ product: string; kind: string; number: string | null }[]>`
     SELECT p.code AS product, m.kind, m.number

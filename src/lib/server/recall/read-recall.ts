@@ -82,6 +82,9 @@ export interface RecallPage {
   hereThen: RecallPage['here'] | null;
   /** All marks that hold something of the suspects. */
   reached: number;
+  /** Whether what time cleared is taken in, and if not, how much that is. */
+  beyondTime: boolean;
+  cleared: { marks: number; customers: number };
   balances: {
     mark: number;
     in: string;
@@ -121,17 +124,21 @@ export interface RecallPage {
 /** Where the goods of these marks are now, at customers and here; the marks themselves included. */
 export async function liveScope(
   db: Db,
-  suspects: readonly number[]
+  suspects: readonly number[],
+  beyondTime: boolean
 ): Promise<{
   marks: number[];
+  /** What time cleared: marks, and who got of them or before. */
+  cleared: { marks: number; customers: number };
   customers: (ScopeRow & { partnerId: number })[];
   here: { mark: number; placeId: number; quantity: string }[];
 }> {
   // Within a booking's transaction its own snapshot decides, and only SQL reads that.
-  const { marks, cleared } =
+  const cut = beyondTime ? { clocks: 'ignore' as const } : {};
+  const { marks, cleared, clearedMarks } =
     'savepoint' in db
-      ? await reachInTime(db as Tx, suspects, 'downstream')
-      : await reachedScope(db, suspects);
+      ? await reachInTime(db as Tx, suspects, 'downstream', cut)
+      : await reachedScope(db, suspects, cut);
   // What left before any of it came is with its customers, and they have none of it.
   const clear = new Set(cleared.map((end) => `${end.mark} ${end.event}`));
   const [customers, here] = await Promise.all([
@@ -153,6 +160,7 @@ export async function liveScope(
   ]);
   return {
     marks,
+    cleared: { marks: clearedMarks, customers: new Set(cleared.map((end) => end.partner)).size },
     customers: customers
       .filter((row) => !clear.has(`${row.mark} ${row.event}`))
       .map((row) => ({ ...row, quantity: trimZeros(row.quantity) })),
@@ -214,11 +222,12 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
       closed_at: Date | null;
       closed: string | null;
       closing_reason: string | null;
+      beyond_time: boolean;
     }[]
   >`
     SELECT c.id, c.number, c.title, c.mock, c.hazard, c.request, c.target_minutes, c.opened_at,
       o.name AS opened, c.decided_at, d.name AS decided, c.closed_at, z.name AS closed,
-      c.closing_reason
+      c.closing_reason, c.beyond_time
     FROM recall_case c
       JOIN person o ON o.id = c.opened_by
       LEFT JOIN person d ON d.id = c.decided_by
@@ -232,7 +241,7 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
   const ids = suspects.map((one) => one.mark);
   const [live, trace, frozenCustomers, frozenHere, notices, answers, signatures, log, related] =
     await Promise.all([
-      liveScope(sql, ids),
+      liveScope(sql, ids, row.beyond_time),
       traceFigures(sql, ids, 'downstream'),
       sql<ScopeRow[]>`
         SELECT t.code AS partner, s.mark_id AS mark, s.event_id AS event, s.quantity
@@ -380,6 +389,8 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
     here: live.here.map(lying),
     hereThen: frozen ? hereThen.map(lying) : null,
     reached: live.marks.length,
+    beyondTime: row.beyond_time,
+    cleared: live.cleared,
     balances: trace?.balances ?? [],
     standing,
     change,

@@ -40,4 +40,6 @@ export const RecallSignature = z.strictObject({ password: z.string().max(1000) }
 
 export const RecallClosing = z.strictObject({ reason: z.string().trim().max(2000).optional() });
 
+export const RecallBeyondTime = z.strictObject({ beyond: z.boolean() });
+
 export const RecallRelated = z.strictObject({ other: code });

@@ -113,6 +113,42 @@ export async function addSuspects(
 }
 
 /**
+ * Takes in what time cleared, for safety: what was made, or left, before any of it came. Undone only
+ * until the scope is decided, for what was decided is never narrowed.
+ * @throws Problem 403, 404, 409
+ */
+export async function goBeyondTime(
+  sql: Sql,
+  actor: Actor,
+  number: string,
+  beyond: boolean
+): Promise<void> {
+  requireRight(actor, 'recall');
+  await sql.begin(async (tx) => {
+    const row = await lockCase(tx, number);
+    stillOpen(row);
+    if (row.beyondTime === beyond) return;
+    if (!beyond && row.decided)
+      refuse(
+        409,
+        'The scope is decided',
+        'request.malformed',
+        'What was decided is not narrowed. It stays wider than the facts until the case is closed.',
+        'beyond'
+      );
+    await tx`UPDATE recall_case SET beyond_time = ${beyond} WHERE id = ${row.id}`;
+    await log(
+      tx,
+      row.id,
+      actor,
+      beyond
+        ? 'Widened beyond time: what was made or left before any of it came is taken in.'
+        : 'Not beyond time any more: only what can have some of it.'
+    );
+  });
+}
+
+/**
  * Decides the scope: freezes what customers have and what lies here as it is now. Deciding again
  * takes in what came since; what was in stays in.
  * @throws Problem 403, 404, 409
@@ -129,7 +165,7 @@ export async function decideScope(
     const suspects = (
       await tx<{ id: number }[]>`SELECT mark_id AS id FROM recall_suspect WHERE case_id = ${row.id}`
     ).map((one) => one.id);
-    const live = await liveScope(tx, suspects);
+    const live = await liveScope(tx, suspects, row.beyondTime);
     const added = await tx`
       INSERT INTO recall_scope_customer (case_id, partner_id, mark_id, event_id, quantity)
       SELECT ${row.id}::bigint, *

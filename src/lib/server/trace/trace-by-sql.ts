@@ -64,11 +64,15 @@ export async function reachInTime(
   roots: readonly number[],
   direction: Direction,
   cut: TraceCut = {}
-): Promise<{ marks: number[]; cleared: PartnerEnd[] }> {
+): Promise<{ marks: number[]; cleared: PartnerEnd[]; clearedMarks: number }> {
   const material = await readMaterial(tx, roots, direction, cut);
-  if (!material) return { marks: [], cleared: [] };
+  if (!material) return { marks: [], cleared: [], clearedMarks: 0 };
   const { levels, cleared } = traceFindings(material);
-  return { marks: [...levels.keys()], cleared: cleared.customers };
+  return {
+    marks: [...levels.keys()],
+    cleared: cleared.customers,
+    clearedMarks: cleared.marks.length
+  };
 }
 
 async function readMaterial(

@@ -100,11 +100,15 @@ export async function reachedScope(
   sql: Sql,
   roots: readonly number[],
   cut: TraceCut = {}
-): Promise<{ marks: number[]; cleared: PartnerEnd[] }> {
+): Promise<{ marks: number[]; cleared: PartnerEnd[]; clearedMarks: number }> {
   const figures = await traceFigures(sql, roots, 'downstream', cut);
   return figures
-    ? { marks: Array.from(figures.marks), cleared: figures.cleared.customers }
-    : { marks: [], cleared: [] };
+    ? {
+        marks: Array.from(figures.marks),
+        cleared: figures.cleared.customers,
+        clearedMarks: figures.cleared.marks.length
+      }
+    : { marks: [], cleared: [], clearedMarks: 0 };
 }
 
 /** The API's answer as JSON text, in pieces; null where none of the marks is there. */

@@ -269,6 +269,23 @@
           )}
           {hereCount === 1 ? 'lies' : 'lie'} here.
         </p>
+        {#if page.beyondTime || page.cleared.marks + page.cleared.customers > 0}<label
+            class="small beyond"
+            ><input
+              type="checkbox"
+              checked={page.beyondTime}
+              disabled={!live || busy || (page.beyondTime && page.decidedAt !== null)}
+              onchange={(event) =>
+                act('beyond-time', { beyond: event.currentTarget.checked }, () =>
+                  page.beyondTime
+                    ? '✓ Only what can have some of it.'
+                    : '✓ What time cleared is taken in.'
+                )}
+            />
+            {page.beyondTime
+              ? 'Beyond time: also what was made, or left, before any of it came.'
+              : `Beyond time: take in ${count(page.cleared.marks, 'lot or serial', 'lots and serials')} and ${count(page.cleared.customers, 'customer')} that time cleared, made or gone before any of it came.`}</label
+          >{/if}
         {#if page.change.shipments.length > 0}<div class="since" role="status">
             <b
               >{count(page.change.shipments.length, 'more shipment', 'more shipments')} since the scope

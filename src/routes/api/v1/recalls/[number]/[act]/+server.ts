@@ -3,6 +3,7 @@ import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { idempotencyKey, readBody } from '$lib/server/http/read-body.ts';
 import {
   RecallAnswers,
+  RecallBeyondTime,
   RecallClosing,
   RecallNotices,
   RecallRelated,
@@ -14,6 +15,7 @@ import {
   addSuspects,
   closeRecall,
   decideScope,
+  goBeyondTime,
   relateRecall,
   sendNotices,
   signRecall
@@ -35,6 +37,10 @@ const ACTS: Record<string, Act> = {
     return done(addSuspects(db(), locals.actor!, number, marks, why));
   },
   scope: ({ locals }, number) => decideScope(db(), locals.actor!, number),
+  'beyond-time': async ({ request, locals }, number) => {
+    const { beyond } = await readBody(request, RecallBeyondTime);
+    return done(goBeyondTime(db(), locals.actor!, number, beyond));
+  },
   hold: ({ request, locals }, number) =>
     holdScope(db(), locals.actor!, number, idempotencyKey(request)),
   notices: async ({ request, locals }, number) =>
