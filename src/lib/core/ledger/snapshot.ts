@@ -129,6 +129,16 @@ export interface KnownEvent {
  * All that a booking's decision may know: read in the booking's own transaction, after the stock it
  * draws on was locked.
  */
+/** A part of a unit, or of a lot of alike ones, which share evenly. */
+export interface PartInside {
+  mark: number;
+  /** All that went in, and what of it did not come out again. */
+  wentIn: Quantity;
+  left: Quantity;
+  /** How much was made of it: 1 of a unit. */
+  made: Quantity;
+}
+
 export interface Snapshot {
   /** The instant the event happened, and its calendar day at the site. */
   happenedAt: Date;
@@ -158,8 +168,8 @@ export interface Snapshot {
   gone: ReadonlyMap<number, Gone>;
   /** The event to be taken back; null where none is asked or it is not there. */
   event: KnownEvent | null;
-  /** What went into a mark by what made it, less what was taken back. */
-  asBuilt: ReadonlyMap<number, readonly { mark: number; quantity: Quantity }[]>;
+  /** What is in a mark, part by part. */
+  asBuilt: ReadonlyMap<number, readonly PartInside[]>;
   /** What of a mark is promised to which orders. */
   promised: ReadonlyMap<
     number,

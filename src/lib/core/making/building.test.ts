@@ -607,8 +607,8 @@ describe('a teardown', () => {
       [
         21,
         [
-          { mark: 31, quantity: quantity(1) },
-          { mark: 11, quantity: quantity(2) }
+          { mark: 31, wentIn: quantity(1), left: quantity(1), made: quantity(1) },
+          { mark: 11, wentIn: quantity(2), left: quantity(2), made: quantity(1) }
         ]
       ]
     ])

@@ -13,8 +13,22 @@ import {
   type TornUnit,
   type Wants
 } from '../ledger/request.ts';
-import type { KnownMark, KnownProduct, Snapshot } from '../ledger/snapshot.ts';
+import type { KnownMark, KnownProduct, PartInside, Snapshot } from '../ledger/snapshot.ts';
 import { useMark, sayGone } from '../ledger/use-mark.ts';
+
+/**
+ * What is in so much of a unit or lot: of a lot its share of all that went in, and no more than did
+ * not come out before. A share that has no finite decimal is rounded to what the ledger keeps.
+ */
+export function insideOf(parts: readonly PartInside[], taken: Quantity): Map<MarkRef, Quantity> {
+  return new Map(
+    parts.flatMap(({ mark, wentIn, left, made }) => {
+      const share = made.gt(taken) ? wentIn.times(taken).div(made) : wentIn;
+      const there = (share.lt(left) ? share : left).toDecimalPlaces(6);
+      return there.gt(0) ? [[mark, there] as const] : [];
+    })
+  );
+}
 
 export const teardownWants = (request: Teardown): Wants => {
   const parts = request.units.flatMap((unit) => unit.parts);
@@ -79,13 +93,13 @@ export function decideTeardown(snapshot: Snapshot, request: Teardown): Decision 
         placeId: taking.place.id,
         quantity: taking.quantity.negated()
       });
-    const inside = new Map(
-      (snapshot.asBuilt.get(used.ref) ?? []).map((row) => [row.mark, row.quantity])
-    );
+    const parts = snapshot.asBuilt.get(used.ref) ?? [];
+    const inside = insideOf(parts, used.quantity);
+    const ever = parts.map((part) => part.mark);
     const outputs = new Map<MarkRef, Quantity>();
     unit.parts.forEach((part, at) => {
       const here = `${path}.parts[${at}]`;
-      const made = partOf(part, inside, here);
+      const made = partOf(part, inside, ever, here);
       if (!made || !place) return;
       const to =
         part.place === undefined ? place : findPlace(snapshot, part.place, `${here}.place`, faults);
@@ -113,6 +127,7 @@ export function decideTeardown(snapshot: Snapshot, request: Teardown): Decision 
   function partOf(
     part: TornPart,
     inside: ReadonlyMap<MarkRef, Quantity>,
+    ever: readonly MarkRef[],
     path: string
   ): { ref: MarkRef; quantity: Quantity } | null {
     const product = findProduct(snapshot, part.product, `${path}.product`, faults);
@@ -127,7 +142,7 @@ export function decideTeardown(snapshot: Snapshot, request: Teardown): Decision 
     const mark = findMark(snapshot, product, identity.kind, identity.number);
     if (!mark) {
       // Only where nobody wrote down what was in it may a part be new.
-      const known = partsInside(inside, product);
+      const known = partsEver(ever, product);
       if (known.length === 0 || identity.kind === 'bulk') {
         const ref = births.make({
           product,
@@ -179,8 +194,9 @@ export function decideTeardown(snapshot: Snapshot, request: Teardown): Decision 
     return { ref: mark.id, quantity: amount };
   }
 
-  function partsInside(inside: ReadonlyMap<MarkRef, Quantity>, product: KnownProduct): KnownMark[] {
-    return [...inside.keys()].flatMap((ref) => {
+  /** What of a product ever went in, whether or not it came out before. */
+  function partsEver(ever: readonly MarkRef[], product: KnownProduct): KnownMark[] {
+    return ever.flatMap((ref) => {
       const mark = snapshot.marksById.get(ref);
       return mark && mark.productId === product.id && mark.kind !== 'bulk' ? [mark] : [];
     });

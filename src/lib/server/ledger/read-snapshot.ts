@@ -14,6 +14,7 @@ import {
   type KnownPlace,
   type KnownProduct,
   type KnownUnit,
+  type PartInside,
   type Snapshot
 } from '../../core/ledger/snapshot.ts';
 import { type MarkKind, type Marking } from '../../core/catalogue/marking.ts';
@@ -91,7 +92,7 @@ export async function readSnapshot(
         tx,
         namedMarks.map((mark) => mark.id)
       )
-    : new Map<number, { mark: number; quantity: Quantity }[]>();
+    : new Map<number, PartInside[]>();
   const more = [
     ...new Set([
       ...drawnLots,
@@ -643,36 +644,25 @@ async function readEvent(
  * What went into each of these marks by what made it and still holds; shared batches by the mark's
  * share.
  */
-async function readAsBuilt(
-  tx: Tx,
-  ids: readonly number[]
-): Promise<Map<number, { mark: number; quantity: Quantity }[]>> {
-  const rows = await tx<{ host: number; mark: number; quantity: string }[]>`
-    SELECT o.mark_id AS host, i.mark_id AS mark,
-      sum(
-        i.quantity * o.quantity / (
-          SELECT sum(x.quantity)
-          FROM transformation_output x
-          WHERE x.transformation_id = o.transformation_id
-        )
-      ) AS quantity
-    FROM transformation_output o
-      JOIN transformation_input i USING (transformation_id)
-      JOIN transformation t ON t.id = o.transformation_id
-      JOIN event e ON e.id = t.event_id
-    WHERE o.mark_id = ANY(${ids as number[]})
-      AND i.mark_id <> o.mark_id
-      AND e.kind <> 'identify'
-      AND ${stands(tx, tx`o.transformation_id`)}
-    GROUP BY 1, 2
+async function readAsBuilt(tx: Tx, ids: readonly number[]): Promise<Map<number, PartInside[]>> {
+  const rows = await tx<
+    { host: number; mark: number; went_in: string; came_out: string; made: string }[]
+  >`
+    SELECT h AS host, n.part AS mark, n.went_in, n.came_out, n.made
+    FROM unnest(${ids as number[]}::bigint[]) h
+      CROSS JOIN LATERAL inside_of(h, NULL) n
   `;
-  const parts = new Map<number, { mark: number; quantity: Quantity }[]>();
-  for (const [host, list] of groupBy(rows, (row) => row.host))
-    parts.set(
+  return new Map(
+    [...groupBy(rows, (row) => row.host)].map(([host, list]) => [
       host,
-      list.map((row) => ({ mark: row.mark, quantity: quantity(row.quantity).toDecimalPlaces(6) }))
-    );
-  return parts;
+      list.map((row) => ({
+        mark: row.mark,
+        wentIn: quantity(row.went_in),
+        left: quantity(row.went_in).minus(row.came_out),
+        made: quantity(row.made)
+      }))
+    ])
+  );
 }
 
 /** Which order named each of these outputs ahead. */

@@ -711,6 +711,93 @@ describe('repack and teardown', () => {
   });
 });
 
+describe('a lot of alike units, taken apart one by one', () => {
+  const tear = (document: string, rods: string) => ({
+    document,
+    place: 'RACK',
+    units: [
+      {
+        product: 'MADELOT',
+        lot: 'TEN',
+        quantity: '1',
+        parts: [{ product: 'LOT', lot: 'RODS', quantity: rods }]
+      }
+    ]
+  });
+  it('gives back of each its share, and never more than went in', async () => {
+    await world.receive('LOT', [{ lot: 'RODS' }], '10');
+    await world.build([
+      {
+        outputs: [{ product: 'MADELOT', lot: 'TEN', quantity: '10' }],
+        inputs: [{ product: 'LOT', lot: 'RODS', quantity: '10' }]
+      }
+    ]);
+    const [fault] = await world.refused(teardown, tear('T-0', '10'));
+    expect(fault).toMatchObject({ code: 'quantity.mismatch' });
+    expect(fault!.message).toContain('1 each of Lot RODS went in, so 10 cannot come out');
+    for (const document of ['T-1', 'T-2', 'T-3']) await world.book(teardown, tear(document, '1'));
+    expect([await onHand('MADELOT', 'TEN'), await onHand('LOT', 'RODS')]).toEqual(['7', '3']);
+    expect((await balanceOf('LOT', { lot: 'RODS' })).open).toBe('0');
+  });
+  it('nor past the application: rows that give back ten of one are refused', async () => {
+    const [{ ten, rods, place }] = await world.sql<[{ ten: number; rods: number; place: number }]>`
+      SELECT (SELECT id FROM mark WHERE number = 'TEN') AS ten,
+        (SELECT id FROM mark WHERE number = 'RODS') AS rods,
+        (SELECT id FROM place WHERE code = 'RACK') AS place
+    `;
+    await expect(
+      world.sql.begin(async (tx) => {
+        const [{ tie }] = await tx<[{ tie: number }]>`
+          WITH booked AS (
+            INSERT INTO event (kind, document, happened_at, booked_by)
+            VALUES ('teardown', 'RAW', now(), ${world.actor.personId})
+            RETURNING id
+          )
+          INSERT INTO transformation (event_id)
+          SELECT id
+          FROM booked
+          RETURNING id AS tie
+        `;
+        await tx`INSERT INTO transformation_output (transformation_id, mark_id, quantity) VALUES (${tie}, ${rods}, 10)`;
+        await tx`INSERT INTO transformation_input (transformation_id, mark_id, quantity) VALUES (${tie}, ${ten}, 1)`;
+      })
+    ).rejects.toMatchObject({ constraint_name: 'gives_back_what_went_in' });
+    await expect(
+      world.sql.begin(async (tx) => {
+        const [{ id }] = await tx<[{ id: number }]>`
+          INSERT INTO event (kind, document, happened_at, booked_by)
+          VALUES ('remove', 'RAW', now(), ${world.actor.personId})
+          RETURNING id
+        `;
+        await tx`INSERT INTO removal (component_id, host_id, quantity, event_id) VALUES (${rods}, ${ten}, 8, ${id})`;
+      })
+    ).rejects.toMatchObject({ constraint_name: 'gives_back_what_went_in' });
+    expect(place).toBeGreaterThan(0);
+  });
+  it('and what made it is not taken back from under its parts', async () => {
+    const [{ id }] = await world.sql<
+      [{ id: number }]
+    >`SELECT t.event_id AS id FROM transformation t JOIN transformation_output o ON o.transformation_id = t.id JOIN mark m ON m.id = o.mark_id WHERE m.number = 'TEN' LIMIT 1`;
+    const faults = await world.refused(reverse, { document: 'REV-TEN', event: id, reason: 'no' });
+    expect(faults.length).toBeGreaterThan(0);
+    await expect(
+      world.sql.begin(async (tx) => {
+        const [{ event }] = await tx<[{ event: number }]>`
+          INSERT INTO event (kind, document, happened_at, booked_by, reason, reverses_id)
+          VALUES ('reversal', 'RAW', now(), ${world.actor.personId}, 'no', ${id})
+          RETURNING id AS event
+        `;
+        await tx`
+          INSERT INTO transformation_reversed (transformation_id, event_id)
+          SELECT id, ${event}
+          FROM transformation
+          WHERE event_id = ${id}
+        `;
+      })
+    ).rejects.toMatchObject({ constraint_name: 'gives_back_what_went_in' });
+  });
+});
+
 describe('any history of building', () => {
   /** A small generator with a seed, so that a failure can be run again. */
   const random = (seed: number) => () => {
