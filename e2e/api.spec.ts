@@ -561,3 +561,53 @@ test('cartons, returns, recalls and other firms’ events over HTTP, as scripts 
   ).json();
   expect([past.balance.in, past.ends.customers]).toEqual(['0', []]);
 });
+
+test('what is made new never overwrites what is there; a place that holds goods stays at its site', async ({
+  request
+}) => {
+  const code = fresh('NEW');
+  const bodies: [string, object][] = [
+    [`products/${code}`, { name: 'first', unit: 'each', decimals: 0, made: false, marking: 'lot' }],
+    [`places/${code}`, { name: 'first', site: fresh('SITE') }],
+    [`partners/${code}`, { name: 'first', supplier: true, customer: false }],
+    [
+      `routes/${code}`,
+      { name: 'first', stations: [{ code: fresh('ST'), name: 'one' }], products: [] }
+    ],
+    [
+      `numbering-schemes/${code}`,
+      { name: 'first', segments: [{ kind: 'counter', width: 6, letters: false }], reset: 'never' }
+    ]
+  ];
+  const onlyNew = { 'if-none-match': '*' };
+  for (const [path, body] of bodies) {
+    expect((await call(request, 'PUT', path, body, onlyNew)).status(), path).toBe(201);
+    const again = await call(
+      request,
+      'PUT',
+      path.toLowerCase(),
+      { ...body, name: 'second' },
+      onlyNew
+    );
+    expect(again.status(), path).toBe(412);
+    const [fault] = ((await again.json()) as { errors: { code: string; message: string }[] })
+      .errors;
+    expect(fault!.code).toBe('code.taken');
+    expect(fault!.message).toContain('already: first');
+  }
+  expect((await (await call(request, 'GET', `places/${code}`)).json()) as object).toMatchObject({
+    name: 'first'
+  });
+  const site = { name: 'first', site: fresh('ELSEWHERE') };
+  expect((await call(request, 'PUT', `places/${code}`, site)).status()).toBe(200);
+  await call(request, 'POST', 'receipts', {
+    document: fresh('R'),
+    supplier: code,
+    lines: [{ product: code, place: code, quantity: '1', marks: [{ lot: 'STAYS', quantity: '1' }] }]
+  });
+  const moved = await call(request, 'PUT', `places/${code}`, { name: 'x', site: fresh('THIRD') });
+  expect(moved.status()).toBe(409);
+  expect(((await moved.json()) as { errors: { message: string }[] }).errors[0]!.message).toContain(
+    '1 lot or serial lies at'
+  );
+});

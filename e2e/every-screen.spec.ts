@@ -150,6 +150,14 @@ test('people and the dialogs are as clean', async ({ page }) => {
   await expect(page.getByRole('dialog', { name: 'New person' })).toBeVisible();
   await still(page);
   expect(await axe(page)).toEqual([]);
+  // A name that somebody has already is refused, and their password stays what it was.
+  const dialog = page.getByRole('dialog', { name: 'New person' });
+  await dialog.getByLabel('Signs in as').fill('wilf');
+  await dialog.getByLabel('Name', { exact: true }).fill('Another Wilf');
+  await dialog.getByLabel(/Password/).fill('another-password');
+  await dialog.getByRole('checkbox').first().check({ force: true });
+  await dialog.getByRole('button', { name: 'Keep person' }).click();
+  await expect(dialog.getByText(/There is a person wilf already/)).toBeVisible();
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'All keys of this screen' }).click();
   await expect(page.getByRole('dialog', { name: 'Keys of this screen' })).toBeVisible();

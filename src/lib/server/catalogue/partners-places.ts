@@ -3,7 +3,7 @@ import { hasGoodCheckDigit } from '../../core/gs1/check-digit.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import type { Partner, Place } from './schemas.ts';
 import { Problem } from '../kernel/problem.ts';
-import type { Db, Sql } from '../kernel/db/client.ts';
+import type { Db, Sql, Tx } from '../kernel/db/client.ts';
 import { cleanCode } from '../kernel/code.ts';
 
 export interface PartnerRecord {
@@ -87,6 +87,7 @@ export async function putPlace(
     const [site] = await tx<
       { id: number }[]
     >`SELECT id FROM site WHERE upper(code) = ${numberKey(siteCode)}`;
+    await staysWithItsGoods(tx, code, site!.id);
     const [row] = await tx<{ created: boolean }[]>`
       INSERT INTO place (code, name, kind, site_id)
       VALUES (${code}, ${name}, ${kind ?? 'rack'}, ${site!.id})
@@ -96,4 +97,29 @@ export async function putPlace(
     `;
     return { place: (await readPlace(tx, code))!, created: row!.created };
   })) as { place: PlaceRecord; created: boolean };
+}
+
+/**
+ * A place that holds goods stays at its site: moving it would move them, and nobody booked that.
+ * @throws Problem 409 where it lies elsewhere and holds something
+ */
+async function staysWithItsGoods(tx: Tx, code: string, site: number): Promise<void> {
+  const [held] = await tx<{ id: number; site: string; marks: number }[]>`
+    SELECT c.id, s.code AS site, (
+      SELECT count(*)::int FROM stock k WHERE k.place_id = c.id AND k.quantity > 0
+    ) AS marks
+    FROM place c
+      JOIN site s ON s.id = c.site_id
+    WHERE upper(c.code) = ${numberKey(code)} AND c.site_id <> ${site}
+    FOR UPDATE OF c
+  `;
+  if (!held || held.marks === 0) return;
+  throw new Problem(409, 'The place holds goods', [
+    {
+      code: 'place.unknown',
+      path: 'site',
+      number: shown(code),
+      message: `${held.marks} ${held.marks === 1 ? 'lot or serial lies' : 'lots and serials lie'} at ${shown(code)}, at site ${shown(held.site)}. Move them first, or make a new place at the other site.`
+    }
+  ]);
 }

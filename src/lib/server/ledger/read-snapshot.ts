@@ -28,7 +28,6 @@ import { readVerdicts } from '../catalogue/verdicts.ts';
 import { billById } from '../catalogue/bills.ts';
 import { readOneDate, readSales, readUnits } from './read-units.ts';
 import type { Tx } from '../kernel/db/client.ts';
-import { stands } from '../kernel/db/what-counts.ts';
 import { idList } from '../kernel/db/id-list.ts';
 import { together } from '../kernel/db/together.ts';
 

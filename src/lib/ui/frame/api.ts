@@ -35,6 +35,9 @@ export const onSignedOut = (ask: () => Promise<boolean>): void => {
   askToSignIn = ask;
 };
 
+/** Said where something new is made: it is refused where there is one under that code. */
+export const ONLY_NEW = { 'if-none-match': '*' } as const;
+
 /**
  * Sends a request to Earmark's own API; a body is JSON, or a file as it is. Where the session has
  * run out it asks to sign in again and sends it once more, so nothing typed is lost. A lost

@@ -7,7 +7,7 @@
     type Period,
     type Segment
   } from '$lib/core/numbers/scheme.ts';
-  import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { otherErrors } from '$lib/ui/parts/refusal.ts';
   import SegmentEditor from '$lib/ui/catalogue/SegmentEditor.svelte';
   import { sayQuantity } from '$lib/ui/parts/say.ts';
@@ -69,7 +69,8 @@
     const reply = await send(
       'PUT',
       `/api/v1/numbering-schemes/${encodeURIComponent(form.code.trim() || ' ')}`,
-      { name: form.name, segments: form.segments, reset: form.reset }
+      { name: form.name, segments: form.segments, reset: form.reset },
+      isNew ? ONLY_NEW : {}
     );
     refusal = reply.ok ? null : reply.refusal;
     if (reply.ok) {

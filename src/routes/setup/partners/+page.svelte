@@ -2,7 +2,7 @@
   import { untrack } from 'svelte';
   import { invalidateAll } from '$app/navigation';
   import { Checkbox, Modal, TextInput } from 'carbon-components-svelte';
-  import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
   import WishesDialog from '$lib/ui/catalogue/WishesDialog.svelte';
   import { count } from '$lib/ui/parts/say.ts';
@@ -36,10 +36,12 @@
   }
   async function save(): Promise<void> {
     const { code, ...body } = form;
-    const reply = await send('PUT', `/api/v1/partners/${encodeURIComponent(code.trim() || ' ')}`, {
-      ...body,
-      gln: body.gln.trim() || null
-    });
+    const reply = await send(
+      'PUT',
+      `/api/v1/partners/${encodeURIComponent(code.trim() || ' ')}`,
+      { ...body, gln: body.gln.trim() || null },
+      isNew ? ONLY_NEW : {}
+    );
     refusal = reply.ok ? null : reply.refusal;
     if (reply.ok) {
       open = false;

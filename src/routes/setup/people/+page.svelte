@@ -2,7 +2,7 @@
   import { invalidateAll } from '$app/navigation';
   import { Checkbox, Modal, PasswordInput, TextInput } from 'carbon-components-svelte';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
-  import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
   import { count } from '$lib/ui/parts/say.ts';
 
@@ -32,11 +32,16 @@
   }
   async function save(): Promise<void> {
     const { login, password, ...body } = form;
-    const reply = await send('PUT', `/api/v1/people/${encodeURIComponent(login.trim() || ' ')}`, {
-      ...body,
-      roles: data.allRoles.filter((role) => roles[role]),
-      ...(password ? { password } : {})
-    });
+    const reply = await send(
+      'PUT',
+      `/api/v1/people/${encodeURIComponent(login.trim() || ' ')}`,
+      {
+        ...body,
+        roles: data.allRoles.filter((role) => roles[role]),
+        ...(password ? { password } : {})
+      },
+      isNew ? ONLY_NEW : {}
+    );
     refusal = reply.ok ? null : reply.refusal;
     if (reply.ok) {
       open = false;

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { invalidateAll } from '$app/navigation';
   import { Modal, Select, SelectItem, TextInput } from 'carbon-components-svelte';
-  import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
   import { count } from '$lib/ui/parts/say.ts';
 
@@ -26,7 +26,8 @@
     const reply = await send(
       'PUT',
       `/api/v1/places/${encodeURIComponent(code.trim() || ' ')}`,
-      body
+      body,
+      isNew ? ONLY_NEW : {}
     );
     refusal = reply.ok ? null : reply.refusal;
     if (reply.ok) {

@@ -3,7 +3,7 @@
   import { goto, invalidateAll } from '$app/navigation';
   import { plainPlan, planFaults, wayOf, type MarkingPlan } from '$lib/core/catalogue/plan.ts';
   import { SAY_IDENTITY } from '$lib/core/catalogue/identity-change.ts';
-  import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { otherErrors } from '$lib/ui/parts/refusal.ts';
   import PlanSentences from '$lib/ui/catalogue/PlanSentences.svelte';
   import TryPlan from '$lib/ui/catalogue/TryPlan.svelte';
@@ -43,7 +43,8 @@
     const reply = await send<{ version: number; says: string[] }>(
       'PUT',
       `/api/v1/marking-plans/${encodeURIComponent(form.code.trim() || ' ')}`,
-      { name: form.name, ...form.plan }
+      { name: form.name, ...form.plan },
+      form.isNew ? ONLY_NEW : {}
     );
     refusal = reply.ok ? null : reply.refusal;
     if (!reply.ok) return;

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Modal, TextInput } from 'carbon-components-svelte';
   import { invalidateAll } from '$app/navigation';
-  import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import { ONLY_NEW, messagesOf, send } from '$lib/ui/frame/api.ts';
 
   let { data } = $props();
   let open = $state(false);
@@ -24,11 +24,16 @@
     open = true;
   }
   async function keep(): Promise<void> {
-    const reply = await send('PUT', `/api/v1/routes/${encodeURIComponent(code.trim() || ' ')}`, {
-      name,
-      stations: stations.filter((station) => station.code.trim() !== ''),
-      products: products.split(/[,;\s]+/).filter(Boolean)
-    });
+    const reply = await send(
+      'PUT',
+      `/api/v1/routes/${encodeURIComponent(code.trim() || ' ')}`,
+      {
+        name,
+        stations: stations.filter((station) => station.code.trim() !== ''),
+        products: products.split(/[,;\s]+/).filter(Boolean)
+      },
+      isNew ? ONLY_NEW : {}
+    );
     if (!reply.ok) {
       refused = messagesOf(reply.refusal);
       return;

@@ -7,7 +7,7 @@
     volumetricWeight,
     type TransportMode
   } from '$lib/core/quantity/volumetric.ts';
-  import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
 
   let { data } = $props();
@@ -113,7 +113,8 @@
         lotScheme: hasLots ? lotScheme || null : null,
         serialScheme: hasSerials ? serialScheme || null : null,
         components: made ? components.filter((line) => line.product.trim() !== '') : []
-      }
+      },
+      product === null ? ONLY_NEW : {}
     );
     refusal = reply.ok ? null : reply.refusal;
     if (!reply.ok) return;

@@ -4,6 +4,7 @@ import { readBody } from '$lib/server/http/read-body.ts';
 import { Route } from '$lib/server/catalogue/schemas.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import { putRoute, readRoutes } from '$lib/server/catalogue/routes.ts';
+import { onlyNew } from '$lib/server/kernel/db/only-new.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 
 export const GET: RequestHandler = ({ params }) =>
@@ -17,6 +18,9 @@ export const GET: RequestHandler = ({ params }) =>
 
 export const PUT: RequestHandler = ({ params, request }) =>
   answering(async () => {
-    const { route, created } = await putRoute(db(), params.code, await readBody(request, Route));
+    const body = await readBody(request, Route);
+    const { route, created } = await onlyNew(db(), request, 'route', params.code, () =>
+      putRoute(db(), params.code, body)
+    );
     return jsonResponse(route, created ? 201 : 200);
   });
