@@ -61,8 +61,8 @@ export function readHeadings(
 }
 
 /**
- * Whether a pasted first row is headings and not goods: at least two cells (or the only one) are
- * names of columns.
+ * Whether a pasted first row is headings and not goods: one cell that is the name of a column is
+ * enough, for no goods are numbered *Serial*.
  */
 export function looksLikeHeadings(
   first: readonly string[],
@@ -71,6 +71,5 @@ export function looksLikeHeadings(
   const names = new Set(
     columns.flatMap((column) => [column.says, column.key, ...(column.also ?? [])].map(headingKey))
   );
-  const hits = first.filter((cell) => names.has(headingKey(cell))).length;
-  return hits >= 2 || (hits === 1 && first.filter((cell) => cell.trim() !== '').length === 1);
+  return first.some((cell) => headingKey(cell) !== '' && names.has(headingKey(cell)));
 }

@@ -25,7 +25,8 @@ describe('headings', () => {
     expect(looksLikeHeadings(['Code', 'GTIN'], COLUMNS)).toBe(true);
     expect(looksLikeHeadings(['code'], COLUMNS)).toBe(true);
     expect(looksLikeHeadings(['A-1', '2027-01-01'], COLUMNS)).toBe(false);
-    expect(looksLikeHeadings(['code', 'A-1'], COLUMNS)).toBe(false);
+    expect(looksLikeHeadings(['code', 'Colour of the lid'], COLUMNS)).toBe(true);
+    expect(looksLikeHeadings(['', ''], COLUMNS)).toBe(false);
   });
 });
 

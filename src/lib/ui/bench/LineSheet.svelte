@@ -841,6 +841,7 @@
             bind:this={grid}
             bind:focused
             {columns}
+            hidden={more}
             rows={kind === 'amount' ? [lineRows[0] ?? {}] : lineRows}
             {verdicts}
             onchange={change}

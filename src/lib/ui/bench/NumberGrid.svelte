@@ -6,6 +6,8 @@
 
   interface Props {
     columns: readonly Column[];
+    /** Columns that are not shown; what is pasted under their headings opens them. */
+    hidden?: readonly Column[];
     rows: readonly Row[];
     verdicts: ReadonlyMap<number, RowVerdict>;
     onchange: (rows: Row[]) => void;
@@ -25,6 +27,7 @@
   }
   let {
     columns,
+    hidden = [],
     rows,
     verdicts,
     onchange,
@@ -154,7 +157,7 @@
   }
 
   export function pasteAt(text: string, index: number, across: number): void {
-    const pasted = takePasted(text, columns, across);
+    const pasted = takePasted(text, columns, across, hidden);
     if (!pasted.ok) {
       onsay(pasted.why);
       return;

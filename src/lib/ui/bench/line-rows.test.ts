@@ -242,6 +242,20 @@ describe('a paste', () => {
       rows: [{ expires: '2027-03-12', lot: 'L1', quantity: '3', 'fact:arrival temperature': '4.5' }]
     });
   });
+  it('knows headings by one of them, so that none becomes a number, and opens hidden columns', () => {
+    expect(rowsOf('Lot number\tColour of the lid\nL1\tred')).toEqual([{ lot: 'L1' }]);
+    expect(rowsOf('Lot number')).toBe('Only headings were pasted. Copy the rows under them too.');
+    const serials = line('serial');
+    const shown = columnsFor(serials, 'receive'),
+      hidden = moreColumns(serials, 'receive');
+    expect(hidden.map((column) => column.key)).toContain('supplierNumber');
+    const pasted = takePasted('Serial\tSupplier number\nS1\tT-9', shown, 0, hidden);
+    expect(pasted).toEqual({
+      ok: true,
+      passedOver: [],
+      rows: [{ serial: 'S1', supplierNumber: 'T-9' }]
+    });
+  });
   it('keeps what is no date for the verdict to name, and takes a spreadsheet’s quotes off', () =>
     expect(rowsOf('"say ""L1"""\t1\t310200')).toEqual([
       { lot: 'say "L1"', quantity: '1', expires: '310200' }

@@ -21,8 +21,14 @@ export type Pasted =
  * Dates become `YYYY-MM-DD` where they are dates; anything else stays as it was pasted, for the
  * verdict to name.
  * @param first the column in hand
+ * @param hidden columns that are not shown and may be named by headings all the same
  */
-export function takePasted(text: string, columns: readonly Column[], first: number): Pasted {
+export function takePasted(
+  text: string,
+  columns: readonly Column[],
+  first: number,
+  hidden: readonly Column[] = []
+): Pasted {
   if (text.length > MOST_CHARACTERS)
     return { ok: false, why: tooMany('Over 20 million characters') };
   const lines = text.replace(/\r\n?|\u2028|\u2029/g, '\n').split('\n');
@@ -34,8 +40,11 @@ export function takePasted(text: string, columns: readonly Column[], first: numb
     .filter((row) => row.some((cell) => cell !== ''));
   if (cells.length === 0)
     return { ok: false, why: 'Nothing to paste: the clipboard holds no text.' };
-  const table = asTableColumns(columns);
-  if (cells.length > 1 && looksLikeHeadings(cells[0]!, table)) {
+  const all = [...columns, ...hidden];
+  const table = asTableColumns(all);
+  if (looksLikeHeadings(cells[0]!, table)) {
+    if (cells.length === 1)
+      return { ok: false, why: 'Only headings were pasted. Copy the rows under them too.' };
     const reading = readHeadings(cells[0]!, table);
     if (!reading.ok)
       return {
@@ -57,7 +66,7 @@ export function takePasted(text: string, columns: readonly Column[], first: numb
       const key = keysOf[at];
       if (key)
         filled[key] = tidied(
-          columns.find((column) => column.key === key)!,
+          all.find((column) => column.key === key)!,
           cell
         );
     });
