@@ -26,6 +26,17 @@ export interface Presence {
   apart: ReadonlyMap<string, { inside: ReadonlySet<number>; unaccounted: ReadonlySet<number> }>;
 }
 
+/** Whether two ask for the same parts; null asks for all. */
+export const sameParts = (
+  one: ReadonlySet<number> | null,
+  other: ReadonlySet<number> | null
+): boolean =>
+  one === other ||
+  (one !== null &&
+    other !== null &&
+    one.size === other.size &&
+    [...one].every((part) => other.has(part)));
+
 const LEAST = 1;
 const ONE_UNIT = 1_000_000;
 

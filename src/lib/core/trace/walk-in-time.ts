@@ -1,7 +1,7 @@
 import { atOrAfter, BEGINNING, earliest, END, latest, sameClock, type Clock } from './clock.ts';
 import type { Direction, Graph } from './graph.ts';
 import { fittingKey, partKey, passagesOf, presences, type Passage } from './passages.ts';
-import type { Presence } from './presence.ts';
+import { sameParts, type Presence } from './presence.ts';
 
 export interface WalkQuestion {
   graph: Graph;
@@ -268,12 +268,7 @@ const outermost = (one: Stay, other: Stay, down: boolean): Stay => ({
 function sameStay(one: Stay, other: Stay): boolean {
   const ends =
     one.to === other.to || (one.to !== null && other.to !== null && sameClock(one.to, other.to));
-  const only =
-    one.only === other.only ||
-    (one.only !== null &&
-      other.only !== null &&
-      one.only.size === other.only.size &&
-      [...one.only].every((part) => other.only!.has(part)));
+  const only = sameParts(one.only, other.only);
   return sameClock(one.from, other.from) && ends && one.through === other.through && only;
 }
 

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { microOf } from './packed/amounts.ts';
+import { noRows } from './packed/booked-rows.ts';
 import { clearedMarks } from './packed/cleared.ts';
 import { OpenLedger } from './packed/open-ledger.ts';
 import { packedFigures } from './packed/packed-figures.ts';
@@ -17,15 +18,7 @@ import { traceFindings } from './trace.ts';
 class Story {
   readonly ledger: SmallLedger = {
     marks: 0,
-    rows: {
-      events: [],
-      marks: [],
-      transformations: [],
-      fittings: [],
-      removals: [],
-      movements: [],
-      takenBack: []
-    }
+    rows: noRows()
   };
   private readonly ids = new Map<string, number>();
 

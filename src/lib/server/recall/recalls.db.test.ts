@@ -15,6 +15,7 @@ import {
   addSuspects,
   closeRecall,
   decideScope,
+  goBeyondTime,
   openRecall,
   readNotice,
   relateRecall,
@@ -452,5 +453,59 @@ describe('answers of two customers', () => {
     expect(
       await wrong(recordAnswers(world.sql, world.actor, number, newKey(), tooLittle))
     ).toMatchObject({ status: 422, path: 'answers[0]' });
+  });
+});
+
+describe('what time cleared', () => {
+  const mixOf = (drum: string) =>
+    world.build([
+      {
+        outputs: [{ product: 'MADELOT', lot: 'T-MIX', quantity: '5' }],
+        inputs: [{ product: 'KG', lot: drum, quantity: '5' }]
+      }
+    ]);
+  const unitOf = (serial: string) =>
+    world.build([
+      {
+        outputs: [{ product: 'MADE', serial, quantity: '1' }],
+        inputs: [{ product: 'MADELOT', lot: 'T-MIX', quantity: '1' }]
+      }
+    ]);
+  it('is no part of a scope, is counted, and is taken in by one tick that is logged', async () => {
+    await world.receive(
+      'KG',
+      [
+        { lot: 'T-A', quantity: '5' },
+        { lot: 'T-B', quantity: '5' }
+      ],
+      '10'
+    );
+    await mixOf('T-A');
+    await unitOf('T-1');
+    await world.ship([{ product: 'MADE', marks: [{ serial: 'T-1' }] }]);
+    await mixOf('T-B');
+    await unitOf('T-2');
+    const { number } = await open({ marks: [await idOf('T-B')] });
+    expect(await page(number)).toMatchObject({
+      customers: [],
+      reached: 3,
+      beyondTime: false,
+      cleared: { marks: 1, customers: 1 }
+    });
+    await goBeyondTime(world.sql, world.actor, number, true);
+    const wide = await page(number);
+    expect(wide).toMatchObject({
+      reached: 4,
+      beyondTime: true,
+      cleared: { marks: 0, customers: 0 }
+    });
+    expect(wide.customers).toMatchObject([{ partner: 'CUS', rows: [{ number: 'T-1' }] }]);
+    expect(wide.log.map((one) => one.says).join()).toContain('Widened beyond time');
+    expect(await decideScope(world.sql, world.actor, number)).toMatchObject({ customers: 1 });
+    expect(await wrong(goBeyondTime(world.sql, world.actor, number, false))).toMatchObject({
+      status: 409,
+      path: 'beyond'
+    });
+    expect((await page(number)).change.shipments).toEqual([]);
   });
 });

@@ -33,3 +33,14 @@ export interface BookedRows {
   movements: { event: number; mark: number; place: number; quantity: bigint }[];
   takenBack: { transformation: number; event: number }[];
 }
+
+/** No rows yet. */
+export const noRows = (): BookedRows => ({
+  events: [],
+  marks: [],
+  transformations: [],
+  fittings: [],
+  removals: [],
+  movements: [],
+  takenBack: []
+});

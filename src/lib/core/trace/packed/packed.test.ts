@@ -5,6 +5,7 @@ import { traceFindings } from '../trace.ts';
 import { materialOf, pack, splitRows, unitNumber } from '../testing/booked-ledger.ts';
 import { anyHistory, type SmallLedger } from '../testing/random-history.ts';
 import { microOf, sayContent, sayMicro } from './amounts.ts';
+import { noRows } from './booked-rows.ts';
 import { linksOf, type Graph, type Link } from '../graph.ts';
 import { OpenLedger } from './open-ledger.ts';
 import { graphOf, packedGraph } from './packed-drawing.ts';
@@ -234,13 +235,8 @@ describe('the packed ledger', () => {
   it('a thousand units of one bill share one shape, and cost few bytes', () => {
     const units = 1000,
       rows: SmallLedger['rows'] = {
-        events: [{ id: 1, kind: 5, undoes: 0, undone: 0, at: 1, partner: 0, person: 1 }],
-        marks: [],
-        transformations: [],
-        fittings: [],
-        removals: [],
-        movements: [],
-        takenBack: []
+        ...noRows(),
+        events: [{ id: 1, kind: 5, undoes: 0, undone: 0, at: 1, partner: 0, person: 1 }]
       };
     for (let mark = 1; mark <= 2 * units + 1; mark++)
       rows.marks.push({ id: mark, product: 1, kind: 2, lot: 0, birth: 1 });

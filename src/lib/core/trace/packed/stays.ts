@@ -1,3 +1,5 @@
+import { sameParts } from '../presence.ts';
+
 /**
  * Something traced was in a host, that other parts came out of, from one time to another. Clocks
  * are as in `Labels`.
@@ -35,12 +37,7 @@ export function sameStay(one: Stay, other: Stay): boolean {
   const to =
     one.to === other.to ||
     (one.to?.happened === other.to?.happened && one.to?.booked === other.to?.booked);
-  const only =
-    one.only === other.only ||
-    (one.only !== null &&
-      other.only !== null &&
-      one.only.size === other.only.size &&
-      [...one.only].every((part) => other.only!.has(part)));
+  const only = sameParts(one.only, other.only);
   return (
     one.happened === other.happened &&
     one.booked === other.booked &&

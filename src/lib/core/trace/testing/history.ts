@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { eventKindCode } from '../packed/packed-ledger.ts';
-import type { BookedRows } from '../packed/booked-rows.ts';
+import { noRows, type BookedRows } from '../packed/booked-rows.ts';
 
 /** A whole small ledger as rows. */
 export interface SmallLedger {
@@ -51,15 +51,7 @@ export type Act = typeof anyAct extends fc.Arbitrary<infer T> ? T : never;
 
 /** A ledger in the making, that refuses nothing: whoever books looks first at what is there. */
 export class History {
-  readonly rows: BookedRows = {
-    events: [],
-    marks: [],
-    transformations: [],
-    fittings: [],
-    removals: [],
-    movements: [],
-    takenBack: []
-  };
+  readonly rows: BookedRows = noRows();
   protected readonly stock = new Map<number, bigint>();
   protected readonly atPlace = new Map<string, bigint>();
   protected readonly outside: { mark: number; partner: number; quantity: bigint }[] = [];

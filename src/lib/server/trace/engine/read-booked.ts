@@ -1,5 +1,5 @@
 import { microOf } from '../../../core/trace/packed/amounts.ts';
-import type { BookedRows } from '../../../core/trace/packed/booked-rows.ts';
+import { noRows, type BookedRows } from '../../../core/trace/packed/booked-rows.ts';
 import { eventKindCode } from '../../../core/trace/packed/packed-ledger.ts';
 import type { Tx } from '../../kernel/db/client.ts';
 import { readSnapshotText, type Snapshot } from './snapshot.ts';
@@ -30,15 +30,6 @@ export interface Booked {
 export class AnotherLedger extends Error {}
 
 const KIND_CODES: Record<string, number> = { lot: 1, serial: 2, bulk: 3 };
-const noRows = (): BookedRows => ({
-  events: [],
-  marks: [],
-  transformations: [],
-  fittings: [],
-  removals: [],
-  movements: [],
-  takenBack: []
-});
 
 /**
  * Reads what this transaction's snapshot sees and neither of two older ones saw: every booking

@@ -69,12 +69,13 @@ LANGUAGE plpgsql SECURITY DEFINER SET search_path = public AS $$
 DECLARE
   too_much record;
 BEGIN
+  -- Asked of every booking that makes something: by the ids of its own rows, never over the ledger.
   IF NOT EXISTS (
     SELECT
-    FROM event
-    WHERE kind = 'teardown' AND id IN (
-      SELECT t.event_id FROM transformation t WHERE t.id IN (SELECT transformation_id FROM new_rows)
-    )
+    FROM (SELECT DISTINCT transformation_id FROM new_rows) n
+      JOIN transformation t ON t.id = n.transformation_id
+      JOIN event e ON e.id = t.event_id
+    WHERE e.kind = 'teardown'
   ) THEN
     RETURN NULL;
   END IF;
