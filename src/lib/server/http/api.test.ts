@@ -203,7 +203,9 @@ describe('the API document', () => {
       ['direction', true],
       ['until', false],
       ['without', false],
-      ['skip', false]
+      ['skip', false],
+      ['from', false],
+      ['clocks', false]
     ]);
     for (const [, name] of JSON.stringify(document).matchAll(/#\/components\/schemas\/(\w+)/g))
       expect(document.components.schemas).toHaveProperty(name!);
