@@ -89,7 +89,7 @@ export class CarryInTime {
       taken = new Map<number, Quantity>();
     const poured = here.map((passage) => this.takeFor(passage, share, used, taken));
     if (!this.takeRest(event, moved, used, made, share, here)) return false;
-    here.forEach((passage, n) => this.pour(passage, poured[n]!, made, taken));
+    here.forEach((passage, n) => this.pour(passage, poured[n]!, taken));
     for (const [mark, { into }] of moved)
       this.bringRest(event, mark, into.minus(made.get(mark) ?? ZERO));
     this.join((this.passages.get(event.id) ?? []).filter((one) => one.type === 'member'));
@@ -97,7 +97,7 @@ export class CarryInTime {
     return true;
   }
 
-  /** Where what is traced is what was in a mark when this event took of it, and not what it this.brought. */
+  /** Where what is traced is what was in a mark when this event took of it, and not what it brought. */
   private startHere(event: CarriedEvent, moved: ReadonlyMap<number, { all: Quantity }>): void {
     if (!this.from?.has(event.id)) return;
     for (const [mark, { all }] of moved) {
@@ -154,10 +154,11 @@ export class CarryInTime {
       const rest = out.minus(used.get(mark) ?? ZERO);
       const back = into.minus(made.get(mark) ?? ZERO);
       // What goes from one place to another is there before and after.
-      const leaves = rest.minus(least(rest, back));
+      const stays = least(rest, back);
+      const leaves = rest.minus(stays);
       if (leaves.gt(0)) this.leave(event, mark, leaves, share);
       if (this.strict && this.at(mark).quantity.lt(0)) return false;
-      moved.get(mark)!.into = into.minus(least(rest, back));
+      moved.get(mark)!.into = into.minus(stays);
     }
     return !this.strict || [...used.keys()].every((mark) => this.at(mark).quantity.gte(0));
   }
@@ -182,7 +183,6 @@ export class CarryInTime {
   private pour(
     passage: Passage,
     given: readonly Quantity[],
-    made: ReadonlyMap<number, Quantity>,
     taken: ReadonlyMap<number, Quantity>
   ): void {
     const outs = passage.outs.filter((row) => this.marks.has(row.mark));

@@ -6,7 +6,6 @@ import { presenceIn, type HostAct, type Presence } from './presence.ts';
 export interface Passage {
   key: string;
   type: 'made' | 'member' | 'fitted' | 'removed';
-  transformation: number;
   event: number;
   /** Taken apart or taken out: what comes out is what was in it, unmixed. */
   separates: boolean;
@@ -29,7 +28,6 @@ export function passagesOf(graph: Graph): Passage[] {
     ...graph.transformations.map(({ id, event, inputs, outputs, separates, shared }): Passage => ({
       key: `t${id}`,
       type: 'made',
-      transformation: id,
       event,
       separates: separates ?? false,
       shared: shared ?? false,
@@ -43,7 +41,6 @@ export function passagesOf(graph: Graph): Passage[] {
     ...graph.members.map(({ lot, serial, event }): Passage => ({
       key: `m${serial}`,
       type: 'member',
-      transformation: 0,
       event,
       separates: false,
       shared: false,
@@ -53,7 +50,6 @@ export function passagesOf(graph: Graph): Passage[] {
     ...graph.fittings.map(({ component, host, quantity, event }): Passage => ({
       key: fittingKey('f', { component, host, event }),
       type: 'fitted',
-      transformation: 0,
       event,
       separates: false,
       shared: false,
@@ -63,7 +59,6 @@ export function passagesOf(graph: Graph): Passage[] {
     ...(graph.removals ?? []).map(({ component, host, quantity, event }): Passage => ({
       key: fittingKey('r', { component, host, event }),
       type: 'removed',
-      transformation: 0,
       event,
       separates: true,
       shared: false,

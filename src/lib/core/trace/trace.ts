@@ -12,10 +12,10 @@ import {
 } from './ends.ts';
 import type { Graph } from './graph.ts';
 import { massBalance, openCauses, type Balance } from './mass-balance.ts';
-import { passagesOf, presences } from './passages.ts';
+import type { Presence } from './presence.ts';
 import type { PartnerEnd, TracedEvent, TracedMovement, TraceMaterial } from './traced.ts';
 import { walk } from './walk.ts';
-import { walkInTime, type WalkedInTime } from './walk-in-time.ts';
+import { prepareWalk, walkInTime, type PreparedWalk, type WalkedInTime } from './walk-in-time.ts';
 
 export type * from './traced.ts';
 
@@ -52,7 +52,9 @@ export function traceFindings(material: TraceMaterial): TraceFindings {
   const tied = walk(material.graph, roots, direction, material.rootSerials);
   const events = new Map(material.events.map((event) => [event.id, event]));
   const movementsOf = groupBy(material.movements, (movement) => movement.mark);
-  const obeyed = material.clocks === 'obey' ? inTime(material, events) : null;
+  const stockOf = groupBy(material.stock, (row) => row.mark);
+  const prepared = prepareWalk(material.graph, material.hosts, direction, singles(material));
+  const obeyed = material.clocks === 'obey' ? inTime(material, events, prepared) : null;
   const { levels, graph, counts }: WalkedInTime = obeyed ?? {
     levels: tied,
     graph: material.graph,
@@ -64,7 +66,7 @@ export function traceFindings(material: TraceMaterial): TraceFindings {
   const shipped = customersOf(asked, [...tied.keys()]);
   const content =
     direction === 'downstream' && material.content
-      ? contentFound(material, graph, levels, rootMarks)
+      ? contentFound(material, graph, prepared.stays, levels, rootMarks)
       : null;
   return {
     levels,
@@ -77,9 +79,12 @@ export function traceFindings(material: TraceMaterial): TraceFindings {
     contentBy: content?.by ?? null,
     events: eventsWithLines(asked),
     ends: { customers: shipped.reached, ...otherEnds(asked) },
-    balances: roots.map((root) =>
-      balanceOf(root, [...ownOf(root)], material, (mark) => movementsOf.get(mark) ?? [], events)
-    )
+    balances: roots.map((root) => {
+      const own = [...ownOf(root)];
+      const moved = own.flatMap((mark) => movementsOf.get(mark) ?? []),
+        stock = own.flatMap((mark) => stockOf.get(mark) ?? []);
+      return balanceOf(root, moved, stock, material.rootUsed.get(root) ?? '0', events);
+    })
   };
 }
 
@@ -89,7 +94,11 @@ function ownMarks(graph: Graph): (root: number) => Set<number> {
   return (root) => new Set([root, ...(membersOf.get(root) ?? []).map((member) => member.serial)]);
 }
 
-function inTime(material: TraceMaterial, events: ReadonlyMap<number, TracedEvent>): WalkedInTime {
+function inTime(
+  material: TraceMaterial,
+  events: ReadonlyMap<number, TracedEvent>,
+  prepared: PreparedWalk
+): WalkedInTime {
   const { direction, graph, roots, rootSerials } = material;
   const clockOf = (event: number): Clock => {
     const found = events.get(event);
@@ -98,6 +107,7 @@ function inTime(material: TraceMaterial, events: ReadonlyMap<number, TracedEvent
   return walkInTime({
     graph,
     hosts: material.hosts,
+    prepared,
     roots,
     direction,
     clockOf,
@@ -132,21 +142,17 @@ function startsOf(
 
 function balanceOf(
   root: number,
-  own: readonly number[],
-  material: TraceMaterial,
-  movementsOf: (mark: number) => readonly TracedMovement[],
+  movements: readonly TracedMovement[],
+  stock: readonly { quantity: string }[],
+  used: string,
   events: ReadonlyMap<number, TracedEvent>
 ): TraceFindings['balances'][number] {
-  const moved = own.flatMap(movementsOf).map((movement) => ({
+  const moved = movements.map((movement) => ({
     kind: events.get(movement.event)!.kind,
     quantity: movement.quantity,
     undoes: events.get(movement.event)!.undoes ?? null
   }));
-  const ownSet = new Set(own);
-  const here = totalOf(
-      material.stock.filter((row) => ownSet.has(row.mark)).map((row) => row.quantity)
-    ),
-    used = material.rootUsed.get(root) ?? '0';
+  const here = totalOf(stock.map((row) => row.quantity));
   const balance = massBalance(moved, here, used);
   const causes = balance.open === '0' ? [] : openCauses(moved, here, used);
   return { mark: root, ...balance, causes };
@@ -155,18 +161,18 @@ function balanceOf(
 function contentFound(
   material: TraceMaterial,
   graph: Graph,
+  presences: ReadonlyMap<number, Presence>,
   levels: ReadonlyMap<number, number>,
   own: ReadonlySet<number>
 ): { amounts: Map<number, string>; by: 'happened' | 'booked' } {
   const unitOf = new Map(material.marks.map((mark) => [mark.id, mark.unit]));
-  const single = singles(material);
   const { content, by } = contentInTime({
     graph,
-    presences: presences(passagesOf(material.hosts), single),
+    presences,
     marks: new Set(levels.keys()),
     own,
     from: material.from,
-    single,
+    single: singles(material),
     events: material.events.map((event) => ({ ...event, undone: event.undone ?? null })),
     movements: material.movements,
     unitOf: (mark) => unitOf.get(mark) ?? ''

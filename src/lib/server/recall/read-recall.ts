@@ -14,7 +14,7 @@ import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db, Sql, Tx } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
-import { reachedScope, traceFigures } from '../trace/trace.ts';
+import { reachedScope } from '../trace/trace.ts';
 import { reachInTime } from '../trace/trace-by-sql.ts';
 
 export interface RecallSummary {
@@ -130,12 +130,13 @@ export async function liveScope(
   marks: number[];
   /** What time cleared: marks, and who got of them or before. */
   cleared: { marks: number; customers: number };
+  balances: RecallPage['balances'];
   customers: (ScopeRow & { partnerId: number })[];
   here: { mark: number; placeId: number; quantity: string }[];
 }> {
   // Within a booking's transaction its own snapshot decides, and only SQL reads that.
   const cut = beyondTime ? { clocks: 'ignore' as const } : {};
-  const { marks, cleared, clearedMarks } =
+  const { marks, cleared, clearedMarks, balances } =
     'savepoint' in db
       ? await reachInTime(db as Tx, suspects, 'downstream', cut)
       : await reachedScope(db, suspects, cut);
@@ -160,6 +161,7 @@ export async function liveScope(
   ]);
   return {
     marks,
+    balances,
     cleared: { marks: clearedMarks, customers: new Set(cleared.map((end) => end.partner)).size },
     customers: customers
       .filter((row) => !clear.has(`${row.mark} ${row.event}`))
@@ -239,10 +241,9 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
     { mark: number; why: string }[]
   >`SELECT mark_id AS mark, why FROM recall_suspect WHERE case_id = ${row.id} ORDER BY mark_id`;
   const ids = suspects.map((one) => one.mark);
-  const [live, trace, frozenCustomers, frozenHere, notices, answers, signatures, log, related] =
+  const [live, frozenCustomers, frozenHere, notices, answers, signatures, log, related] =
     await Promise.all([
       liveScope(sql, ids, row.beyond_time),
-      traceFigures(sql, ids, 'downstream'),
       sql<ScopeRow[]>`
         SELECT t.code AS partner, s.mark_id AS mark, s.event_id AS event, s.quantity
         FROM recall_scope_customer s
@@ -391,7 +392,7 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
     reached: live.marks.length,
     beyondTime: row.beyond_time,
     cleared: live.cleared,
-    balances: trace?.balances ?? [],
+    balances: live.balances,
     standing,
     change,
     changeRows: await withDocuments(sql, change.shipments, marks),
@@ -404,7 +405,7 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
       ? {
           minutes,
           target,
-          ...drillScore(trace?.balances ?? [], row.decided_at ? minutes : null, target)
+          ...drillScore(live.balances, row.decided_at ? minutes : null, target)
         }
       : null
   };

@@ -1,5 +1,10 @@
 import type { Direction } from '../../core/trace/graph.ts';
-import { traceFindings, type PartnerEnd, type TraceMaterial } from '../../core/trace/trace.ts';
+import {
+  traceFindings,
+  type PartnerEnd,
+  type TraceFindings,
+  type TraceMaterial
+} from '../../core/trace/trace.ts';
 import { groupBy } from '../../core/group-by.ts';
 import type { Db, Sql, Tx } from '../kernel/db/client.ts';
 import { asMarkRecord, type MarkRecordRow } from '../ledger/mark-record.ts';
@@ -55,6 +60,21 @@ export async function traceBySql(
   })) as TraceDrawing | null;
 }
 
+/** What a recall needs of a trace. */
+export interface ReachedScope {
+  marks: number[];
+  /** Who got of it before any of that came, and how many marks time cleared. */
+  cleared: PartnerEnd[];
+  clearedMarks: number;
+  balances: TraceFindings['balances'];
+}
+export const NOTHING_REACHED: ReachedScope = {
+  marks: [],
+  cleared: [],
+  clearedMarks: 0,
+  balances: []
+};
+
 /**
  * What a trace reaches within a transaction, as its own snapshot sees it, and who got of it before
  * any of that came: for a decision that must not see more than it books.
@@ -64,14 +84,15 @@ export async function reachInTime(
   roots: readonly number[],
   direction: Direction,
   cut: TraceCut = {}
-): Promise<{ marks: number[]; cleared: PartnerEnd[]; clearedMarks: number }> {
+): Promise<ReachedScope> {
   const material = await readMaterial(tx, roots, direction, cut);
-  if (!material) return { marks: [], cleared: [], clearedMarks: 0 };
-  const { levels, cleared } = traceFindings(material);
+  if (!material) return NOTHING_REACHED;
+  const { levels, cleared, balances } = traceFindings(material);
   return {
     marks: [...levels.keys()],
     cleared: cleared.customers,
-    clearedMarks: cleared.marks.length
+    clearedMarks: cleared.marks.length,
+    balances
   };
 }
 

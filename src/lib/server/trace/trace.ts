@@ -4,13 +4,12 @@ import {
   type TraceDrawing,
   type TraceFigures
 } from '../../core/trace/trace-answer.ts';
-import type { PartnerEnd } from '../../core/trace/trace.ts';
 import { type Direction } from '../../core/trace/graph.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
 import { engineOf } from './engine/engines.ts';
 import { NoIndex } from './engine/engine.ts';
 import { drawByIndex, figuresByIndex, jsonByIndex, marksByIndex } from './trace-by-index.ts';
-import { traceBySql } from './trace-by-sql.ts';
+import { NOTHING_REACHED, traceBySql, type ReachedScope } from './trace-by-sql.ts';
 
 /**
  * Traces any number of marks together, as the ledger stands in one snapshot of the database: levels
@@ -95,20 +94,24 @@ export const reachedMarks = (
     async () => (await traceBySql(sql, roots, direction, cut))?.marks.map((mark) => mark.id) ?? []
   );
 
-/** What a trace downstream reaches, roots first, and who got of it before any of that came. */
+/**
+ * What a trace downstream reaches, roots first, who got of it before any of that came, and the
+ * balances of the roots.
+ */
 export async function reachedScope(
   sql: Sql,
   roots: readonly number[],
   cut: TraceCut = {}
-): Promise<{ marks: number[]; cleared: PartnerEnd[]; clearedMarks: number }> {
+): Promise<ReachedScope> {
   const figures = await traceFigures(sql, roots, 'downstream', cut);
   return figures
     ? {
         marks: Array.from(figures.marks),
         cleared: figures.cleared.customers,
-        clearedMarks: figures.cleared.marks.length
+        clearedMarks: figures.cleared.marks.length,
+        balances: figures.balances
       }
-    : { marks: [], cleared: [], clearedMarks: 0 };
+    : NOTHING_REACHED;
 }
 
 /** The API's answer as JSON text, in pieces; null where none of the marks is there. */

@@ -69,7 +69,7 @@ export class Carrier {
   /** @returns false where a mark would be below zero and that is not to be */
   carry(order: Uint32Array, strict: boolean): boolean {
     for (const number of order) if (!this.pass(number, strict)) return false;
-    settleOwn(this.question, this.reported, (place) => this.isOwn(place));
+    if (this.from === null) settleOwn(this.question, this.reported);
     return true;
   }
 
@@ -261,7 +261,7 @@ export class Carrier {
       this.content[place]! += content;
       if (!known)
         this.reported[place]! += this.parts.isInput(mark) ? content - this.taken[place]! : content;
-      if (!apart) this.parts.remember(place, mark, o, outs, given, shares[n]!, carried);
+      if (!apart) this.parts.remember(place, mark, o, outs, given, content, carried);
     });
   }
 

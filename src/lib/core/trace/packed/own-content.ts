@@ -7,14 +7,10 @@ import { ONE, type ContentQuestion } from './parts-inside.ts';
  * What marks come to that are the root themselves: a unit holds itself, however often it was made;
  * a lot comes to what was kept of it as such, and the serials within it.
  */
-export function settleOwn(
-  { ledger, reached }: ContentQuestion,
-  reported: bigint[],
-  isOwn: (place: number) => boolean
-): void {
+export function settleOwn({ ledger, reached, own }: ContentQuestion, reported: bigint[]): void {
   const one = contentOfMicro(ONE);
   for (let place = 0; place < reported.length; place++)
-    if (reported[place]! > one && isOwn(place) && isSingle(ledger, reached.marks.data[place]!))
+    if (reported[place]! > one && own[place] === 1 && isSingle(ledger, reached.marks.data[place]!))
       reported[place] = one;
   const node = nodePlace();
   const placeOf = (mark: number): number => reached.placeOf[mark]! - 1;
@@ -23,6 +19,6 @@ export function settleOwn(
     if (node.type !== 'member') continue;
     const lot = placeOf(node.inputs[node.inAt]!),
       serial = placeOf(node.outputs[node.outAt]!);
-    if (isOwn(lot) && isOwn(serial)) reported[lot]! += reported[serial]!;
+    if (own[lot] === 1 && own[serial] === 1) reported[lot]! += reported[serial]!;
   }
 }
