@@ -1,4 +1,5 @@
 import type { Bench } from './bench.ts';
+import { prove } from './proving.ts';
 import { randomBytes } from 'node:crypto';
 import type { Actor } from '../src/lib/server/kernel/actor.ts';
 import { plainPlan } from '../src/lib/core/catalogue/plan.ts';
@@ -232,6 +233,7 @@ export const CASES: Record<string, (bench: Bench) => Promise<Measured>> = {
   'index-start': start,
   'index-bytes': bytes,
   'common-source-1m': commonSource,
+  reconcile: prove,
   'receive-10k': receiveMany,
   'check-10k': checkMany,
   'allot-10k': allotMany,

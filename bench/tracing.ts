@@ -139,15 +139,18 @@ export async function growth(bench: Bench): Promise<Measured> {
   }
 }
 
+/** Copies every row of the ledger out of the database, and does nothing with them. */
+export const readAllRows = (app: Bench['app']): Promise<unknown> =>
+  app.begin('ISOLATION LEVEL REPEATABLE READ READ ONLY', async (tx) => {
+    for (const query of Object.values(LEDGER_QUERIES)) await copyRows(tx, query, () => {});
+  });
+
 /**
  * Opening the index that was kept, until it can be asked, against only reading the ledger's rows.
  */
 export async function start(bench: Bench): Promise<Measured> {
   await withIndex(bench);
-  const reading = () =>
-    bench.app.begin('ISOLATION LEVEL REPEATABLE READ READ ONLY', async (tx) => {
-      for (const query of Object.values(LEDGER_QUERIES)) await copyRows(tx, query, () => {});
-    });
+  const reading = () => readAllRows(bench.app);
   const file = `${bench.indexFile}`;
   if (!readIndexFile(file)) throw new Error('No index was kept.');
   return await compare(

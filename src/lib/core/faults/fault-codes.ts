@@ -20,7 +20,8 @@ export const FAULT_CODES = [
   'product.unknown',
   'place.unknown',
   'partner.unknown',
-  'right.missing'
+  'right.missing',
+  'event.moved-on'
 ] as const;
 
 export type FaultCode = (typeof FAULT_CODES)[number];

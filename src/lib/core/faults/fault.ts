@@ -17,6 +17,8 @@ export interface Fault {
   number?: string;
   /** What is wrong, where, and what mends it. */
   message: string;
+  /** The event that stands in the way, by its id. */
+  event?: number;
   /** Set where the plan lets the booking go on with a written reason. */
   answer?: 'reason';
 }
@@ -49,6 +51,12 @@ export class Faults {
     this.list.push(
       number === undefined ? { code, path, message } : { code, path, number, message }
     );
+  }
+
+  /** A fault with the event that stands in the way, so that a screen can lead there. */
+  inTheWay(path: string, message: string, number: string, event: number | undefined): void {
+    this.add('event.moved-on', path, message, number);
+    if (event !== undefined) this.list.at(-1)!.event = event;
   }
 
   note(path: string, message: string, number?: string): void {

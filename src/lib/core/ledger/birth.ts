@@ -8,7 +8,8 @@ import { findMark } from './lookup.ts';
 import type { BornWith } from './request.ts';
 import { markKey, type KnownProduct, type Snapshot } from './snapshot.ts';
 
-interface Born {
+/** A mark that comes to be, and what is said of it. */
+export interface Born {
   product: KnownProduct;
   identity: Identity;
   with: BornWith;

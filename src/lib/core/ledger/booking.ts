@@ -3,6 +3,7 @@ import type { FactValues } from '../catalogue/facts.ts';
 import type { Fault, Faults, Note, Remark } from '../faults/fault.ts';
 import type { Snapshot } from './snapshot.ts';
 import type { MarkKind } from '../catalogue/marking.ts';
+import type { ChangedField } from './changed-field.ts';
 
 /**
  * A mark in the rows to write: an existing mark's id, or −1, −2 … for the first, second … of
@@ -38,9 +39,6 @@ export interface TransformationRow {
   inputs: { mark: MarkRef; quantity: Quantity; position?: string }[];
   outputs: { mark: MarkRef; quantity: Quantity; share?: Quantity }[];
 }
-/** Fields of a mark that change only by an event; `fact` also names which. */
-export type ChangedField =
-  'state' | 'number' | 'expires_on' | 'made_on' | 'retest_on' | 'supplier_number' | 'fact';
 export interface ChangeRow {
   mark: MarkRef;
   field: ChangedField;
@@ -79,6 +77,8 @@ export interface Rows {
   packings: { unit: number; mark?: MarkRef; child?: number; quantity: Quantity }[];
   /** Cartons and pallets that leave. */
   shippedUnits: number[];
+  /** Cartons and pallets that come back with the shipment that is taken back. */
+  unitsBack: number[];
   /** Which shipments what comes back left by. */
   returned: { mark: MarkRef; shipmentId: number; quantity: Quantity }[];
   /** Faults gone on in spite of, with their reasons. */
@@ -105,6 +105,7 @@ export const emptyRows = (): Rows => ({
   newUnits: [],
   packings: [],
   shippedUnits: [],
+  unitsBack: [],
   returned: [],
   reverses: null,
   remarks: [],

@@ -112,10 +112,11 @@ export interface Teardown {
   reasons?: Reasons;
 }
 
-/** Takes an event back: all of it, or only what made the units named. */
+/** Takes an event back: all of it, or only what it did to the marks named. */
 export interface Reversal {
   document: string;
   event: number;
+  reason?: string;
   units?: (MarkNamed & { product: string })[];
 }
 

@@ -1,25 +1,22 @@
-import { formatQuantity, total, ZERO, type Quantity } from '../quantity/quantity.ts';
+import { groupBy } from '../group-by.ts';
+import { Faults } from '../faults/fault.ts';
 import { decided, emptyRows, type Decision, type MarkRef } from './booking.ts';
 import { Availability } from './draw.ts';
-import { Faults } from '../faults/fault.ts';
-import { findMark, findProduct, nameOf } from './lookup.ts';
+import { findMark, findProduct } from './lookup.ts';
+import { checkPromises } from './promises.ts';
 import { onePerLine, type Reversal, type Wants } from './request.ts';
-import {
-  codeKey,
-  type KnownEvent,
-  type KnownMark,
-  type KnownProduct,
-  type Snapshot
-} from './snapshot.ts';
-import { sayGone } from './use-mark.ts';
+import type { KnownEvent, Snapshot } from './snapshot.ts';
+import { takeChangesBack } from './taking-back/changed.ts';
+import { MAKING, madeBy, takeMadeBack } from './taking-back/made.ts';
+import { movedBy, takeMovesBack } from './taking-back/moved.ts';
+import { takePackingBack, takeUnitsBack } from './taking-back/packages.ts';
+import type { Undoing } from './taking-back/undoing.ts';
 
-type Made = KnownEvent['transformations'][number];
-
-/**
- * What can be taken back: where goods became others. Other kinds are put right by their own
- * opposite.
- */
-const REVERSIBLE = new Set(['build', 'repack', 'teardown']);
+/** What cannot be taken back, and what mends it instead. */
+const NEVER: Readonly<Record<string, string>> = {
+  reversal: 'is itself what took another back. Book what happened anew.',
+  station: 'is a step on the floor. Put it right at its station.'
+};
 
 export const reversalWants = (request: Reversal): Wants => ({
   products: (request.units ?? []).map((unit) => unit.product),
@@ -28,183 +25,98 @@ export const reversalWants = (request: Reversal): Wants => ({
   order: null,
   marks: onePerLine(request.units ?? []),
   draws: true,
-  event: request.event
+  event: request.event,
+  promises: true,
+  packed: true,
+  sales: true
 });
 
 /**
- * Decides taking a build, a repack or a teardown back, all of it or only what made the units named:
- * what was made leaves again, what went in lies again where it was taken from. Refused where
- * something made has moved on, saying where.
- * What units share with others is given back in their share, where that comes out in amounts the
- * parts are counted in.
- * Faults: mark.unknown, mark.duplicate, stock.short, quantity.not-whole, balance.open.
+ * Decides taking an event back, all of it or only what it did to the marks named: what came in or
+ * was made leaves again, what left or went in lies again where it was, what was changed says again
+ * what it said, what was packed is out. Refused where something has moved on, with the event that
+ * stands in the way.
+ * Faults: mark.unknown, event.moved-on, balance.open (taken back already), quantity.not-whole,
+ * quantity.mismatch, mark.duplicate.
  */
 export function decideReversal(snapshot: Snapshot, request: Reversal): Decision {
-  const faults = new Faults();
+  // Its own reason answers for what others were promised.
+  const faults = new Faults({ 'mark.reserved': request.reason ?? '' });
   const rows = emptyRows();
   const { event } = snapshot;
-  if (!event || !REVERSIBLE.has(event.kind)) {
-    faults.add(
-      'mark.unknown',
-      'event',
-      event
-        ? `Event ${event.id} is a ${event.kind}, and only builds, repacks and teardowns are taken back. Book the opposite instead.`
-        : `There is no event ${request.event}.`,
-      String(request.event)
-    );
+  if (!event || !mayBeTakenBack(event, faults)) {
+    if (!event)
+      faults.add(
+        'mark.unknown',
+        'event',
+        `There is no event ${request.event}.`,
+        `${request.event}`
+      );
     return decided(rows, faults, snapshot);
   }
   rows.orderId = event.orderId;
   rows.partnerId = event.partnerId;
-  const live = event.transformations.filter((one) => !one.reversed);
-  if (live.length === 0) {
-    faults.add(
-      'balance.open',
-      'event',
-      `Event ${event.id} has been taken back already.`,
-      String(event.id)
-    );
-    return decided(rows, faults, snapshot);
-  }
+  const products = new Map([...snapshot.products.values()].map((one) => [one.id, one]));
   const available = new Availability(snapshot);
-  const productById = new Map(
-    [...snapshot.products.values()].map((product) => [product.id, product])
-  );
-  const chosen = chosenOf(live);
-  const whole = live.filter((one) => one.outputs.every((output) => chosen.has(output.mark)));
-  const cut = live.filter(
-    (one) => !whole.includes(one) && one.outputs.some((output) => chosen.has(output.mark))
-  );
-  // A mark made by several transformations of the event (a unit and what its batch shares) was made
-  // once.
-  const made = new Map<MarkRef, Quantity>();
-  for (const { mark } of [...whole, ...cut].flatMap((one) => one.outputs))
-    if (chosen.has(mark)) made.set(mark, madeAt(mark));
-  const back = new Map<MarkRef, Quantity>();
-  const give = (mark: MarkRef, amount: Quantity) =>
-    back.set(mark, (back.get(mark) ?? ZERO).plus(amount));
-  for (const one of whole) for (const input of one.inputs) give(input.mark, input.quantity);
-  for (const one of cut) splitOff(one);
-
-  for (const [mark, amount] of made) takeMade(mark, amount);
-  for (const [mark, amount] of back) putBack(mark, amount);
-  rows.reverses = { event: event.id, transformations: [...whole, ...cut].map((one) => one.id) };
-  rows.answer = [...made.keys(), ...back.keys()];
+  const undoing: Undoing = {
+    ...{ snapshot, event, rows, faults, available, products },
+    moved: groupBy(event.movements, ({ mark }) => mark),
+    taken: new Map()
+  };
+  takeBack(undoing, request);
+  checkPromises(snapshot, available, undoing.taken, request.document, faults);
   return decided(rows, faults, snapshot);
+}
 
-  /** The marks whose making is taken back: those named, or all. */
-  function chosenOf(all: readonly Made[]): Set<MarkRef> {
-    const outputs = new Set(all.flatMap((one) => one.outputs.map((output) => output.mark)));
-    if (!request.units) return outputs;
-    const picked = new Set<MarkRef>();
-    request.units.forEach((unit, index) => {
-      const path = `units[${index}]`;
-      const product = findProduct(snapshot, unit.product, `${path}.product`, faults);
-      if (!product) return;
-      const serial = unit.serial?.trim(),
-        number = serial || unit.lot?.trim() || '';
-      const mark = findMark(
-        snapshot,
-        product,
-        serial ? 'serial' : number === '' ? 'bulk' : 'lot',
-        number
-      );
-      if (!mark || !outputs.has(mark.id))
-        faults.add(
-          'mark.unknown',
-          path,
-          `${number || product.code} was not made by event ${event!.id}, or that was taken back already.`,
-          number || product.code
-        );
-      else picked.add(mark.id);
-    });
-    return picked;
+function mayBeTakenBack(event: KnownEvent, faults: Faults): boolean {
+  const never = NEVER[event.kind];
+  if (never !== undefined) {
+    faults.add('event.moved-on', 'event', `Event ${event.id} ${never}`, `${event.id}`);
+    return false;
   }
+  if (marksOf(event).size > 0 || (event.packings.length > 0 && !event.undone)) return true;
+  const message = `Event ${event.id} has been taken back already.`;
+  faults.add('balance.open', 'event', message, `${event.id}`);
+  return false;
+}
 
-  /** How much of a mark the event made that still holds. */
-  function madeAt(mark: MarkRef): Quantity {
-    return total(
-      live
-        .filter((one) => !one.shared)
-        .flatMap((one) =>
-          one.outputs.filter((output) => output.mark === mark).map((output) => output.quantity)
-        )
-    );
-  }
+/** Marks of an event whose part in it can still be taken back. */
+const marksOf = (event: KnownEvent): Set<MarkRef> =>
+  MAKING.has(event.kind) ? madeBy(event) : movedBy(event);
 
-  function known(mark: MarkRef): { mark: KnownMark; product: KnownProduct } {
-    const found = snapshot.marksById.get(mark)!;
-    return { mark: found, product: productById.get(found.productId)! };
-  }
+function takeBack(undoing: Undoing, request: Reversal): void {
+  const { event } = undoing;
+  const chosen = chosenOf(undoing, request, marksOf(event));
+  if (MAKING.has(event.kind)) return takeMadeBack(undoing, chosen);
+  if (event.packings.length > 0) return takePackingBack(undoing);
+  takeMovesBack(undoing, chosen);
+  takeChangesBack(undoing, chosen);
+  takeUnitsBack(undoing, chosen);
+}
 
-  function takeMade(ref: MarkRef, amount: Quantity): void {
-    const { mark, product } = known(ref);
-    const first =
-      snapshot.places.get(
-        codeKey(event!.movements.find((one) => one.mark === ref && one.quantity.gt(0))?.place ?? '')
-      ) ?? null;
-    const takings = available.take(ref, amount, null, first);
-    if (takings) {
-      for (const taking of takings)
-        rows.movements.push({
-          mark: ref,
-          placeId: taking.place.id,
-          quantity: taking.quantity.negated()
-        });
-      return;
+/** The marks of which the event is taken back: those named, or all. */
+function chosenOf(
+  { snapshot, event, faults }: Undoing,
+  { units }: Reversal,
+  all: Set<MarkRef>
+): ReadonlySet<MarkRef> {
+  if (!units) return all;
+  const picked = new Set<MarkRef>();
+  units.forEach((unit, index) => {
+    const path = `units[${index}]`;
+    const product = findProduct(snapshot, unit.product, `${path}.product`, faults);
+    if (!product) return;
+    const serial = unit.serial?.trim();
+    const number = serial || unit.lot?.trim() || '';
+    const lotOrBulk = number === '' ? 'bulk' : 'lot';
+    const mark = findMark(snapshot, product, serial ? 'serial' : lotOrBulk, number);
+    const name = number || product.code;
+    const did = MAKING.has(event.kind) ? 'made' : 'touched';
+    if (mark && all.has(mark.id)) picked.add(mark.id);
+    else {
+      const message = `${name} was not ${did} by event ${event.id}, or that was taken back already.`;
+      faults.add('mark.unknown', path, message, name);
     }
-    const name =
-      mark.kind === 'bulk' ? nameOf(mark, product) : `${nameOf(mark, product)} of ${product.code}`;
-    const gone = snapshot.gone.get(ref);
-    const there = available.amount(ref);
-    faults.add(
-      'stock.short',
-      'event',
-      mark.kind === 'serial' || there.isZero()
-        ? `${name} is no longer here: ${sayGone(gone)}. Take that back first.`
-        : `${name}: ${formatQuantity(amount)} ${product.unit} were made and ${formatQuantity(there)} are on hand; the rest has moved on${gone ? `: ${sayGone(gone)}` : ''}. Take that back first.`,
-      mark.number ?? product.code
-    );
-  }
-
-  /** Components lie again where they were taken from. */
-  function putBack(ref: MarkRef, amount: Quantity): void {
-    let open = amount;
-    for (const taken of event!.movements) {
-      if (taken.mark !== ref || taken.quantity.gte(0) || open.lte(0)) continue;
-      const part = taken.quantity.abs().lt(open) ? taken.quantity.abs() : open;
-      const place = snapshot.places.get(codeKey(taken.place));
-      if (place) rows.movements.push({ mark: ref, placeId: place.id, quantity: part });
-      open = open.minus(part);
-    }
-  }
-
-  /**
-   * A transformation that also made what stays: its share goes back, the rest stands as a new one.
-   */
-  function splitOff(one: Made): void {
-    const all = total(one.outputs.map((output) => output.quantity));
-    const going = total(
-      one.outputs.filter((output) => chosen.has(output.mark)).map((output) => output.quantity)
-    );
-    const staying = one.outputs.filter((output) => !chosen.has(output.mark));
-    const inputs = one.inputs.map((input) => {
-      const { mark, product } = known(input.mark);
-      const share = input.quantity.times(going).div(all);
-      if (share.decimalPlaces() > product.decimals)
-        faults.add(
-          'quantity.not-whole',
-          'units',
-          `${nameOf(mark, product)} of ${product.code} went into all ${formatQuantity(all)} together, and the share of these is ${share.toDecimalPlaces(4).toFixed()} ${product.unit}: nobody can say which units it is in. Take the whole build back.`,
-          mark.number ?? product.code
-        );
-      give(input.mark, share);
-      return { mark: input.mark, quantity: input.quantity.minus(share) };
-    });
-    rows.transformations.push({
-      ...(one.shared ? { shared: true as const } : {}),
-      inputs: inputs.filter((input) => input.quantity.gt(0)),
-      outputs: staying.map(({ mark, quantity }) => ({ mark, quantity }))
-    });
-  }
+  });
+  return picked;
 }

@@ -4,6 +4,7 @@ import type { FactValues } from '../catalogue/facts.ts';
 import type { MarkingPlan } from '../catalogue/plan.ts';
 import { numberKey } from '../numbers/number.ts';
 import type { Quantity } from '../quantity/quantity.ts';
+import type { ChangedField } from './changed-field.ts';
 
 export interface KnownProduct {
   id: number;
@@ -108,14 +109,42 @@ export interface Sale {
   quantity: Quantity;
 }
 
-/** An event that is to be taken back. Quantities of movements are signed. */
+/** What an event changed of a mark's fields, and what came of it since. */
+export interface KnownChange {
+  mark: number;
+  field: ChangedField;
+  fact: string | null;
+  from: string | null;
+  to: string | null;
+  /** What the field says now. */
+  now: string | null;
+  /** Whether what it said before may be said again: no other mark took the number meanwhile. */
+  free: boolean;
+}
+
+/** An event that touched a mark later, and stands in the way of taking an earlier one back. */
+export interface LaterEvent {
+  event: number;
+  kind: string;
+  document: string;
+  day: string;
+}
+
+/** What an event moved of a mark at a place: in above zero, out below. */
+export interface KnownMovement {
+  mark: number;
+  place: string;
+  quantity: Quantity;
+}
+
+/** An event that is to be taken back. */
 export interface KnownEvent {
   id: number;
   kind: string;
   document: string;
   orderId: number | null;
   partnerId: number | null;
-  movements: readonly { mark: number; place: string; quantity: Quantity }[];
+  movements: readonly KnownMovement[];
   transformations: readonly {
     id: number;
     reversed: boolean;
@@ -123,6 +152,26 @@ export interface KnownEvent {
     inputs: readonly { mark: number; quantity: Quantity }[];
     outputs: readonly { mark: number; quantity: Quantity }[];
   }[];
+  changes: readonly KnownChange[];
+  /** What it put into cartons and pallets, or took out (below zero). */
+  packings: readonly KnownPacking[];
+  /** SSCCs of the cartons and pallets that left by it. */
+  shipped: readonly string[];
+  /** Marks of which what it did was taken back already. */
+  takenBack: ReadonlySet<number>;
+  /** The last event that touched a mark after it and was not taken back. */
+  later: ReadonlyMap<number, LaterEvent>;
+  /** Whether all of it was taken back, where it moved and changed nothing: a packing. */
+  undone: boolean;
+}
+
+export interface KnownPacking {
+  unit: string;
+  unitId: number;
+  mark: number | null;
+  child: string | null;
+  childId: number | null;
+  quantity: Quantity;
 }
 
 /**

@@ -4,6 +4,7 @@ import { sayDay } from '../calendar/say-day.ts';
 import { total, ZERO, type Quantity } from '../quantity/quantity.ts';
 import { isOfRevision, revisionAsked, revisionOfMark } from './revision.ts';
 import { Births } from '../ledger/birth.ts';
+import { bornAgain, mayBeBornAgain } from '../ledger/born-again.ts';
 import { decided, emptyRows, type Decision, type MarkRef } from '../ledger/booking.ts';
 import { drawLots } from './draw-lots.ts';
 import { Availability } from '../ledger/draw.ts';
@@ -18,6 +19,7 @@ import { onePerLine, type Build, type BuildLine, type Wants } from '../ledger/re
 import {
   codeKey,
   markKey,
+  type KnownMark,
   type KnownPlace,
   type KnownProduct,
   type Snapshot
@@ -342,7 +344,8 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
       return null;
     }
     const existing = findMark(snapshot, product, identity.kind, identity.number);
-    if (existing && identity.kind === 'serial' && !inputs.has(existing.id) && !existing.unmade) {
+    const again = existing !== null && mayBeMadeAgain(snapshot, existing);
+    if (existing && identity.kind === 'serial' && !inputs.has(existing.id) && !again) {
       const lies = whereItLies(snapshot, existing);
       faults.add(
         'mark.duplicate',
@@ -354,17 +357,15 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
       );
       return null;
     }
-    const ref =
-      existing?.id ??
-      (identity.kind === 'lot' ? births.lotMade(product, identity.number) : undefined) ??
-      births.make({
-        product,
-        identity,
-        with: line,
-        madeHere: true,
-        earliestComponent: earliestOf(inputs),
-        path
-      });
+    const born = {
+      ...{ product, identity, with: line, madeHere: true, path },
+      earliestComponent: earliestOf(inputs)
+    };
+    const ref = again
+      ? bornAgain(snapshot, rows, faults, existing, born)
+      : (existing?.id ??
+        (identity.kind === 'lot' ? births.lotMade(product, identity.number) : undefined) ??
+        births.make(born));
     if (ref === null) return null;
     made.set(key, { ref, path });
     return ref;
@@ -388,6 +389,10 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
     return markKey(product.id, identity.kind, identity.number);
   }
 }
+
+/** A number whose making was taken back, or whose unit was taken apart, is made again. */
+const mayBeMadeAgain = (snapshot: Snapshot, mark: KnownMark): boolean =>
+  mayBeBornAgain(snapshot, mark) || snapshot.gone.get(mark.id)?.kind === 'teardown';
 
 /** Sums of quantities by mark. */
 function sumUp(maps: readonly ReadonlyMap<MarkRef, Quantity>[]): Map<MarkRef, Quantity> {

@@ -336,6 +336,8 @@ describe('taking a build back', () => {
       { mark: 21, place: 'A', quantity: q(1) },
       { mark: 22, place: 'A', quantity: q(1) }
     ],
+    ...{ changes: [], packings: [], shipped: [], takenBack: new Set(), later: new Map() },
+    undone: false,
     transformations: [
       {
         id: 1,
@@ -439,8 +441,8 @@ describe('taking a build back', () => {
     expect(rowsOf(back({ stock: [[21, 'A', '1']], gone }, ['U1'])).answer).toEqual([21, 31, 11]);
   });
   it('is refused for another kind, a second time, and for units it did not make', () => {
-    expect(says(back({ event: event({ kind: 'ship' }) }))).toContain(
-      'only builds, repacks and teardowns'
+    expect(says(back({ event: event({ kind: 'reversal' }) }))).toBe(
+      'Event 5 is itself what took another back. Book what happened anew.'
     );
     expect(says(back({ event: null }))).toBe('There is no event 5.');
     expect(

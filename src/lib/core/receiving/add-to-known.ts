@@ -1,7 +1,8 @@
 import { isDay } from '../calendar/day.ts';
 import { sayDay } from '../calendar/say-day.ts';
 import { factKey, takeFacts } from '../catalogue/facts.ts';
-import type { ChangedField, MarkRef } from '../ledger/booking.ts';
+import type { MarkRef } from '../ledger/booking.ts';
+import type { ChangedField } from '../ledger/changed-field.ts';
 import { nameOf, saidOnHand } from '../ledger/lookup.ts';
 import { fitsSupplierNumber } from '../ledger/supplier-number.ts';
 import type { ReceivedMark } from '../ledger/request.ts';

@@ -1,5 +1,6 @@
 import { sayDay, sayDistance } from '../calendar/say-day.ts';
 import type { MarkRef } from '../ledger/booking.ts';
+import { bornAgain, mayBeBornAgain } from '../ledger/born-again.ts';
 import { whereItLies } from '../ledger/lookup.ts';
 import type { KnownMark, KnownProduct } from '../ledger/snapshot.ts';
 import { numberKey } from '../numbers/number.ts';
@@ -47,6 +48,7 @@ function more(
   row: ReceivedRow
 ): MarkRef | null {
   if (existing.kind === 'bulk') return existing.id;
+  if (mayBeBornAgain(sheet.snapshot, existing)) return again(sheet, product, existing, row);
   if (existing.kind === 'lot') return addToKnown(sheet, product, existing, row);
   const lies = whereItLies(sheet.snapshot, existing);
   const since = sayDay(existing.bornOn);
@@ -59,6 +61,17 @@ function more(
     existing.number!
   );
   return null;
+}
+
+/** A number whose receipt was taken back is received once more. */
+function again(
+  { snapshot, rows, faults }: ReceivingSheet,
+  product: KnownProduct,
+  existing: KnownMark,
+  { identity, mark, path }: ReceivedRow
+): MarkRef | null {
+  const asNew = { product, identity, with: mark, madeHere: false, earliestComponent: null, path };
+  return bornAgain(snapshot, rows, faults, existing, asNew);
 }
 
 function born(sheet: ReceivingSheet, product: KnownProduct, row: ReceivedRow): MarkRef | null {

@@ -23,16 +23,29 @@ export interface Asked {
   rootMarks: ReadonlySet<number>;
 }
 
+/** What reversals took back of marks, as `mark event`: it did not come, go or break after all. */
+function takenBack({ material, events }: Asked): ReadonlySet<string> {
+  const undone = new Set<string>();
+  for (const { mark, event } of material.movements) {
+    const back = events.get(event)!.undone;
+    if (back != null) undone.add(`${mark} ${back}`);
+  }
+  return undone;
+}
+
 /** Who has the marks, and who has some of them that left before any of it came. */
 export function customersOf(
-  { material, events, levels, counts, rootMarks }: Asked,
+  asked: Asked,
   tied: readonly number[]
 ): { reached: PartnerEnd[]; cleared: PartnerEnd[] } {
+  const { material, events, levels, counts, rootMarks } = asked;
+  const undone = takenBack(asked);
   const downstream = material.direction === 'downstream';
   const isEnd = new Set(downstream ? tied : rootMarks);
   const ends: PartnerEnd[] = [];
   const back: { event: number; partner: string; mark: number; quantity: string }[] = [];
   for (const movement of material.movements) {
+    if (undone.has(`${movement.mark} ${movement.event}`)) continue;
     const event = events.get(movement.event)!;
     const partner = event.partner ?? '';
     if (event.kind === 'return') back.push({ ...movement, partner });
@@ -55,13 +68,9 @@ export function customersOf(
   };
 }
 
-export function otherEnds({
-  material,
-  events,
-  levels,
-  counts,
-  rootMarks
-}: Asked): Omit<Ends, 'customers'> {
+export function otherEnds(given: Asked): Omit<Ends, 'customers'> {
+  const { material, events, levels, counts, rootMarks } = given;
+  const undone = takenBack(given);
   const downstream = material.direction === 'downstream';
   const isEnd = (mark: number) => (downstream ? levels.has(mark) : rootMarks.has(mark));
   const ends: Omit<Ends, 'customers'> = {
@@ -70,6 +79,7 @@ export function otherEnds({
     suppliers: []
   };
   for (const { mark, event: id, place, quantity: text } of material.movements) {
+    if (undone.has(`${mark} ${id}`)) continue;
     const { kind, document, at, partner } = events.get(id)!;
     const amount = unsigned(text);
     if (kind === 'scrap' && isEnd(mark) && counts(mark, id))

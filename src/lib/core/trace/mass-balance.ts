@@ -26,6 +26,10 @@ export interface KindOfMovement {
 const unmakes = ({ kind, quantity, undoes }: KindOfMovement): boolean =>
   kind === 'reversal' && undoes != null && MAKES.has(undoes) && quantity.startsWith('-');
 
+/** A shipment, a return, a scrap or a correction that is taken back counts against its kind. */
+const countsAs = ({ kind, undoes }: KindOfMovement): string =>
+  kind === 'reversal' ? (undoes ?? kind) : kind;
+
 export interface Balance {
   in: string;
   onHand: string;
@@ -52,8 +56,9 @@ export function massBalance(
 ): Balance {
   const sums = { in: ZERO, shipped: ZERO, scrapped: ZERO, corrected: ZERO };
   for (const movement of movements) {
-    const { kind, quantity: amount } = movement;
-    if ((MAKES.has(kind) && !amount.startsWith('-')) || unmakes(movement))
+    const { quantity: amount } = movement;
+    const kind = countsAs(movement);
+    if ((movement.kind === kind && MAKES.has(kind) && !amount.startsWith('-')) || unmakes(movement))
       sums.in = sums.in.plus(amount);
     else if (SHIPS.has(kind)) sums.shipped = sums.shipped.minus(amount);
     else if (SCRAPS.has(kind)) sums.scrapped = sums.scrapped.minus(amount);

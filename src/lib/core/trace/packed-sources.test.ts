@@ -53,6 +53,7 @@ it('counts for every source what a walk from every unit would count: marks and s
                 (row) =>
                   all.get(mark)!.levels.has(row.mark) &&
                   KIND_OF_CODE[rows.events[row.event - 1]!.kind] === 'receive' &&
+                  !rows.events.some((event) => event.undone === row.event) &&
                   all.get(mark)!.counts(row.mark, row.event)
               )
               .map((row) => rows.events[row.event - 1]!.partner)

@@ -156,11 +156,15 @@ export function packedSources(
     return count;
   }
 
-  /** Suppliers whose goods pass through marks where the order of time matters. */
+  /**
+   * Suppliers whose goods pass through marks where the order of time matters, or a delivery of whom
+   * was taken back.
+   */
   function recountSuppliers(): void {
-    const suspect = new Set(
-      disordered.flatMap((mark) => [...ledger.suppliers(ledger.originOf(mark))])
-    );
+    const suspect = new Set([
+      ...disordered.flatMap((mark) => [...ledger.suppliers(ledger.originOf(mark))]),
+      ...ledger.undoneEvents().map((event) => ledger.eventPartner(event))
+    ]);
     const ofSuppliers = sources.filter((one) => one.kind === 'supplier' && suspect.has(one.id));
     if (ofSuppliers.length === 0) return;
     const received = receivedFrom(ledger, new Set(ofSuppliers.map((one) => one.id)));
@@ -187,11 +191,24 @@ export function packedSources(
     for (let mark = 1; mark < ledger.markBound; mark++) {
       if (
         wanted[ledger.markWord(mark)] === 1 &&
-        (population === 'product' || isTroubled[mark] === 1 || ledger.hasEntryOf(mark, SHIP))
+        (population === 'product' || isTroubled[mark] === 1 || wasShipped(ledger, mark))
       )
         take(mark);
     }
   }
+}
+
+/** Whether any of a mark ever left to a customer, by a shipment that stands. */
+function wasShipped(ledger: OpenLedger, mark: number): boolean {
+  if (!ledger.hasEntryOf(mark, SHIP)) return false;
+  const entries = new Column();
+  ledger.entriesOf(mark, entries);
+  const undone = ledger.takenBackIn(entries, () => true);
+  if (undone.size === 0) return true;
+  return [...entries.data.slice(0, entries.length)].some((entry) => {
+    const event = ledger.entryEvent(entry);
+    return ledger.eventKind(event) === SHIP && !undone.has(event);
+  });
 }
 
 /** What was received from suppliers, and by which events. */
@@ -203,10 +220,12 @@ function receivedFrom(
   const entries = new Column();
   for (let mark = 1; mark < ledger.markBound; mark++) {
     ledger.entriesOf(mark, entries);
+    const undone = ledger.takenBackIn(entries, () => true);
     for (let n = 0; n < entries.length; n++) {
       const event = ledger.entryEvent(entries.data[n]!),
         partner = ledger.eventPartner(event);
       if (!suppliers.has(partner) || ledger.eventKind(event) !== RECEIVE) continue;
+      if (undone.has(event)) continue;
       const of = found.get(partner) ?? { marks: new Set(), events: new Set() };
       found.set(partner, of);
       of.marks.add(mark);

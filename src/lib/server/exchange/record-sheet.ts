@@ -104,6 +104,8 @@ export async function readRecordSheet(
       LEFT JOIN mark l ON l.id = m.lot_id
       LEFT JOIN partner t ON t.id = e.partner_id
       LEFT JOIN trade_order o ON o.id = e.order_id
+    WHERE (v.quantity < 0 AND e.kind <> 'ship')
+      OR NOT is_taken_back(e.id, v.mark_id)
     ORDER BY e.happened_at, e.id, v.id
     LIMIT 100000
   `;

@@ -1,4 +1,4 @@
-import { requireRight } from '../kernel/rights.ts';
+import { requireOneRight, requireRight } from '../kernel/rights.ts';
 import { createHash } from 'node:crypto';
 import type { z } from 'zod';
 import type { EventKind } from '../../core/ledger/event-kinds.ts';
@@ -34,6 +34,8 @@ export interface BookingKind<Request extends { document: string }> {
   /** The kinds of event it writes, and the one of a request. */
   eventKinds: readonly EventKind[];
   eventKind: (request: Request) => EventKind;
+  /** What else it takes, known only once it is read: one of these rights. */
+  rightsThen?: (snapshot: Snapshot) => readonly Right[];
   /** What is read for it; a decision finds nothing in its snapshot that is not said here. */
   wants: (request: Request) => Wants;
   decide: (snapshot: Snapshot, request: Request) => Decision;
@@ -123,6 +125,7 @@ export async function book<Request extends Circumstances>(
         const { decision, happenedAt, snapshot } = await decideIn(
           tx,
           kind,
+          actor,
           request,
           false,
           takeItsPlace
@@ -220,7 +223,7 @@ export async function check<Request extends Circumstances>(
     );
     // told where it is awaited; should deciding fail first, nobody waits for it
     drafts.catch(() => {});
-    const { decision } = await decideIn(tx, kind, request, true);
+    const { decision } = await decideIn(tx, kind, actor, request, true);
     return {
       faults: decision.ok ? [] : decision.faults,
       notes: decision.notes,
@@ -247,6 +250,7 @@ interface Verdict {
 async function decideIn<Request extends Circumstances>(
   tx: Tx,
   kind: BookingKind<Request>,
+  actor: Actor,
   request: Request,
   onlyLooking = false,
   behindTheLock?: () => Promise<unknown>
@@ -260,6 +264,8 @@ async function decideIn<Request extends Circumstances>(
     onlyLooking,
     behindTheLock
   );
+  const more = kind.rightsThen?.(snapshot) ?? [];
+  if (more.length > 0) requireOneRight(actor, more);
   const decision = decideWith(kind.decide, snapshot, request);
   if (document.ok) return { decision, happenedAt, snapshot };
   const fault: Fault = {

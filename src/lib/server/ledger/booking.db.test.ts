@@ -476,6 +476,7 @@ it('after all of it stock equals an independent sum of movements, and reconcile 
 it('reconcile finds stock that was tampered with', async () => {
   await world.owner`UPDATE stock SET quantity = quantity + 1 WHERE mark_id = (SELECT id FROM mark WHERE number = 'TWICE')`;
   expect((await reconcile(world.sql)).breaks).toMatchObject([
-    { law: 'law 3', what: 'lot TWICE of LOT at DOCK' }
+    { law: 'law 3: stock is the sum of movements', what: 'lot TWICE of LOT at DOCK' },
+    { law: 'every product balances', what: expect.stringMatching(/^LOT: /) }
   ]);
 });

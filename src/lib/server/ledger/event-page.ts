@@ -1,4 +1,5 @@
 import { stands } from '../kernel/db/what-counts.ts';
+import { MAKING } from '../../core/ledger/taking-back/made.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
@@ -19,8 +20,10 @@ export interface EventPage {
   reversedBy: number[];
   /** For a step on the floor: which unit, where, and what it became. */
   step: { unit: string; product: string; station: string; state: string } | null;
-  /** Marks it made that were not taken back, where it can be. */
-  made: { mark: number; product: string; kind: MarkKind; number: string | null }[];
+  /** Marks of which what it did can still be taken back: what it made, moved or changed. */
+  open: { mark: number; product: string; kind: MarkKind; number: string | null }[];
+  /** How many there are; no more than five hundred are listed. */
+  openCount: number;
   /** What was put into or taken out of cartons and pallets. */
   packings: {
     unit: string;
@@ -61,7 +64,8 @@ export async function readEventPage(db: Db, id: number): Promise<EventPage | nul
       | 'reverses'
       | 'reversedBy'
       | 'step'
-      | 'made'
+      | 'open'
+      | 'openCount'
       | 'packings'
       | 'lines'
       | 'lineCount'
@@ -128,19 +132,9 @@ export async function readEventPage(db: Db, id: number): Promise<EventPage | nul
     ORDER BY id
     LIMIT ${LISTED}
   `;
-  const made = ['build', 'repack', 'teardown'].includes(row.kind)
-    ? await db<EventPage['made']>`
-      SELECT DISTINCT m.id AS mark, p.code AS product, m.kind, m.number
-      FROM transformation t
-        JOIN transformation_output o ON o.transformation_id = t.id
-        JOIN mark m ON m.id = o.mark_id
-        JOIN product p ON p.id = m.product_id
-      WHERE t.event_id = ${id}
-        AND ${stands(db, db`t.id`)}
-      ORDER BY p.code, m.number
-      LIMIT ${LISTED}
-    `
-    : [];
+  const all = await readOpen(db, id, row.kind);
+  const open = all.slice(0, LISTED);
+  const openCount = all[0]?.count ?? 0;
   const [undone] =
     row.reverses_id === null
       ? []
@@ -180,7 +174,8 @@ export async function readEventPage(db: Db, id: number): Promise<EventPage | nul
     ...event,
     plans,
     remarks,
-    made,
+    open,
+    openCount,
     packings: packings.map((one) => ({ ...one, quantity: trimZeros(one.quantity) })),
     reverses: undone ?? null,
     step: step ?? null,
@@ -194,4 +189,48 @@ export async function readEventPage(db: Db, id: number): Promise<EventPage | nul
       quantity: line.quantity === null ? null : trimZeros(line.quantity)
     }))
   };
+}
+
+interface OpenMark {
+  mark: number;
+  product: string;
+  kind: MarkKind;
+  number: string | null;
+  count: number;
+}
+
+/** Marks of which what an event did stands: what it made, or what it moved and changed. */
+async function readOpen(db: Db, id: number, kind: string): Promise<OpenMark[]> {
+  const marks = MAKING.has(kind)
+    ? db`
+      SELECT o.mark_id
+      FROM transformation t
+        JOIN transformation_output o ON o.transformation_id = t.id
+      WHERE (t.event_id = ${id} OR t.event_id IN (SELECT b.id FROM event b WHERE b.reverses_id = ${id}))
+        AND ${stands(db, db`t.id`)}
+    `
+    : db`
+      SELECT v.mark_id FROM movement v WHERE v.event_id = ${id}
+      UNION
+      SELECT c.mark_id FROM mark_change c WHERE c.event_id = ${id}
+      EXCEPT
+      SELECT v.mark_id
+      FROM event b
+        JOIN movement v ON v.event_id = b.id
+      WHERE b.reverses_id = ${id}
+      EXCEPT
+      SELECT c.mark_id
+      FROM event b
+        JOIN mark_change c ON c.event_id = b.id
+      WHERE b.reverses_id = ${id}
+    `;
+  return db<OpenMark[]>`
+    SELECT m.id AS mark, p.code AS product, m.kind, m.number,
+      count(*) OVER ()::int AS count
+    FROM mark m
+      JOIN product p ON p.id = m.product_id
+    WHERE m.id IN (${marks})
+    ORDER BY p.code, m.number
+    LIMIT ${LISTED}
+  `;
 }

@@ -7,7 +7,6 @@ import {
   markKey,
   type MarkIndex,
   type Gone,
-  type KnownEvent,
   type KnownMark,
   type KnownOrder,
   type KnownPartner,
@@ -26,6 +25,7 @@ import { groupBy } from '../../core/group-by.ts';
 import { limitsFor, readSpecs } from '../catalogue/specs.ts';
 import { readVerdicts } from '../catalogue/verdicts.ts';
 import { billById } from '../catalogue/bills.ts';
+import { readEvent } from './read-event.ts';
 import { readOneDate, readSales, readUnits } from './read-units.ts';
 import type { Tx } from '../kernel/db/client.ts';
 import { idList } from '../kernel/db/id-list.ts';
@@ -54,7 +54,7 @@ interface MarkRow {
   unmade: boolean;
 }
 const MARK_COLUMNS =
-  'm.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m.expires_on, m.made_on, m.retest_on, m.supplier_number, m.facts, e.happened_at::date AS born_on, m.id IN (SELECT o.mark_id FROM transformation_reversed x JOIN transformation_output o USING (transformation_id)) AS unmade';
+  'm.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m.expires_on, m.made_on, m.retest_on, m.supplier_number, m.facts, e.happened_at::date AS born_on, (EXISTS (SELECT FROM event b WHERE b.reverses_id = m.birth_event) AND never_came(m.id) OR EXISTS (SELECT FROM transformation_output o JOIN transformation_reversed x USING (transformation_id) WHERE o.mark_id = m.id)) AS unmade';
 
 /**
  * Reads what a decision needs, in the booking's own transaction, in a fixed number of statements.
@@ -81,10 +81,11 @@ export async function readSnapshot(
     readNamedThings(tx, wants)
   ]);
   const event = wants.event === undefined ? null : await readEvent(tx, wants.event, lock);
+  const packages = [...(wants.units ?? []), ...(event?.packages ?? [])];
   const [namedMarks, drawnLots, units] = await Promise.all([
     findMarks(tx, products, wants.marks, lock),
     wants.lotsOf?.length ? lotsOnHand(tx, wants.lotsOf) : [],
-    wants.units?.length ? readUnits(tx, wants.units, lock) : new Map<string, KnownUnit>()
+    packages.length > 0 ? readUnits(tx, packages, lock) : new Map<string, KnownUnit>()
   ]);
   const asBuilt = wants.asBuilt
     ? await readAsBuilt(
@@ -561,85 +562,6 @@ async function lotsOnHand(tx: Tx, codes: readonly string[]): Promise<number[]> {
 }
 
 /**
- * An event with all it moved and tied; the event itself is locked, so that two do not take it back
- * at once.
- */
-async function readEvent(
-  tx: Tx,
-  id: number,
-  lock: boolean
-): Promise<{ known: KnownEvent; marks: number[]; placeIds: number[] } | null> {
-  if (!Number.isSafeInteger(id)) return null;
-  if (lock) await tx`SELECT pg_advisory_xact_lock(hashtextextended(${`reverse ${id}`}, 0))`;
-  const [event] = await tx<
-    {
-      id: number;
-      kind: string;
-      document: string;
-      order_id: number | null;
-      partner_id: number | null;
-    }[]
-  >`SELECT id, kind, document, order_id, partner_id FROM event WHERE id = ${id}`;
-  if (!event) return null;
-  const [movements, transformations, inputs, outputs] = await Promise.all([
-    tx<{ mark: number; place: string; place_id: number; quantity: string }[]>`
-      SELECT v.mark_id AS mark, p.code AS place, v.place_id, v.quantity
-      FROM movement v
-        JOIN place p ON p.id = v.place_id
-      WHERE v.event_id = ${id}
-      ORDER BY v.id
-    `,
-    tx<{ id: number; reversed: boolean; shared: boolean }[]>`
-      SELECT t.id, t.shared,
-        EXISTS (SELECT FROM transformation_reversed x WHERE x.transformation_id = t.id) AS reversed
-      FROM transformation t
-      WHERE t.event_id = ${id}
-        OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id})
-      ORDER BY t.id
-    `,
-    tx<{ t: number; mark: number; quantity: string }[]>`
-      SELECT transformation_id AS t, mark_id AS mark, i.quantity
-      FROM transformation_input i
-        JOIN transformation t ON t.id = i.transformation_id
-      WHERE t.event_id = ${id}
-        OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id})
-    `,
-    tx<{ t: number; mark: number; quantity: string }[]>`
-      SELECT transformation_id AS t, mark_id AS mark, o.quantity
-      FROM transformation_output o
-        JOIN transformation t ON t.id = o.transformation_id
-      WHERE t.event_id = ${id}
-        OR t.event_id IN (SELECT e.id FROM event e WHERE e.reverses_id = ${id})
-    `
-  ]);
-  const inOf = groupBy(inputs, (row) => row.t),
-    outOf = groupBy(outputs, (row) => row.t);
-  const exact = (rows: readonly { mark: number; quantity: string }[] | undefined) =>
-    (rows ?? []).map((row) => ({ mark: row.mark, quantity: quantity(row.quantity) }));
-  return {
-    known: {
-      id: event.id,
-      kind: event.kind,
-      document: event.document,
-      orderId: event.order_id,
-      partnerId: event.partner_id,
-      movements: movements.map((row) => ({
-        mark: row.mark,
-        place: row.place,
-        quantity: quantity(row.quantity)
-      })),
-      transformations: transformations.map((row) => ({
-        ...row,
-        inputs: exact(inOf.get(row.id)),
-        outputs: exact(outOf.get(row.id))
-      }))
-    },
-    marks: [...new Set(movements.map((row) => row.mark))],
-    placeIds: [...new Set(movements.map((row) => row.place_id))]
-  };
-}
-
-/**
  * What went into each of these marks by what made it and still holds; shared batches by the mark's
  * share.
  */
@@ -819,7 +741,10 @@ async function readCosts(tx: Tx, ids: readonly number[]): Promise<Map<number, Qu
   const rows = await tx<{ mark: number; cost: string }[]>`
     SELECT mark_id AS mark, sum(quantity * unit_cost) / sum(quantity) AS cost
     FROM movement
-    WHERE mark_id = ANY(${ids as number[]}) AND quantity > 0 AND unit_cost IS NOT NULL
+    WHERE mark_id = ANY(${ids as number[]})
+      AND quantity > 0
+      AND unit_cost IS NOT NULL
+      AND NOT is_taken_back(event_id, mark_id)
     GROUP BY mark_id
   `;
   return new Map(rows.map((row) => [row.mark, quantity(row.cost).toDecimalPlaces(6)]));

@@ -56,7 +56,7 @@ export async function readUnits(
         ) AS cartons
       FROM logistic_unit u
         LEFT JOIN trade_order o ON o.id = u.order_id
-        LEFT JOIN unit_shipped s ON s.unit_id = u.id
+        LEFT JOIN unit_out s ON s.unit_id = u.id
         LEFT JOIN event e ON e.id = s.event_id
         LEFT JOIN unit_on_pallet p ON p.child_id = u.id
         LEFT JOIN logistic_unit b ON b.id = p.pallet_id

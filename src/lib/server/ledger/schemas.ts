@@ -9,7 +9,7 @@ export const Reversal = z
     units: rows(z.strictObject({ product: text, ...mark }))
       .min(1)
       .optional()
-      .meta({ description: 'Only what made these; all of it where not given' })
+      .meta({ description: 'Only what it did to these; all of it where not given' })
   })
   .meta({ id: 'Reversal' });
 
@@ -49,7 +49,8 @@ export const Verdict = z
         code: z.string(),
         path: z.string(),
         number: z.string().optional(),
-        message: z.string()
+        message: z.string(),
+        event: z.number().optional().meta({ description: 'The event that stands in the way' })
       })
     ),
     notes: z.array(

@@ -213,6 +213,14 @@ export async function writeRows<T>(
         SELECT unnest(${rows.shippedUnits}::bigint[]), ${eventId}::bigint
       `.execute()
     );
+  if (rows.unitsBack.length > 0)
+    sent.push(
+      tx`
+        INSERT INTO unit_back (unit_id, shipment_id, event_id)
+        SELECT unnest(${rows.unitsBack}::bigint[]), ${rows.reverses!.event}::bigint,
+          ${eventId}::bigint
+      `.execute()
+    );
   if (rows.returned.length > 0) {
     sent.push(
       tx`

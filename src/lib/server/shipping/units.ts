@@ -110,7 +110,7 @@ export async function readUnitPages(
       LEFT JOIN partner t ON t.id = o.partner_id
       LEFT JOIN unit_on_pallet z ON z.child_id = u.id
       LEFT JOIN logistic_unit b ON b.id = z.pallet_id
-      LEFT JOIN unit_shipped s ON s.unit_id = u.id
+      LEFT JOIN unit_out s ON s.unit_id = u.id
       LEFT JOIN event e ON e.id = s.event_id
     WHERE ${
       'ssccs' in of

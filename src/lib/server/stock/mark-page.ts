@@ -172,7 +172,7 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
     FROM movement v
       JOIN event e ON e.id = v.event_id
       LEFT JOIN partner t ON t.id = e.partner_id
-    WHERE e.kind = 'receive' AND v.mark_id = ${own}
+    WHERE e.kind = 'receive' AND v.mark_id = ${own} AND NOT is_taken_back(e.id, v.mark_id)
     ORDER BY e.id DESC
     LIMIT 1
   `;

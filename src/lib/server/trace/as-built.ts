@@ -30,7 +30,9 @@ export async function readAsBuilt(sql: Sql, id: number): Promise<AsBuiltAnswer |
             FROM movement v
               JOIN event e ON e.id = v.event_id
               JOIN partner t ON t.id = e.partner_id
-            WHERE v.mark_id = m.id AND e.kind = 'receive'
+            WHERE v.mark_id = m.id
+              AND e.kind = 'receive'
+              AND NOT is_taken_back(e.id, m.id)
             ORDER BY v.id
             LIMIT 1
           ) AS supplier

@@ -165,7 +165,7 @@ function inPopulation(
             SELECT
             FROM movement v
               JOIN event e ON e.id = v.event_id AND e.kind = 'ship'
-            WHERE v.mark_id = ${mark}.id
+            WHERE v.mark_id = ${mark}.id AND NOT is_taken_back(e.id, v.mark_id)
           )
         `
             : tx``
@@ -224,7 +224,9 @@ async function readUpstream(tx: Tx, units: readonly number[]) {
       FROM movement v
         JOIN event e ON e.id = v.event_id
         JOIN partner t ON t.id = e.partner_id
-      WHERE v.mark_id = ANY(${ids}) AND e.kind = 'receive'
+      WHERE v.mark_id = ANY(${ids})
+        AND e.kind = 'receive'
+        AND NOT is_taken_back(e.id, v.mark_id)
     `
   ]);
   const clocks = await readClocks(tx, [

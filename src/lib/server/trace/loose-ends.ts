@@ -93,11 +93,12 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
         JOIN product p ON p.id = m.product_id
       WHERE e.kind = 'ship'
         AND m.kind <> 'bulk'
+        AND NOT is_taken_back(e.id, m.id)
         AND NOT EXISTS (
           SELECT
           FROM movement r
             JOIN event f ON f.id = r.event_id
-          WHERE r.mark_id = m.id AND f.kind = 'receive'
+          WHERE r.mark_id = m.id AND f.kind = 'receive' AND NOT is_taken_back(f.id, m.id)
         )
         AND NOT EXISTS (
           SELECT
@@ -117,7 +118,8 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
         SELECT v.mark_id, sum(v.quantity) AS q
         FROM movement v
           JOIN event e ON e.id = v.event_id
-        WHERE e.kind IN ('build', 'repack', 'teardown', 'identify', 'reversal')
+          LEFT JOIN event u ON u.id = e.reverses_id
+        WHERE coalesce(u.kind, e.kind) IN ('build', 'repack', 'teardown', 'identify')
         GROUP BY v.mark_id
       ),
         tied AS (

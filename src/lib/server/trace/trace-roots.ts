@@ -224,6 +224,7 @@ async function otherwise(
           JOIN movement v ON v.event_id = e.id
         WHERE e.partner_id = ${partner.id}
           AND e.kind IN ('receive', 'ship', 'return')
+          AND NOT is_taken_back(e.id, v.mark_id)
           AND ${window(db`e.happened_at`, start.from, start.to)}
         ORDER BY 1
         LIMIT ${MOST_ROOTS + 1}

@@ -3,7 +3,7 @@ export interface Refusal {
   status: number;
   title: string;
   detail?: string;
-  errors: { code: string; path: string; number?: string; message: string }[];
+  errors: { code: string; path: string; number?: string; message: string; event?: number }[];
 }
 /** What a refusal says, in sentences; its title where it says nothing else. */
 export const messagesOf = ({ title, errors }: Refusal): string[] =>

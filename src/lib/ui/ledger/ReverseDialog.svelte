@@ -1,77 +1,59 @@
-<!-- Takes a build, a repack or a teardown back: all of it, or only certain units. What stands in the way is said before it is booked. -->
+<!-- Takes an event back: all of it, or what it did to certain marks. What stands in the way is said, with a way there, before it is booked. -->
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
   import { Modal, TextArea } from 'carbon-components-svelte';
-  import { messagesOf, send } from '../frame/api.ts';
+  import { send, type Refusal } from '../frame/api.ts';
   import { latest } from '../frame/latest.ts';
   import { newKey } from '../frame/new-key.ts';
   import { count } from '../parts/say.ts';
+  import { MOST_PICKED, reversalOf, whatComesOf, type OpenMark } from './reversal-request.ts';
 
-  interface Made {
-    mark: number;
-    product: string;
-    kind: 'lot' | 'serial' | 'bulk';
-    number: string | null;
-  }
   interface Props {
-    event: { id: number; kind: string; document: string };
-    made: readonly Made[];
+    event: { id: number; kind: string; document: string; open: OpenMark[]; openCount: number };
     onclose: () => void;
     ondone: (id: number) => void;
   }
-  let { event, made, onclose, ondone }: Props = $props();
-  let picked = $state.raw(new Set(untrack(() => made.map((one) => one.mark))));
+  type Said = { message: string; event?: number };
+  let { event, onclose, ondone }: Props = $props();
+  const many = $derived(event.openCount > MOST_PICKED);
+  let whole = $state(true);
+  let picked = $state.raw(new Set(untrack(() => event.open.map((one) => one.mark))));
   let reason = $state('');
-  let faults = $state.raw<string[]>([]);
+  let faults = $state.raw<Said[]>([]);
+  let notes = $state.raw<Said[]>([]);
   let busy = $state(false);
   const key = newKey();
-  const all = $derived(picked.size === made.length);
-  const request = (why: string) => ({
-    document: event.document,
-    event: event.id,
-    reason: why,
-    ...(all
-      ? {}
-      : {
-          units: made
-            .filter((one) => picked.has(one.mark))
-            .map((one) => ({
-              product: one.product,
-              ...(one.kind === 'serial'
-                ? { serial: one.number }
-                : one.kind === 'lot'
-                  ? { lot: one.number }
-                  : {})
-            }))
-        })
-  });
+  const listed = $derived(event.open.slice(0, MOST_PICKED));
+  const all = $derived(many ? whole : picked.size === event.open.length);
+  const nothing = $derived(!all && picked.size === 0);
+  const ask = (why: string) => reversalOf(event, all ? null : picked, why);
 
+  const said = ({ errors, title }: Refusal): Said[] =>
+    errors.length > 0 ? errors : [{ message: title }];
   const asking = latest();
   async function look(): Promise<void> {
     const isLatest = asking();
-    if (picked.size === 0) {
+    if (nothing) {
       faults = [];
       return;
     }
-    const reply = await send<{ faults: { message: string }[] }>(
+    const reply = await send<{ faults: Said[]; notes: Said[] }>(
       'POST',
       '/api/v1/checks/reversals',
-      request(reason || 'looking')
+      ask(reason || 'looking')
     );
     if (!isLatest()) return;
-    faults = reply.ok ? reply.body.faults.map((fault) => fault.message) : messagesOf(reply.refusal);
+    faults = reply.ok ? reply.body.faults : said(reply.refusal);
+    notes = reply.ok ? reply.body.notes : [];
   }
   async function book(): Promise<void> {
     busy = true;
-    const reply = await send<{ event: { id: number } }>(
-      'POST',
-      '/api/v1/reversals',
-      request(reason),
-      { 'idempotency-key': key }
-    );
+    const reply = await send<{ event: { id: number } }>('POST', '/api/v1/reversals', ask(reason), {
+      'idempotency-key': key
+    });
     busy = false;
     if (reply.ok) ondone(reply.body.event.id);
-    else faults = messagesOf(reply.refusal);
+    else faults = said(reply.refusal);
   }
   const toggle = (mark: number): void => {
     const next = new Set(picked);
@@ -79,6 +61,11 @@
     picked = next;
     void look();
   };
+  function choose(everything: boolean): void {
+    whole = everything;
+    picked = new Set();
+    void look();
+  }
   onMount(() => void look());
 </script>
 
@@ -89,20 +76,31 @@
   modalLabel="Take {event.kind} {event.document} back"
   primaryButtonText={all ? 'Take all of it back' : `Take ${count(picked.size, 'unit')} back`}
   secondaryButtonText="Leave it"
-  primaryButtonDisabled={busy || reason.trim() === '' || picked.size === 0 || faults.length > 0}
+  primaryButtonDisabled={busy || reason.trim() === '' || nothing || faults.length > 0}
   on:submit={book}
   on:click:button--secondary={onclose}
   on:close={onclose}
 >
-  <p class="small soft">
-    What was made leaves stock, what went in lies again where it was taken from. Both bookings stay
-    in the ledger.
-  </p>
-  {#each faults.slice(0, 6) as message, index (index)}<p class="refused" role="alert">
-      {message}
+  <p class="small soft">{whatComesOf(event.kind)} Both bookings stay in the ledger.</p>
+  {#each faults.slice(0, 6) as fault, index (index)}<p class="refused" role="alert">
+      {fault.message}
+      {#if fault.event}<a href="/events/{fault.event}">Open event {fault.event}</a>{/if}
     </p>{/each}
-  {#if made.length > 1}<ul>
-      {#each made.slice(0, 300) as one (one.mark)}<li>
+  {#if faults.length > 6}<p class="small soft">
+      and {count(faults.length - 6, 'more thing')} in the way.
+    </p>{/if}
+  {#each notes.slice(0, 6) as note, index (index)}<p class="small">{note.message}</p>{/each}
+  {#if many}<div class="which">
+      <label
+        ><input type="radio" name="which" checked={whole} onchange={() => choose(true)} /> All {event.openCount}</label
+      >
+      <label
+        ><input type="radio" name="which" checked={!whole} onchange={() => choose(false)} /> Only
+        some of the first {listed.length}</label
+      >
+    </div>{/if}
+  {#if event.open.length > 1 && (!many || !whole)}<ul>
+      {#each listed as one (one.mark)}<li>
           <label
             ><input
               type="checkbox"
@@ -123,6 +121,11 @@
     max-height: 200px;
     overflow: auto;
     margin: 10px 0;
+  }
+  .which {
+    display: flex;
+    gap: 20px;
+    margin: 10px 0 0;
   }
   label {
     display: inline-flex;

@@ -1,19 +1,28 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
+import { rightsToTakeBack } from '$lib/core/ledger/right-to-take-back.ts';
 import { mayDo } from '$lib/core/people/rights.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { certificatesOfEvent } from '$lib/server/quality/certificates-of.ts';
-import { readEventPage } from '$lib/server/ledger/event-page.ts';
+import { readEventPage, type EventPage } from '$lib/server/ledger/event-page.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
+
+/** Whether anything of an event can still be taken back. */
+const isOpen = ({ openCount, packings, reversedBy }: EventPage): boolean =>
+  openCount > 0 || (packings.length > 0 && reversedBy.length === 0);
 
 export const load: PageServerLoad = async ({ params, locals }) => {
   const id = rowId(params.id);
   const event = id !== null ? await readEventPage(db(), id) : null;
   if (!event) error(404, 'There is no such event. Scan its document above.');
+  const { roles } = locals.actor!;
   return {
     event,
-    mayCertify: event.kind === 'ship' && mayDo(locals.actor!.roles, 'certify'),
+    mayCertify: event.kind === 'ship' && mayDo(roles, 'certify'),
     certificates: await certificatesOfEvent(db(), event.id),
-    mayReverse: mayDo(locals.actor!.roles, 'book.reverse')
+    mayReverse:
+      isOpen(event) &&
+      mayDo(roles, 'book.reverse') &&
+      rightsToTakeBack(event.kind).some((right) => mayDo(roles, right))
   };
 };

@@ -80,7 +80,7 @@
         .reverses.id}.
     </p>{/if}
   {#if event.reversedBy.length > 0}<p class="taken">
-      {event.made.length === 0 ? 'Taken back' : 'Taken back in part'} by {#each event.reversedBy as id, index (id)}{index >
+      {event.openCount === 0 ? 'Taken back' : 'Taken back in part'} by {#each event.reversedBy as id, index (id)}{index >
         0
           ? ' and '
           : ''}<a class="number" href="/events/{id}">event {id}</a>{/each}.
@@ -138,9 +138,8 @@
         >{/each}
     </div>{/if}
   {#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
-  {#if data.mayReverse && event.made.length > 0}<button
-      class="act danger back"
-      onclick={() => (reversing = true)}>Take it back …</button
+  {#if data.mayReverse}<button class="act danger back" onclick={() => (reversing = true)}
+      >Take it back …</button
     >{/if}
   <table class="plain">
     <thead
@@ -183,7 +182,6 @@
 </div>
 {#if reversing}<ReverseDialog
     {event}
-    made={event.made}
     onclose={() => (reversing = false)}
     ondone={(id) => {
       reversing = false;

@@ -83,6 +83,8 @@ export const nodePlace = (): LoadedNode => ({
   oneOut: new Uint32Array(1)
 });
 
+const NONE_BACK: ReadonlySet<number> = new Set();
+
 /**
  * A packed ledger with what was booked since, read as one. It belongs to one thread: the packed
  * part is shared and never changes, what was added is this thread's own.
@@ -160,6 +162,26 @@ export class OpenLedger {
   /** The event a reversal took back; 0 where it is none. */
   undoneBy(event: number): number {
     return this.undone.size === 0 ? 0 : (this.undone.get(event) ?? 0);
+  }
+
+  /** Every event that was taken back, at least in part. */
+  undoneEvents(): number[] {
+    return [...this.undone.values()];
+  }
+
+  /**
+   * The events that entries of one mark say were taken back of it.
+   * @param happened whether an event counts: as of a day, one that came later does not
+   */
+  takenBackIn(entries: Column, happened: (event: number) => boolean): ReadonlySet<number> {
+    if (this.undone.size === 0) return NONE_BACK;
+    const found = new Set<number>();
+    for (let n = 0; n < entries.length; n++) {
+      const event = this.entryEvent(entries.data[n]!);
+      const back = this.undone.get(event);
+      if (back !== undefined && happened(event)) found.add(back);
+    }
+    return found;
   }
 
   /**

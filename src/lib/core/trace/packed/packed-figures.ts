@@ -103,6 +103,7 @@ export function packedFigures(
     ledger.entriesOf(mark, entries);
     let whole = 0n;
     atPlace.clear();
+    const undone = ledger.takenBackIn(entries, happened);
     for (let n = 0; n < entries.length; n++) {
       const entry = entries.data[n]!,
         event = ledger.entryEvent(entry),
@@ -113,6 +114,7 @@ export function packedFigures(
         kind = ledger.eventKind(event);
       whole += quantity;
       if (isEnd) atPlace.set(where, (atPlace.get(where) ?? 0n) + quantity);
+      if (undone.has(event)) continue;
       if (kind === SHIP && isEnd) shipped.push({ mark, event, place: where, quantity: -quantity });
       else if (kind === RETURN)
         returned.push({ mark, event, partner: ledger.eventPartner(event), quantity });
@@ -169,11 +171,12 @@ export function packedFigures(
   /** Who has a mark that was cleared. */
   function shippedOf(mark: number): void {
     ledger.entriesOf(mark, entries);
+    const undone = ledger.takenBackIn(entries, happened);
     for (let n = 0; n < entries.length; n++) {
       const entry = entries.data[n]!,
         event = ledger.entryEvent(entry),
         place = ledger.entryPlace(entry);
-      if (place === 0 || !happened(event)) continue;
+      if (place === 0 || !happened(event) || undone.has(event)) continue;
       const quantity = ledger.micro(ledger.entryQuantity(entry)),
         kind = ledger.eventKind(event);
       if (kind === SHIP) shipped.push({ mark, event, place, quantity: -quantity });
@@ -202,13 +205,11 @@ export function packedFigures(
         }
       }
     };
-    each((kind, undoes, quantity) => {
+    each((ofEvent, undoes, quantity) => {
       sums.here += quantity;
-      if (
-        (MAKES[kind] === 1 && quantity > 0n) ||
-        (kind === REVERSAL && quantity < 0n && MAKES[undoes] === 1)
-      )
-        sums.in += quantity;
+      const takesBack = ofEvent === REVERSAL;
+      const kind = takesBack ? undoes : ofEvent;
+      if (MAKES[kind] === 1 && quantity < 0n === takesBack) sums.in += quantity;
       else if (kind === SHIP || kind === RETURN) sums.shipped -= quantity;
       else if (kind === SCRAP) sums.scrapped -= quantity;
       else if (CORRECTS[kind] === 1) sums.corrected += quantity;

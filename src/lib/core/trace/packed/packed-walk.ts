@@ -118,7 +118,7 @@ export class Walker {
       if (this.ledger.markWord(root) === 0) continue;
       const at = startOf(this.ledger, this.flow, root, this.cut);
       starts.set(root, at);
-      this.visit(root, { ...at, to: null, through: this.wholeRoots ? WHOLE : ITSELF, only: null });
+      this.visit(root, this.rootStay(at));
     }
     return starts;
   }
@@ -138,12 +138,11 @@ export class Walker {
   ): void {
     const at = starts.get(lot) ?? { happened: EARLIEST, booked: EARLIEST };
     for (const serial of this.holding.membersOf(lot, this.cut.until, true))
-      this.visit(serial, {
-        ...at,
-        to: null,
-        through: this.wholeRoots ? WHOLE : ITSELF,
-        only: null
-      });
+      this.visit(serial, this.rootStay(at));
+  }
+
+  private rootStay(at: { happened: number; booked: number }): Stay {
+    return { ...at, to: null, through: this.wholeRoots ? WHOLE : ITSELF, only: null };
   }
 
   /** Something traced comes to a mark, or a mark is looked into. */
@@ -188,8 +187,14 @@ export class Walker {
     else ledger.nodesUp(mark, list);
     for (let n = 0; n < list.length; n++) {
       const id = list.data[n]!;
-      if (this.nodeSeen[id] === 1) continue;
+      const seen = this.nodeSeen[id] === 1;
+      // Gone through from another mark: of this one it may have been cleared all the same.
+      if (seen && !(this.clocks && this.refused.size === 0)) continue;
       ledger.load(id, node);
+      if (seen) {
+        if (!this.counts(mark, node.event)) this.refused.add(this.placeOf[mark]! - 1);
+        continue;
+      }
       if (!this.holding.holds(id, node, this.cut)) continue;
       if (!this.counts(mark, node.event)) {
         this.refused.add(this.placeOf[mark]! - 1);
@@ -222,9 +227,8 @@ export class Walker {
   /** Goes through a loaded node from one mark, asking of each on the other side whether it may. */
   private goInParts(id: number, mark: number): void {
     const { node, down } = this;
-    const others = down
-      ? node.outputs.slice(node.outAt, node.outAt + node.outs)
-      : node.inputs.slice(node.inAt, node.inAt + node.ins);
+    const { outputs, outAt, outs, inputs, inAt, ins } = node;
+    const others = down ? outputs.slice(outAt, outAt + outs) : inputs.slice(inAt, inAt + ins);
     for (const other of others) {
       const flow = this.flow.flows(id, node, mark, other);
       if (!flow) this.parted = true;
