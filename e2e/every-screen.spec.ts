@@ -46,6 +46,8 @@ async function screens(request: Parameters<typeof call>[0]): Promise<string[]> {
     '/events/120',
     `/marks/${jacket}/as-built`,
     `/teardown/${jacket}`,
+    `/fit/${jacket}`,
+    `/marks/${jacket}/as-built?as=is`,
     `/repack?marks=${lot}`,
     '/setup/products/TN275/bill?quantity=20',
     '/setup/routes',

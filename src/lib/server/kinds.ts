@@ -1,6 +1,6 @@
 import type { Circumstances, BookingKind } from './ledger/book.ts';
 import { reverse } from './ledger/kinds.ts';
-import { build, repack, teardown } from './making/kinds.ts';
+import { build, fit, repack, teardown } from './making/kinds.ts';
 import { quality } from './quality/kinds.ts';
 import { receive } from './receiving/kinds.ts';
 import { goodsReturn, pack, ship } from './shipping/kinds.ts';
@@ -18,6 +18,7 @@ export const BOOKING_KINDS = [
   build,
   repack,
   teardown,
+  fit,
   reverse,
   ship,
   pack,

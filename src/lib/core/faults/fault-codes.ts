@@ -21,7 +21,9 @@ export const FAULT_CODES = [
   'place.unknown',
   'partner.unknown',
   'right.missing',
-  'event.moved-on'
+  'event.moved-on',
+  'part.absent',
+  'part.fitted'
 ] as const;
 
 export type FaultCode = (typeof FAULT_CODES)[number];

@@ -47,6 +47,14 @@ export interface ChangeRow {
   to: string | null;
 }
 
+/** A part and the unit it goes into, or comes out of. */
+export interface FittedRow {
+  part: MarkRef;
+  host: MarkRef;
+  position: string | null;
+  quantity: Quantity;
+}
+
 /** The exact rows of one booking, decided before anything is written. */
 export interface Rows {
   partnerId: number | null;
@@ -72,6 +80,9 @@ export interface Rows {
   }[];
   /** The event this takes back, and its transformations that no longer hold. */
   reverses: { event: number; transformations: number[] } | null;
+  /** Parts put into a unit, and taken out of one. */
+  fittings: FittedRow[];
+  removals: FittedRow[];
   /** Cartons and pallets to be made; named −1, −2 … in `packings`. */
   newUnits: { kind: 'carton' | 'pallet'; orderId: number | null }[];
   packings: { unit: number; mark?: MarkRef; child?: number; quantity: Quantity }[];
@@ -102,6 +113,8 @@ export const emptyRows = (): Rows => ({
   identified: { movements: [], transformations: [] },
   scrapped: null,
   gaps: [],
+  fittings: [],
+  removals: [],
   newUnits: [],
   packings: [],
   shippedUnits: [],

@@ -68,7 +68,8 @@ export const EVENT_KINDS = {
   remove: { code: 21, balance: null, epcis: null },
   station: { code: 22, balance: null, epcis: null },
   amendment: { code: 23, balance: null, epcis: { step: 'inspecting' } },
-  reversal: { code: 24, balance: null, epcis: null }
+  reversal: { code: 24, balance: null, epcis: null },
+  swap: { code: 25, balance: null, epcis: null }
 } as const satisfies Record<string, EventKindFacts>;
 
 export type EventKind = keyof typeof EVENT_KINDS;

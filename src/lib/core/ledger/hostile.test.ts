@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { decideBuild } from '../making/build.ts';
 import { decideRepack } from '../making/repack.ts';
+import { decideFitting } from '../making/fit.ts';
 import { decideTeardown } from '../making/teardown.ts';
 import { decideQuality } from '../quality/decide-quality.ts';
 import { quantity } from '../quantity/quantity.ts';
@@ -74,6 +75,7 @@ const DECISIONS = {
   builds: decideBuild,
   repacks: decideRepack,
   teardowns: decideTeardown,
+  fittings: decideFitting,
   reversals: decideReversal,
   shipments: decideShipment,
   packings: decidePacking,

@@ -112,6 +112,35 @@ export interface Teardown {
   reasons?: Reasons;
 }
 
+/** A part that goes into a unit; `from` where it must be taken from. */
+export interface PartIn extends MarkNamed {
+  product: string;
+  quantity?: string;
+  position?: string;
+  from?: string;
+}
+/** A part that comes out of a unit, and what becomes of it; usable where nothing is said. */
+export interface PartOut extends MarkNamed {
+  product: string;
+  quantity?: string;
+  position?: string;
+  to: string;
+  state?: 'held' | 'usable' | 'scrap';
+}
+export interface HostFitting extends MarkNamed {
+  product: string;
+  fit?: PartIn[];
+  remove?: PartOut[];
+}
+/** Parts into units and out of them: of one position both at once is a swap. */
+export interface Fitting {
+  document: string;
+  place: string;
+  reason?: string;
+  units: HostFitting[];
+  reasons?: Reasons;
+}
+
 /** Takes an event back: all of it, or only what it did to the marks named. */
 export interface Reversal {
   document: string;

@@ -7,6 +7,7 @@ import { checkPromises } from './promises.ts';
 import { onePerLine, type Reversal, type Wants } from './request.ts';
 import type { KnownEvent, Snapshot } from './snapshot.ts';
 import { takeChangesBack } from './taking-back/changed.ts';
+import { takeFittingsBack } from './taking-back/fitted.ts';
 import { MAKING, madeBy, takeMadeBack } from './taking-back/made.ts';
 import { movedBy, takeMovesBack } from './taking-back/moved.ts';
 import { takePackingBack, takeUnitsBack } from './taking-back/packages.ts';
@@ -90,6 +91,7 @@ function takeBack(undoing: Undoing, request: Reversal): void {
   if (MAKING.has(event.kind)) return takeMadeBack(undoing, chosen);
   if (event.packings.length > 0) return takePackingBack(undoing);
   takeMovesBack(undoing, chosen);
+  takeFittingsBack(undoing, chosen);
   takeChangesBack(undoing, chosen);
   takeUnitsBack(undoing, chosen);
 }

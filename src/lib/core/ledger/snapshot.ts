@@ -155,6 +155,11 @@ export interface KnownEvent {
   changes: readonly KnownChange[];
   /** What it put into cartons and pallets, or took out (below zero). */
   packings: readonly KnownPacking[];
+  /** What it put into units, and took out. */
+  fittings: readonly KnownFitting[];
+  removals: readonly KnownFitting[];
+  /** The last event that put a part into a unit it made, or took one out. */
+  fittedSince: ReadonlyMap<number, LaterEvent>;
   /** SSCCs of the cartons and pallets that left by it. */
   shipped: readonly string[];
   /** Marks of which what it did was taken back already. */
@@ -163,6 +168,13 @@ export interface KnownEvent {
   later: ReadonlyMap<number, LaterEvent>;
   /** Whether all of it was taken back, where it moved and changed nothing: a packing. */
   undone: boolean;
+}
+
+export interface KnownFitting {
+  part: number;
+  host: number;
+  position: string | null;
+  quantity: Quantity;
 }
 
 export interface KnownPacking {

@@ -29,6 +29,10 @@ export interface Making {
   bill: Bill | null;
   inputs: readonly { mark: number; quantity: string; position: string | null }[];
   outputs: readonly { mark: number; quantity: string }[];
+  /** The outputs it counts for; all where nothing is said. */
+  counts?: readonly { mark: number; quantity: string }[];
+  /** It made nothing: a part was put into a unit, or taken out (below zero). */
+  changesParts?: boolean;
 }
 
 /** One line of the record, a parent before its parts. Quantities are what of it is in the root. */
@@ -76,7 +80,7 @@ export function asBuilt(
 ): AsBuilt {
   const makingsOf = groupBy(
     makings.flatMap((making) =>
-      making.outputs.map((output) => ({
+      (making.counts ?? making.outputs).map((output) => ({
         mark: output.mark,
         making,
         made: quantity(output.quantity)
@@ -126,7 +130,9 @@ export function asBuilt(
   }
 
   function sayMaking(mark: number): AsBuiltLine['making'] {
-    const first = makingsOf.get(mark)?.find((row) => row.making.kind !== 'identify')?.making;
+    const first = makingsOf
+      .get(mark)
+      ?.find(({ making }) => making.kind !== 'identify' && !making.changesParts)?.making;
     return first
       ? {
           event: first.event,
@@ -163,8 +169,9 @@ export function asBuilt(
         });
       }
     }
+    const inside = [...parts.values()].filter((part) => part.amount.gt(0));
     const used = new Map<string, Quantity>();
-    for (const { mark: part, amount } of parts.values())
+    for (const { mark: part, amount } of inside)
       used.set(part.product, (used.get(part.product) ?? quantity(0)).plus(amount));
     const compared = bill
       ? compareWithBill(
@@ -201,7 +208,7 @@ export function asBuilt(
         });
     }
     const order = new Map(compared.map((line, index) => [line.product, index]));
-    const sorted = [...parts.values()].sort(
+    const sorted = inside.sort(
       (a, b) =>
         (order.get(a.mark.product) ?? 999) - (order.get(b.mark.product) ?? 999) ||
         compare(a.mark.product, b.mark.product) ||

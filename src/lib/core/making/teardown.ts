@@ -3,7 +3,7 @@ import { Births } from '../ledger/birth.ts';
 import { decided, emptyRows, type Decision, type MarkRef } from '../ledger/booking.ts';
 import { Availability } from '../ledger/draw.ts';
 import { Faults } from '../faults/fault.ts';
-import { identify } from '../ledger/identity.ts';
+import { identify, type Identity } from '../ledger/identity.ts';
 import { lineQuantity, serialQuantity } from '../ledger/line-quantity.ts';
 import { findMark, findPlace, findProduct, nameOf, whereItLies } from '../ledger/lookup.ts';
 import {
@@ -13,22 +13,9 @@ import {
   type TornUnit,
   type Wants
 } from '../ledger/request.ts';
-import type { KnownMark, KnownProduct, PartInside, Snapshot } from '../ledger/snapshot.ts';
+import type { KnownMark, KnownProduct, Snapshot } from '../ledger/snapshot.ts';
 import { useMark, sayGone } from '../ledger/use-mark.ts';
-
-/**
- * What is in so much of a unit or lot: of a lot its share of all that went in, and no more than did
- * not come out before. A share that has no finite decimal is rounded to what the ledger keeps.
- */
-export function insideOf(parts: readonly PartInside[], taken: Quantity): Map<MarkRef, Quantity> {
-  return new Map(
-    parts.flatMap(({ mark, wentIn, left, made }) => {
-      const share = made.gt(taken) ? wentIn.times(taken).div(made) : wentIn;
-      const there = (share.lt(left) ? share : left).toDecimalPlaces(6);
-      return there.gt(0) ? [[mark, there] as const] : [];
-    })
-  );
-}
+import { insideOf } from './inside.ts';
 
 export const teardownWants = (request: Teardown): Wants => {
   const parts = request.units.flatMap((unit) => unit.parts);
@@ -132,7 +119,7 @@ export function decideTeardown(snapshot: Snapshot, request: Teardown): Decision 
   ): { ref: MarkRef; quantity: Quantity } | null {
     const product = findProduct(snapshot, part.product, `${path}.product`, faults);
     if (!product) return null;
-    const identity = identify(product, part, 'output', path, faults);
+    const identity = inAnyUnit(product, part) ?? identify(product, part, 'output', path, faults);
     const amount =
       identity &&
       (identity.kind === 'serial'
@@ -192,6 +179,12 @@ export function decideTeardown(snapshot: Snapshot, request: Teardown): Decision 
       return null;
     }
     return { ref: mark.id, quantity: amount };
+  }
+
+  /** A serial that is known needs no lot to be found by. */
+  function inAnyUnit(product: KnownProduct, { serial, lot }: TornPart): Identity | null {
+    const mark = serial && !lot ? findMark(snapshot, product, 'serial', serial) : null;
+    return mark ? { kind: 'serial', number: mark.number!, lot: null } : null;
   }
 
   /** What of a product ever went in, whether or not it came out before. */

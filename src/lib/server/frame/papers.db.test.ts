@@ -83,11 +83,14 @@ describe('the papers of a build', () => {
     });
     const record = (await readAsBuilt(world.sql, await idOf('AB 1')))!;
     expect(record.counts).toEqual({ missing: 1 });
-    const drawn = lettersDrawn(await asBuiltPdf(record, new Date('2026-11-23T12:00:00Z')));
+    const drawn = lettersDrawn(
+      await asBuiltPdf(record, { as: 'built' }, new Date('2026-11-23T12:00:00Z'))
+    );
     expect(drawn).toBeGreaterThan(
       lettersDrawn(
         await asBuiltPdf(
           { ...record, lines: record.lines.slice(0, 2) },
+          { as: 'built' },
           new Date('2026-11-23T12:00:00Z')
         )
       )
@@ -112,8 +115,8 @@ describe('the papers of a build', () => {
       cut: true,
       lines: [record.lines[0]!, ...Array.from({ length: 300 }, () => record.lines[2]!)]
     };
-    expect((await asBuiltPdf(many, new Date())).length).toBeGreaterThan(
-      (await asBuiltPdf(record, new Date())).length
+    expect((await asBuiltPdf(many, { as: 'built' }, new Date())).length).toBeGreaterThan(
+      (await asBuiltPdf(record, { as: 'built' }, new Date())).length
     );
   });
 });

@@ -227,7 +227,7 @@ export const OPERATIONS: readonly Operation[] = [
     method: 'get',
     path: '/marks/{id}/as-built',
     summary:
-      'What a mark was built of, through all levels, compared with its bill; with format=pdf as a document',
+      'What a mark was built of, or what is in it now or was on a day, through all levels, compared with its bill; with format=pdf as a document',
     query: schemas.AsBuiltQuery,
     answer: anything
   },

@@ -68,6 +68,7 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/marks/[id]/as-built': 'read',
   '/repack': 'read',
   '/teardown/[id]': 'read',
+  '/fit/[id]': 'read',
   '/build/floor': 'read',
   '/build/floor/stations/[code]': 'read',
   '/setup/routes': 'read',

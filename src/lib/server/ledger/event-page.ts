@@ -24,6 +24,18 @@ export interface EventPage {
   open: { mark: number; product: string; kind: MarkKind; number: string | null }[];
   /** How many there are; no more than five hundred are listed. */
   openCount: number;
+  /** Parts that went into units by it, or came out of them. */
+  fittings: {
+    put: boolean;
+    part: number;
+    product: string;
+    number: string | null;
+    host: number;
+    hostProduct: string;
+    hostNumber: string;
+    position: string | null;
+    quantity: string;
+  }[];
   /** What was put into or taken out of cartons and pallets. */
   packings: {
     unit: string;
@@ -67,6 +79,7 @@ export async function readEventPage(db: Db, id: number): Promise<EventPage | nul
       | 'open'
       | 'openCount'
       | 'packings'
+      | 'fittings'
       | 'lines'
       | 'lineCount'
       | 'plans'
@@ -177,6 +190,7 @@ export async function readEventPage(db: Db, id: number): Promise<EventPage | nul
     open,
     openCount,
     packings: packings.map((one) => ({ ...one, quantity: trimZeros(one.quantity) })),
+    fittings: await readFittings(db, id),
     reverses: undone ?? null,
     step: step ?? null,
     reversedBy: undoing.map((one) => one.id),
@@ -189,6 +203,29 @@ export async function readEventPage(db: Db, id: number): Promise<EventPage | nul
       quantity: line.quantity === null ? null : trimZeros(line.quantity)
     }))
   };
+}
+
+async function readFittings(db: Db, id: number): Promise<EventPage['fittings']> {
+  const rows = await db<EventPage['fittings']>`
+    SELECT f.put, f.part, p.code AS product, m.number, f.host, q.code AS "hostProduct",
+      h.number AS "hostNumber", f.position, f.quantity::text
+    FROM (
+      SELECT id, true AS put, component_id AS part, host_id AS host, position, quantity
+      FROM fitting
+      WHERE from_event = ${id}
+      UNION ALL
+      SELECT id, false, component_id, host_id, position, quantity
+      FROM removal
+      WHERE event_id = ${id}
+    ) f
+      JOIN mark m ON m.id = f.part
+      JOIN product p ON p.id = m.product_id
+      JOIN mark h ON h.id = f.host
+      JOIN product q ON q.id = h.product_id
+    ORDER BY f.host, f.put, f.id
+    LIMIT ${LISTED}
+  `;
+  return rows.map((row) => ({ ...row, quantity: trimZeros(row.quantity) }));
 }
 
 interface OpenMark {

@@ -2,6 +2,7 @@ import { groupBy } from '../../core/group-by.ts';
 import type {
   KnownChange,
   KnownEvent,
+  KnownFitting,
   KnownPacking,
   LaterEvent
 } from '../../core/ledger/snapshot.ts';
@@ -13,6 +14,8 @@ import type { Tx } from '../kernel/db/client.ts';
 export interface EventRead {
   known: KnownEvent;
   marks: number[];
+  /** Units that parts went into by it, or came out of. */
+  hosts: number[];
   placeIds: number[];
   /** SSCCs of the cartons and pallets it touched. */
   packages: string[];
@@ -41,26 +44,28 @@ export async function readEvent(tx: Tx, id: number, lock: boolean): Promise<Even
     WHERE id = ${id}
   `;
   if (!event) return null;
-  const [movements, transformations, changes, packings, shipped, takenBack] = await Promise.all([
-    tx<{ mark: number; place: string; place_id: number; quantity: string }[]>`
+  const [movements, transformations, changes, packings, shipped, takenBack, fitted] =
+    await Promise.all([
+      tx<{ mark: number; place: string; place_id: number; quantity: string }[]>`
       SELECT v.mark_id AS mark, p.code AS place, v.place_id, v.quantity
       FROM movement v
         JOIN place p ON p.id = v.place_id
       WHERE v.event_id = ${id}
       ORDER BY v.id
     `,
-    readTies(tx, id),
-    readChanges(tx, id),
-    readPackings(tx, id),
-    tx<{ sscc: string }[]>`
+      readTies(tx, id),
+      readChanges(tx, id),
+      readPackings(tx, id),
+      tx<{ sscc: string }[]>`
       SELECT u.sscc
       FROM unit_out s
         JOIN logistic_unit u ON u.id = s.unit_id
       WHERE s.event_id = ${id}
       ORDER BY u.id
     `,
-    readTakenBack(tx, id)
-  ]);
+      readTakenBack(tx, id),
+      readFittings(tx, id)
+    ]);
   const marks = [
     ...new Set([
       ...movements.map((row) => row.mark),
@@ -68,16 +73,19 @@ export async function readEvent(tx: Tx, id: number, lock: boolean): Promise<Even
       ...packings.flatMap((row) => row.mark ?? [])
     ])
   ];
+  const hosts = [...fitted.fittings, ...fitted.removals].map((row) => row.host);
   const known: KnownEvent = {
     ...{ id, kind: event.kind, document: event.document, undone: event.undone },
     ...{ orderId: event.order_id, partnerId: event.partner_id },
     movements: movements.map((row) => ({ ...row, quantity: quantity(row.quantity) })),
     ...{ transformations, changes, packings, takenBack },
     shipped: shipped.map((row) => row.sscc),
-    later: await readLater(tx, id, marks)
+    ...fitted,
+    later: await readLater(tx, id, [...marks, ...hosts]),
+    fittedSince: await readFittedSince(tx, id, marks)
   };
   const placeIds = [...new Set(movements.map((row) => row.place_id))];
-  return { known, marks, placeIds, packages: packagesOf(known) };
+  return { known, marks, hosts, placeIds, packages: packagesOf(known) };
 }
 
 const packagesOf = ({ shipped, packings }: KnownEvent): string[] => [
@@ -160,6 +168,54 @@ async function readPackings(tx: Tx, id: number): Promise<KnownPacking[]> {
     ORDER BY p.id
   `;
   return rows.map((row) => ({ ...row, quantity: quantity(row.quantity) }));
+}
+
+async function readFittings(
+  tx: Tx,
+  id: number
+): Promise<{ fittings: KnownFitting[]; removals: KnownFitting[] }> {
+  type Row = Omit<KnownFitting, 'quantity'> & { quantity: string };
+  const exact = (rows: Row[]) => rows.map((row) => ({ ...row, quantity: quantity(row.quantity) }));
+  const [fittings, removals] = await Promise.all([
+    tx<Row[]>`
+      SELECT component_id AS part, host_id AS host, position, quantity
+      FROM fitting
+      WHERE from_event = ${id}
+      ORDER BY id
+    `,
+    tx<Row[]>`
+      SELECT component_id AS part, host_id AS host, position, quantity
+      FROM removal
+      WHERE event_id = ${id}
+      ORDER BY id
+    `
+  ]);
+  return { fittings: exact(fittings), removals: exact(removals) };
+}
+
+/** The last event that changed the parts of each unit since, of those that were not taken back. */
+async function readFittedSince(
+  tx: Tx,
+  id: number,
+  marks: readonly number[]
+): Promise<Map<number, LaterEvent>> {
+  const rows = await tx<(LaterEvent & { host: number })[]>`
+    SELECT DISTINCT ON (f.host) f.host, e.id AS event, e.kind, e.document,
+      e.happened_at::date AS day
+    FROM (
+      SELECT host_id AS host, from_event AS event
+      FROM fitting
+      WHERE host_id = ANY(${idList(marks)}::text::bigint[])
+      UNION ALL
+      SELECT host_id, event_id
+      FROM removal
+      WHERE host_id = ANY(${idList(marks)}::text::bigint[])
+    ) f
+      JOIN event e ON e.id = f.event AND e.kind <> 'reversal'
+    WHERE f.event > ${id} AND NOT EXISTS (SELECT FROM event b WHERE b.reverses_id = e.id)
+    ORDER BY f.host, e.id DESC
+  `;
+  return new Map(rows.map(({ host, ...since }) => [host, since]));
 }
 
 /** Marks of which what it did was taken back by an earlier reversal. */

@@ -87,17 +87,17 @@ export async function readSnapshot(
     wants.lotsOf?.length ? lotsOnHand(tx, wants.lotsOf) : [],
     packages.length > 0 ? readUnits(tx, packages, lock) : new Map<string, KnownUnit>()
   ]);
-  const asBuilt = wants.asBuilt
-    ? await readAsBuilt(
-        tx,
-        namedMarks.map((mark) => mark.id)
-      )
-    : new Map<number, PartInside[]>();
+  const hosts = [
+    ...(event?.hosts ?? []),
+    ...(wants.asBuilt ? namedMarks.map((mark) => mark.id) : [])
+  ];
+  const asBuilt = hosts.length > 0 ? await readAsBuilt(tx, hosts) : new Map<number, PartInside[]>();
   const more = [
     ...new Set([
       ...drawnLots,
       ...[...units.values()].flatMap((unit) => [...unit.contents.keys()]),
       ...(event?.marks ?? []),
+      ...(event?.hosts ?? []),
       ...[...asBuilt.values()].flatMap((parts) => parts.map((part) => part.mark))
     ])
   ];
@@ -632,6 +632,12 @@ async function readGone(tx: Tx, ids: readonly number[]): Promise<Map<number, Gon
           JOIN mark x ON x.id = o.mark_id
           JOIN product p ON p.id = x.product_id
         WHERE r.event_id = e.id AND x.number IS NOT NULL
+        UNION ALL
+        SELECT p.code || ' ' || x.number
+        FROM fitting f
+          JOIN mark x ON x.id = f.host_id
+          JOIN product p ON p.id = x.product_id
+        WHERE f.from_event = e.id AND f.component_id = w.id
         LIMIT 1
       ) AS into
     FROM unnest(${ids as number[]}::bigint[]) AS w (id)

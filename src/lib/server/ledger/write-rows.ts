@@ -213,6 +213,7 @@ export async function writeRows<T>(
         SELECT unnest(${rows.shippedUnits}::bigint[]), ${eventId}::bigint
       `.execute()
     );
+  sent.push(...writeFittings(tx, eventId, rows, real));
   if (rows.unitsBack.length > 0)
     sent.push(
       tx`
@@ -238,6 +239,38 @@ export async function writeRows<T>(
   const asked = alongside(eventId, rows.answer.map(real), booked);
   await Promise.all([...sent, asked]);
   return { eventId, bookedAt: await booked, units: await units, with: await asked };
+}
+
+/** Parts that go into units, and come out. */
+function writeFittings(
+  tx: Tx,
+  eventId: number,
+  { fittings, removals }: Rows,
+  real: (ref: number) => number
+): Promise<unknown>[] {
+  const columns = (list: Rows['fittings']) => tx`
+    unnest(
+      ${list.map((row) => real(row.part))}::bigint[],
+        ${list.map((row) => real(row.host))}::bigint[], ${list.map((row) => row.position)}::text[],
+        ${list.map((row) => row.quantity.toFixed())}::numeric[]
+    )
+  `;
+  const sent: Promise<unknown>[] = [];
+  if (removals.length > 0)
+    sent.push(
+      tx`
+        INSERT INTO removal (component_id, host_id, position, quantity, event_id)
+        SELECT *, ${eventId}::bigint FROM ${columns(removals)}
+      `.execute()
+    );
+  if (fittings.length > 0)
+    sent.push(
+      tx`
+        INSERT INTO fitting (component_id, host_id, position, quantity, from_event)
+        SELECT *, ${eventId}::bigint FROM ${columns(fittings)}
+      `.execute()
+    );
+  return sent;
 }
 
 /**

@@ -19,8 +19,7 @@ export interface BuildGap {
 }
 
 /**
- * Builds with missing components, oldest first; what was taken back or put in by rework since is no
- * gap. The first two hundred, and how many there are.
+ * Builds with missing components, oldest first; what was taken back or put in since is no gap. The first two hundred, and how many there are.
  */
 export async function readBuildGaps(db: Db): Promise<Listed<BuildGap>> {
   const rows = await db<(BuildGap & { total: number })[]>`
@@ -52,6 +51,14 @@ export async function readBuildGaps(db: Db): Promise<Listed<BuildGap>> {
                 WHERE w.id = e.order_id AND l.component_id = g.component_id
               )
           )
+      )
+      AND NOT EXISTS (
+        SELECT
+        FROM fitting f
+          JOIN mark k ON k.id = f.component_id AND k.product_id = g.component_id
+        WHERE f.host_id = g.mark_id
+          AND f.from_event > g.event_id
+          AND NOT EXISTS (SELECT FROM event b WHERE b.reverses_id = f.from_event)
       )
     ORDER BY e.happened_at, p.code, m.number, c.code
     LIMIT 200

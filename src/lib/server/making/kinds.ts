@@ -1,13 +1,15 @@
 import { buildWants, decideBuild } from '../../core/making/build.ts';
+import { decideFitting, fittingKind, fittingWants } from '../../core/making/fit.ts';
 import { decideRepack, repackWants } from '../../core/making/repack.ts';
 import { decideTeardown, teardownWants } from '../../core/making/teardown.ts';
 import type {
   Build as BuildRequest,
   Repack as RepackRequest,
-  Teardown as TeardownRequest
+  Teardown as TeardownRequest,
+  Fitting as FittingRequest
 } from '../../core/ledger/request.ts';
 import type { BookingKind, Circumstances } from '../ledger/book.ts';
-import { Build, Repack, Teardown } from './schemas.ts';
+import { Build, Fitting, Repack, Teardown } from './schemas.ts';
 
 /** Components become finished units or a batch. */
 export const build: BookingKind<BuildRequest & Circumstances> = {
@@ -33,6 +35,19 @@ export const repack: BookingKind<RepackRequest & Circumstances> = {
   eventKind: () => 'repack',
   wants: repackWants,
   decide: decideRepack
+};
+
+/** Parts into a unit, out of it, or both. */
+export const fit: BookingKind<FittingRequest & Circumstances> = {
+  path: 'fittings',
+  summary: 'Fit parts into units and take parts out of them (kind: fit, remove, swap)',
+  schema: Fitting,
+  rights: ['book.repack'],
+  right: 'book.repack',
+  eventKinds: ['fit', 'remove', 'swap'],
+  eventKind: fittingKind,
+  wants: fittingWants,
+  decide: decideFitting
 };
 
 /** A made unit back into its components. */

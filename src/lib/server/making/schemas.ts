@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import {
+  day,
   text,
   quantity,
   mark,
@@ -96,6 +97,38 @@ export const Teardown = z
   })
   .meta({ id: 'Teardown' });
 
+const part = {
+  product: text,
+  ...mark,
+  quantity: quantity.optional(),
+  position: z.string().trim().max(60).optional()
+};
+
+export const Fitting = z
+  .strictObject({
+    ...circumstances,
+    place: text.meta({ description: 'Where parts are taken from first' }),
+    reason,
+    reasons,
+    units: rows(
+      z.strictObject({
+        product: text,
+        ...mark,
+        fit: rows(z.strictObject({ ...part, from: text.optional() })).optional(),
+        remove: rows(
+          z.strictObject({
+            ...part,
+            to: text,
+            state: z.enum(['held', 'usable', 'scrap']).optional().meta({
+              description: 'What becomes of it: usable where nothing is said'
+            })
+          })
+        ).optional()
+      })
+    ).min(1)
+  })
+  .meta({ id: 'Fitting' });
+
 export const NamedOutputs = z
   .strictObject({
     product: code
@@ -116,7 +149,13 @@ export const NamedOutputs = z
   })
   .meta({ id: 'NamedOutputs' });
 
-export const AsBuiltQuery = z.strictObject({ format: z.enum(['json', 'pdf']).default('json') });
+export const AsBuiltQuery = z.strictObject({
+  format: z.enum(['json', 'pdf']).default('json'),
+  as: z.enum(['built', 'is']).default('built').meta({
+    description: 'As it was built, or what is in it now'
+  }),
+  day: day.optional().meta({ description: 'What was in it at the end of this day instead' })
+});
 
 export const StationRead = z
   .strictObject({

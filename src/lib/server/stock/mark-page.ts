@@ -4,6 +4,7 @@ import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { presentPlan } from '../catalogue/present-plan.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
+import { ownAndMembers, readTimeline, type TimelineRow } from './timeline.ts';
 
 export interface MarkRef {
   id: number;
@@ -14,17 +15,6 @@ export interface MarkRef {
   unit: string;
   state: MarkState;
   quantity: string;
-}
-export interface TimelineRow {
-  event: number;
-  kind: string;
-  document: string;
-  partner: string | null;
-  at: string;
-  who: string;
-  reason: string | null;
-  places: { code: string; name: string; quantity: string }[];
-  changes: { field: string; from: string | null; to: string | null }[];
 }
 export interface MarkPage {
   mark: {
@@ -55,7 +45,10 @@ export interface MarkPage {
    */
   members: MarkRef[];
   memberCount: number;
+  /** Of a unit what is in it now; of a lot all that went in. */
   madeFrom: MarkRef[];
+  /** Whether it was made here. */
+  made: boolean;
   wentInto: (MarkRef & { document: string; event: number })[];
   wentIntoCount: number;
   /** From whom and on which document it came in; null for what was made here. */
@@ -64,13 +57,6 @@ export interface MarkPage {
 }
 
 const LISTED = 200;
-
-/**
- * The mark and the serials within it, as an array for `= …`: an OR or an IN over both would read
- * whole tables.
- */
-const ownAndMembers = (db: Db, id: number) =>
-  db`ANY(ARRAY(SELECT ${id}::bigint UNION ALL SELECT x.id FROM mark x WHERE x.lot_id = ${id}))`;
 
 /** All that the page of one mark shows; null where there is no such mark. */
 export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null> {
@@ -140,19 +126,7 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
     ORDER BY m.number_key
     LIMIT ${LISTED}
   `;
-  const madeFrom = await db<MarkRef[]>`
-    SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state,
-      sum(i.quantity) AS quantity
-    FROM transformation_output o
-      JOIN transformation_input i USING (transformation_id)
-      JOIN mark m ON m.id = i.mark_id
-      JOIN product p ON p.id = m.product_id
-    WHERE o.mark_id = ${id}
-      AND ${stands(db, db`o.transformation_id`)}
-    GROUP BY m.id, p.code, p.name, p.unit
-    ORDER BY p.code, m.number_key
-    LIMIT ${LISTED}
-  `;
+  const madeFrom = row.kind === 'serial' ? await readPartsOf(db, id) : await readMadeFrom(db, id);
   const wentInto = await db<MarkPage['wentInto']>`
     SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, o.quantity,
       e.document, e.id AS event
@@ -164,7 +138,14 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
       JOIN product p ON p.id = m.product_id
     WHERE i.mark_id = ${id}
       AND ${stands(db, db`i.transformation_id`)}
-    ORDER BY e.happened_at DESC, m.number_key
+    UNION ALL
+    SELECT m.id, m.kind, m.number, p.code, p.name, p.unit, m.state, f.quantity, e.document, e.id
+    FROM fitting f
+      JOIN event e ON e.id = f.from_event
+      JOIN mark m ON m.id = f.host_id
+      JOIN product p ON p.id = m.product_id
+    WHERE f.component_id = ${id}
+    ORDER BY event DESC, number
     LIMIT ${LISTED}
   `;
   const [cameFrom] = await db<NonNullable<MarkPage['cameFrom']>[]>`
@@ -176,8 +157,9 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
     ORDER BY e.id DESC
     LIMIT 1
   `;
-  const [counts] = await db<{ members: number; into: number }[]>`
-    SELECT (SELECT count(*) FROM mark WHERE lot_id = ${id}) AS members,
+  const [counts] = await db<{ members: number; into: number; made: boolean }[]>`
+    SELECT EXISTS (SELECT FROM transformation_output o WHERE o.mark_id = ${id}) AS made,
+      (SELECT count(*) FROM mark WHERE lot_id = ${id}) AS members,
       (
         SELECT count(DISTINCT o.mark_id)
         FROM transformation_input i
@@ -199,6 +181,7 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
     members: trim(members),
     memberCount: counts!.members,
     madeFrom: trim(madeFrom),
+    made: counts!.made,
     wentInto: trim(wentInto),
     wentIntoCount: counts!.into,
     cameFrom: cameFrom ?? null,
@@ -206,59 +189,29 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
   };
 }
 
-/** Every transaction of a mark (and of the serials within it), latest first. */
-async function readTimeline(db: Db, id: number): Promise<TimelineRow[]> {
-  const rows = await db<
-    (Omit<TimelineRow, 'at' | 'places' | 'changes'> & {
-      at: Date;
-      places: TimelineRow['places'] | null;
-      changes: TimelineRow['changes'] | null;
-    })[]
-  >`
-    WITH moved AS (
-      SELECT v.event_id, c.code, c.name, sum(v.quantity) AS quantity
-      FROM movement v
-        JOIN place c ON c.id = v.place_id
-      WHERE v.mark_id = ${ownAndMembers(db, id)}
-      GROUP BY v.event_id, c.code, c.name
-    ),
-      changed AS (
-        SELECT event_id, coalesce(fact, replace(field, '_', ' ')) AS field, old_value, new_value
-        FROM mark_change
-        WHERE mark_id = ${id}
-        UNION ALL
-        SELECT s.event_id, t.name, NULL, s.state
-        FROM mark m
-          JOIN planned_output n ON n.product_id = m.product_id AND n.number_key = m.number_key
-          JOIN station_step s ON s.unit_id = n.id
-          JOIN station t ON t.id = s.station_id
-        WHERE m.id = ${id} AND m.kind <> 'bulk'
-      )
-    SELECT e.id AS event, e.kind, e.document, t.name AS partner, e.happened_at AS at, w.name AS who,
-      e.reason,
-      (
-        SELECT json_agg(
-          json_build_object('code', code, 'name', name, 'quantity', quantity::text) ORDER BY code
-        )
-        FROM moved
-        WHERE event_id = e.id
-      ) AS places,
-      (
-        SELECT json_agg(json_build_object('field', field, 'from', old_value, 'to', new_value))
-        FROM changed
-        WHERE event_id = e.id
-      ) AS changes
-    FROM event e
-      JOIN person w ON w.id = e.booked_by
-      LEFT JOIN partner t ON t.id = e.partner_id
-    WHERE e.id IN (SELECT event_id FROM moved UNION SELECT event_id FROM changed)
-    ORDER BY e.happened_at DESC, e.id DESC
-    LIMIT 500
-  `;
-  return rows.map((row) => ({
-    ...row,
-    at: row.at.toISOString(),
-    places: (row.places ?? []).map((place) => ({ ...place, quantity: trimZeros(place.quantity) })),
-    changes: row.changes ?? []
-  }));
-}
+/** What is in one unit now: of what went into its batch its even share. */
+const readPartsOf = (db: Db, id: number): Promise<MarkRef[]> => db<MarkRef[]>`
+  SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state,
+    round(n.went_in - n.came_out, 6)::text AS quantity
+  FROM inside_of(${id}, NULL) n
+    JOIN mark m ON m.id = n.part
+    JOIN product p ON p.id = m.product_id
+  WHERE round(n.went_in - n.came_out, 6) > 0
+  ORDER BY p.code, m.number_key
+  LIMIT ${LISTED}
+`;
+
+/** All that went into a lot by what made it and stands. */
+const readMadeFrom = (db: Db, id: number): Promise<MarkRef[]> => db<MarkRef[]>`
+  SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state,
+    sum(i.quantity) AS quantity
+  FROM transformation_output o
+    JOIN transformation_input i USING (transformation_id)
+    JOIN mark m ON m.id = i.mark_id
+    JOIN product p ON p.id = m.product_id
+  WHERE o.mark_id = ${id}
+    AND ${stands(db, db`o.transformation_id`)}
+  GROUP BY m.id, p.code, p.name, p.unit
+  ORDER BY p.code, m.number_key
+  LIMIT ${LISTED}
+`;

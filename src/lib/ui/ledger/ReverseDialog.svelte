@@ -6,7 +6,13 @@
   import { latest } from '../frame/latest.ts';
   import { newKey } from '../frame/new-key.ts';
   import { count } from '../parts/say.ts';
-  import { MOST_PICKED, reversalOf, whatComesOf, type OpenMark } from './reversal-request.ts';
+  import {
+    byEvent,
+    MOST_PICKED,
+    reversalOf,
+    whatComesOf,
+    type OpenMark
+  } from './reversal-request.ts';
 
   interface Props {
     event: { id: number; kind: string; document: string; open: OpenMark[]; openCount: number };
@@ -20,6 +26,7 @@
   let picked = $state.raw(new Set(untrack(() => event.open.map((one) => one.mark))));
   let reason = $state('');
   let faults = $state.raw<Said[]>([]);
+  const inTheWay = $derived(byEvent(faults));
   let notes = $state.raw<Said[]>([]);
   let busy = $state(false);
   const key = newKey();
@@ -72,7 +79,6 @@
 <Modal
   open
   danger
-  size="sm"
   modalLabel="Take {event.kind} {event.document} back"
   primaryButtonText={all ? 'Take all of it back' : `Take ${count(picked.size, 'unit')} back`}
   secondaryButtonText="Leave it"
@@ -82,12 +88,13 @@
   on:close={onclose}
 >
   <p class="small soft">{whatComesOf(event.kind)} Both bookings stay in the ledger.</p>
-  {#each faults.slice(0, 6) as fault, index (index)}<p class="refused" role="alert">
-      {fault.message}
-      {#if fault.event}<a href="/events/{fault.event}">Open event {fault.event}</a>{/if}
+  {#each inTheWay.slice(0, 3) as { first, more }, index (index)}<p class="refused" role="alert">
+      {first.message}
+      {#if more > 0}And {more} more by the same event.{/if}
+      {#if first.event}<a href="/events/{first.event}">Open event {first.event}</a>{/if}
     </p>{/each}
-  {#if faults.length > 6}<p class="small soft">
-      and {count(faults.length - 6, 'more thing')} in the way.
+  {#if inTheWay.length > 3}<p class="small soft">
+      and {count(inTheWay.length - 3, 'more event')} in the way.
     </p>{/if}
   {#each notes.slice(0, 6) as note, index (index)}<p class="small">{note.message}</p>{/each}
   {#if many}<div class="which">

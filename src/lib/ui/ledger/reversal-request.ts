@@ -52,3 +52,18 @@ const COMES: Readonly<Record<string, string>> = {
 /** What comes of taking an event of a kind back, in a sentence. */
 export const whatComesOf = (kind: string): string =>
   COMES[kind] ?? 'What was made leaves stock, what went in lies again where it was taken from.';
+
+/** What stands in the way, once for each event: the first of its faults, and how many more. */
+export function byEvent<Said extends { event?: number }>(
+  faults: readonly Said[]
+): { first: Said; more: number }[] {
+  const groups: { first: Said; more: number }[] = [];
+  for (const fault of faults) {
+    const known = groups.find(
+      ({ first }) => fault.event !== undefined && first.event === fault.event
+    );
+    if (known) known.more++;
+    else groups.push({ first: fault, more: 0 });
+  }
+  return groups;
+}

@@ -105,6 +105,14 @@
         >Shipment notice</a
       >
     </div>{/if}
+  {#each event.fittings as one, index (index)}<p class="taken">
+      <a class="number" href="/marks/{one.part}">{one.product} {one.number ?? ''}</a>
+      {one.number === null ? `(${sayQuantity(one.quantity)})` : ''}
+      {one.put ? 'went into' : 'came out of'}
+      <a class="number" href="/marks/{one.host}">{one.hostProduct} {one.hostNumber}</a>{one.position
+        ? `, ${one.position}`
+        : ''}.
+    </p>{/each}
   {#if event.kind === 'pack' || event.kind === 'unpack'}<p class="taken">
       {event.kind === 'pack' ? 'Packed' : 'Taken out'}: {#each event.packings as one, index (index)}{index >
         0

@@ -7,6 +7,7 @@
   import AmendDialog from '$lib/ui/stock/AmendDialog.svelte';
   import TestDialog from '$lib/ui/quality/TestDialog.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
+  import { sayChange } from '$lib/ui/stock/say-change.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
   import Working from '$lib/ui/parts/Working.svelte';
@@ -111,7 +112,7 @@
             class="act"
             href="/identify?product={encodeURIComponent(mark.product)}">Give numbers</a
           >{/if}
-        {#if data.madeFrom.length > 0 && mark.kind !== 'bulk'}<a
+        {#if (data.madeFrom.length > 0 || data.made) && mark.kind !== 'bulk'}<a
             class="act"
             href="/marks/{mark.id}/as-built">As built</a
           >{/if}
@@ -134,6 +135,9 @@
         {#if data.mayRepack && mark.onHand !== '0'}{#if mark.kind !== 'bulk' && data.memberCount === 0}<a
               class="act"
               href="/repack?marks={mark.id}">Repack …</a
+            >{/if}{#if mark.kind === 'serial' && (data.madeFrom.length > 0 || data.made)}<a
+              class="act"
+              href="/fit/{mark.id}">Swap parts …</a
             >{/if}{#if data.madeFrom.length > 0 && mark.kind !== 'bulk'}<a
               class="act"
               href="/teardown/{mark.id}">Take apart …</a
@@ -146,7 +150,10 @@
     </div>
     <div class="two">
       <section>
-        <h2>Made from <span>{data.madeFrom.length || ''}</span></h2>
+        <h2>
+          {mark.kind === 'serial' ? 'In it now' : 'Made from'}
+          <span>{data.madeFrom.length || ''}</span>
+        </h2>
         <ul>
           {#each data.madeFrom as one (one.id)}<li>
               <Tag
@@ -164,8 +171,8 @@
               {#if data.cameFrom}Not made here: received from {data.cameFrom.partner ??
                   'a supplier'} on
                 <a class="number" href="/events/{data.cameFrom.event}">{data.cameFrom.document}</a
-                >.{:else if data.memberCount > 0}Its serials know what they were made from.{:else}Built
-                without named components.{/if}
+                >.{:else if data.memberCount > 0}Its serials know what they were made from.{:else}Nothing
+                is in it: it was taken apart, or built without named components.{/if}
             </li>{/each}
         </ul>
       </section>
@@ -333,12 +340,11 @@
                 ><b>{row.kind}</b> <span class="number">{row.document}</span></a
               >{#if row.partner}
                 · {row.partner}{/if}
-              {#each row.changes as change (change.field)}<span class="change">
-                  · {row.kind === 'station'
-                    ? `${change.field}: ${change.to}`
-                    : change.field === 'state'
-                      ? `${change.from} → ${change.to}`
-                      : `${change.field}: ${change.from ?? 'none'} → ${change.to ?? 'none'}`}</span
+              {#each row.changes as change, index (index)}<span
+                  class="change"
+                  class:calm={row.kind === 'swap' || row.kind === 'fit' || row.kind === 'remove'}
+                >
+                  · {sayChange(change, row.kind)}</span
                 >{/each}
               {#if row.reason}<span class="reason">“{row.reason}”</span>{/if}</span
             >
@@ -633,6 +639,9 @@
     display: block;
     font-size: 13.5px;
     color: var(--ink-soft);
+  }
+  .change.calm {
+    color: inherit;
   }
   .change {
     color: var(--rust);

@@ -9,7 +9,7 @@ import { rowId } from '$lib/server/kernel/row-id.ts';
 
 export const load: PageServerLoad = async ({ params, locals }) => {
   const id = rowId(params.id);
-  const record = id === null ? null : await readAsBuilt(db(), id);
+  const record = id === null ? null : await readAsBuilt(db(), id, { as: 'is' });
   if (!record || record.mark.kind === 'bulk')
     error(404, 'There is no such unit. Scan its number above.');
   const [places, products, lies] = await Promise.all([

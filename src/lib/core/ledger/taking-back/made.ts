@@ -1,8 +1,17 @@
+import { sayDay } from '../../calendar/say-day.ts';
 import { formatQuantity, total, ZERO, type Quantity } from '../../quantity/quantity.ts';
 import type { MarkRef } from '../booking.ts';
 import { nameOf } from '../lookup.ts';
 import type { KnownEvent } from '../snapshot.ts';
-import { knownOf, putBack, takeAway, type Undoing } from './undoing.ts';
+import {
+  knownOf,
+  putBack,
+  sayLater,
+  sayMark,
+  takeAway,
+  tellMovedOn,
+  type Undoing
+} from './undoing.ts';
 
 type Made = KnownEvent['transformations'][number];
 
@@ -38,10 +47,35 @@ export function takeMadeBack(undoing: Undoing, chosen: ReadonlySet<MarkRef>): vo
   for (const one of cut) splitOff(undoing, one, chosen, give);
 
   const made = amountsMade(live, [...whole, ...cut], chosen);
-  for (const [mark, amount] of made) takeAway(undoing, mark, amount);
-  for (const [mark, amount] of back) putBack(undoing, mark, amount);
+  for (const [mark, amount] of made)
+    if (hasItsParts(undoing, mark)) takeAway(undoing, mark, amount);
+  for (const [mark, amount] of back) if (mayLieHere(undoing, mark)) putBack(undoing, mark, amount);
   rows.reverses = { event: event.id, transformations: [...whole, ...cut].map((one) => one.id) };
   rows.answer = [...made.keys(), ...back.keys()];
+}
+
+/** A unit that parts were put into or taken out of since is first what it was when it was made. */
+function hasItsParts(undoing: Undoing, ref: MarkRef): boolean {
+  const since = undoing.event.fittedSince.get(ref);
+  if (!since) return true;
+  const what = `${since.kind} ${since.document} of ${sayDay(since.day)}`;
+  const message = `Parts of ${sayMark(undoing, ref)} were changed since: ${what}. Take that back first.`;
+  const { mark, product } = knownOf(undoing, ref);
+  undoing.faults.inTheWay('event', message, mark.number ?? product.code, since.event);
+  return false;
+}
+
+/** A serial that lies here already came out of what it went into by another booking. */
+function mayLieHere(undoing: Undoing, ref: MarkRef): boolean {
+  const { mark } = knownOf(undoing, ref);
+  if (mark.kind !== 'serial' || undoing.available.amount(ref).lte(0)) return true;
+  if (undoing.taken.has(ref)) return true;
+  tellMovedOn(
+    undoing,
+    ref,
+    `${sayMark(undoing, ref)} lies here already; ${sayLater(undoing, ref)}`
+  );
+  return false;
 }
 
 /**

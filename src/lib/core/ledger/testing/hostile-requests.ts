@@ -107,6 +107,15 @@ export function hostileRequests(world: SmallWorld): fc.Arbitrary<HostileRequest>
           .map(([unit, parts]) => ({ ...unit, parts }))
       )
     }),
+    sent('fittings', {
+      place,
+      reason,
+      units: few(
+        fc
+          .tuple(line, few(of(counted), 0), few(of({ ...counted, to: place }), 0))
+          .map(([unit, fit, remove]) => ({ ...unit, fit, remove }))
+      )
+    }),
     sent('reversals', {
       event: fc.constantFrom(...world.events),
       reason,

@@ -1,6 +1,6 @@
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import type { AsBuiltLine } from '../../../core/making/as-built.ts';
-import type { AsBuiltAnswer } from '../as-built.ts';
+import type { AsBuiltAnswer, AskedRecord } from '../as-built.ts';
 import { INK, Paper, PAPER_WIDTH, RUST, sayInstantAt, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
 
@@ -25,10 +25,20 @@ export function saidOf(line: AsBuiltLine, zone: string): string {
     .join(' · ');
 }
 
-/** The as-built record as a PDF: every part through all levels, compared with its bill. */
-export async function asBuiltPdf(record: AsBuiltAnswer, now: Date): Promise<Uint8Array> {
+/** What the record is called: as it was built, as it is, or as it was on a day. */
+export function nameOfRecord({ as, day }: AskedRecord): string {
+  if (day !== undefined) return `What was in it on ${sayDay(day)}`;
+  return as === 'is' ? 'What is in it' : 'As-built record';
+}
+
+/** The record as a PDF: every part through all levels, compared with its bill. */
+export async function asBuiltPdf(
+  record: AsBuiltAnswer,
+  asked: AskedRecord,
+  now: Date
+): Promise<Uint8Array> {
   const { mark, lines, counts, zone } = record;
-  const paper = new Paper('As-built record', `${mark.product} ${mark.number ?? ''}`.trim());
+  const paper = new Paper(nameOfRecord(asked), `${mark.product} ${mark.number ?? ''}`.trim());
   const { doc, left, right } = paper;
   const making = lines[0]!.making;
   const verdicts = Object.entries(counts)
@@ -119,5 +129,5 @@ export async function asBuiltPdf(record: AsBuiltAnswer, now: Date): Promise<Uint
     paper.y,
     { points: 8, colour: SOFT }
   );
-  return paper.end(`As-built record of ${mark.product} ${mark.number ?? ''}`);
+  return paper.end(`${nameOfRecord(asked)}: ${mark.product} ${mark.number ?? ''}`);
 }

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
-  import { invalidateAll } from '$app/navigation';
+  import { goto, invalidateAll } from '$app/navigation';
   import { hasSerials } from '$lib/core/catalogue/plan.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
@@ -11,6 +11,19 @@
   const record = $derived(data.record);
   const root = $derived(record.lines[0]!);
   const odd = $derived(Object.entries(record.counts) as [string, number][]);
+  const asked = $derived(data.asked);
+  const title = $derived.by(() => {
+    if (asked.day) return `What was in it on ${sayDay(asked.day)}`;
+    return asked.as === 'is' ? 'What is in it now' : 'As built';
+  });
+  const query = $derived.by(() => {
+    if (asked.day) return `&day=${asked.day}`;
+    return asked.as === 'is' ? '&as=is' : '';
+  });
+  function look(event: Event): void {
+    const { value } = event.currentTarget as HTMLInputElement;
+    if (value) void goto(`?day=${value}`, { keepFocus: true });
+  }
   let onlyOdd = $state(false);
   let most = $state<number | null>(null);
   const deepest = $derived(Math.max(...record.lines.map((line) => line.level)));
@@ -70,7 +83,7 @@
 </script>
 
 <svelte:head
-  ><title>{record.mark.number ?? record.mark.product} as built · Earmark</title></svelte:head
+  ><title>{record.mark.number ?? record.mark.product}: {title} · Earmark</title></svelte:head
 >
 <div class="screen">
   <div class="head">
@@ -83,7 +96,7 @@
       href="/marks/{record.mark.id}"
     />
     <div class="say">
-      <h1>As built</h1>
+      <h1>{title}</h1>
       <p>
         {#if root.making}{root.making.kind}
           <a class="number" href="/events/{root.making.event}">{root.making.document}</a>, {sayInstant(
@@ -95,7 +108,9 @@
       </p>
     </div>
     <p class="verdict" class:bad={odd.length > 0 || record.lines.length === 1}>
-      {#if record.lines.length === 1}Nothing is recorded as having gone in.{:else if odd.length === 0}<b
+      {#if record.lines.length === 1}{asked.as === 'is'
+          ? 'Nothing is recorded as being in it.'
+          : 'Nothing is recorded as having gone in.'}{:else if odd.length === 0}<b
           >✓ Everything as its bills say</b
         >, {count(record.lines.length - 1, 'part')} through {count(deepest, 'level')}.{:else}<b
           >{odd.map(([verdict, n]) => `${n} ${verdict}`).join(', ')}</b
@@ -105,11 +120,26 @@
     <div class="acts">
       <a
         class="act main"
-        href="/api/v1/marks/{record.mark.id}/as-built?format=pdf"
+        href="/api/v1/marks/{record.mark.id}/as-built?format=pdf{query}"
         target="_blank"
         rel="noopener">As PDF</a
       ><a class="act" href="/trace/{record.mark.id}?direction=upstream">Where from, as a river</a>
     </div>
+  </div>
+  <div class="tools">
+    <a class="pick" class:on={asked.as === 'built'} href="?as=built">As built</a><a
+      class="pick"
+      class:on={asked.as === 'is' && !asked.day}
+      href="?as=is">In it now</a
+    ><label class="when"
+      >on a day <input
+        class="field"
+        type="date"
+        max={data.today}
+        value={asked.day ?? ''}
+        onchange={look}
+      /></label
+    >{#if data.mayFit && data.lies}<a class="act" href="/fit/{record.mark.id}">Swap parts …</a>{/if}
   </div>
   {#if record.lines.length > 1}
     <div class="tools">
@@ -260,6 +290,13 @@
     align-items: center;
     font-size: 14px;
     color: var(--ink-soft);
+  }
+  a.pick {
+    display: inline-flex;
+    align-items: center;
+    padding: 0 12px;
+    color: inherit;
+    text-decoration: none;
   }
   .pick {
     border: 1px solid var(--line-strong);

@@ -11,16 +11,17 @@ import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
 
 export const GET: RequestHandler = ({ params, url }) =>
   answering(async () => {
-    const { format } = readQuery(url, AsBuiltQuery);
+    const { format, as, day } = readQuery(url, AsBuiltQuery);
+    const asked = day === undefined ? { as } : ({ as: 'is', day } as const);
     const id = rowId(params.id);
     const record =
-      (id === null ? null : await readAsBuilt(db(), id)) ?? notFound('mark', params.id);
+      (id === null ? null : await readAsBuilt(db(), id, asked)) ?? notFound('mark', params.id);
     if (format === 'json') return jsonResponse(record);
     return fileResponse(
       {
-        body: await asBuiltPdf(record, new Date()),
+        body: await asBuiltPdf(record, asked, new Date()),
         type: 'application/pdf',
-        name: `as-built-${record.mark.product}-${record.mark.number ?? 'unmarked'}.pdf`
+        name: `${asked.as === 'is' ? 'as-is' : 'as-built'}-${record.mark.product}-${record.mark.number ?? 'unmarked'}.pdf`
       },
       true
     );

@@ -1,5 +1,5 @@
-import type { Right } from '../people/rights.ts';
-import type { EventKind } from './event-kinds.ts';
+import type { Right } from './rights.ts';
+import type { EventKind } from '../ledger/event-kinds.ts';
 
 const MADE: readonly Right[] = ['book.build', 'book.repack', 'book.correct'];
 
@@ -12,6 +12,9 @@ const RIGHTS: Readonly<Partial<Record<EventKind, readonly Right[]>>> = {
   build: MADE,
   repack: MADE,
   teardown: MADE,
+  fit: MADE,
+  remove: MADE,
+  swap: MADE,
   identify: ['book.identify', 'book.correct'],
   pack: ['book.ship'],
   unpack: ['book.ship'],

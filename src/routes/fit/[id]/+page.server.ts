@@ -1,0 +1,28 @@
+import { error } from '@sveltejs/kit';
+import type { PageServerLoad } from './$types';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readAsBuilt } from '$lib/server/trace/as-built.ts';
+import { listPlaces, searchProducts } from '$lib/server/catalogue/read-catalogue.ts';
+import { whereItLies } from '$lib/server/stock/where-it-lies.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
+
+export const load: PageServerLoad = async ({ params, locals }) => {
+  const id = rowId(params.id);
+  const record = id === null ? null : await readAsBuilt(db(), id, { as: 'is' });
+  if (!record || record.mark.kind !== 'serial')
+    error(404, 'There is no such unit. Scan its serial above.');
+  const [places, products, lies] = await Promise.all([
+    listPlaces(db()),
+    searchProducts(db(), ''),
+    whereItLies(db(), record.mark.id)
+  ]);
+  return {
+    mark: record.mark,
+    lies,
+    parts: record.lines.filter((line) => line.level === 1 && line.mark !== null),
+    places,
+    products,
+    mayFit: mayDo(locals.actor!.roles, 'book.repack')
+  };
+};
