@@ -107,8 +107,15 @@ const USUAL_ANSWERS: Record<Situation, Answer> = {
   'off limits': 'stop',
   'fact missing': 'stop',
   'date missing': 'stop',
+  'out of order': 'reason',
   'number missing': 'stop'
 };
+
+/** A plan as it was kept; what was not asked of plans then is answered as usual. */
+export const withUsualAnswers = (plan: MarkingPlan): MarkingPlan => ({
+  ...plan,
+  answers: { ...USUAL_ANSWERS, ...plan.answers }
+});
 
 /**
  * The plan of a product that names none: followed all the way, an expiry computed where there is a
@@ -157,7 +164,7 @@ export const effectivePlan = (
   body: MarkingPlan | null,
   marking: Marking,
   own: { shelfLifeDays: number | null; warrantyMonths: number | null }
-): MarkingPlan => (body ? planOf(body, own) : plainPlan(marking, own));
+): MarkingPlan => (body ? planOf(withUsualAnswers(body), own) : plainPlan(marking, own));
 
 /** Whether goods of the product may be on hand without their number for a while. */
 export const numbersComeLater = (plan: MarkingPlan): boolean =>

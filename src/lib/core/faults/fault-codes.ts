@@ -23,7 +23,8 @@ export const FAULT_CODES = [
   'right.missing',
   'event.moved-on',
   'part.absent',
-  'part.fitted'
+  'part.fitted',
+  'time.order'
 ] as const;
 
 export type FaultCode = (typeof FAULT_CODES)[number];

@@ -17,6 +17,7 @@ export const SITUATIONS = {
   'off limits': { code: 'mark.off-spec', says: 'a fact lies outside its limits' },
   'fact missing': { code: 'fact.missing', says: 'a required fact is missing' },
   'date missing': { code: 'date.missing', says: 'a date is missing' },
+  'out of order': { code: 'time.order', says: 'by its date a booking takes what was not here yet' },
   'number missing': { code: 'mark.missing', says: 'a number that is asked always is missing' }
 } as const satisfies Record<string, { code: FaultCode; says: string }>;
 

@@ -231,7 +231,8 @@ function noMoreBackThanLeft(checking: Checking): void {
   }
 }
 
-function* movementsOf({ movements, identified, scrapped }: Rows): Iterable<MovementRow> {
+/** All that a booking moves, in all events it writes. */
+export function* movementsOf({ movements, identified, scrapped }: Rows): Iterable<MovementRow> {
   yield* identified.movements;
   yield* movements;
   if (scrapped) yield* scrapped.movements;

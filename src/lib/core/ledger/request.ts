@@ -146,6 +146,7 @@ export interface Reversal {
   document: string;
   event: number;
   reason?: string;
+  reasons?: Reasons;
   units?: (MarkNamed & { product: string })[];
 }
 
@@ -198,6 +199,7 @@ export interface Correction {
   document: string;
   kind: 'gain' | 'loss' | 'scrap';
   lines: CorrectionLine[];
+  reasons?: Reasons;
 }
 
 export interface MoveLine extends MarkNamed {

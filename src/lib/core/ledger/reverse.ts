@@ -42,7 +42,7 @@ export const reversalWants = (request: Reversal): Wants => ({
  */
 export function decideReversal(snapshot: Snapshot, request: Reversal): Decision {
   // Its own reason answers for what others were promised.
-  const faults = new Faults({ 'mark.reserved': request.reason ?? '' });
+  const faults = new Faults({ 'mark.reserved': request.reason ?? '', ...request.reasons });
   const rows = emptyRows();
   const { event } = snapshot;
   if (!event || !mayBeTakenBack(event, faults)) {

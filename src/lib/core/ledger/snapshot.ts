@@ -137,6 +137,13 @@ export interface KnownMovement {
   quantity: Quantity;
 }
 
+/** What an event after the booking's own date moved of a mark, over all places. */
+export interface LaterMovement extends LaterEvent {
+  /** The instant it happened, in microseconds. */
+  at: number;
+  quantity: Quantity;
+}
+
 /** An event that is to be taken back. */
 export interface KnownEvent {
   id: number;
@@ -248,6 +255,11 @@ export interface Snapshot {
   sales: ReadonlyMap<number, readonly Sale[]>;
   /** Mean cost of one unit of a mark, where any is known. */
   costs: ReadonlyMap<number, Quantity>;
+  /**
+   * Of marks of which something happened after the booking's own date: what moved of them since, by
+   * instant, the earliest first.
+   */
+  later: ReadonlyMap<number, readonly LaterMovement[]>;
   /** On hand by mark id, then by place code; only what is above zero. */
   stock: ReadonlyMap<number, ReadonlyMap<string, Quantity>>;
 }

@@ -51,6 +51,7 @@ export function tryPlan(
     packed: new Map(),
     oneDate: new Set(),
     sales: new Map(),
+    later: new Map(),
     products: new Map([['IT', product]]),
     marks: new Map(),
     marksById: new Map(),

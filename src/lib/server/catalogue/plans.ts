@@ -1,5 +1,5 @@
 import { identityChange } from '../../core/catalogue/identity-change.ts';
-import { planFaults, type MarkingPlan } from '../../core/catalogue/plan.ts';
+import { planFaults, withUsualAnswers, type MarkingPlan } from '../../core/catalogue/plan.ts';
 import type { Marking } from '../../core/catalogue/marking.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
@@ -45,7 +45,7 @@ export async function readPlans(db: Db): Promise<PlanRecord[]> {
       ) v ON true
     ORDER BY m.code
   `;
-  return rows.map(({ id: _, ...row }) => row);
+  return rows.map(({ id: _, ...row }) => ({ ...row, plan: withUsualAnswers(row.plan) }));
 }
 
 /** One plan as it was in a version; null where there is no such plan or version. */
@@ -60,7 +60,7 @@ export async function readPlanVersion(
       JOIN marking_plan m ON m.id = v.plan_id
     WHERE upper(m.code) = ${numberKey(code)} AND v.version = ${version}
   `;
-  return row?.body ?? null;
+  return row ? withUsualAnswers(row.body) : null;
 }
 
 /**

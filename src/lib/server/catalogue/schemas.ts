@@ -193,11 +193,13 @@ export const MarkingPlan = z
     facts: z.array(factAsked).max(50),
     lotScheme: code.nullable().default(null),
     serialScheme: code.nullable().default(null),
-    answers: z.strictObject(
-      Object.fromEntries(
-        Object.keys(SITUATIONS).map((situation) => [situation, z.enum(ANSWERS)])
-      ) as Record<Situation, z.ZodEnum<{ stop: 'stop'; reason: 'reason'; note: 'note' }>>
-    )
+    answers: z
+      .strictObject(
+        Object.fromEntries(
+          Object.keys(SITUATIONS).map((situation) => [situation, z.enum(ANSWERS)])
+        ) as Record<Situation, z.ZodEnum<{ stop: 'stop'; reason: 'reason'; note: 'note' }>>
+      )
+      .extend({ 'out of order': z.enum(ANSWERS).default('reason') })
   })
   .meta({ id: 'MarkingPlan' });
 

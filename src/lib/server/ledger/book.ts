@@ -255,15 +255,10 @@ async function decideIn<Request extends Circumstances>(
   onlyLooking = false,
   behindTheLock?: () => Promise<unknown>
 ): Promise<{ decision: Decision; happenedAt: Date; snapshot: Snapshot }> {
-  const happenedAt = request.at === undefined ? new Date() : new Date(request.at);
+  const at = request.at === undefined ? null : new Date(request.at);
   const document = readNumber(request.document);
-  const snapshot = await readSnapshot(
-    tx,
-    kind.wants(request),
-    happenedAt,
-    onlyLooking,
-    behindTheLock
-  );
+  const snapshot = await readSnapshot(tx, kind.wants(request), at, onlyLooking, behindTheLock);
+  const { happenedAt } = snapshot;
   const more = kind.rightsThen?.(snapshot) ?? [];
   if (more.length > 0) requireOneRight(actor, more);
   const decision = decideWith(kind.decide, snapshot, request);

@@ -26,6 +26,7 @@ import { limitsFor, readSpecs } from '../catalogue/specs.ts';
 import { readVerdicts } from '../catalogue/verdicts.ts';
 import { billById } from '../catalogue/bills.ts';
 import { readEvent } from './read-event.ts';
+import { readLaterMovements } from './read-later.ts';
 import { readOneDate, readSales, readUnits } from './read-units.ts';
 import type { Tx } from '../kernel/db/client.ts';
 import { idList } from '../kernel/db/id-list.ts';
@@ -61,13 +62,14 @@ const MARK_COLUMNS =
  * Locks the order first and then, for bookings that draw, the stock rows in (mark, place) order:
  * every booking locks in the same order, so two that meet wait for each other. State and dates are
  * read after the lock, as a hold locks the same rows.
+ * @param at when it happened; null where that is now, which is known only behind the lock
  * @param onlyLooking for a verdict on an unfinished sheet: takes no locks
  * @param behindTheLock what is to be asked once the stock is locked, in the same breath
  */
 export async function readSnapshot(
   tx: Tx,
   wants: Wants,
-  happenedAt: Date,
+  at: Date | null,
   onlyLooking = false,
   behindTheLock: () => Promise<unknown> = async () => {}
 ): Promise<Snapshot> {
@@ -128,12 +130,15 @@ export async function readSnapshot(
     ]);
   // From here on others wait for this stock: only what they too change is read behind the lock,
   // sent with it in one breath.
-  const [stock, reread, { promised, packed }] = await Promise.all([
+  const [lying, reread, { promised, packed }] = await Promise.all([
     readStock(tx, ids, lock),
     lock || lotIds.length > 0 ? readMarks(tx, lock ? [...ids, ...lotIds] : lotIds) : [],
-    readBespoken(tx, ids, wants, happenedAt),
+    readBespoken(tx, ids, wants, at ?? new Date()),
     behindTheLock()
   ]);
+  const happenedAt = at ?? nowAfter(lying);
+  const later = await readLaterMovements(tx, lying, happenedAt);
+  const stock = lying.filter((row) => Number(row.quantity) !== 0);
   const fresh = lock ? reread.filter((mark) => read.has(mark.id)) : found,
     lots = reread.filter((mark) => !read.has(mark.id));
   const cameTo = [...new Set(stock.map((row) => row.place_id))].filter(
@@ -176,7 +181,8 @@ export async function readSnapshot(
     units,
     packed,
     oneDate,
-    sales
+    sales,
+    later
   };
 }
 
@@ -533,19 +539,32 @@ const asKnown = (row: MarkRow): KnownMark => ({
   ...(row.unmade ? { unmade: true } : {})
 });
 
-async function readStock(
-  tx: Tx,
-  ids: readonly number[],
-  lock: boolean
-): Promise<{ mark_id: number; place_id: number; quantity: string }[]> {
+/** On hand of a mark at a place, and when anything of it last moved there. */
+interface StockRow {
+  mark_id: number;
+  place_id: number;
+  quantity: string;
+  latest: Date;
+}
+
+/** A clock that is a little behind another's does not put what happens now before what did. */
+const MOST_BEHIND_MS = 60_000;
+
+/** Now, behind the lock: whoever had it before happened before. */
+function nowAfter(lying: readonly StockRow[]): Date {
+  const now = Date.now();
+  const latest = lying.reduce((most, { latest: at }) => Math.max(most, at.getTime()), now);
+  return new Date(latest <= now + MOST_BEHIND_MS ? latest : now);
+}
+
+async function readStock(tx: Tx, ids: readonly number[], lock: boolean): Promise<StockRow[]> {
   if (ids.length === 0) return [];
-  const rows = await tx<{ mark_id: number; place_id: number; quantity: string }[]>`
-    SELECT mark_id, place_id, quantity
+  return await tx<StockRow[]>`
+    SELECT mark_id, place_id, quantity, latest
     FROM stock
     WHERE mark_id = ANY(${idList(ids)}::text::bigint[])
     ORDER BY mark_id, place_id ${lock ? tx`FOR UPDATE` : tx``}
   `;
-  return rows.filter((row) => Number(row.quantity) !== 0);
 }
 
 /** The lots of these products that lie anywhere. */

@@ -1,10 +1,20 @@
 import { z } from 'zod';
-import { circumstances, reason, rows, text, mark, MOST_ROWS, record } from '../kernel/fields.ts';
+import {
+  circumstances,
+  reason,
+  reasons,
+  rows,
+  text,
+  mark,
+  MOST_ROWS,
+  record
+} from '../kernel/fields.ts';
 
 export const Reversal = z
   .strictObject({
     ...circumstances,
     reason,
+    reasons,
     event: z.int().positive(),
     units: rows(z.strictObject({ product: text, ...mark }))
       .min(1)

@@ -133,6 +133,21 @@ export async function writeRows<T>(
       real
     )
   );
+  // Before the movements: the law of time asks whether somebody went on in spite of it.
+  if (rows.remarks.length > 0) {
+    const column = <K extends keyof Rows['remarks'][number]>(name: K) =>
+      rows.remarks.map((remark) => remark[name]);
+    sent.push(
+      tx`
+        INSERT INTO booking_remark (event_id, code, answer, number, message, reason)
+        SELECT ${eventId}::bigint, *
+        FROM unnest(
+          ${column('code')}::text[], ${column('answer')}::text[], ${column('number')}::text[],
+            ${column('message')}::text[], ${column('reason')}::text[]
+        )
+      `.execute()
+    );
+  }
   if (before !== null) sent.push(writeMovements(tx, before, rows.identified.movements, real));
   sent.push(writeMovements(tx, eventId, rows.movements, real));
   if (after !== null) sent.push(writeMovements(tx, after, rows.scrapped!.movements, real));
@@ -183,20 +198,6 @@ export async function writeRows<T>(
         FROM unnest(
           ${rows.plans.map((row) => row.productId)}::bigint[],
             ${rows.plans.map((row) => row.version)}::bigint[]
-        )
-      `.execute()
-    );
-  }
-  if (rows.remarks.length > 0) {
-    const column = <K extends keyof Rows['remarks'][number]>(name: K) =>
-      rows.remarks.map((remark) => remark[name]);
-    sent.push(
-      tx`
-        INSERT INTO booking_remark (event_id, code, answer, number, message, reason)
-        SELECT ${eventId}::bigint, *
-        FROM unnest(
-          ${column('code')}::text[], ${column('answer')}::text[], ${column('number')}::text[],
-            ${column('message')}::text[], ${column('reason')}::text[]
         )
       `.execute()
     );

@@ -545,6 +545,7 @@ describe('what was sold', () => {
       document: 'SO-W',
       customer: 'CUS',
       at: '2024-02-29T12:00:00Z',
+      reasons: { 'time.order': 'the receipt is of this day' },
       lines: [{ product: 'SER', marks: [{ serial: 'W1' }] }]
     });
     const [sale] = await readSalesOf(world.sql, await markId('W1'));

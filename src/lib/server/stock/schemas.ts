@@ -18,6 +18,7 @@ export const Correction = z
     ...circumstances,
     kind: z.enum(['gain', 'loss', 'scrap']),
     reason,
+    reasons,
     lines: rows(
       z.strictObject({ product: text, place: text, ...mark, quantity: quantity.optional() })
     ).min(1)

@@ -6,6 +6,7 @@ import { readBuildGaps } from '../making/build-gaps.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 import { readSerialsLater } from '../shipping/sales.ts';
 import { readUnnumbered } from '../stock/unnumbered.ts';
+import { readTooEarly } from './too-early.ts';
 
 /** Kinds of break the standing audit looks for, with what they mean. */
 export const LOOSE_ENDS = {
@@ -13,6 +14,7 @@ export const LOOSE_ENDS = {
   'part missing': 'Builds with parts of the bill that nobody named.',
   'no components': 'Made here, but nothing is known to have gone in.',
   'origin unknown': 'Shipped, and nobody knows where it came from.',
+  'before it came': 'By their dates used or shipped before they were here.',
   'balance open': 'What moved and what was tied together do not agree.',
   'serials to name': 'Orders that leave soon and whose serials are named later.',
   'expired on hand': 'Past its date and still here, free to be used.',
@@ -51,12 +53,14 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
     unit: string;
     since: string | null;
     amount: string;
+    /** What is to be said of it, where the row knows it. */
+    says?: string;
     /** How many rows of its kind there are, listed or not. */
     total: number;
   }
   const name = (row: { number: string | null; product: string }) =>
     row.number === null ? `${row.product}, unmarked` : `${row.number} of ${row.product}`;
-  const [unnumbered, gaps, later, bare, unknown, open, expired, unused] = await Promise.all([
+  const [unnumbered, gaps, later, bare, unknown, early, open, expired, unused] = await Promise.all([
     readUnnumbered(db),
     readBuildGaps(db),
     readSerialsLater(db),
@@ -111,6 +115,7 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
       ORDER BY 6
       LIMIT ${MOST}
     `,
+    readTooEarly(db),
     // What builds and the like moved of a mark must be what their transformations say: made less
     // used, of what was not taken back.
     db<Row[]>`
@@ -232,6 +237,13 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
       'See its trace'
     ),
     ...of(
+      'before it came',
+      early,
+      (row) => row.says ?? '',
+      (row) => `/events/${row.amount}`,
+      'See the booking'
+    ),
+    ...of(
       'balance open',
       open,
       (row) => `${row.amount} ${row.unit} moved that no transformation says`,
@@ -268,6 +280,7 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
     'part missing': gaps.total,
     'no components': all(bare),
     'origin unknown': all(unknown),
+    'before it came': all(early),
     'balance open': all(open),
     'serials to name': later.length,
     'expired on hand': all(expired),

@@ -24,6 +24,7 @@ interface Given {
   packed?: Snapshot['packed'];
   oneDate?: Snapshot['oneDate'];
   sales?: Snapshot['sales'];
+  later?: Snapshot['later'];
 }
 const PRODUCTS: [number, string, Marking, number, number | null][] = [
   [1, 'LOT', 'lot', 2, null],
@@ -54,7 +55,8 @@ export function snapshot({
   units = new Map(),
   packed = new Map(),
   oneDate = new Set(),
-  sales = new Map()
+  sales = new Map(),
+  later = new Map()
 }: Given = {}): Snapshot {
   const products = new Map(
     PRODUCTS.map(([id, code, marking, decimals, shelfLifeDays]): [string, KnownProduct] => {
@@ -113,6 +115,7 @@ export function snapshot({
     packed,
     oneDate,
     sales,
+    later,
     places: new Map(
       ['A', 'B'].map((code, index) => [
         code,
