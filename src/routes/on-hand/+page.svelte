@@ -128,7 +128,11 @@
                 ><span class="number">{sayQuantity(row.quantity)}</span>
                 <span class="unit">{group.unit}</span></td
               >
-              <td><span class="number">{row.place}</span></td>
+              <td
+                ><span class="number">{row.place}</span>{#if row.quarantine}<br /><b
+                    class="stop small">quarantine</b
+                  >{/if}</td
+              >
               <td
                 >{#if row.expires}<span class:stop={row.expires < data.today}
                     >{sayDay(row.expires)}</span

@@ -33,6 +33,9 @@ export type MadeRule = (typeof MADE_RULES)[number];
 export const RETEST_RULES = ['entered', 'if given', 'computed', 'not kept'] as const;
 export type RetestRule = (typeof RETEST_RULES)[number];
 
+export const DESTINATIONS = ['the place named', 'quarantine'] as const;
+export type Destination = (typeof DESTINATIONS)[number];
+
 export const FACT_KINDS = ['text', 'number', 'choice', 'yes/no', 'date'] as const;
 export type FactKind = (typeof FACT_KINDS)[number];
 
@@ -65,6 +68,9 @@ export interface MarkingPlan {
   facts: readonly FactAsked[];
   lotScheme: string | null;
   serialScheme: string | null;
+  /** Where what is received, and what customers send back, lies first. */
+  receivedTo: Destination;
+  returnedTo: Destination;
   answers: Readonly<Record<Situation, Answer>>;
 }
 
@@ -99,6 +105,11 @@ export const wayOf = (plan: Pick<MarkingPlan, 'asks'>): Way | null =>
     CHECKPOINTS.every((checkpoint) => WAYS[way][checkpoint] === plan.asks[checkpoint])
   ) ?? null;
 
+const USUAL_PLACES = {
+  receivedTo: 'the place named',
+  returnedTo: 'the place named'
+} as const;
+
 const USUAL_ANSWERS: Record<Situation, Answer> = {
   held: 'stop',
   rejected: 'stop',
@@ -111,8 +122,9 @@ const USUAL_ANSWERS: Record<Situation, Answer> = {
   'number missing': 'stop'
 };
 
-/** A plan as it was kept; what was not asked of plans then is answered as usual. */
+/** A plan as it was kept; what was not asked of plans then is as usual. */
 export const withUsualAnswers = (plan: MarkingPlan): MarkingPlan => ({
+  ...USUAL_PLACES,
   ...plan,
   answers: { ...USUAL_ANSWERS, ...plan.answers }
 });
@@ -139,6 +151,7 @@ export const plainPlan = (
   facts: [],
   lotScheme: null,
   serialScheme: null,
+  ...USUAL_PLACES,
   answers: USUAL_ANSWERS
 });
 

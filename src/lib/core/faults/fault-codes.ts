@@ -24,7 +24,8 @@ export const FAULT_CODES = [
   'event.moved-on',
   'part.absent',
   'part.fitted',
-  'time.order'
+  'time.order',
+  'place.quarantine'
 ] as const;
 
 export type FaultCode = (typeof FAULT_CODES)[number];

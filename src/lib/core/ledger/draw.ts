@@ -32,6 +32,15 @@ export class Availability {
     return place ? (this.at(mark).get(codeKey(place.code)) ?? ZERO) : total(this.at(mark).values());
   }
 
+  /** How much lies where it is free to be used, promised or sent: not in quarantine. */
+  free(mark: MarkRef): Quantity {
+    return total(
+      [...this.at(mark)].flatMap(([code, here]) =>
+        this.snapshot.places.get(code)?.quarantine ? [] : [here]
+      )
+    );
+  }
+
   /** Where it lies, as `DOCK 12 and B2 4`; for messages. */
   describe(mark: MarkRef): string {
     return [...this.at(mark)]
@@ -46,17 +55,19 @@ export class Availability {
   /**
    * Takes an amount away: from `only` where a place is named, otherwise from `first` and then from
    * the other places in the order of their codes.
+   * @param onlyFree passes over what lies in quarantine
    * @returns the takings by place, or null where there is not enough; then nothing was taken
    */
   take(
     mark: MarkRef,
     amount: Quantity,
     only: KnownPlace | null,
-    first: KnownPlace | null
+    first: KnownPlace | null,
+    onlyFree = false
   ): { place: KnownPlace; quantity: Quantity }[] | null {
     return (
-      (amount === ONE && only === null ? this.takeSerial(mark) : null) ??
-      this.takeAny(mark, amount, only, first)
+      (amount === ONE && only === null ? this.takeSerial(mark, onlyFree) : null) ??
+      this.takeAny(mark, amount, only, first, onlyFree)
     );
   }
 
@@ -64,12 +75,15 @@ export class Availability {
    * By far the most rows of a long sheet: one unit, which lies at one place and leaves nothing
    * there. Null where it is not so simple.
    */
-  private takeSerial(mark: MarkRef): { place: KnownPlace; quantity: Quantity }[] | null {
+  private takeSerial(
+    mark: MarkRef,
+    onlyFree: boolean
+  ): { place: KnownPlace; quantity: Quantity }[] | null {
     const places = this.at(mark);
     if (places.size !== 1) return null;
     for (const [code, here] of places) {
       const place = here === ONE ? this.snapshot.places.get(code) : undefined;
-      if (!place) return null;
+      if (!place || (onlyFree && place.quarantine)) return null;
       this.left.set(mark, NOWHERE);
       return [{ place, quantity: here }];
     }
@@ -80,7 +94,8 @@ export class Availability {
     mark: MarkRef,
     amount: Quantity,
     only: KnownPlace | null,
-    first: KnownPlace | null
+    first: KnownPlace | null,
+    onlyFree: boolean
   ): { place: KnownPlace; quantity: Quantity }[] | null {
     const places = this.at(mark),
       rank = (code: string) => (first && code === codeKey(first.code) ? 0 : 1);
@@ -92,7 +107,7 @@ export class Availability {
     for (const code of codes) {
       const here = places.get(code) ?? ZERO;
       const place = this.snapshot.places.get(code);
-      if (open.lte(0) || here.lte(0) || !place) continue;
+      if (open.lte(0) || here.lte(0) || !place || (onlyFree && place.quarantine)) continue;
       const part = here.lt(open) ? here : open;
       takings.push({ place, quantity: part });
       open = open.minus(part);

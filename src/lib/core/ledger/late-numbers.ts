@@ -64,7 +64,7 @@ export class LateNumbers {
     );
     if (!source || (product.plan.identity === 'serial-in-lot' && identity.lot === null))
       return null;
-    const takings = this.available.take(source.id, quantity(1), only, first);
+    const takings = this.available.take(source.id, quantity(1), only, first, true);
     if (!takings) return null;
     const ref = this.births.make({
       product,

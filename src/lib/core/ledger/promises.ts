@@ -23,7 +23,7 @@ export function checkPromises(
     );
     if (others.length === 0) continue;
     const promised = total(others.map((promise) => promise.quantity)),
-      left = available.amount(id);
+      left = available.free(id);
     if (left.gte(promised)) continue;
     const mark = snapshot.marksById.get(id)!;
     const product = productOf(snapshot, mark.productId);

@@ -30,6 +30,8 @@ export interface KnownPlace {
   name: string;
   site: string;
   /** Time zone of its site. */ zone: string;
+  /** What lies there is free for nothing until it is moved out by somebody with the right. */
+  quarantine: boolean;
 }
 export interface KnownPartner {
   id: number;

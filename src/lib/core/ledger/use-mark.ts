@@ -39,6 +39,8 @@ interface Asked {
   path: string;
   /** Held, rejected and expired goods may be scrapped, but neither used nor shipped. */
   mustBeUsable: boolean;
+  /** Whether it may lie in quarantine: as it may be scrapped or moved. Not where it must be usable. */
+  mayBeInQuarantine?: boolean;
   /** Marks made earlier in the same booking, by key. */
   justMade?: (identity: Identity) => MarkRef | undefined;
   /** Gives a number to unnumbered stock where the plan asks for it only here. */
@@ -101,13 +103,24 @@ export function useMark(
   if (identity.kind === 'serial') usedBefore.set(ref, path);
   const usable = !mark || !asked.mustBeUsable || checkUsable(snapshot, product, mark, path, faults);
   if (!quantity || !usable) return null;
-  const takings = available.take(ref, quantity, only, first);
+  const onlyFree = asked.mayBeInQuarantine !== true;
+  const takings = available.take(ref, quantity, only, first, onlyFree);
   if (!takings) {
-    short(identity, ref, quantity);
+    if (onlyFree && lies(ref).gte(quantity)) inQuarantine(identity, ref);
+    else short(identity, ref, quantity);
     return null;
   }
   return { ref, mark, identity, quantity, takings };
 
+  function lies(ofRef: MarkRef): Quantity {
+    return available.amount(ofRef, only ?? undefined);
+  }
+  function inQuarantine(wanted: Identity, ofRef: MarkRef): void {
+    const name = nameOf({ kind: wanted.kind, number: wanted.number }, product);
+    const there = available.describe(ofRef).replace(/ 1$/, '');
+    const message = `${name} of ${product.code} lies in quarantine (${there}) and is free for nothing. Have it moved out by quality, or take another.`;
+    faults.add('place.quarantine', path, message, wanted.number || product.code);
+  }
   function amountOf(): Quantity | null {
     if (named.quantity !== undefined && named.quantity.trim() !== '')
       return lineQuantity(product, named.quantity, path, faults);

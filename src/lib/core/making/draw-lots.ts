@@ -46,7 +46,7 @@ export function drawLots(
             {
               id: mark.id,
               number: mark.number ?? '',
-              quantity: formatQuantity(available.amount(mark.id)),
+              quantity: formatQuantity(available.free(mark.id)),
               expires: mark.expires,
               since: mark.bornOn,
               state: mark.state
@@ -57,10 +57,10 @@ export function drawLots(
   let open = wanted;
   for (const { id } of candidates.sort(soonestFirst)) {
     if (open.lte(0)) break;
-    const there = available.amount(id);
+    const there = available.free(id);
     if (there.lte(0)) continue;
     const part = there.lt(open) ? there : open;
-    const takings = available.take(id, part, null, first);
+    const takings = available.take(id, part, null, first, true);
     if (!takings) continue;
     drawn.push({ ref: id, quantity: part, takings });
     open = open.minus(part);

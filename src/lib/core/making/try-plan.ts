@@ -57,7 +57,9 @@ export function tryPlan(
     marksById: new Map(),
     elsewhere: new Map(),
     stock: new Map(),
-    places: new Map([['HERE', { id: 1, code: 'HERE', name: 'here', site: 'here', zone: 'UTC' }]]),
+    places: new Map([
+      ['HERE', { id: 1, code: 'HERE', name: 'here', site: 'here', zone: 'UTC', quarantine: false }]
+    ]),
     partners: new Map([
       ['THEM', { id: 1, code: 'THEM', name: 'them', supplier: true, customer: false }]
     ])

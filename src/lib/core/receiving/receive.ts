@@ -7,6 +7,7 @@ import { checkOrder, type Booked } from '../ledger/order-check.ts';
 import type { Receipt, ReceiptLine, Wants } from '../ledger/request.ts';
 import type { KnownProduct, Snapshot } from '../ledger/snapshot.ts';
 import { shown } from '../numbers/number.ts';
+import { placeFor } from '../stock/quarantine.ts';
 import { parseQuantity, type Quantity } from '../quantity/quantity.ts';
 import { markOfRow } from './mark-of-row.ts';
 import { readLine } from './read-line.ts';
@@ -48,8 +49,10 @@ function takeLine(sheet: ReceivingSheet, line: ReceiptLine, index: number): Book
   const { snapshot, rows, faults } = sheet;
   const path = `lines[${index}]`;
   const product = findProduct(snapshot, line.product, `${path}.product`, faults);
-  const place = findPlace(snapshot, line.place, `${path}.place`, faults);
+  const named = findPlace(snapshot, line.place, `${path}.place`, faults);
   if (!product) return null;
+  const sent = product.plan.receivedTo === 'quarantine';
+  const place = named && placeFor(snapshot, product, sent, named, `${path}.place`, faults);
   const asked = lineQuantity(product, line.quantity, `${path}.quantity`, faults, line.unit);
   const unitCost = costOf(product, line, `${path}.unitCost`, faults);
   for (const row of readLine(sheet, { product, line, index, asked, path })) {

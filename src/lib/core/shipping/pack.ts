@@ -182,7 +182,7 @@ export function decidePacking(snapshot: Snapshot, request: Packing): Decision {
         sayPacked(`${nameOf(used.mark, product)} of ${product.code}`, packed[0].sscc),
         used.mark.number!
       );
-    const loose = available.amount(used.ref).minus(total(packed.map((one) => one.quantity)));
+    const loose = available.free(used.ref).minus(total(packed.map((one) => one.quantity)));
     if (loose.lt(0))
       return void faults.add(
         'stock.short',

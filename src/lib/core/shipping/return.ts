@@ -14,6 +14,7 @@ import {
   type Sale,
   type Snapshot
 } from '../ledger/snapshot.ts';
+import { placeFor } from '../stock/quarantine.ts';
 import { sayGone } from '../ledger/use-mark.ts';
 
 export const returnWants = (request: GoodsReturn): Wants => ({
@@ -56,18 +57,21 @@ interface Returning {
 export function decideReturn(snapshot: Snapshot, request: GoodsReturn): Decision {
   const faults = new Faults();
   const rows = emptyRows();
-  const place = findPlace(snapshot, request.place, 'place', faults);
+  const named = findPlace(snapshot, request.place, 'place', faults);
   const partner = findCustomer(snapshot, request.customer, faults);
   const returning: Returning = { snapshot, partner, rows, faults, seen: new Set() };
   const customers = new Map<string, number>();
   request.lines.forEach((line, index) => {
     const read = readLine(returning, line, `lines[${index}]`);
-    if (!read || !place || !takeBack(returning, read)) return;
+    if (!read || !named || !takeBack(returning, read)) return;
+    const sent = read.product.plan.returnedTo === 'quarantine';
+    const place = placeFor(snapshot, read.product, sent, named, read.path, faults);
+    if (!place) return;
     for (const sale of read.sales)
       if (sale.partner !== null) customers.set(sale.partner, sale.partnerId!);
     rows.movements.push({ mark: read.mark.id, placeId: place.id, quantity: read.amount });
     rows.answer.push(read.mark.id);
-    hold(returning, read);
+    hold(returning, read, place.quarantine);
   });
   rows.partnerId = partner?.id ?? [...customers.values()][0] ?? null;
   if (partner === null && customers.size > 1) {
@@ -144,8 +148,20 @@ function takeBack(returning: Returning, line: ReadLine): boolean {
   return false;
 }
 
-/** What came back is held, unless good stock of the same lot would be held with it. */
-function hold({ snapshot, rows, faults }: Returning, { mark, product, path }: ReadLine): void {
+/**
+ * What came back is held, unless good stock of the same lot would be held with it: in quarantine it
+ * is held there, and the rest is not.
+ */
+function hold(
+  { snapshot, rows, faults }: Returning,
+  { mark, product, path }: ReadLine,
+  inQuarantine: boolean
+): void {
+  if (inQuarantine && mark.kind === 'lot') {
+    const message = `${nameOf(mark, product)}: what came back lies in quarantine, free for nothing; the rest of the lot stays as it is.`;
+    faults.note(path, message, mark.number ?? undefined);
+    return;
+  }
   const others = mark.kind === 'lot' ? whereItLies(snapshot, mark) : null;
   if (others) {
     const message = `${nameOf(mark, product)} also lies at ${others}, so it is not held as a whole: look at what came back, and hold the lot if it must be.`;

@@ -47,7 +47,8 @@ export function decideCorrection(snapshot: Snapshot, request: Correction): Decis
           only: place,
           first: null,
           path,
-          mustBeUsable: false
+          mustBeUsable: false,
+          mayBeInQuarantine: true
         },
         faults
       );

@@ -52,7 +52,8 @@ export function decideMove(snapshot: Snapshot, request: Move): Decision {
         only: from,
         first: null,
         path,
-        mustBeUsable: false
+        mustBeUsable: false,
+        mayBeInQuarantine: true
       },
       faults
     );
@@ -64,4 +65,10 @@ export function decideMove(snapshot: Snapshot, request: Move): Decision {
     rows.answer.push(used.ref);
   });
   return decided(rows, faults, snapshot);
+}
+
+/** Whether anything is moved out of quarantine to where it would be free. */
+export function leavesQuarantine({ places }: Snapshot, { lines }: Move): boolean {
+  const isQuarantine = (code: string) => places.get(codeKey(code))?.quarantine ?? false;
+  return lines.some(({ from, to }) => isQuarantine(from) && !isQuarantine(to));
 }

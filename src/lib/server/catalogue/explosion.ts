@@ -1,4 +1,4 @@
-import { stateOf } from '../kernel/db/what-counts.ts';
+import { isFreePlace, stateOf } from '../kernel/db/what-counts.ts';
 import { explode } from '../../core/catalogue/explode.ts';
 import { formatQuantity, parseQuantity, quantity } from '../../core/quantity/quantity.ts';
 import { notFound, Problem } from '../kernel/problem.ts';
@@ -84,6 +84,7 @@ export async function readExplosion(
             LEFT JOIN mark l ON l.id = m.lot_id
           WHERE m.product_id = p.id
             AND s.quantity > 0
+            AND ${isFreePlace(db, db`s.place_id`)}
             AND ${stateOf(db)} = 'usable'
             AND coalesce(m.expires_on, l.expires_on, 'infinity') >= ${day}
         ),

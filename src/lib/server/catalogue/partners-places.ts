@@ -88,6 +88,7 @@ export async function putPlace(
       { id: number }[]
     >`SELECT id FROM site WHERE upper(code) = ${numberKey(siteCode)}`;
     await staysWithItsGoods(tx, code, site!.id);
+    await staysFreeOrNot(tx, code, kind);
     const [row] = await tx<{ created: boolean }[]>`
       INSERT INTO place (code, name, kind, site_id)
       VALUES (${code}, ${name}, ${kind ?? 'rack'}, ${site!.id})
@@ -120,6 +121,35 @@ async function staysWithItsGoods(tx: Tx, code: string, site: number): Promise<vo
       path: 'site',
       number: shown(code),
       message: `${held.marks} ${held.marks === 1 ? 'lot or serial lies' : 'lots and serials lie'} at ${shown(code)}, at site ${shown(held.site)}. Move them first, or make a new place at the other site.`
+    }
+  ]);
+}
+
+/**
+ * A place that holds goods becomes no quarantine, and is none no longer, by a tick in Setup: that
+ * would set free, or bind, what lies there, and nobody decided it.
+ * @throws Problem 409 where it holds something
+ */
+async function staysFreeOrNot(tx: Tx, code: string, kind: string | undefined): Promise<void> {
+  if (kind === undefined) return;
+  const [held] = await tx<{ kind: string; marks: number }[]>`
+    SELECT c.kind, (
+      SELECT count(*)::int FROM stock k WHERE k.place_id = c.id AND k.quantity > 0
+    ) AS marks
+    FROM place c
+    WHERE upper(c.code) = ${numberKey(code)}
+      AND (c.kind = 'quarantine') <> (${kind} = 'quarantine')
+    FOR UPDATE OF c
+  `;
+  if (!held || held.marks === 0) return;
+  const lie = held.marks === 1 ? 'lot or serial lies' : 'lots and serials lie';
+  const what = held.kind === 'quarantine' ? 'would be free' : 'would be free for nothing';
+  throw new Problem(409, 'The place holds goods', [
+    {
+      code: 'place.quarantine',
+      path: 'kind',
+      number: shown(code),
+      message: `${held.marks} ${lie} at ${shown(code)} and ${what}. Move them first.`
     }
   ]);
 }

@@ -9,7 +9,8 @@ import {
   type Checkpoint,
   EXPIRY_RULES,
   MADE_RULES,
-  RETEST_RULES
+  RETEST_RULES,
+  DESTINATIONS
 } from '../../core/catalogue/plan.ts';
 import { SITUATIONS, ANSWERS, type Situation } from '../../core/faults/situations.ts';
 
@@ -193,6 +194,8 @@ export const MarkingPlan = z
     facts: z.array(factAsked).max(50),
     lotScheme: code.nullable().default(null),
     serialScheme: code.nullable().default(null),
+    receivedTo: z.enum(DESTINATIONS).default('the place named'),
+    returnedTo: z.enum(DESTINATIONS).default('the place named'),
     answers: z
       .strictObject(
         Object.fromEntries(

@@ -35,7 +35,7 @@ export interface BookingKind<Request extends { document: string }> {
   eventKinds: readonly EventKind[];
   eventKind: (request: Request) => EventKind;
   /** What else it takes, known only once it is read: one of these rights. */
-  rightsThen?: (snapshot: Snapshot) => readonly Right[];
+  rightsThen?: (snapshot: Snapshot, request: Request) => readonly Right[];
   /** What is read for it; a decision finds nothing in its snapshot that is not said here. */
   wants: (request: Request) => Wants;
   decide: (snapshot: Snapshot, request: Request) => Decision;
@@ -259,7 +259,7 @@ async function decideIn<Request extends Circumstances>(
   const document = readNumber(request.document);
   const snapshot = await readSnapshot(tx, kind.wants(request), at, onlyLooking, behindTheLock);
   const { happenedAt } = snapshot;
-  const more = kind.rightsThen?.(snapshot) ?? [];
+  const more = kind.rightsThen?.(snapshot, request) ?? [];
   if (more.length > 0) requireOneRight(actor, more);
   const decision = decideWith(kind.decide, snapshot, request);
   if (document.ok) return { decision, happenedAt, snapshot };

@@ -30,6 +30,7 @@ import { readLaterMovements } from './read-later.ts';
 import { readOneDate, readSales, readUnits } from './read-units.ts';
 import type { Tx } from '../kernel/db/client.ts';
 import { idList } from '../kernel/db/id-list.ts';
+import { isFreePlace } from '../kernel/db/what-counts.ts';
 import { together } from '../kernel/db/together.ts';
 
 /** Numbers no mark can have are not asked for; the decision tells of them. */
@@ -346,10 +347,14 @@ async function readNamedThings(
       place:
         places.length > 0
           ? tx`
-            SELECT p.id, p.code, p.name, s.name AS site, s.zone
+            SELECT p.id, p.code, p.name, s.name AS site, s.zone, p.kind = 'quarantine' AS quarantine
             FROM place p
               JOIN site s ON s.id = p.site_id
             WHERE upper(p.code) = ANY(${places})
+              OR (
+                p.kind = 'quarantine'
+                  AND p.site_id IN (SELECT site_id FROM place WHERE upper(code) = ANY(${places}))
+              )
             ORDER BY p.id
           `
           : null
@@ -416,7 +421,7 @@ function asProducts(rows: readonly ProductRow[]): Map<string, KnownProduct> {
 
 async function readPlaces(tx: Tx, ids: readonly number[]): Promise<Map<string, KnownPlace>> {
   const rows = await tx<KnownPlace[]>`
-    SELECT p.id, p.code, p.name, s.name AS site, s.zone
+    SELECT p.id, p.code, p.name, s.name AS site, s.zone, p.kind = 'quarantine' AS quarantine
     FROM place p
       JOIN site s ON s.id = p.site_id
     WHERE p.id = ANY(${ids as number[]})
@@ -433,7 +438,7 @@ async function readPlacesOf(
 ): Promise<Map<string, KnownPlace>> {
   if (marks.length === 0 && ids.length === 0) return new Map();
   const rows = await tx<KnownPlace[]>`
-    SELECT p.id, p.code, p.name, s.name AS site, s.zone
+    SELECT p.id, p.code, p.name, s.name AS site, s.zone, p.kind = 'quarantine' AS quarantine
     FROM place p
       JOIN site s ON s.id = p.site_id
     WHERE p.id = ANY(${ids as number[]})
@@ -575,7 +580,11 @@ async function lotsOnHand(tx: Tx, codes: readonly string[]): Promise<number[]> {
       JOIN product p ON p.id = m.product_id
     WHERE upper(p.code) = ANY(${distinct(codes)})
       AND m.kind = 'lot'
-      AND EXISTS (SELECT FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0)
+      AND EXISTS (
+        SELECT
+        FROM stock s
+        WHERE s.mark_id = m.id AND s.quantity > 0 AND ${isFreePlace(tx, tx`s.place_id`)}
+      )
   `;
   return rows.map((row) => row.id);
 }

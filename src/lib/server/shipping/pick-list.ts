@@ -1,4 +1,4 @@
-import { expiryOf, stateOf } from '../kernel/db/what-counts.ts';
+import { expiryOf, isFreePlace, stateOf } from '../kernel/db/what-counts.ts';
 import { sayPacked } from '../../core/shipping/say-packed.ts';
 import { inWalkingOrder } from '../../core/shipping/pick-order.ts';
 import { looksLikeSymbol, readElementString } from '../../core/gs1/element-string.ts';
@@ -122,7 +122,7 @@ export async function makePickList(
         s.place_id AS place, c.code, s.quantity AS here
       FROM reservation r
         JOIN stock s ON s.mark_id = r.mark_id AND s.quantity > 0
-        JOIN place c ON c.id = s.place_id
+        JOIN place c ON c.id = s.place_id AND c.kind <> 'quarantine'
       WHERE r.order_id = ${order.id}
       ORDER BY r.line, r.mark_id
     `;
@@ -282,7 +282,7 @@ async function scannedMark(
           ) ORDER BY c.code
         )
         FROM stock s
-          JOIN place c ON c.id = s.place_id
+          JOIN place c ON c.id = s.place_id AND c.kind <> 'quarantine'
         WHERE s.mark_id = m.id AND s.quantity > 0
       ) AS places
     FROM mark m
@@ -501,7 +501,7 @@ export async function swapMark(
         (
           SELECT s.place_id
           FROM stock s
-          WHERE s.mark_id = m.id AND s.quantity > 0
+          WHERE s.mark_id = m.id AND s.quantity > 0 AND ${isFreePlace(tx, tx`s.place_id`)}
           ORDER BY s.quantity DESC
           LIMIT 1
         ) AS place

@@ -1,4 +1,4 @@
-import { stateOf } from '../kernel/db/what-counts.ts';
+import { isFreePlace, stateOf } from '../kernel/db/what-counts.ts';
 import { numberKey, readNumber, shown } from '../../core/numbers/number.ts';
 import { formatQuantity, parseQuantity, quantity } from '../../core/quantity/quantity.ts';
 import type { Actor } from '../kernel/actor.ts';
@@ -237,7 +237,7 @@ async function checkFree(
   for (const row of await tx<{ mark_id: number; quantity: string }[]>`
     SELECT mark_id, quantity
     FROM stock
-    WHERE mark_id = ANY(${ids})
+    WHERE mark_id = ANY(${ids}) AND ${isFreePlace(tx, tx`place_id`)}
     ORDER BY mark_id, place_id
     FOR UPDATE
   `)

@@ -1,4 +1,4 @@
-import { stateOf } from '../kernel/db/what-counts.ts';
+import { isFreePlace, stateOf } from '../kernel/db/what-counts.ts';
 import { monthsLater } from '../../core/calendar/day.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
@@ -98,6 +98,7 @@ export async function readBackorders(db: Db, day: string): Promise<BackorderRow[
           JOIN mark m ON m.id = s.mark_id
           LEFT JOIN mark l ON l.id = m.lot_id
         WHERE s.quantity > 0
+          AND ${isFreePlace(db, db`s.place_id`)}
           AND m.product_id IN (SELECT product_id FROM owed)
           AND ${stateOf(db)} = 'usable'
           AND coalesce(m.expires_on, l.expires_on, 'infinity') >= ${day}

@@ -1,5 +1,5 @@
 import { correctionWants, decideCorrection } from '../../core/stock/correct.ts';
-import { decideMove, moveWants } from '../../core/stock/decide-move.ts';
+import { decideMove, leavesQuarantine, moveWants } from '../../core/stock/decide-move.ts';
 import { decideIdentification, identificationWants } from '../../core/stock/give-numbers.ts';
 import { amendmentWants, decideAmendment } from '../../core/stock/amend.ts';
 import type {
@@ -33,6 +33,9 @@ export const move: BookingKind<MoveRequest & Circumstances> = {
   right: 'book.move',
   eventKinds: ['put away', 'move'],
   eventKind: (request) => request.kind,
+  // Out of quarantine only whoever decides about quality moves anything.
+  rightsThen: (snapshot, request) =>
+    leavesQuarantine(snapshot, request) ? ['decide.quality'] : [],
   wants: moveWants,
   decide: decideMove
 };

@@ -39,7 +39,7 @@ export interface MarkPage {
     warrantyMonths: number | null;
     onHand: string;
   };
-  places: { code: string; name: string; site: string; quantity: string }[];
+  places: { code: string; name: string; site: string; quantity: string; quarantine: boolean }[];
   /**
    * Serials within this lot; at most two hundred are listed, `memberCount` says how many there are.
    */
@@ -109,12 +109,13 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
   if (!row) return null;
   const own = ownAndMembers(db, id);
   const places = await db<MarkPage['places']>`
-    SELECT c.code, c.name, t.name AS site, sum(s.quantity) AS quantity
+    SELECT c.code, c.name, t.name AS site, sum(s.quantity) AS quantity,
+      c.kind = 'quarantine' AS quarantine
     FROM stock s
       JOIN place c ON c.id = s.place_id
       JOIN site t ON t.id = c.site_id
     WHERE s.quantity > 0 AND s.mark_id = ${own}
-    GROUP BY c.code, c.name, t.name
+    GROUP BY c.id, t.name
     ORDER BY c.code
   `;
   const members = await db<MarkRef[]>`

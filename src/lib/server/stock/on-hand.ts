@@ -16,6 +16,8 @@ export interface OnHandRow {
   since: string;
   state: MarkState;
   place: string;
+  /** It lies in quarantine: free for nothing. */
+  quarantine: boolean;
   site: string;
 }
 
@@ -32,7 +34,8 @@ export async function readOnHand(
   const rows = await db<OnHandRow[]>`
     SELECT m.id, p.code AS product, m.kind, coalesce(m.number, p.code) AS number, l.number AS lot,
       s.quantity, ${expiryOf(db)} AS expires, e.happened_at::date AS since,
-      ${stateOf(db)} AS state, c.code AS place, t.code AS site
+      ${stateOf(db)} AS state, c.code AS place,
+      c.kind = 'quarantine' AS quarantine, t.code AS site
     FROM stock s
       JOIN mark m ON m.id = s.mark_id
       JOIN product p ON p.id = m.product_id

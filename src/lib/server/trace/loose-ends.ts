@@ -1,4 +1,4 @@
-import { stands, expiryOf, stateOf } from '../kernel/db/what-counts.ts';
+import { expiryOf, isFreePlace, stands, stateOf } from '../kernel/db/what-counts.ts';
 import { sayDay } from '../../core/calendar/say-day.ts';
 import type { MarkKind } from '../../core/catalogue/marking.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
@@ -161,6 +161,7 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
         JOIN product p ON p.id = m.product_id
         LEFT JOIN mark l ON l.id = m.lot_id
       WHERE s.quantity > 0
+        AND ${isFreePlace(db, db`s.place_id`)}
         AND ${expiryOf(db)} < ${day}
         AND ${stateOf(db)} = 'usable'
       GROUP BY m.id, p.code, p.unit, l.expires_on

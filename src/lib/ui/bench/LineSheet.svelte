@@ -31,6 +31,8 @@
     columnsFor,
     inUnit,
     isBlank,
+    lacksNumber,
+    proposedRow,
     keyOf,
     lineRequest,
     markedQuantity,
@@ -308,16 +310,20 @@
    */
   const fill = (next: Row[]): void => (grid ? grid.replace(next) : change(next));
 
-  const given = (): Row[] => lineRows.filter((row) => !isBlank(row, line, mode));
-  const fresh = (): Row =>
-    kind === 'lot' && bearing ? { quantity: inUnit(left, line, unit) } : {};
+  const given = (): Row[] =>
+    lineRows.filter((row) => !isBlank(row, line, mode) || lacksNumber(row, line, mode));
+  const fresh = (): Row => (kind === 'lot' && bearing ? proposedRow(inUnit(left, line, unit)) : {});
 
   /** Puts a mark into the first empty row of the line. */
   function addRow(row: Row): void {
     const empty = lineRows.findIndex((one) => isBlank(one, line, mode));
     const where = empty >= 0 ? empty : lineRows.length;
     const next = lineRows.slice();
-    next[where] = { ...fresh(), ...inheritedFrom(columns, lineRows[where - 1]), ...row };
+    // A quantity that waited for its number keeps standing.
+    const waiting = lineRows[where];
+    const typed: Row = lacksNumber(waiting, line, mode) ? { quantity: waiting!.quantity! } : {};
+    const begun = { ...fresh(), ...inheritedFrom(columns, lineRows[where - 1]) };
+    next[where] = { ...begun, ...typed, ...row };
     fill(next);
     void tick().then(() => grid?.focusCell(where + 1, keyOf(line, mode)));
   }

@@ -90,9 +90,9 @@
   }
 
   /** Gives every row below the value of this cell. */
-  function fillDown(index: number, key: string): void {
-    const value = rows[index]?.[key] ?? '';
-    put(rows.map((row, at) => (at > index ? { ...row, [key]: value } : row)));
+  /** The rows below say what stands in this cell, as it is typed. */
+  function fillDown(index: number, key: string, value: string): void {
+    put(rows.map((row, at) => (at >= index ? { ...row, [key]: value } : row)));
   }
 
   const newRow = (index: number, above: Row | undefined): Row => ({
@@ -121,7 +121,7 @@
       undo();
     } else if (command && event.key.toLowerCase() === 'd') {
       event.preventDefault();
-      fillDown(index, column.key);
+      fillDown(index, column.key, (event.target as HTMLInputElement).value);
     } else if (event.ctrlKey && event.key === 'Delete') {
       event.preventDefault();
       remove(index);

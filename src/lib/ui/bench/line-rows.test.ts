@@ -6,10 +6,12 @@ import {
   announcedRow,
   columnsFor,
   inUnit,
+  lacksNumber,
   lineRequest,
   markedQuantity,
   mayComeLater,
   moreColumns,
+  proposedRow,
   rowKind,
   splitEvenly,
   stillToMark,
@@ -82,6 +84,23 @@ describe('the rows of a sheet', () => {
       ['Their number', false],
       ['Arrival temperature, °C', true]
     ]);
+  });
+  it('keep a quantity that waits for its lot, and pass over one that is only proposed', () => {
+    const lots = line('lot');
+    const rows = [{ lot: 'A', quantity: '4' }, { quantity: '6' }, proposedRow('10'), {}];
+    expect(rows.map((row) => lacksNumber(row, lots, 'receive'))).toEqual([
+      false,
+      true,
+      false,
+      false
+    ]);
+    expect(lineRequest(rows, lots, 'receive')).toEqual({
+      marks: [{ lot: 'A', quantity: '4' }, { quantity: '6' }],
+      quantity: '10',
+      rowOf: [0, 1]
+    });
+    expect(lacksNumber({ ...proposedRow('10'), quantity: '3' }, lots, 'receive')).toBe(true);
+    expect(lacksNumber({ quantity: '3' }, line('none'), 'receive')).toBe(false);
   });
   it('are a quantity where the number is taken only at shipping, and numbers there or when they are given', () => {
     const late = line('serial', { asks: WAYS['only when it is shipped'] });

@@ -134,6 +134,21 @@ export const keyOf = (line: SheetLine, mode: Mode): 'serial' | 'lot' | 'quantity
 export const isBlank = (row: Row | undefined, line: SheetLine, mode: Mode): boolean =>
   !row?.[keyOf(line, mode)]?.trim();
 
+/** The quantity a new row begins with is proposed: nobody typed it. */
+export const proposedRow = (amount: string): Row => ({ quantity: amount, [PROPOSED]: amount });
+const PROPOSED = 'proposed';
+
+/** Whether a row says how much, but not of which: typed or pasted, it is not dropped. */
+export function lacksNumber(row: Row | undefined, line: SheetLine, mode: Mode): boolean {
+  if (!isBlank(row, line, mode) || keyOf(line, mode) === 'quantity') return false;
+  const amount = row?.quantity?.trim() ?? '';
+  return amount !== '' && amount !== row?.[PROPOSED];
+}
+
+/** Whether a row says nothing of its own. */
+const saysNothing = (row: Row, line: SheetLine, mode: Mode): boolean =>
+  isBlank(row, line, mode) && !lacksNumber(row, line, mode);
+
 /** How many of the line's own unit one of a unit holds; one for its own. */
 const holdsOf = (line: SheetLine, unit: string | undefined): Quantity =>
   quantity(line.units.find((one) => one.name === unit)?.holds ?? '1');
@@ -152,7 +167,7 @@ export function markedQuantity(
   let sum = ZERO,
     count = 0;
   for (const row of rows) {
-    if (isBlank(row, line, mode)) continue;
+    if (saysNothing(row, line, mode)) continue;
     if (serial) count++;
     else sum = sum.plus(parseQuantity(row.quantity ?? '') ?? ZERO);
   }
@@ -196,7 +211,7 @@ export function lineRequest(
   const rowOf: number[] = [],
     marks: Record<string, unknown>[] = [];
   rows.forEach((row, index) => {
-    if (isBlank(row, line, mode)) return;
+    if (saysNothing(row, line, mode)) return;
     rowOf.push(index);
     marks.push(givenIn(row, keys));
   });

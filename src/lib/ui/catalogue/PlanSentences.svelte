@@ -22,6 +22,7 @@
     type Situation
   } from '../../core/faults/situations.ts';
   import Blank from './Blank.svelte';
+  import PlanPlaces from './PlanPlaces.svelte';
   import Word from './Word.svelte';
 
   interface Props {
@@ -356,6 +357,7 @@
       </p>
     </section>
   {/if}
+  <PlanPlaces {plan} {disabled} onset={set} />
 </div>
 
 <style>
@@ -366,7 +368,7 @@
     line-height: 1.85;
     max-width: 62ch;
   }
-  h2 {
+  .sentences :global(h2) {
     margin-bottom: 2px;
   }
   .steps {

@@ -367,7 +367,8 @@
         <h2>Where it is</h2>
         {#each data.places as one (one.code)}<p class="place">
             <span
-              >{one.site}, {one.name}<br /><span class="number small soft">{one.code}</span></span
+              >{one.site}, {one.name}<br /><span class="number small soft">{one.code}</span
+              >{#if one.quarantine}&nbsp;<b class="stop small">free for nothing</b>{/if}</span
             ><b class="number">{sayQuantity(one.quantity)} <span class="unit">{mark.unit}</span></b>
           </p>
         {:else}<p class="soft">

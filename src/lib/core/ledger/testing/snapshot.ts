@@ -117,9 +117,12 @@ export function snapshot({
     sales,
     later,
     places: new Map(
-      ['A', 'B'].map((code, index) => [
+      ['A', 'B', 'Q'].map((code, index) => [
         code,
-        { id: index + 1, code, name: `rack ${code}`, site: 'Works', zone: 'Europe/London' }
+        {
+          ...{ id: index + 1, code, name: `rack ${code}`, site: 'Works', zone: 'Europe/London' },
+          quarantine: code === 'Q'
+        }
       ])
     ),
     partners: new Map([

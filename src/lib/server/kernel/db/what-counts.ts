@@ -22,3 +22,10 @@ export const stands = (db: Db, transformation: ReturnType<Db>) =>
       WHERE taken_back.transformation_id = ${transformation}
     )
   `;
+
+/**
+ * Whether what lies at a place is free to be used, promised or sent: not in quarantine.
+ * @param place its id, as a column of the statement
+ */
+export const isFreePlace = (db: Db, place: ReturnType<Db>) =>
+  db`NOT EXISTS (SELECT FROM place q WHERE q.id = ${place} AND q.kind = 'quarantine')`;
