@@ -63,6 +63,27 @@
     }))
   });
 
+  type Found = { product: string; kind: 'lot' | 'serial' | 'bulk'; number: string | null };
+  /** The lots and serials of exactly this number; null where that could not be asked. */
+  async function exactly(number: string): Promise<Found[] | null> {
+    const asked = encodeURIComponent(number);
+    const replies = await Promise.all(
+      [`serial=${asked}`, `lot=${asked}`].map((query) =>
+        send<{ marks: Found[] }>('GET', `/api/v1/marks?${query}&limit=200`)
+      )
+    );
+    const found: Found[] = [];
+    for (const reply of replies) {
+      if (!reply.ok) {
+        said = messagesOf(reply.refusal).join(' ');
+        return null;
+      }
+      found.push(...reply.body.marks);
+    }
+    return found.filter(
+      (mark) => mark.kind !== 'bulk' && mark.number?.toUpperCase() === number.toUpperCase()
+    );
+  }
   async function take(scan: string): Promise<void> {
     text = '';
     said = '';
@@ -76,16 +97,8 @@
       }
       number = reading.symbol.serial ?? reading.symbol.lot ?? '';
     }
-    const reply = await send<{
-      marks: { product: string; kind: 'lot' | 'serial' | 'bulk'; number: string | null }[];
-    }>('GET', `/api/v1/marks?q=${encodeURIComponent(number)}&limit=20`);
-    if (!reply.ok) {
-      said = messagesOf(reply.refusal).join(' ');
-      return;
-    }
-    const found = reply.body.marks.filter(
-      (mark) => mark.kind !== 'bulk' && mark.number?.toUpperCase() === number.toUpperCase()
-    );
+    const found = await exactly(number);
+    if (found === null) return;
     if (found.length === 0) {
       said = `There is no lot or serial ${number}, so it was never shipped from here. Check the number.`;
       return;

@@ -171,6 +171,18 @@ describe('the goods received note', () => {
     expect(drawn).toBeGreaterThan(50 * 'GRN-0'.length);
     expect(drawn).toBeGreaterThan(without);
   });
+  it('keeps the number as it was received, and says what it was amended to', async () => {
+    const booked = await world.receive('LOT', [{ lot: 'MISREAD' }], '2');
+    await world.book(amend, {
+      ...{ document: 'AM', reason: 'misread' },
+      lines: [{ product: 'LOT', lot: 'MISREAD', to: { number: 'READ' } }]
+    });
+    const note = (await readGoodsReceived(world.sql, booked.event.id))!;
+    expect(note.rows.map((row) => [row.number, row.now])).toEqual([['MISREAD', 'READ']]);
+    const more = await world.receive('LOT', [{ lot: 'READ' }], '1');
+    const later = (await readGoodsReceived(world.sql, more.event.id))!;
+    expect(later.rows.map((row) => [row.number, row.now])).toEqual([['READ', null]]);
+  });
   it('is of receipts only', async () =>
     expect(
       await readGoodsReceived(

@@ -13,7 +13,9 @@ interface NoteRow {
   name: string;
   unit: string;
   kind: 'lot' | 'serial' | 'bulk';
+  /** As it was received, and what it is called now where it was amended since. */
   number: string | null;
+  now: string | null;
   lot: string | null;
   supplierNumber: string | null;
   expires: string | null;
@@ -34,6 +36,20 @@ interface Note {
   rows: NoteRow[];
   remarks: { message: string; reason: string | null }[];
 }
+
+/** What a mark was called at an event: what its first amendment since called it before. */
+const numberThen = (db: Db, mark: ReturnType<Db>, now: ReturnType<Db>, event: number) => db`
+  coalesce(
+    (
+      SELECT c.old_value
+      FROM mark_change c
+      WHERE c.mark_id = ${mark} AND c.field = 'number' AND c.event_id > ${event}
+      ORDER BY c.id
+      LIMIT 1
+    ),
+      ${now}::text
+  )
+`;
 
 /** What a goods received note says; null where the event is no receipt. */
 export async function readGoodsReceived(db: Db, event: number): Promise<Note | null> {
@@ -58,7 +74,10 @@ export async function readGoodsReceived(db: Db, event: number): Promise<Note | n
   `;
   if (!head) return null;
   const rows = await db<NoteRow[]>`
-    SELECT p.code AS product, p.name, p.unit, m.kind, m.number, l.number AS lot,
+    SELECT p.code AS product, p.name, p.unit, m.kind,
+      ${numberThen(db, db`m.id`, db`m.number`, event)} AS number,
+      nullif(m.number::text, ${numberThen(db, db`m.id`, db`m.number`, event)}) AS now,
+      ${numberThen(db, db`l.id`, db`l.number`, event)} AS lot,
       m.supplier_number AS "supplierNumber", ${expiryOf(db)} AS expires,
       m.facts, c.code AS place, v.quantity
     FROM movement v
@@ -211,6 +230,7 @@ export async function goodsReceivedPdf(note: Note): Promise<Uint8Array> {
 }
 
 const detailsOf = (row: NoteRow): string[] => [
+  ...(row.now ? [`amended since to ${row.now}`] : []),
   ...(row.expires ? [`expires ${sayDay(row.expires)}`] : []),
   ...(row.supplierNumber ? [`theirs ${row.supplierNumber}`] : []),
   ...sayFacts(row.facts)

@@ -185,6 +185,8 @@
             placeholder="all"
             aria-label="How much, where not all of it"
           />{/if}
+        <!-- Without a button a form of two fields swallows Enter, and a scanner's with it. -->
+        <button class="act main take" disabled={busy || text.trim() === ''}>Take it</button>
       </form>
     {/if}
     {#each places as [place, stops] (place)}
@@ -320,6 +322,11 @@
     font-size: 22px;
     background: var(--panel);
     color: var(--ink);
+  }
+  .take {
+    grid-column: 1 / -1;
+    height: 56px;
+    font-size: 18px;
   }
   form .part {
     width: 110px;
