@@ -154,6 +154,7 @@ const event = (more: Partial<LedgerEvent> = {}): LedgerEvent => ({
   lines: [],
   transformations: [],
   packings: [],
+  fittings: [],
   units: [],
   changed: [],
   reverses: null,
@@ -201,6 +202,31 @@ describe('an event of the ledger as EPCIS', () => {
       quantityList: [{ epcClass: `${BASE}/product/KG/lot/L1`, quantity: 2.5, uom: 'KGM' }]
     });
     expect(moved).not.toHaveProperty('epcList');
+  });
+  // Source: EPCIS 2.0, AssociationEvent; Core Business Vocabulary 2.0, installing and removing.
+  it('tells what came out of a unit and what went in as associations with it', () => {
+    const swap = event({
+      kind: 'swap',
+      lines: [
+        { mark: 4, place: 'A1', quantity: '1' },
+        { mark: 2, place: 'A1', quantity: '-0.25' }
+      ],
+      fittings: [
+        { host: 1, mark: 4, quantity: '1', put: false },
+        { host: 1, mark: 2, quantity: '0.25', put: true }
+      ]
+    });
+    const parentID = epcOf(MARKS.get(1)!, BASE);
+    expect(toEpcis(swap, MARKS, BASE)).toMatchObject([
+      {
+        ...{ type: 'AssociationEvent', action: 'DELETE', bizStep: 'removing', parentID },
+        childEPCs: [epcOf(MARKS.get(4)!, BASE)]
+      },
+      {
+        ...{ type: 'AssociationEvent', action: 'ADD', bizStep: 'installing', parentID },
+        childQuantityList: [{ quantity: 0.25, uom: 'KGM' }]
+      }
+    ]);
   });
   it('says from whom and to whom, and under which papers', () => {
     const partner = { code: 'SUP', name: 'Supplier', gln: null };

@@ -35,6 +35,8 @@ export interface LedgerEvent {
     child: string | null;
     quantity: string;
   }[];
+  /** Parts that went into units, or came out of them. */
+  fittings: readonly { host: number; mark: number; quantity: string; put: boolean }[];
   /** SSCCs that left with it. */
   units: readonly string[];
   /** Marks whose state it changed, where nothing moved. */
@@ -85,7 +87,7 @@ export function offsetAt(at: string, zone: string): string {
 
 /**
  * Writes an event of the ledger as EPCIS events: one for most kinds, one for each transformation of
- * a build, one for each carton of a packing. A reversal is the event it takes back with an error
+ * a build, one for each carton of a packing, one for each unit that parts went into or came out of. A reversal is the event it takes back with an error
  * declaration, as the standard has it. Steps on the floor have no goods to name and are left out.
  * Source: EPCIS 2.0, section 7.4.
  * @param base address our own identifiers begin with
@@ -182,6 +184,21 @@ export function toEpcis(
       ...split(one.outputs, 'outputEPCList', 'outputQuantityList'),
       transformationID: `${base}/transformation/${one.id}`
     }));
+  }
+  if (event.fittings.length > 0) {
+    const hosts = [...new Set(event.fittings.map(({ host, put }) => `${host} ${put}`))];
+    return hosts.map((key) => {
+      const parts = event.fittings.filter(({ host, put }) => `${host} ${put}` === key);
+      const [{ host, put }] = parts as [(typeof parts)[number]];
+      return {
+        type: 'AssociationEvent',
+        ...common(places[0]),
+        bizStep: put ? 'installing' : 'removing',
+        action: put ? 'ADD' : 'DELETE',
+        parentID: epcOf(marks.get(host)!, base),
+        ...split(parts, 'childEPCs', 'childQuantityList')
+      };
+    });
   }
   if (event.kind === 'pack' || event.kind === 'unpack') {
     return [...new Set(event.packings.map((row) => row.unit))].map((unit) => {

@@ -64,12 +64,12 @@ export const EVENT_KINDS = {
     epcis: { step: 'inspecting', disposition: 'non_conformant' }
   },
   return: { code: 19, balance: 'ships', epcis: { step: 'receiving', disposition: 'returned' } },
-  fit: { code: 20, balance: null, epcis: null },
-  remove: { code: 21, balance: null, epcis: null },
+  fit: { code: 20, balance: null, epcis: { step: 'installing' } },
+  remove: { code: 21, balance: null, epcis: { step: 'removing' } },
   station: { code: 22, balance: null, epcis: null },
   amendment: { code: 23, balance: null, epcis: { step: 'inspecting' } },
   reversal: { code: 24, balance: null, epcis: null },
-  swap: { code: 25, balance: null, epcis: null }
+  swap: { code: 25, balance: null, epcis: { step: 'installing' } }
 } as const satisfies Record<string, EventKindFacts>;
 
 export type EventKind = keyof typeof EVENT_KINDS;

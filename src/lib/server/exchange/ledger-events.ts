@@ -56,7 +56,7 @@ export async function readLedgerEvents(
     ORDER BY e.happened_at, e.id
   `;
   const all = heads.map((head) => head.id);
-  const [movements, inputs, outputs, packings, units, changes] = await Promise.all([
+  const [movements, inputs, outputs, packings, units, changes, fittings] = await Promise.all([
     db<{ event: number; mark: number; place: string; quantity: string }[]>`
       SELECT v.event_id AS event, v.mark_id AS mark, c.code AS place, v.quantity
       FROM movement v
@@ -98,6 +98,16 @@ export async function readLedgerEvents(
       SELECT DISTINCT event_id AS event, mark_id AS mark
       FROM mark_change
       WHERE event_id = ANY(${all})
+    `,
+    db<{ event: number; host: number; mark: number; quantity: string; put: boolean }[]>`
+      SELECT from_event AS event, host_id AS host, component_id AS mark, quantity, true AS put
+      FROM fitting
+      WHERE from_event = ANY(${all})
+      UNION ALL
+      SELECT event_id, host_id, component_id, quantity, false
+      FROM removal
+      WHERE event_id = ANY(${all})
+      ORDER BY event, put, host, mark
     `
   ]);
   const of = <T extends { event: number }>(rows: readonly T[]) => {
@@ -108,6 +118,7 @@ export async function readLedgerEvents(
     packed = of(packings),
     shipped = of(units),
     changed = of(changes),
+    fitted = of(fittings),
     used = groupBy(inputs, (row) => row.t),
     made = of(outputs);
   const built = new Map<number, LedgerEvent>();
@@ -136,6 +147,10 @@ export async function readLedgerEvents(
         child,
         quantity: trimZeros(quantity)
       })),
+      fittings: fitted(head.id).map(({ event: _, ...row }) => ({
+        ...row,
+        quantity: trimZeros(row.quantity)
+      })),
       units: shipped(head.id).map((row) => row.sscc),
       changed: changed(head.id).map((row) => row.mark),
       reverses: null
@@ -150,7 +165,8 @@ export async function readLedgerEvents(
       ...inputs.map((row) => row.mark),
       ...outputs.map((row) => row.mark),
       ...packings.flatMap((row) => row.mark ?? []),
-      ...changes.map((row) => row.mark)
+      ...changes.map((row) => row.mark),
+      ...fittings.flatMap((row) => [row.host, row.mark])
     ])
   ];
   const marks = await db<(NamedMark & { id: number })[]>`

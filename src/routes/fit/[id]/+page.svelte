@@ -5,6 +5,7 @@
   import BookedPanel from '$lib/ui/bench/BookedPanel.svelte';
   import type { Booked } from '$lib/ui/bench/booking-sheet.svelte.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
+  import UnitHead from '$lib/ui/making/UnitHead.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { sayQuantity } from '$lib/ui/parts/say.ts';
   import {
@@ -101,23 +102,10 @@
   />
 {:else}
   <div class="screen">
-    <div class="head">
-      <Tag
-        kind={data.mark.kind}
-        number={data.mark.number}
-        under="{data.mark.product} {data.mark.name}"
-        state={data.mark.state}
-        large
-        href="/marks/{data.mark.id}"
-      />
-      <div>
-        <h1>Swap its parts</h1>
-        <p class="soft">
-          A part that comes out stays itself, with its own history. One that goes in belongs to this
-          unit from now on.
-        </p>
-      </div>
-    </div>
+    <UnitHead mark={data.mark} title="Swap its parts"
+      >A part that comes out stays itself, with its own history. One that goes in belongs to this
+      unit from now on.</UnitHead
+    >
     {#if data.lies === null}<p class="refused">
         {data.mark.number} is not on hand, so nothing goes into it here. Take it in first.
       </p>{/if}
@@ -268,7 +256,6 @@
     gap: 14px;
     align-content: start;
   }
-  .head,
   .top {
     display: flex;
     flex-wrap: wrap;

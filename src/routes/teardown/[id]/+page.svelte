@@ -4,7 +4,7 @@
   import { send } from '$lib/ui/frame/api.ts';
   import BookedPanel from '$lib/ui/bench/BookedPanel.svelte';
   import type { Booked, Fault } from '$lib/ui/bench/booking-sheet.svelte.ts';
-  import Tag from '$lib/ui/stock/Tag.svelte';
+  import UnitHead from '$lib/ui/making/UnitHead.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
 
@@ -134,22 +134,9 @@
   />
 {:else}
   <div class="screen">
-    <div class="head">
-      <Tag
-        kind={data.mark.kind}
-        number={data.mark.number}
-        under="{data.mark.product} {data.mark.name}"
-        state={data.mark.state}
-        large
-        href="/marks/{data.mark.id}"
-      />
-      <div>
-        <h1>Take it apart</h1>
-        <p class="soft">
-          It leaves stock, and its own components come back: the very ones it was built from.
-        </p>
-      </div>
-    </div>
+    <UnitHead mark={data.mark} title="Take it apart"
+      >It leaves stock, and its own components come back: the very ones it was built from.</UnitHead
+    >
     {#if data.onHand === '0'}<p class="refused">
         {data.mark.number} is not on hand, so it cannot be taken apart.
       </p>{/if}
@@ -299,7 +286,6 @@
     align-content: start;
     max-width: 1040px;
   }
-  .head,
   .top {
     display: flex;
     flex-wrap: wrap;
