@@ -5,8 +5,8 @@ type Booked = { event: { id: number }; marks: { id: number }[] };
 const booked = async (...asked: Parameters<typeof call>): Promise<Booked> =>
   (await call(...asked)).json();
 
-// A unit's part is swapped and taken back, a receipt is taken back and what stands in the way leads
-// there, a quantity without its lot is told, a lot is picked by scan on a phone.
+// A unit's part is swapped and taken back; a receipt is taken back, and what stands in the way leads
+// there.
 test('a part is swapped at its position, seen in the unit, and the swap is taken back', async ({
   page,
   request
@@ -97,48 +97,4 @@ test('a receipt is taken back once what stands in the way is', async ({ page, re
     await page.getByRole('button', { name: 'Take all of it back' }).click();
     await expect(page.getByRole('heading', { name: /^reversal/ })).toBeVisible();
   }
-});
-
-test('a quantity without its lot is told, and a lot is picked by scan on a phone', async ({
-  page,
-  request
-}) => {
-  const [product, po, so] = [fresh('LOTS'), fresh('PO'), fresh('SO')];
-  await call(request, 'PUT', `products/${product}`, {
-    ...{ name: 'picked', unit: 'each', decimals: 0, made: false, marking: 'lot' }
-  });
-  await call(request, 'PUT', `orders/purchase/${po}`, {
-    ...{ partner: 'GANNET', due: '2030-01-01' },
-    lines: [{ product, quantity: '5' }]
-  });
-  await signIn(page, 'wilf');
-  await page.goto(`/receive/${po}`);
-  await alive(page);
-  await page.getByLabel('Quantity, each, row 1').fill('3');
-  await page.getByLabel('Quantity, each, row 1').press('Tab');
-  await expect(page.getByText(`${product} picked needs a lot here`).first()).toBeVisible();
-  await page.getByLabel('Lot, row 1').fill(`${product}-L`);
-  await page.getByLabel('Lot, row 1').press('Tab');
-  await page.getByRole('button', { name: 'Book in 3' }).click();
-  await expect(page.getByRole('heading', { name: `Booked in on ${po}` })).toBeVisible();
-
-  await call(request, 'PUT', `orders/sales/${so}`, {
-    ...{ partner: 'PILOTS', due: '2030-01-01' },
-    lines: [{ product, quantity: '3' }]
-  });
-  await call(request, 'PUT', `orders/sales/${so}/pick-list`, {
-    lines: [{ line: 1, lot: `${product}-L`, quantity: '3' }]
-  });
-  await page.setViewportSize({ width: 390, height: 844 });
-  await page.goto(`/ship/${so}/pick`);
-  await alive(page);
-  await page.getByLabel('How much, where not all of it').fill('2');
-  await page.getByLabel('Scan a lot or serial').fill(`${product}-L`);
-  await page.getByLabel('Scan a lot or serial').press('Enter');
-  await expect(page.getByRole('status')).toContainText(
-    `2 each of ${product}-L of ${product} picked`
-  );
-  await page.getByLabel('Scan a lot or serial').fill(`${product}-L`);
-  await page.getByRole('button', { name: 'Take it' }).click();
-  await expect(page.getByText('1 of 1')).toBeVisible();
 });

@@ -8,12 +8,17 @@
   import Frame from '$lib/ui/frame/Frame.svelte';
 
   import { onMount } from 'svelte';
+  import { page } from '$app/state';
 
   let { data, children } = $props();
+  // What a page holds belongs to one order, mark or case: another is another page, also when
+  // somebody goes back.
+  const thing = $derived(Object.values(page.params).join('/'));
   // Says that keys and fields are alive now; a page arrives a moment before its script.
   onMount(() => {
     document.documentElement.dataset.live = '';
   });
 </script>
 
-{#if data.actor}<Frame who={data.actor}>{@render children()}</Frame>{:else}{@render children()}{/if}
+{#snippet shown()}{#key thing}{@render children()}{/key}{/snippet}
+{#if data.actor}<Frame who={data.actor}>{@render shown()}</Frame>{:else}{@render shown()}{/if}

@@ -1,9 +1,11 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { goto, invalidateAll } from '$app/navigation';
+  import { page } from '$app/state';
   import { plainPlan, planFaults, wayOf, type MarkingPlan } from '$lib/core/catalogue/plan.ts';
   import { SAY_IDENTITY } from '$lib/core/catalogue/identity-change.ts';
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { askBeforeLeaving } from '$lib/ui/frame/ask-before-leaving.ts';
   import { otherErrors } from '$lib/ui/parts/refusal.ts';
   import PlanSentences from '$lib/ui/catalogue/PlanSentences.svelte';
   import TryPlan from '$lib/ui/catalogue/TryPlan.svelte';
@@ -26,17 +28,26 @@
   const faults = $derived(form ? planFaults(form.plan) : []);
   const versions = $derived(data.plans.find((plan) => plan.code === form?.code)?.versions ?? []);
 
+  /** The form as it was opened or kept, to tell what would be lost. */
+  let opened = untrack(() => JSON.stringify(form));
+  const isDirty = (): boolean => data.mayEdit && JSON.stringify(form) !== opened;
+  askBeforeLeaving(isDirty);
+
   async function open(code: string | null): Promise<void> {
+    const before = page.url.href;
     refusal = null;
     says = [];
     kept = 0;
     await goto(code === null ? '/setup/plans' : `/setup/plans?plan=${encodeURIComponent(code)}`, {
       noScroll: true
     });
+    const stayed = page.url.href === before && isDirty();
+    if (stayed) return;
     form =
       code === null
         ? { code: '', name: '', plan: plainPlan('lot'), isNew: true }
         : formOf(data.chosen);
+    opened = JSON.stringify(form);
   }
   async function save(): Promise<void> {
     if (!form) return;
@@ -50,10 +61,12 @@
     if (!reply.ok) return;
     kept = reply.body.version;
     says = reply.body.says;
+    opened = JSON.stringify(form);
     const code = form.code.trim();
     await invalidateAll();
     if (form.isNew) await goto(`/setup/plans?plan=${encodeURIComponent(code)}`);
     form = { ...form, isNew: false };
+    opened = JSON.stringify(form);
   }
 </script>
 

@@ -325,6 +325,8 @@
   }
   .take {
     grid-column: 1 / -1;
+    justify-content: center;
+    text-align: center;
     height: 56px;
     font-size: 18px;
   }

@@ -1,0 +1,109 @@
+import { expect, test } from './test.ts';
+import { alive, call, fresh, signIn } from './company.ts';
+
+// Screens that lose nothing: a quantity without its lot, a lot scanned on a phone, one order's
+// stops under another's address, a plan that was changed and not kept.
+test('a quantity without its lot is told, and a lot is picked by scan on a phone', async ({
+  page,
+  request
+}) => {
+  const [product, po, so] = [fresh('LOTS'), fresh('PO'), fresh('SO')];
+  await call(request, 'PUT', `products/${product}`, {
+    ...{ name: 'picked', unit: 'each', decimals: 0, made: false, marking: 'lot' }
+  });
+  await call(request, 'PUT', `orders/purchase/${po}`, {
+    ...{ partner: 'GANNET', due: '2030-01-01' },
+    lines: [{ product, quantity: '5' }]
+  });
+  await signIn(page, 'wilf');
+  await page.goto(`/receive/${po}`);
+  await alive(page);
+  await page.getByLabel('Quantity, each, row 1').fill('3');
+  await page.getByLabel('Quantity, each, row 1').press('Tab');
+  await expect(page.getByText(`${product} picked needs a lot here`).first()).toBeVisible();
+  await page.getByLabel('Lot, row 1').fill(`${product}-L`);
+  await page.getByLabel('Lot, row 1').press('Tab');
+  await page.getByRole('button', { name: 'Book in 3' }).click();
+  await expect(page.getByRole('heading', { name: `Booked in on ${po}` })).toBeVisible();
+
+  await call(request, 'PUT', `orders/sales/${so}`, {
+    ...{ partner: 'PILOTS', due: '2030-01-01' },
+    lines: [{ product, quantity: '3' }]
+  });
+  await call(request, 'PUT', `orders/sales/${so}/pick-list`, {
+    lines: [{ line: 1, lot: `${product}-L`, quantity: '3' }]
+  });
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(`/ship/${so}/pick`);
+  await alive(page);
+  await page.getByLabel('How much, where not all of it').fill('2');
+  await page.getByLabel('Scan a lot or serial').fill(`${product}-L`);
+  await page.getByLabel('Scan a lot or serial').press('Enter');
+  await expect(page.getByRole('status')).toContainText(
+    `2 each of ${product}-L of ${product} picked`
+  );
+  await page.getByLabel('Scan a lot or serial').fill(`${product}-L`);
+  await page.getByRole('button', { name: 'Take it' }).click();
+  await expect(page.getByText('1 of 1')).toBeVisible();
+});
+
+test('going back shows the stops of the order in the address', async ({ page, request }) => {
+  const product = fresh('STOP');
+  await call(request, 'PUT', `products/${product}`, {
+    ...{ name: 'stop', unit: 'each', decimals: 0, made: false, marking: 'lot' }
+  });
+  const orders = [fresh('SO'), fresh('SO')];
+  for (const [n, so] of orders.entries()) {
+    await call(request, 'POST', 'receipts', {
+      ...{ document: `${so}-R`, supplier: 'GANNET' },
+      lines: [
+        {
+          ...{ product, place: 'QW-A1', quantity: '1' },
+          marks: [{ lot: `${product}-${n}`, quantity: '1' }]
+        }
+      ]
+    });
+    await call(request, 'PUT', `orders/sales/${so}`, {
+      ...{ partner: 'PILOTS', due: '2030-01-01' },
+      lines: [{ product, quantity: '1' }]
+    });
+    await call(request, 'PUT', `orders/sales/${so}/pick-list`, {
+      lines: [{ line: 1, lot: `${product}-${n}`, quantity: '1' }]
+    });
+  }
+  const [one, other] = orders as [string, string];
+  const shows = async (so: string, lot: string) => {
+    await expect(page.getByRole('heading', { name: `Pick ${so}` })).toBeVisible();
+    await expect(page.locator('.stops')).toContainText(lot);
+  };
+  await signIn(page, 'wilf');
+  await page.goto(`/ship/${one}/pick`);
+  await alive(page);
+  await shows(one, `${product}-0`);
+  await page.evaluate((href) => {
+    const link = document.body.appendChild(document.createElement('a'));
+    link.href = href;
+    link.click();
+  }, `/ship/${other}/pick`);
+  await shows(other, `${product}-1`);
+  await page.goBack();
+  await shows(one, `${product}-0`);
+});
+
+test('a plan that was changed and not kept is not left without asking', async ({ page }) => {
+  await signIn(page, 'wilf');
+  await page.goto('/setup/plans?plan=GAS');
+  await alive(page);
+  await page.getByLabel('Where what is received lies first').selectOption('quarantine');
+  const asked: string[] = [];
+  page.once('dialog', (dialog) => {
+    asked.push(dialog.message());
+    void dialog.dismiss();
+  });
+  await page.getByRole('link', { name: 'Numbering' }).click();
+  await expect.poll(() => asked).toEqual(['What you changed is not kept yet. Leave it?']);
+  await expect(page.getByLabel('Where what is received lies first')).toHaveValue('quarantine');
+  page.once('dialog', (dialog) => void dialog.accept());
+  await page.getByRole('link', { name: 'Numbering' }).click();
+  await expect(page).toHaveURL(/numbering/);
+});
