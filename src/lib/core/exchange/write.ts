@@ -87,8 +87,9 @@ export function offsetAt(at: string, zone: string): string {
 
 /**
  * Writes an event of the ledger as EPCIS events: one for most kinds, one for each transformation of
- * a build, one for each carton of a packing, one for each unit that parts went into or came out of. A reversal is the event it takes back with an error
- * declaration, as the standard has it. Steps on the floor have no goods to name and are left out.
+ * a build, one for each carton of a packing, one for each unit that parts went into or came out of.
+ * A reversal is the event it takes back with an error declaration, as the standard has it. Steps on
+ * the floor have no goods to name and are left out.
  * Source: EPCIS 2.0, section 7.4.
  * @param base address our own identifiers begin with
  */

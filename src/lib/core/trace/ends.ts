@@ -21,10 +21,15 @@ export interface Asked {
   levels: ReadonlyMap<number, number>;
   counts: (mark: number, event: number) => boolean;
   rootMarks: ReadonlySet<number>;
+  /** What reversals took back of marks, as `takenBack` finds it. */
+  undone: ReadonlySet<string>;
 }
 
 /** What reversals took back of marks, as `mark event`: it did not come, go or break after all. */
-function takenBack({ material, events }: Asked): ReadonlySet<string> {
+export function takenBack(
+  material: TraceMaterial,
+  events: ReadonlyMap<number, TracedEvent>
+): ReadonlySet<string> {
   const undone = new Set<string>();
   for (const { mark, event } of material.movements) {
     const back = events.get(event)!.undone;
@@ -35,11 +40,9 @@ function takenBack({ material, events }: Asked): ReadonlySet<string> {
 
 /** Who has the marks, and who has some of them that left before any of it came. */
 export function customersOf(
-  asked: Asked,
+  { material, events, levels, counts, rootMarks, undone }: Asked,
   tied: readonly number[]
 ): { reached: PartnerEnd[]; cleared: PartnerEnd[] } {
-  const { material, events, levels, counts, rootMarks } = asked;
-  const undone = takenBack(asked);
   const downstream = material.direction === 'downstream';
   const isEnd = new Set(downstream ? tied : rootMarks);
   const ends: PartnerEnd[] = [];
@@ -68,9 +71,14 @@ export function customersOf(
   };
 }
 
-export function otherEnds(given: Asked): Omit<Ends, 'customers'> {
-  const { material, events, levels, counts, rootMarks } = given;
-  const undone = takenBack(given);
+export function otherEnds({
+  material,
+  events,
+  levels,
+  counts,
+  rootMarks,
+  undone
+}: Asked): Omit<Ends, 'customers'> {
   const downstream = material.direction === 'downstream';
   const isEnd = (mark: number) => (downstream ? levels.has(mark) : rootMarks.has(mark));
   const ends: Omit<Ends, 'customers'> = {

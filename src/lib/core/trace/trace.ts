@@ -8,7 +8,8 @@ import {
   otherEnds,
   type Asked,
   type Ends,
-  type EventWithLines
+  type EventWithLines,
+  takenBack
 } from './ends.ts';
 import type { Graph } from './graph.ts';
 import { massBalance, openCauses, type Balance } from './mass-balance.ts';
@@ -62,7 +63,8 @@ export function traceFindings(material: TraceMaterial): TraceFindings {
   };
   const ownOf = ownMarks(material.graph);
   const rootMarks = new Set(roots.flatMap((root) => [...ownOf(root)]));
-  const asked: Asked = { material, events, levels, counts, rootMarks };
+  const undone = takenBack(material, events);
+  const asked: Asked = { material, events, levels, counts, rootMarks, undone };
   const shipped = customersOf(asked, [...tied.keys()]);
   const content =
     direction === 'downstream' && material.content

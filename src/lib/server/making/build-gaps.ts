@@ -19,7 +19,8 @@ export interface BuildGap {
 }
 
 /**
- * Builds with missing components, oldest first; what was taken back or put in since is no gap. The first two hundred, and how many there are.
+ * Builds with missing components, oldest first; what was taken back or put in since is no gap. The
+ * first two hundred, and how many there are.
  */
 export async function readBuildGaps(db: Db): Promise<Listed<BuildGap>> {
   const rows = await db<(BuildGap & { total: number })[]>`
