@@ -1,4 +1,5 @@
-import { NO_WISHES, propose, type Offered } from '../src/lib/core/shipping/propose.ts';
+import { NO_WISHES } from '../src/lib/core/catalogue/wishes.ts';
+import { propose, type Offered } from '../src/lib/core/shipping/propose.ts';
 import { groupBy } from '../src/lib/core/group-by.ts';
 import { readOffers } from '../src/lib/server/shipping/proposal.ts';
 import type { Bench } from './bench.ts';

@@ -106,7 +106,7 @@ describe('the demo company', () => {
     >`SELECT count(*)::int AS units, count(*) FILTER (WHERE u.kind = 'pallet')::int AS pallets FROM unit_shipped s JOIN logistic_unit u ON u.id = s.unit_id`;
     expect(left).toEqual({ units: 3, pallets: 1 });
     expect(
-      (await readPicksOf(demo, 'SO-3325')).map(
+      (await readPicksOf(demo, 'SO-3325', new Date().toISOString().slice(0, 10))).map(
         (pick) => `${pick.number ?? 'any'} ${pick.picked}/${pick.quantity}, ${pick.packed} packed`
       )
     ).toEqual(['RK1-108 5/8, 3 packed', 'any 0/1, 0 packed']);

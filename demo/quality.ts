@@ -139,12 +139,8 @@ export async function seedQuality(
     LIMIT 1
   `;
   if (order && jackets[0])
-    await promise(
-      sql,
-      wilf,
-      order.number,
-      [{ line: 1, serial: jackets[0].number }],
-      daysLater(today, 7),
-      today
-    );
+    await promise(sql, wilf, order.number, [{ line: 1, serial: jackets[0].number }], {
+      until: daysLater(today, 7),
+      day: today
+    });
 }

@@ -109,8 +109,7 @@ export async function seedShipping(
       { line: 1, lot: kits!.number, quantity: '8' },
       { line: 2, quantity: '1' }
     ],
-    null,
-    today
+    { until: null, day: today }
   );
   await pickByScan(
     sql,

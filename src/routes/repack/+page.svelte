@@ -5,6 +5,8 @@
   import { hasSerials } from '$lib/core/catalogue/plan.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import BookedPanel from '$lib/ui/bench/BookedPanel.svelte';
+  import GoOn from '$lib/ui/bench/GoOn.svelte';
+  import { GoingOn } from '$lib/ui/bench/going-on.svelte.ts';
   import type { Booked, Fault } from '$lib/ui/bench/booking-sheet.svelte.ts';
   import { packBalance } from '$lib/ui/bench/repack-balance.ts';
   import { keys } from '$lib/ui/frame/keys.svelte.ts';
@@ -38,6 +40,9 @@
   let scanText = $state('');
   let said = $state('');
   let faults = $state.raw<readonly Fault[]>([]);
+  const going = new GoingOn();
+  /** What has expired has its own field below. */
+  const softened = $derived(faults.filter((fault) => fault.code !== 'mark.expired'));
   let refused = $state.raw<string[]>([]);
   let booked = $state.raw<Booked | null>(null);
   let busy = $state(false);
@@ -183,9 +188,14 @@
   async function book(): Promise<void> {
     if (!ready || busy) return;
     busy = true;
-    const reply = await send<Booked>('POST', '/api/v1/repacks', request, {
-      'idempotency-key': key
-    });
+    const reply = await send<Booked>(
+      'POST',
+      '/api/v1/repacks',
+      { ...request, ...going.given },
+      {
+        'idempotency-key': key
+      }
+    );
     busy = false;
     if (reply.ok) {
       booked = reply.body;
@@ -277,6 +287,7 @@
         .map((fault) => fault.message)] as message, index (index)}<p class="refused" role="alert">
         {message}
       </p>{/each}
+    <GoOn document={request.document} faults={softened} {going} again={book} />
     {#if steps.length === 0}<p class="empty">
         Scan the lot that is opened. Several lots stay apart, each in a step of its own; the parts
         of a kit go into one.

@@ -114,6 +114,9 @@ export function answeredAt(
       ? ['number missing' as const]
       : []),
     ...(uses ? (['held', 'rejected', 'expired'] as const) : []),
+    ...(checkpoint === 'ship' && plan.identity !== 'none'
+      ? (['life too short', 'not tested', 'lots mixed', 'dates mixed'] as const)
+      : []),
     ...(checkpoint === 'receive' && plan.expires !== 'not kept' && plan.identity !== 'none'
       ? ['arrives expired' as const]
       : []),

@@ -119,6 +119,10 @@ const USUAL_ANSWERS: Record<Situation, Answer> = {
   'fact missing': 'stop',
   'date missing': 'stop',
   'out of order': 'reason',
+  'life too short': 'reason',
+  'not tested': 'reason',
+  'lots mixed': 'reason',
+  'dates mixed': 'reason',
   'number missing': 'stop'
 };
 

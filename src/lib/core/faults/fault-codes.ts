@@ -25,7 +25,8 @@ export const FAULT_CODES = [
   'part.absent',
   'part.fitted',
   'time.order',
-  'place.quarantine'
+  'place.quarantine',
+  'wish.unmet'
 ] as const;
 
 export type FaultCode = (typeof FAULT_CODES)[number];

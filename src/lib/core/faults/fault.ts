@@ -1,4 +1,5 @@
 import type { FaultCode } from './fault-codes.ts';
+import type { Granted } from './granted.ts';
 import { SITUATIONS, type Answer, type Situation } from './situations.ts';
 
 /** What of a marking plan says how faults are answered. */
@@ -19,8 +20,8 @@ export interface Fault {
   message: string;
   /** The event that stands in the way, by its id. */
   event?: number;
-  /** Set where the plan lets the booking go on with a written reason. */
-  answer?: 'reason';
+  /** Set where the plan lets the booking go on: with a written reason, or a second person's word. */
+  answer?: 'reason' | 'second person';
 }
 
 /** Something worth saying that does not stop the booking. */
@@ -37,7 +38,25 @@ export interface Remark {
   number: string | null;
   message: string;
   reason: string | null;
+  /** The approval it went on with, by its id. */
+  approval: number | null;
 }
+
+/** What is wrong, before it is known how it is answered. */
+interface Wrong {
+  code: FaultCode;
+  path: string;
+  message: string;
+  number: string | undefined;
+}
+
+const grantKey = ({ code, number }: Pick<Granted, 'code' | 'number'>): string =>
+  `${code} ${number ?? ''}`;
+
+const ASKS = {
+  reason: 'Or go on with a written reason.',
+  'second person': 'Or have a second person approve it.'
+} as const;
 
 /** Gathers all faults of one booking, so that a person is told everything at once. */
 export class Faults {
@@ -45,7 +64,20 @@ export class Faults {
   readonly notes: Note[] = [];
   readonly remarks: Remark[] = [];
 
-  constructor(private readonly reasons: Reasons = {}) {}
+  /**
+   * @param reasons what the person who books wrote, by fault code
+   * @param granted what was approved or given a reason before, fault by fault
+   */
+  constructor(
+    private readonly reasons: Reasons = {},
+    granted: readonly Granted[] = []
+  ) {
+    // What a second person approved goes before what only has a reason.
+    const approvedLast = [...granted].sort((a, b) => (a.approval ?? 0) - (b.approval ?? 0));
+    this.granted = new Map(approvedLast.map((one) => [grantKey(one), one]));
+  }
+
+  private readonly granted: ReadonlyMap<string, Granted>;
 
   add(code: FaultCode, path: string, message: string, number?: string): void {
     this.list.push(
@@ -65,20 +97,16 @@ export class Faults {
 
   /** A fault that a booking may go on in spite of with a written reason, whatever the plan says. */
   answerWithReason(code: FaultCode, path: string, message: string, number?: string): void {
-    const reason = this.reasons[code]?.trim() || null;
-    if (reason !== null) {
-      this.note(path, message, number);
-      this.remarks.push({ code, answer: 'reason', number: number ?? null, message, reason });
-      return;
-    }
-    this.add(code, path, `${message} Or go on with a written reason.`, number);
-    this.list.at(-1)!.answer = 'reason';
+    const wrong = { code, path, message, number };
+    const reason = this.reasonFor(wrong);
+    if (reason === null) this.ask('reason', wrong);
+    else this.goOn('reason', wrong, reason);
   }
 
   /**
    * A fault that a plan answers for itself.
    * @returns whether the booking may go on: the plan says `note`, or `reason` and one was given for
-   * faults of this code
+   * faults of this code, or `second person` and one approved this very fault
    */
   answer(
     plan: Answering,
@@ -87,21 +115,45 @@ export class Faults {
     message: string,
     number?: string
   ): boolean {
-    const { code } = SITUATIONS[situation];
+    const wrong = { code: SITUATIONS[situation].code, path, message, number };
     const answer = plan.answers[situation];
-    const reason = answer === 'reason' ? this.reasons[code]?.trim() || null : null;
-    if (answer === 'stop' || (answer === 'reason' && reason === null)) {
-      this.add(
-        code,
-        path,
-        answer === 'stop' ? message : `${message} Or go on with a written reason.`,
-        number
-      );
-      if (answer === 'reason') this.list.at(-1)!.answer = 'reason';
-      return false;
+    if (answer === 'note') return this.goOn('note', wrong, null);
+    if (answer === 'second person') {
+      const approved = this.grantedFor(wrong, true);
+      if (!approved) return this.ask('second person', wrong);
+      return this.goOn('second person', wrong, approved.reason, approved.approval);
     }
+    const reason = answer === 'reason' ? this.reasonFor(wrong) : null;
+    if (reason !== null) return this.goOn('reason', wrong, reason);
+    if (answer === 'reason') return this.ask('reason', wrong);
+    this.add(wrong.code, path, message, number);
+    return false;
+  }
+
+  /** The reason that was written now for all faults of the kind, or before for this one. */
+  private reasonFor(wrong: Wrong): string | null {
+    return this.reasons[wrong.code]?.trim() || (this.grantedFor(wrong, false)?.reason ?? null);
+  }
+
+  private grantedFor({ code, number }: Wrong, approved: boolean): Granted | undefined {
+    const granted = this.granted.get(grantKey({ code, number: number ?? null }));
+    return approved && granted?.approval === null ? undefined : granted;
+  }
+
+  private ask(answer: 'reason' | 'second person', wrong: Wrong): false {
+    this.add(wrong.code, wrong.path, `${wrong.message} ${ASKS[answer]}`, wrong.number);
+    this.list.at(-1)!.answer = answer;
+    return false;
+  }
+
+  private goOn(
+    answer: Remark['answer'],
+    { code, path, message, number }: Wrong,
+    reason: string | null,
+    approval: number | null = null
+  ): true {
     this.note(path, message, number);
-    this.remarks.push({ code, answer, number: number ?? null, message, reason });
+    this.remarks.push({ code, answer, number: number ?? null, message, reason, approval });
     return true;
   }
 }

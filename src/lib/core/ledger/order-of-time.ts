@@ -17,7 +17,7 @@ export function tellOrderOfTime(
   rows: Rows,
   request: { reasons?: Reasons }
 ): Faults {
-  const faults = new Faults(request.reasons);
+  const faults = new Faults(request.reasons, snapshot.granted);
   if (snapshot.later.size === 0) return faults;
   const products = new Map([...snapshot.products.values()].map((one) => [one.id, one]));
   for (const [ref, change] of netOf(rows)) {

@@ -4,6 +4,8 @@ import type { FactValues } from '../catalogue/facts.ts';
 import type { MarkingPlan } from '../catalogue/plan.ts';
 import { numberKey } from '../numbers/number.ts';
 import type { Quantity } from '../quantity/quantity.ts';
+import type { Granted } from '../faults/granted.ts';
+import type { CustomerWishes } from '../catalogue/wishes.ts';
 import type { ChangedField } from './changed-field.ts';
 
 export interface KnownProduct {
@@ -251,8 +253,12 @@ export interface Snapshot {
   units: ReadonlyMap<string, KnownUnit>;
   /** What of a mark is in cartons that have not left. */
   packed: ReadonlyMap<number, readonly { sscc: string; quantity: Quantity }[]>;
-  /** Products of which this customer wants one expiry date in a carton. */
-  oneDate: ReadonlySet<number>;
+  /** What the customer wishes, by product id; only where they wish anything. */
+  wishes: ReadonlyMap<number, CustomerWishes>;
+  /** Marks the spec that counts asks tests of, and that have not all of them. */
+  untested: ReadonlySet<number>;
+  /** Faults that were approved for this booking, or given a reason by an earlier one of its order. */
+  granted: readonly Granted[];
   /** To whom a mark was shipped, the latest first; quantity 0 where all of it came back. */
   sales: ReadonlyMap<number, readonly Sale[]>;
   /** Mean cost of one unit of a mark, where any is known. */

@@ -55,7 +55,7 @@ export function buildWants(request: Build): Wants {
  * place.unknown.
  */
 export function decideBuild(snapshot: Snapshot, request: Build): Decision {
-  const faults = new Faults(request.reasons);
+  const faults = new Faults(request.reasons, snapshot.granted);
   const rows = emptyRows();
   rows.orderId = snapshot.order?.id ?? null;
   const buildPlace = findPlace(snapshot, request.place, 'place', faults);

@@ -46,7 +46,7 @@ export function fittingKind({ units }: Fitting): 'fit' | 'remove' | 'swap' {
  * quantity.mismatch, mark.reserved, product.unknown, place.unknown.
  */
 export function decideFitting(snapshot: Snapshot, request: Fitting): Decision {
-  const faults = new Faults(request.reasons);
+  const faults = new Faults(request.reasons, snapshot.granted);
   const rows = emptyRows();
   const sheet: FittingSheet = {
     ...{ snapshot, rows, faults, available: new Availability(snapshot), scrapped: [] },

@@ -268,6 +268,10 @@ describe('a plan', () => {
       'held stop',
       'rejected stop',
       'expired reason',
+      'life too short reason',
+      'not tested reason',
+      'lots mixed reason',
+      'dates mixed reason',
       'null stop',
       'null stop'
     ]);

@@ -55,7 +55,7 @@ const CENT = 2;
  * product.unknown, place.unknown.
  */
 export function decideRepack(snapshot: Snapshot, request: Repack): Decision {
-  const faults = new Faults(request.reasons);
+  const faults = new Faults(request.reasons, snapshot.granted);
   const rows = emptyRows();
   const available = new Availability(snapshot);
   const births = new Births(snapshot, rows, faults);
@@ -285,7 +285,8 @@ export function decideRepack(snapshot: Snapshot, request: Repack): Decision {
         answer: 'reason',
         number: mark.number,
         message,
-        reason
+        reason,
+        approval: null
       });
       return true;
     }

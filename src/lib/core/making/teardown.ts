@@ -38,7 +38,7 @@ export const teardownWants = (request: Teardown): Wants => {
  * mark.duplicate, quantity.mismatch, mark.missing, product.unknown, place.unknown.
  */
 export function decideTeardown(snapshot: Snapshot, request: Teardown): Decision {
-  const faults = new Faults(request.reasons);
+  const faults = new Faults(request.reasons, snapshot.granted);
   const rows = emptyRows();
   const available = new Availability(snapshot);
   const births = new Births(snapshot, rows, faults);

@@ -30,6 +30,7 @@ export type Right =
   | 'floor'
   | 'test'
   | 'promise'
+  | 'approve'
   | 'edit.spec'
   | 'certify'
   | 'amend'
@@ -93,6 +94,7 @@ const RIGHTS: Record<Role, readonly Right[]> = {
     'capture',
     'draft',
     'decide.quality',
+    'approve',
     'book.return',
     'recall',
     'test',
@@ -126,6 +128,7 @@ const RIGHTS: Record<Role, readonly Right[]> = {
     'floor',
     'amend',
     'decide.quality',
+    'approve',
     'test',
     'promise',
     'edit.spec',

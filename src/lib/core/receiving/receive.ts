@@ -31,7 +31,7 @@ export const receiptWants = (request: Receipt): Wants => ({
  * product.unknown, place.unknown, partner.unknown.
  */
 export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
-  const faults = new Faults(request.reasons);
+  const faults = new Faults(request.reasons, snapshot.granted);
   const rows = emptyRows();
   const births = new Births(snapshot, rows, faults);
   const sheet: ReceivingSheet = { snapshot, request, faults, rows, births, seen: new Map() };

@@ -11,6 +11,8 @@ import { checkPromises } from '../ledger/promises.ts';
 import type { Packing, Wants } from '../ledger/request.ts';
 import type { KnownMark, KnownProduct, KnownUnit, Snapshot } from '../ledger/snapshot.ts';
 import { sayPath, useMark } from '../ledger/use-mark.ts';
+import { goingOf, insideOf } from './going-of.ts';
+import { tellWishes, type Going } from './tell-wishes.ts';
 
 export const packingWants = (request: Packing): Wants => ({
   products: request.lines.map((line) => line.product),
@@ -27,13 +29,13 @@ export const packingWants = (request: Packing): Wants => ({
 /**
  * Decides putting goods into a carton, cartons onto a pallet, or taking them out again. Nothing
  * moves: it stays where it lies until it is shipped.
- * Without a unit a new one is made. A customer who wants one date in a carton gets it, unless a
- * written reason is kept.
+ * Without a unit a new one is made. What the customer wishes of the goods, and of one carton, is
+ * answered as the plan says.
  * Faults: those of `useMark`, mark.unknown, mark.duplicate, mark.wrong-product, mark.reserved,
- * mark.off-spec, stock.short, balance.open, order.closed.
+ * wish.unmet, stock.short, balance.open, order.closed.
  */
 export function decidePacking(snapshot: Snapshot, request: Packing): Decision {
-  const faults = new Faults(request.reasons);
+  const faults = new Faults(request.reasons, snapshot.granted);
   const rows = emptyRows();
   const { order } = snapshot;
   rows.orderId = order?.id ?? null;
@@ -67,12 +69,14 @@ export function decidePacking(snapshot: Snapshot, request: Packing): Decision {
   const usedSerials = new Map<MarkRef, string>();
   const inside = new Map<MarkRef, Quantity>(unit?.contents ?? []);
   const taken = new Map<MarkRef, string>();
+  const going: Going[] = unit ? insideOf(snapshot, unit) : [];
   const seen = new Set<number>();
   request.units.forEach((sscc, index) => packUnit(sscc, `units[${index}]`));
   request.lines.forEach((line, index) =>
     out ? takeOut(line, `lines[${index}]`) : putIn(line, `lines[${index}]`)
   );
   if (!out) checkPromises(snapshot, available, taken, request.document, faults);
+  if (!out) tellWishes(going, snapshot.wishes, snapshot.day, faults);
   if (!out && kind === 'carton') checkDates();
   return decided(rows, faults, snapshot);
 
@@ -191,6 +195,7 @@ export function decidePacking(snapshot: Snapshot, request: Packing): Decision {
         used.mark.number ?? product.code
       );
     if (!taken.has(used.ref)) taken.set(used.ref, path);
+    going.push(goingOf(snapshot, product, used, path));
     inside.set(used.ref, (inside.get(used.ref) ?? ZERO).plus(used.quantity));
     rows.packings.push({ unit: ref, mark: used.ref, quantity: used.quantity });
     rows.answer.push(used.ref);
@@ -246,16 +251,19 @@ export function decidePacking(snapshot: Snapshot, request: Packing): Decision {
       const mark = snapshot.marksById.get(id);
       const expires =
         mark?.expires ?? (mark?.lotId ? snapshot.marksById.get(mark.lotId)?.expires : null) ?? null;
-      if (!mark || amount.isZero() || expires === null || !snapshot.oneDate.has(mark.productId))
-        continue;
+      const wished = mark && snapshot.wishes.get(mark.productId)?.oneDate;
+      if (!wished || amount.isZero() || expires === null) continue;
       dates.set(mark.productId, (dates.get(mark.productId) ?? new Map()).set(expires, mark));
     }
     for (const [productId, byDate] of dates) {
       if (byDate.size < 2) continue;
       const product = productOf(snapshot, productId);
       const path = taken.get([...byDate.values()].at(-1)!.id) ?? [...taken.values()][0] ?? 'lines';
-      const message = `This customer wants one expiry date of ${product.code} in a carton, and this one would hold ${[...byDate.keys()].sort().map(sayDay).join(' and ')}. Begin another carton.`;
-      faults.answerWithReason('mark.off-spec', path, message, product.code);
+      const dates = [...byDate.keys()].sort().map(sayDay).join(' and ');
+      const message =
+        `This customer wants one expiry date of ${product.code} in a carton, and this one would ` +
+        `hold ${dates}. Begin another carton.`;
+      faults.answer(product.plan, 'dates mixed', path, message, product.code);
     }
   }
 }

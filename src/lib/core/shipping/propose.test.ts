@@ -1,7 +1,8 @@
 import solver from 'javascript-lp-solver';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { NO_WISHES, propose, unfit, type Offered, type Wishes } from './propose.ts';
+import { NO_WISHES, type Wishes } from '../catalogue/wishes.ts';
+import { propose, unfit, type Offered } from './propose.ts';
 
 const DAY = '2026-11-23';
 const offer = (id: number, onHand: string, more: Partial<Offered> = {}): Offered => ({

@@ -1,5 +1,5 @@
+import { lifeMissing, type Wishes } from '../catalogue/wishes.ts';
 import type { Verdict } from '../quality/spec.ts';
-import { daysBetween } from '../calendar/day.ts';
 import { formatQuantity, quantity, ZERO, type Quantity } from '../quantity/quantity.ts';
 import { soonestFirst } from '../stock/first-expired.ts';
 import { LazyOrder } from './lazy-order.ts';
@@ -27,20 +27,6 @@ export interface Offered {
   /** Shelf life it began with in days, where known; for wishes by share. */
   life: number | null;
 }
-
-/** What a customer wishes of a product. */
-export interface Wishes {
-  leastDays: number | null;
-  /** Least part of the shelf life still to run, in per cent. */ leastShare: string | null;
-  oneLot: boolean;
-  /** Whether only what was tested may go. */ tested: boolean;
-}
-export const NO_WISHES: Wishes = {
-  leastDays: null,
-  leastShare: null,
-  oneLot: false,
-  tested: false
-};
 
 export const REASONS = [
   'held',
@@ -83,17 +69,7 @@ export function unfit(offered: Offered, wishes: Wishes, day: string): Reason | n
   if (offered.expires !== null && offered.expires < day) return 'expired';
   if (offered.verdict === 'does not conform') return 'does not conform';
   if (wishes.tested && offered.verdict === 'untested') return 'untested';
-  if (offered.expires !== null && (wishes.leastDays !== null || wishes.leastShare !== null)) {
-    const left = daysBetween(day, offered.expires);
-    if (wishes.leastDays !== null && left < wishes.leastDays) return 'too little life';
-    if (
-      wishes.leastShare !== null &&
-      offered.life !== null &&
-      left * 100 < offered.life * Number(wishes.leastShare)
-    )
-      return 'too little life';
-  }
-  return null;
+  return lifeMissing(offered, wishes, day) === null ? null : 'too little life';
 }
 
 const ORDER: Record<ChoiceRule, (a: Offered, b: Offered) => number> = {

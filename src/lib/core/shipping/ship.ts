@@ -12,6 +12,8 @@ import type { Shipment, Wants } from '../ledger/request.ts';
 import type { KnownProduct, Snapshot } from '../ledger/snapshot.ts';
 import { lineQuantity } from '../ledger/line-quantity.ts';
 import { useMark } from '../ledger/use-mark.ts';
+import { goingOf } from './going-of.ts';
+import { tellWishes, type Going } from './tell-wishes.ts';
 
 export const shipmentWants = (request: Shipment): Wants => ({
   products: request.lines.map((line) => line.product),
@@ -31,13 +33,13 @@ export const shipmentWants = (request: Shipment): Wants => ({
  * quantity where the product has no numbers. A serial that the plan asks for only here is given to
  * one unit of the unnumbered stock.
  * What does not conform to the customer's spec, and what was promised to another order, is refused;
- * the second goes on with a reason.
+ * the second goes on with a reason. What the customer wishes is answered as the plan says.
  * Cartons and pallets leave with all that is in them; what stays packed does not leave loose.
- * Faults: those of `useMark`, mark.off-spec, balance.open, mark.reserved, order.closed,
+ * Faults: those of `useMark`, mark.off-spec, wish.unmet, balance.open, mark.reserved, order.closed,
  * product.unknown, place.unknown, partner.unknown.
  */
 export function decideShipment(snapshot: Snapshot, request: Shipment): Decision {
-  const faults = new Faults(request.reasons);
+  const faults = new Faults(request.reasons, snapshot.granted);
   const rows = emptyRows();
   const partner = findPartner(snapshot, request.customer, 'customer', 'customer', faults);
   rows.partnerId = partner?.id ?? null;
@@ -46,6 +48,7 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
   const late = new LateNumbers(snapshot, rows, new Births(snapshot, rows, faults), available);
   const usedSerials = new Map<MarkRef, string>();
   const booked: Booked[] = [];
+  const going: Going[] = [];
   const taken = new Map<MarkRef, string>(),
     loose = new Map<MarkRef, string>();
 
@@ -92,6 +95,7 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
         faults
       );
       if (!used || !conforms(product, used.ref, markPath)) return [];
+      going.push(goingOf(snapshot, product, used, markPath));
       if (snapshot.promised.size > 0 && !taken.has(used.ref)) taken.set(used.ref, markPath);
       if (snapshot.packed.size > 0 && !loose.has(used.ref)) loose.set(used.ref, markPath);
       return used;
@@ -142,6 +146,7 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
       faults
     );
     if (!used || !conforms(product, used.ref, path)) continue;
+    going.push(goingOf(snapshot, product, used, path));
     if (snapshot.promised.size > 0 && !taken.has(used.ref)) taken.set(used.ref, path);
     for (const taking of used.takings)
       rows.movements.push({
@@ -157,6 +162,7 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
   if (snapshot.packed.size > 0) packed.checkLoose(available, loose);
 
   late.finish();
+  tellWishes(going, snapshot.wishes, snapshot.day, faults);
   checkPromises(snapshot, available, taken, request.document, faults);
   checkOrder(snapshot, booked, partner?.code ?? null, 'refuse', faults);
   return decided(rows, faults, snapshot);

@@ -1,3 +1,4 @@
+import { NO_WISHES } from '../catalogue/wishes.ts';
 import { describe, expect, it } from 'vitest';
 import { makeSscc } from '../gs1/sscc.ts';
 import { quantity } from '../quantity/quantity.ts';
@@ -142,7 +143,7 @@ describe('packing', () => {
   });
   it('keeps one date in a carton where the customer wants it, unless a reason is written', () => {
     const asked = {
-      oneDate: new Set([1]),
+      wishes: new Map([[1, { ...NO_WISHES, oneDate: true }]]),
       units: new Map([unit(A, { contents: new Map([[1, quantity(2)]]) })])
     };
     const request = packing({ unit: A, lines: [{ product: 'LOT', lot: 'L2', quantity: '1' }] });
@@ -151,7 +152,7 @@ describe('packing', () => {
       ok: false,
       faults: [
         {
-          code: 'mark.off-spec',
+          code: 'wish.unmet',
           answer: 'reason',
           message: expect.stringContaining('31 Jan 2027 and 30 Jun 2027')
         }
@@ -160,7 +161,7 @@ describe('packing', () => {
     expect(
       decidePacking(world(asked), {
         ...request,
-        reasons: { 'mark.off-spec': 'agreed by telephone' }
+        reasons: { 'wish.unmet': 'agreed by telephone' }
       })
     ).toMatchObject({ ok: true, rows: { remarks: [{ reason: 'agreed by telephone' }] } });
     expect(decidePacking(world({ units: asked.units }), request).ok).toBe(true);

@@ -39,7 +39,7 @@ export const identificationWants = (request: Identification): Wants => ({
  * date.missing, fact.missing, mark.off-spec, product.unknown, place.unknown.
  */
 export function decideIdentification(snapshot: Snapshot, request: Identification): Decision {
-  const faults = new Faults(request.reasons);
+  const faults = new Faults(request.reasons, snapshot.granted);
   const rows = emptyRows();
   const births = new Births(snapshot, rows, faults);
   const available = new Availability(snapshot);

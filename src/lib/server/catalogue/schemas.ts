@@ -175,6 +175,8 @@ const factAsked = z.strictObject({
 
 const days = z.int().min(1).max(36_500).nullable().default(null);
 
+const answer = z.enum(ANSWERS);
+
 export const MarkingPlan = z
   .strictObject({
     name,
@@ -199,10 +201,16 @@ export const MarkingPlan = z
     answers: z
       .strictObject(
         Object.fromEntries(
-          Object.keys(SITUATIONS).map((situation) => [situation, z.enum(ANSWERS)])
-        ) as Record<Situation, z.ZodEnum<{ stop: 'stop'; reason: 'reason'; note: 'note' }>>
+          Object.keys(SITUATIONS).map((situation) => [situation, answer])
+        ) as unknown as Record<Situation, typeof answer>
       )
-      .extend({ 'out of order': z.enum(ANSWERS).default('reason') })
+      .extend({
+        'out of order': answer.default('reason'),
+        'life too short': answer.default('reason'),
+        'not tested': answer.default('reason'),
+        'lots mixed': answer.default('reason'),
+        'dates mixed': answer.default('reason')
+      })
   })
   .meta({ id: 'MarkingPlan' });
 

@@ -1,4 +1,4 @@
-import { NO_WISHES, type Wishes } from '../../core/shipping/propose.ts';
+import { NO_WISHES, type CustomerWishes as Wished } from '../../core/catalogue/wishes.ts';
 import type { z } from 'zod';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
@@ -105,7 +105,7 @@ export async function readWishes(
   db: Db,
   partner: string | null,
   products: readonly string[]
-): Promise<Map<string, Wishes & { oneDate: boolean }>> {
+): Promise<Map<string, Wished>> {
   const rows =
     partner === null
       ? []
@@ -140,7 +140,7 @@ export async function readWishes(
               oneDate: row.one_date,
               tested: row.tested
             }
-          : { ...NO_WISHES, oneDate: false }
+          : NO_WISHES
       ];
     })
   );

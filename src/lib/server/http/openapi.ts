@@ -269,6 +269,13 @@ export const OPERATIONS: readonly Operation[] = [
   },
   {
     method: 'post',
+    path: '/approvals',
+    summary: 'A second person lets faults of a booking pass, with their password',
+    body: schemas.NewApproval,
+    answer: schemas.Approval
+  },
+  {
+    method: 'post',
     path: '/tests',
     summary: 'Record a test of a lot or serial; by its spec a failing one holds it',
     body: schemas.QualityTest,

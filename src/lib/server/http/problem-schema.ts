@@ -12,7 +12,7 @@ export const ProblemDocument = z
         path: z.string(),
         number: z.string().optional(),
         message: z.string(),
-        answer: z.literal('reason').optional().meta({
+        answer: z.enum(['reason', 'second person']).optional().meta({
           description: 'Set where the booking may go on with a written reason in `reasons`'
         })
       })

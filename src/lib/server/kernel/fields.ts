@@ -39,10 +39,18 @@ export const circumstances = {
 
 export const reason = z.string().trim().min(1).max(2000);
 
-export const reasons = z.record(z.string().max(40), z.string().max(2000)).optional().meta({
+const reasons = z.record(z.string().max(40), z.string().max(2000)).optional().meta({
   description:
     'Written reasons for going on where a plan asks for one, by fault code; one for all faults of a kind'
 });
+
+/** What lets a booking go on in spite of faults its plan softens. */
+export const goingOn = {
+  reasons,
+  approvals: z.array(z.string().max(100)).max(50).optional().meta({
+    description: 'What POST /approvals gave: faults a second person let pass for this very document'
+  })
+};
 
 export const mark = { lot: text.optional(), serial: text.optional() };
 

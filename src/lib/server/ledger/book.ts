@@ -12,6 +12,7 @@ import { readNumber, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { draftNumbers } from '../../core/ledger/draft-numbers.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
+import { readApproved } from '../people/approvals.ts';
 import { onOtherDrafts } from './drafts.ts';
 import { answerMarks } from './answer-marks.ts';
 import { readMarkRecords } from './mark-record.ts';
@@ -51,6 +52,8 @@ export interface Circumstances {
   /** The other side's paper: a delivery note, a carrier's number. */
   reference?: string;
   reason?: string;
+  /** What a second person gave for faults that wait for one. */
+  approvals?: readonly string[];
 }
 
 export interface BookedAnswer {
@@ -257,7 +260,10 @@ async function decideIn<Request extends Circumstances>(
 ): Promise<{ decision: Decision; happenedAt: Date; snapshot: Snapshot }> {
   const at = request.at === undefined ? null : new Date(request.at);
   const document = readNumber(request.document);
-  const snapshot = await readSnapshot(tx, kind.wants(request), at, onlyLooking, behindTheLock);
+  const approved = await readApproved(tx, actor, request, !onlyLooking);
+  const read = await readSnapshot(tx, kind.wants(request), at, onlyLooking, behindTheLock);
+  const snapshot =
+    approved.length === 0 ? read : { ...read, granted: [...read.granted, ...approved] };
   const { happenedAt } = snapshot;
   const more = kind.rightsThen?.(snapshot, request) ?? [];
   if (more.length > 0) requireOneRight(actor, more);

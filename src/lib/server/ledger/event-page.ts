@@ -60,7 +60,14 @@ export interface EventPage {
   /** The versions of the plans it was decided by. */
   plans: { product: string; plan: string; name: string; version: number }[];
   /** Faults it went on in spite of. */
-  remarks: { code: string; number: string | null; message: string; reason: string | null }[];
+  remarks: {
+    code: string;
+    number: string | null;
+    message: string;
+    reason: string | null;
+    /** Who let it pass with their password. */
+    approvedBy: string | null;
+  }[];
 }
 
 const LISTED = 500;
@@ -139,10 +146,12 @@ export async function readEventPage(db: Db, id: number): Promise<EventPage | nul
     ORDER BY p.code
   `;
   const remarks = await db<EventPage['remarks']>`
-    SELECT code, number, message, reason
-    FROM booking_remark
-    WHERE event_id = ${id}
-    ORDER BY id
+    SELECT r.code, r.number, r.message, r.reason, p.name AS "approvedBy"
+    FROM booking_remark r
+      LEFT JOIN approval a ON a.id = r.approval_id
+      LEFT JOIN person p ON p.id = a.approved_by
+    WHERE r.event_id = ${id}
+    ORDER BY r.id
     LIMIT ${LISTED}
   `;
   const all = await readOpen(db, id, row.kind);

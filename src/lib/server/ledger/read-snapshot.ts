@@ -18,27 +18,24 @@ import {
 } from '../../core/ledger/snapshot.ts';
 import { type MarkKind, type Marking } from '../../core/catalogue/marking.ts';
 import type { FactValues } from '../../core/catalogue/facts.ts';
-import { effectivePlan, type MarkingPlan } from '../../core/catalogue/plan.ts';
 import { keyOfNumber, numberKey } from '../../core/numbers/number.ts';
 import { ONE, quantity, type Quantity } from '../../core/quantity/quantity.ts';
 import { groupBy } from '../../core/group-by.ts';
-import { limitsFor, readSpecs } from '../catalogue/specs.ts';
-import { readVerdicts } from '../catalogue/verdicts.ts';
 import { billById } from '../catalogue/bills.ts';
+import { askable, distinctCodes } from './named-codes.ts';
+import { asProducts, productsNamed, readProducts, type ProductRow } from './read-products.ts';
 import { readEvent } from './read-event.ts';
 import { readLaterMovements } from './read-later.ts';
-import { readOneDate, readSales, readUnits } from './read-units.ts';
+import { readSales, readUnits } from './read-units.ts';
+import { readJudged, type Judged } from './read-judged.ts';
+import { readWishesOf } from './read-wishes.ts';
+import { readGrantedBefore } from '../people/approvals.ts';
 import type { Tx } from '../kernel/db/client.ts';
 import { idList } from '../kernel/db/id-list.ts';
 import { isFreePlace } from '../kernel/db/what-counts.ts';
 import { together } from '../kernel/db/together.ts';
 
-/** Numbers no mark can have are not asked for; the decision tells of them. */
-const askable = (text: string | undefined): text is string =>
-  text !== undefined && keyOfNumber(text) !== null;
-const distinct = (texts: readonly string[]): string[] => [
-  ...new Set(texts.filter(askable).map(codeKey))
-];
+const NOT_JUDGED: Judged = { offSpec: new Map(), untested: new Set() };
 
 interface MarkRow {
   id: number;
@@ -114,19 +111,17 @@ export async function readSnapshot(
     (id) => !read.has(id)
   );
   const allProducts = await readProductsOf(tx, products, found);
-  const [placesThere, elsewhereOf, namedOutputs, offSpec, costs, oneDate, sales] =
+  const customer = wants.specsFor ?? (wants.packed ? order?.partner : undefined) ?? null;
+  const [placesThere, elsewhereOf, namedOutputs, judged, costs, wishes, granted, sales] =
     await Promise.all([
       // Of ten thousand marks it is cheaper to read the few places once their stock is known.
       readPlacesOf(tx, ids.length > 500 ? [] : ids, event?.placeIds ?? []),
       wants.draws ? readElsewhere(tx, products, wants.marks, indexMarks(found)) : new Map(),
       wants.outputs ? readNamed(tx, products, wants.outputs) : new Map(),
-      wants.specsFor === undefined
-        ? new Map()
-        : readOffSpec(tx, found, allProducts, wants.specsFor),
+      customer === null ? NOT_JUDGED : readJudged(tx, found, allProducts, customer),
       wants.costs ? readCosts(tx, ids) : new Map(),
-      wants.packed && order?.partner
-        ? readOneDate(tx, order.partner, allProducts)
-        : new Set<number>(),
+      customer === null ? new Map() : readWishesOf(tx, customer, allProducts),
+      wants.packed && order ? readGrantedBefore(tx, order.id) : [],
       wants.sales ? readSales(tx, ids) : new Map()
     ]);
   // From here on others wait for this stock: only what they too change is read behind the lock,
@@ -177,11 +172,13 @@ export async function readSnapshot(
     named: namedOutputs,
     gone,
     promised,
-    offSpec,
+    offSpec: judged.offSpec,
+    untested: judged.untested,
     costs,
     units,
     packed,
-    oneDate,
+    wishes,
+    granted,
     sales,
     later
   };
@@ -307,21 +304,6 @@ async function readOrder(
   };
 }
 
-interface ProductRow {
-  id: number;
-  code: string;
-  name: string;
-  unit: string;
-  decimals: number;
-  marking: Marking;
-  shelf_life_days: number | null;
-  warranty_months: number | null;
-  plan_version: number | null;
-  plan: MarkingPlan | null;
-  units: { name: string; holds: string }[] | null;
-  net_weight_kg: string | null;
-}
-
 /** The products, the partner and the places a request names. */
 async function readNamedThings(
   tx: Tx,
@@ -331,7 +313,7 @@ async function readNamedThings(
   partners: Map<string, KnownPartner>;
   places: Map<string, KnownPlace>;
 }> {
-  const places = distinct(wants.places);
+  const places = distinctCodes(wants.places);
   const rows = await together<{ product: ProductRow; partner: KnownPartner; place: KnownPlace }>(
     tx,
     {
@@ -367,56 +349,6 @@ async function readNamedThings(
     partners: byCode(rows.partner),
     places: byCode(rows.place)
   };
-}
-
-const readProducts = async (tx: Tx, codes: readonly string[]): Promise<Map<string, KnownProduct>> =>
-  asProducts(await tx<ProductRow[]>`${productsNamed(tx, codes)}`);
-
-const productsNamed = (tx: Tx, codes: readonly string[]) => tx`
-  SELECT p.id, p.code, p.name, p.unit, p.decimals, p.marking, p.shelf_life_days, p.warranty_months,
-    p.net_weight_kg::text, v.id AS plan_version, v.body AS plan,
-    (
-      SELECT json_agg(json_build_object('name', u.name, 'holds', u.holds::text))
-      FROM product_unit u
-      WHERE u.product_id = p.id
-    ) AS units
-  FROM product p
-    LEFT JOIN LATERAL (
-      SELECT id, body
-      FROM marking_plan_version
-      WHERE plan_id = p.plan_id
-      ORDER BY version DESC
-      LIMIT 1
-    ) v ON true
-  WHERE upper(p.code) = ANY(${distinct(codes)})
-`;
-
-function asProducts(rows: readonly ProductRow[]): Map<string, KnownProduct> {
-  return new Map(
-    rows.map((row) => [
-      codeKey(row.code),
-      {
-        id: row.id,
-        code: row.code,
-        name: row.name,
-        unit: row.unit,
-        decimals: row.decimals,
-        marking: row.marking,
-        planVersion: row.plan_version,
-        plan: effectivePlan(row.plan, row.marking, {
-          shelfLifeDays: row.shelf_life_days,
-          warrantyMonths: row.warranty_months
-        }),
-        netWeightKg: row.net_weight_kg === null ? null : quantity(row.net_weight_kg),
-        units: new Map(
-          (row.units ?? []).map((unit) => [
-            codeKey(unit.name),
-            { name: unit.name, holds: quantity(unit.holds) }
-          ])
-        )
-      }
-    ])
-  );
 }
 
 async function readPlaces(tx: Tx, ids: readonly number[]): Promise<Map<string, KnownPlace>> {
@@ -578,7 +510,7 @@ async function lotsOnHand(tx: Tx, codes: readonly string[]): Promise<number[]> {
     SELECT m.id
     FROM mark m
       JOIN product p ON p.id = m.product_id
-    WHERE upper(p.code) = ANY(${distinct(codes)})
+    WHERE upper(p.code) = ANY(${distinctCodes(codes)})
       AND m.kind = 'lot'
       AND EXISTS (
         SELECT
@@ -732,42 +664,6 @@ async function readBespoken(
       ])
     );
   return { promised: exact(rows.promised), packed: exact(rows.packed) };
-}
-
-/** Which of these marks do not conform to what counts for this customer, and why. */
-async function readOffSpec(
-  tx: Tx,
-  marks: readonly KnownMark[],
-  products: ReadonlyMap<string, KnownProduct>,
-  partner: string
-): Promise<Map<number, string>> {
-  const specs = await readSpecs(
-    tx,
-    [...products.values()].map((product) => product.code)
-  );
-  if (specs.length === 0) return new Map();
-  const limits = new Map(
-    [...products.values()].map((product) => [product.id, limitsFor(specs, product.code, partner)])
-  );
-  const verdicts = await readVerdicts(
-    tx,
-    marks.map((mark) => ({ id: mark.id, spec: limits.get(mark.productId) ?? null }))
-  );
-  return new Map(
-    [...verdicts].flatMap(([id, { verdict, judged }]) =>
-      verdict === 'does not conform'
-        ? [
-            [
-              id,
-              judged
-                .filter((one) => one.verdict === 'does not conform')
-                .map((one) => one.why)
-                .join('; ')
-            ] as const
-          ]
-        : []
-    )
-  );
 }
 
 /** Mean cost of one unit of each mark over what came in with a cost. */

@@ -1,8 +1,7 @@
 import { groupBy } from '../../core/group-by.ts';
 import { readSscc } from '../../core/gs1/sscc.ts';
-import type { KnownProduct, KnownUnit, Sale } from '../../core/ledger/snapshot.ts';
+import type { KnownUnit, Sale } from '../../core/ledger/snapshot.ts';
 import { quantity } from '../../core/quantity/quantity.ts';
-import { readWishes } from '../catalogue/wishes.ts';
 import type { Tx } from '../kernel/db/client.ts';
 
 /**
@@ -80,24 +79,6 @@ export async function readUnits(
         )
       }
     ])
-  );
-}
-
-/** Products of which this customer wants one expiry date in a carton. */
-export async function readOneDate(
-  tx: Tx,
-  partner: string,
-  products: ReadonlyMap<string, KnownProduct>
-): Promise<Set<number>> {
-  const wishes = await readWishes(
-    tx,
-    partner,
-    [...products.values()].map((product) => product.code)
-  );
-  return new Set(
-    [...products.values()]
-      .filter((product) => wishes.get(product.code)?.oneDate)
-      .map((product) => product.id)
   );
 }
 

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import {
   circumstances,
   reason,
-  reasons,
+  goingOn,
   rows,
   text,
   mark,
@@ -14,7 +14,7 @@ export const Reversal = z
   .strictObject({
     ...circumstances,
     reason,
-    reasons,
+    ...goingOn,
     event: z.int().positive(),
     units: rows(z.strictObject({ product: text, ...mark }))
       .min(1)

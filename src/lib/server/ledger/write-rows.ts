@@ -139,11 +139,12 @@ export async function writeRows<T>(
       rows.remarks.map((remark) => remark[name]);
     sent.push(
       tx`
-        INSERT INTO booking_remark (event_id, code, answer, number, message, reason)
+        INSERT INTO booking_remark (event_id, code, answer, number, message, reason, approval_id)
         SELECT ${eventId}::bigint, *
         FROM unnest(
           ${column('code')}::text[], ${column('answer')}::text[], ${column('number')}::text[],
-            ${column('message')}::text[], ${column('reason')}::text[]
+            ${column('message')}::text[], ${column('reason')}::text[],
+            ${column('approval')}::bigint[]
         )
       `.execute()
     );

@@ -6,7 +6,7 @@ import {
   mark,
   bornWith,
   circumstances,
-  reasons,
+  goingOn,
   rows,
   reason,
   facts,
@@ -37,7 +37,7 @@ export const Build = z
   .strictObject({
     ...circumstances,
     place: text,
-    reasons,
+    ...goingOn,
     groups: rows(z.strictObject({ outputs: rows(buildLine).min(1), inputs: rows(buildLine) })).min(
       1
     ),
@@ -60,7 +60,7 @@ export const Repack = z
     ...circumstances,
     place: text,
     reason: reason.optional(),
-    reasons,
+    ...goingOn,
     groups: rows(
       z.strictObject({
         sources: rows(z.strictObject(repackLine)).min(1),
@@ -75,7 +75,7 @@ export const Teardown = z
     ...circumstances,
     place: text,
     reason: reason.optional(),
-    reasons,
+    ...goingOn,
     units: rows(
       z.strictObject({
         product: text,
@@ -109,7 +109,7 @@ export const Fitting = z
     ...circumstances,
     place: text.meta({ description: 'Where parts are taken from first' }),
     reason,
-    reasons,
+    ...goingOn,
     units: rows(
       z.strictObject({
         product: text,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { name } from '../kernel/fields.ts';
+import { name, reason, rows, text } from '../kernel/fields.ts';
 import { ROLES } from '../../core/people/rights.ts';
 
 export const Person = z
@@ -18,3 +18,29 @@ export const NewToken = z
 export const SignIn = z
   .strictObject({ login: z.string().max(200), password: z.string().max(1000) })
   .meta({ id: 'SignIn' });
+
+export const NewApproval = z
+  .strictObject({
+    login: z.string().max(200).meta({ description: 'Who approves; another than who books' }),
+    password: z.string().max(1000),
+    document: text.min(1).meta({ description: 'Document of the booking it is for' }),
+    reason: reason.meta({ description: 'Why it may go on; kept with the event for ever' }),
+    faults: rows(
+      z.strictObject({
+        code: z.string().max(40),
+        number: text.nullable().default(null),
+        message: z.string().max(4000)
+      })
+    )
+      .min(1)
+      .meta({ description: 'The faults that may pass, as the check named them' })
+  })
+  .meta({ id: 'NewApproval' });
+
+export const Approval = z
+  .strictObject({
+    approval: z.string().meta({ description: 'What the booking says in approvals' }),
+    by: z.string(),
+    until: z.iso.datetime()
+  })
+  .meta({ id: 'Approval' });

@@ -1,11 +1,11 @@
 import { z } from 'zod';
-import { circumstances, text, reasons, rows, quantity, receivedMark } from '../kernel/fields.ts';
+import { circumstances, text, goingOn, rows, quantity, receivedMark } from '../kernel/fields.ts';
 
 export const Receipt = z
   .strictObject({
     ...circumstances,
     supplier: text,
-    reasons,
+    ...goingOn,
     lines: rows(
       z.strictObject({
         product: text,

@@ -111,8 +111,7 @@ describe('promises', () => {
         { line: 1, lot: 'c2', quantity: '8' },
         { line: 2, serial: 'P1' }
       ],
-      null,
-      TODAY
+      { until: null, day: TODAY }
     );
     const proposal = await readProposal(world.sql, 'SO-B', 'first expired', {}, TODAY);
     expect(proposal.lines[0]!.picks.map((pick) => `${pick.number} ${pick.quantity}`)).toEqual([
@@ -136,7 +135,7 @@ describe('promises', () => {
       { line: 1, lot: 'c1', quantity: '1' },
       { line: 2, serial: 'P2' }
     ];
-    await promise(world.sql, world.actor, 'SO-AGAIN', named, null, TODAY);
+    await promise(world.sql, world.actor, 'SO-AGAIN', named, { until: null, day: TODAY });
     await order('SO-AGAIN', [
       { product: 'SER', quantity: '1' },
       { product: 'LOT', quantity: '1' }
@@ -155,19 +154,15 @@ describe('promises', () => {
     ]);
     await order('SO-AGAIN', [{ product: 'LOT', quantity: '1' }]);
     expect(await lines()).toMatchObject([{ line: 1, number: 'C1' }]);
-    await promise(world.sql, world.actor, 'SO-AGAIN', [], null, TODAY);
+    await promise(world.sql, world.actor, 'SO-AGAIN', [], { until: null, day: TODAY });
   });
   it('are never more than there is: not in one order, not in two, not for twenty who ask at once', async () => {
     expect(
       await refusal(
-        promise(
-          world.sql,
-          world.actor,
-          'SO-B',
-          [{ line: 1, lot: 'C2', quantity: '3' }],
-          null,
-          TODAY
-        )
+        promise(world.sql, world.actor, 'SO-B', [{ line: 1, lot: 'C2', quantity: '3' }], {
+          until: null,
+          day: TODAY
+        })
       )
     ).toMatchObject([
       {
@@ -177,31 +172,24 @@ describe('promises', () => {
     ]);
     expect(
       await refusal(
-        promise(
-          world.sql,
-          world.actor,
-          'SO-B',
-          [{ line: 1, lot: 'C1', quantity: '11' }],
-          null,
-          TODAY
-        )
+        promise(world.sql, world.actor, 'SO-B', [{ line: 1, lot: 'C1', quantity: '11' }], {
+          until: null,
+          day: TODAY
+        })
       )
     ).toMatchObject([{ code: 'stock.short' }]);
     for (let n = 0; n < 20; n++) await order(`SO-R${n}`, [{ product: 'LOT', quantity: '4' }]);
     const tries = await Promise.allSettled(
       Array.from({ length: 20 }, (_, n) =>
-        promise(
-          world.sql,
-          world.actor,
-          `SO-R${n}`,
-          [{ line: 1, lot: 'C3', quantity: '4' }],
-          null,
-          TODAY
-        )
+        promise(world.sql, world.actor, `SO-R${n}`, [{ line: 1, lot: 'C3', quantity: '4' }], {
+          until: null,
+          day: TODAY
+        })
       )
     );
     expect(tries.filter((one) => one.status === 'fulfilled')).toHaveLength(2);
-    for (let n = 0; n < 20; n++) await promise(world.sql, world.actor, `SO-R${n}`, [], null, TODAY);
+    for (let n = 0; n < 20; n++)
+      await promise(world.sql, world.actor, `SO-R${n}`, [], { until: null, day: TODAY });
   });
   it('stop a shipment and a build that would leave too little, unless a written reason is kept', async () => {
     const request = {
@@ -255,17 +243,13 @@ describe('promises', () => {
     expect(
       await world.sql`SELECT quantity::float8 AS q FROM reservation r JOIN trade_order o ON o.id = r.order_id WHERE o.number = 'SO-A'`
     ).toMatchObject([{ q: 3 }]);
-    await promise(world.sql, world.actor, 'SO-A', [], null, TODAY);
+    await promise(world.sql, world.actor, 'SO-A', [], { until: null, day: TODAY });
   });
   it('end with their day, and are refused for what is held, unknown or of another line', async () => {
-    await promise(
-      world.sql,
-      world.actor,
-      'SO-A',
-      [{ line: 1, lot: 'C1', quantity: '10' }],
-      '2020-01-01',
-      TODAY
-    );
+    await promise(world.sql, world.actor, 'SO-A', [{ line: 1, lot: 'C1', quantity: '10' }], {
+      until: '2020-01-01',
+      day: TODAY
+    });
     expect(
       (await readProposal(world.sql, 'SO-B', 'first in', {}, TODAY)).choices.find(
         (choice) => choice.number === 'C1'
@@ -290,8 +274,7 @@ describe('promises', () => {
               { line: 9, lot: 'C1' },
               { line: 1, lot: 'C1', quantity: '-1' }
             ],
-            null,
-            TODAY
+            { until: null, day: TODAY }
           )
         )
       ).map((one) => one.code)

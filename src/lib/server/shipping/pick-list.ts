@@ -6,11 +6,12 @@ import { numberKey, shown } from '../../core/numbers/number.ts';
 import { formatQuantity, parseQuantity, quantity } from '../../core/quantity/quantity.ts';
 import { checkUsableNow, type Pickable, type PickRecord } from './picks.ts';
 import { readPicks } from './picks.ts';
+import type { Note } from '../../core/faults/fault.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { requireRight } from '../kernel/rights.ts';
 import { notFound, Problem, type FormError } from '../kernel/problem.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
-import { promiseIn, type GivenPromise } from './promises.ts';
+import { promiseIn, type GivenPromise, type HowPromised } from './promises.ts';
 
 export interface GivenPick {
   line: number;
@@ -48,7 +49,6 @@ async function lockOrder(tx: Tx, number: string): Promise<OrderRow> {
  * Makes the pick list of an order anew: what is named is promised to it and gets a place to fetch
  * it from; a line that names no serial takes any that is free, when it is scanned. What is picked
  * already stays.
- * @param day `YYYY-MM-DD`, today
  * @throws Problem 403, 404, 409 for a closed order, 422 with everything that cannot be picked
  */
 export async function makePickList(
@@ -56,9 +56,8 @@ export async function makePickList(
   actor: Actor,
   number: string,
   given: readonly GivenPick[],
-  until: string | null,
-  day: string
-): Promise<{ picks: PickRecord[] }> {
+  how: HowPromised
+): Promise<{ picks: PickRecord[]; notes: Note[] }> {
   requireRight(actor, 'promise');
   return (await sql.begin(async (tx) => {
     const order = await lockOrder(tx, number);
@@ -103,7 +102,7 @@ export async function makePickList(
     if (errors.length > 0)
       throw new Problem(422, 'This cannot be picked', errors, 'Nothing was changed.');
     const named = given.filter((one) => one.lot !== undefined || one.serial !== undefined);
-    await promiseIn(tx, actor, order, named as GivenPromise[], until, day);
+    const { notes } = await promiseIn(tx, actor, order, named as GivenPromise[], how);
     await tx`DELETE FROM pick WHERE order_id = ${order.id} AND picked = 0`;
     await tx`UPDATE pick SET quantity = picked WHERE order_id = ${order.id} AND picked < quantity`;
     // Where each lies, in walking order; what an earlier row takes is not there for a later one.
@@ -183,8 +182,15 @@ export async function makePickList(
             ${spread.map((row) => row.quantity)}::numeric[]
         )
       `;
-    return { picks: await readPicks(tx, order.id) };
-  })) as { picks: PickRecord[] };
+    return { picks: await readPicks(tx, order.id, how.day), notes };
+  })) as { picks: PickRecord[]; notes: Note[] };
+}
+
+/** What was scanned, and what lets it go on where the customer wishes otherwise. */
+interface PickGiven extends Pick<HowPromised, 'reasons' | 'approvals'> {
+  scan: string;
+  quantity?: string;
+  place?: string;
 }
 
 export interface PickAnswer {
@@ -206,7 +212,7 @@ export async function pickByScan(
   actor: Actor,
   number: string,
   key: string,
-  given: { scan: string; quantity?: string; place?: string },
+  given: PickGiven,
   day: string
 ): Promise<PickAnswer> {
   requireRight(actor, 'book.ship');
@@ -230,7 +236,7 @@ export async function pickByScan(
         ]);
       return before.answer;
     }
-    const picks = await readPicks(tx, order.id);
+    const picks = await readPicks(tx, order.id, day);
     const mark = await scannedMark(tx, given.scan, picks, day);
     const answer = await take(tx, actor, order, picks, mark, given, day);
     await tx`
@@ -317,7 +323,7 @@ async function take(
   order: OrderRow,
   picks: readonly PickRecord[],
   mark: Pickable,
-  given: { quantity?: string; place?: string },
+  given: PickGiven,
   day: string
 ): Promise<PickAnswer> {
   const own = picks.filter((pick) => pick.mark === mark.id);
@@ -345,7 +351,7 @@ async function take(
     );
   if (!row) {
     const same = picks.filter(
-      (pick) => pick.product === mark.product && pick.picked !== pick.quantity
+      (pick) => pick.fell === null && pick.product === mark.product && pick.picked !== pick.quantity
     );
     return refuse(
       'mark.wrong-product',
@@ -360,7 +366,7 @@ async function take(
       mark.number
     );
   }
-  if (row.mark === null) await nameSerial(tx, actor, order, row, mark, day);
+  if (row.mark === null) await nameSerial(tx, actor, order, row, mark, given, day);
   const open = quantity(row.quantity).minus(row.picked);
   const amount = given.quantity === undefined ? open : parseQuantity(given.quantity);
   if (!amount || amount.lte(0) || amount.gt(open))
@@ -370,7 +376,7 @@ async function take(
       mark.number
     );
   const lies = place ?? mark.places!.find((one) => one.code === row.place) ?? mark.places![0]!;
-  const moved = row.place !== null && lies.code !== row.place;
+  const moved = row.listed !== null && lies.code !== row.listed;
   if (amount.gt(lies.quantity))
     refuse(
       'stock.short',
@@ -383,12 +389,12 @@ async function take(
       picked_at = clock_timestamp(), place_id = ${lies.id}
     WHERE id = ${row.id}
   `;
-  const [pick] = (await readPicks(tx, order.id)).filter((one) => one.id === row.id);
+  const [pick] = (await readPicks(tx, order.id, day)).filter((one) => one.id === row.id);
   const amountSaid =
     mark.kind === 'serial' ? name : `${formatQuantity(amount)} ${mark.unit} of ${name}`;
   return {
     said: moved
-      ? `${amountSaid} picked. It lies at ${lies.code}, not at ${row.place}: the list says ${lies.code} now.`
+      ? `${amountSaid} picked. It lies at ${lies.code}, not at ${row.listed}: the list says ${lies.code} now.`
       : `${amountSaid} picked${row.place === null ? ` at ${lies.code}` : ''}.`,
     pick: pick!,
     moved,
@@ -403,6 +409,7 @@ async function nameSerial(
   order: OrderRow,
   row: PickRecord,
   mark: Pickable,
+  { reasons, approvals }: PickGiven,
   day: string
 ): Promise<void> {
   const promised = await tx<
@@ -426,8 +433,13 @@ async function nameSerial(
       quantity: row.quantity
     }
   ];
-  await promiseIn(tx, actor, order, all, null, day, true);
+  await promiseIn(tx, actor, order, all, { until: null, day, keepDays: true, reasons, approvals });
   await tx`UPDATE pick SET mark_id = ${mark.id} WHERE id = ${row.id}`;
+}
+
+interface SwapGiven extends Pick<HowPromised, 'reasons' | 'approvals'> {
+  from: string;
+  to: string;
 }
 
 /**
@@ -439,8 +451,7 @@ export async function swapMark(
   sql: Sql,
   actor: Actor,
   number: string,
-  from: string,
-  to: string,
+  { from, to, reasons, approvals }: SwapGiven,
   day: string
 ): Promise<{ picks: PickRecord[] }> {
   requireRight(actor, 'promise');
@@ -495,7 +506,13 @@ export async function swapMark(
         ...(one.kind === 'serial' ? { serial: next } : { lot: next })
       };
     });
-    await promiseIn(tx, actor, order, given, null, day, true);
+    await promiseIn(tx, actor, order, given, {
+      until: null,
+      day,
+      keepDays: true,
+      reasons,
+      approvals
+    });
     const [mark] = await tx<{ id: number; place: number | null }[]>`
       SELECT m.id,
         (
@@ -515,7 +532,7 @@ export async function swapMark(
         picked_at = NULL
       WHERE order_id = ${order.id} AND line = ${old.line} AND mark_id = ${old.mark}
     `;
-    return { picks: await readPicks(tx, order.id) };
+    return { picks: await readPicks(tx, order.id, day) };
   })) as { picks: PickRecord[] };
 }
 
@@ -524,7 +541,8 @@ export async function putBack(
   sql: Sql,
   actor: Actor,
   number: string,
-  pick: number
+  pick: number,
+  day: string
 ): Promise<{ picks: PickRecord[] }> {
   requireRight(actor, 'book.ship');
   return (await sql.begin(async (tx) => {
@@ -536,6 +554,6 @@ export async function putBack(
       RETURNING id
     `;
     if (!row) notFound('pick', String(pick));
-    return { picks: await readPicks(tx, order.id) };
+    return { picks: await readPicks(tx, order.id, day) };
   })) as { picks: PickRecord[] };
 }

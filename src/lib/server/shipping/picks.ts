@@ -1,4 +1,5 @@
-import { expiryOf } from '../kernel/db/what-counts.ts';
+import { expiryOf, isFreePlace, stateOf } from '../kernel/db/what-counts.ts';
+import { fellAway, type FellAway } from '../../core/shipping/fell-away.ts';
 import { inWalkingOrder } from '../../core/shipping/pick-order.ts';
 import { sayDay } from '../../core/calendar/say-day.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
@@ -18,11 +19,15 @@ export interface PickRecord {
   lot: string | null;
   expires: string | null;
   place: string | null;
+  /** Where the list sent the picker when it was made. */
+  listed: string | null;
   placeName: string | null;
   quantity: string;
   picked: string;
   packed: string;
   who: string | null;
+  /** Why it is no stop any more; null where it is one. */
+  fell: FellAway | null;
 }
 
 /** A lot or serial in hand, with where it lies. */
@@ -39,13 +44,43 @@ export interface Pickable {
   places: { id: number; code: string; quantity: string }[] | null;
 }
 
-/** The pick list of an order in walking order. */
-export async function readPicks(db: Db, orderId: number): Promise<PickRecord[]> {
-  const rows = await db<PickRecord[]>`
+interface PickRow extends Omit<PickRecord, 'fell'> {
+  state: MarkState;
+  /** What of it lies at its place and is free, and where else any does. */
+  here: string | null;
+  elsewhere: { code: string; name: string } | null;
+}
+
+/**
+ * The pick list of an order in walking order, as things are now: what was moved meanwhile says
+ * where it lies, and what was held, has expired or is gone says so and is no stop any more.
+ * @param day today, `YYYY-MM-DD`
+ */
+export async function readPicks(db: Db, orderId: number, day: string): Promise<PickRecord[]> {
+  const rows = await db<PickRow[]>`
     SELECT k.id, k.line, p.code AS product, p.name, p.unit, k.mark_id AS mark,
       coalesce(m.kind, 'serial') AS kind, m.number, l.number AS lot,
       ${expiryOf(db)} AS expires, c.code AS place,
+      c.code AS listed,
       s.name || ', ' || c.name AS "placeName", k.quantity, k.picked, w.name AS who,
+      ${stateOf(db)} AS state,
+      (
+        SELECT x.quantity
+        FROM stock x
+        WHERE x.mark_id = k.mark_id
+          AND x.place_id = k.place_id
+          AND x.quantity > 0
+          AND ${isFreePlace(db, db`x.place_id`)}
+      ) AS here,
+      (
+        SELECT json_build_object('code', y.code, 'name', z.name || ', ' || y.name)
+        FROM stock x
+          JOIN place y ON y.id = x.place_id AND y.kind <> 'quarantine'
+          JOIN site z ON z.id = y.site_id
+        WHERE x.mark_id = k.mark_id AND x.quantity > 0 AND y.id IS DISTINCT FROM k.place_id
+        ORDER BY x.quantity DESC, y.code
+        LIMIT 1
+      ) AS elsewhere,
       coalesce(
         (
           SELECT sum(x.quantity)
@@ -65,22 +100,30 @@ export async function readPicks(db: Db, orderId: number): Promise<PickRecord[]> 
     WHERE k.order_id = ${orderId}
     ORDER BY k.id
   `;
-  return inWalkingOrder(
-    rows.map((row) => ({
-      ...row,
-      quantity: trimZeros(row.quantity),
-      picked: trimZeros(row.picked),
-      packed: trimZeros(row.packed)
-    }))
-  );
+  return inWalkingOrder(rows.map((row) => asItIs(row, day)));
+}
+
+function asItIs({ state, here, elsewhere, ...row }: PickRow, day: string): PickRecord {
+  const moved = row.mark !== null && here === null && elsewhere !== null;
+  return {
+    ...row,
+    ...(moved ? { place: elsewhere.code, placeName: elsewhere.name } : {}),
+    quantity: trimZeros(row.quantity),
+    picked: trimZeros(row.picked),
+    packed: trimZeros(row.packed),
+    fell:
+      row.mark === null
+        ? null
+        : fellAway({ state, expires: row.expires, lies: here !== null || moved }, day)
+  };
 }
 
 /** The same by the order's number. */
-export async function readPicksOf(db: Db, order: string): Promise<PickRecord[]> {
+export async function readPicksOf(db: Db, order: string, day: string): Promise<PickRecord[]> {
   const [row] = await db<
     { id: number }[]
   >`SELECT id FROM trade_order WHERE kind = 'sales' AND number = ${order}`;
-  return row ? readPicks(db, row.id) : [];
+  return row ? readPicks(db, row.id, day) : [];
 }
 
 /** Held, rejected and expired goods are not fetched at all. */

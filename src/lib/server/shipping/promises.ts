@@ -1,12 +1,14 @@
 import { isFreePlace, stateOf } from '../kernel/db/what-counts.ts';
 import { numberKey, readNumber, shown } from '../../core/numbers/number.ts';
 import { formatQuantity, parseQuantity, quantity } from '../../core/quantity/quantity.ts';
+import type { Note, Reasons } from '../../core/faults/fault.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { requireRight } from '../kernel/rights.ts';
 import { notFound, Problem, type FormError } from '../kernel/problem.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
 import { readVerdicts } from '../catalogue/verdicts.ts';
 import { limitsFor, readSpecs } from '../catalogue/specs.ts';
+import { checkWishes, keepRemarks } from './promised-wishes.ts';
 
 export interface GivenPromise {
   line: number;
@@ -15,22 +17,38 @@ export interface GivenPromise {
   quantity?: string;
 }
 
+/** How something is promised. */
+export interface HowPromised {
+  /** The last day the promise counts; null for as long as the order is open. */
+  until: string | null;
+  /** Today, `YYYY-MM-DD`. */
+  day: string;
+  /** What was promised before keeps its own last day. */
+  keepDays?: true;
+  /** What lets it go on in spite of what the customer wishes. */
+  reasons?: Reasons | undefined;
+  approvals?: readonly string[] | undefined;
+}
+
+export interface PromisedAnswer {
+  promised: number;
+  /** What the plan only shows: a wish that is not met. */
+  notes: Note[];
+}
+
 /**
  * Promises marks, or so much of them, to the lines of a sales order, in place of what it was
  * promised before.
- * @param day `YYYY-MM-DD`, today
- * @param until the last day the promise counts; null for as long as the order is open
  * @throws Problem 403, 404, 409 for a closed order, 422 with everything that is wrong: what is not
- * there, not usable, or promised to somebody else, with whom
+ * there, not usable, promised to somebody else, with whom, or not what the customer wishes
  */
 export async function promise(
   sql: Sql,
   actor: Actor,
   number: string,
   given: readonly GivenPromise[],
-  until: string | null,
-  day: string
-): Promise<{ promised: number }> {
+  how: HowPromised
+): Promise<PromisedAnswer> {
   requireRight(actor, 'promise');
   return (await sql.begin(async (tx) => {
     const [order] = await tx<{ id: number; number: string; closed: boolean }[]>`
@@ -49,25 +67,23 @@ export async function promise(
           message: `Order ${order.number} is closed. Open it again before something is promised to it.`
         }
       ]);
-    return await promiseIn(tx, actor, order, given, until, day);
-  })) as { promised: number };
+    return await promiseIn(tx, actor, order, given, how);
+  })) as PromisedAnswer;
 }
 
 /**
  * The same within a transaction that has locked the order. What does not meet the customer's spec,
- * or their wish for tested goods, is refused here already.
- * @param keepDays whether what was promised before keeps its last day
+ * is refused here already; what does not meet their wishes is answered as the plan says.
  */
 export async function promiseIn(
   tx: Tx,
   actor: Actor,
   order: { id: number; number: string },
   given: readonly GivenPromise[],
-  until: string | null,
-  day: string,
-  keepDays = false
-): Promise<{ promised: number }> {
-  const days = keepDays
+  how: HowPromised
+): Promise<PromisedAnswer> {
+  const { until, day } = how;
+  const days = how.keepDays
     ? new Map(
         (
           await tx<
@@ -94,6 +110,8 @@ export async function promiseIn(
   const good = rows.filter((row) => row !== null);
   await checkFree(tx, good, day, errors);
   await checkFit(tx, order.id, good, errors);
+  const wishes = await checkWishes(tx, actor, order, good, how);
+  errors.push(...wishes.list);
   if (errors.length > 0)
     throw new Problem(
       422,
@@ -113,7 +131,8 @@ export async function promiseIn(
       ) AS t (line, mark_id, quantity, until)
       GROUP BY line, mark_id
     `;
-  return { promised: good.length };
+  await keepRemarks(tx, actor, order.id, wishes.remarks);
+  return { promised: good.length, notes: wishes.notes };
 }
 
 /** What does not conform to this customer's limits is not promised to them. */

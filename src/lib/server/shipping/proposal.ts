@@ -6,9 +6,9 @@ import {
   type Considered,
   type Offered,
   type ProposedLine,
-  type WantedLine,
-  type Wishes
+  type WantedLine
 } from '../../core/shipping/propose.ts';
+import type { CustomerWishes } from '../../core/catalogue/wishes.ts';
 import { groupBy } from '../../core/group-by.ts';
 import { totalOf } from '../../core/quantity/quantity.ts';
 import { numberKey } from '../../core/numbers/number.ts';
@@ -40,7 +40,7 @@ export interface Choice extends Considered {
 }
 export interface ProposalAnswer {
   rule: ChoiceRule;
-  wishes: Record<string, Wishes & { oneDate: boolean }>;
+  wishes: Record<string, CustomerWishes>;
   limits: Record<string, string[]>;
   lines: (ProposedLine & { product: string })[];
   choices: Choice[];
@@ -102,7 +102,21 @@ export async function readOffers(
     `,
     db<
       { id: number; code: string; life: number | null }[]
-    >`SELECT id, code, shelf_life_days AS life FROM product WHERE upper(code) = ANY(${codes})`,
+    >`
+      SELECT p.id, p.code,
+        coalesce(
+          p.shelf_life_days,
+            (
+              SELECT (v.body ->> 'shelfLifeDays')::int
+              FROM marking_plan_version v
+              WHERE v.plan_id = p.plan_id
+              ORDER BY v.version DESC
+              LIMIT 1
+            )
+        ) AS life
+      FROM product p
+      WHERE upper(p.code) = ANY(${codes})
+    `,
     db<{ mark: number; promised: string }[]>`
       SELECT r.mark_id AS mark, sum(r.quantity) AS promised
       FROM reservation r

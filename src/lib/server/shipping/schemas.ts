@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import {
   circumstances,
-  reasons,
+  goingOn,
   rows,
   text,
   mark,
@@ -16,7 +16,7 @@ export const Packing = z
   .strictObject({
     ...circumstances,
     kind: z.enum(['pack', 'unpack']).default('pack'),
-    reasons,
+    ...goingOn,
     unit: z
       .string()
       .max(100)
@@ -57,6 +57,7 @@ export const ProposalQuery = z.object({
 export const Promises = z
   .strictObject({
     until: day.nullable().default(null),
+    ...goingOn,
     lines: rows(
       z.strictObject({ line: z.int().positive(), ...mark, quantity: quantity.optional() })
     )
@@ -67,7 +68,7 @@ export const Shipment = z
   .strictObject({
     ...circumstances,
     customer: text,
-    reasons,
+    ...goingOn,
     lines: rows(
       z.strictObject({
         product: text,
@@ -91,13 +92,14 @@ export const Shipment = z
 const pickLine = z.strictObject({ line: z.int().min(1), ...mark, quantity: quantity.optional() });
 
 export const PickList = z
-  .strictObject({ lines: rows(pickLine), until: day.nullish() })
+  .strictObject({ lines: rows(pickLine), until: day.nullish(), ...goingOn })
   .meta({ id: 'PickList' });
 
 export const PickScan = z
   .strictObject({
     scan: z.string().trim().min(1).max(300),
     quantity: quantity.optional(),
+    ...goingOn,
     place: code
       .optional()
       .meta({ description: 'Where the picker stands, where a lot lies in several places' })
@@ -106,4 +108,4 @@ export const PickScan = z
 
 export const PickBack = z.strictObject({ pick: z.int().min(1) }).meta({ id: 'PickBack' });
 
-export const Swap = z.strictObject({ from: text, to: text }).meta({ id: 'Swap' });
+export const Swap = z.strictObject({ from: text, to: text, ...goingOn }).meta({ id: 'Swap' });

@@ -6,7 +6,7 @@ import {
   text,
   mark,
   quantity,
-  reasons,
+  goingOn,
   receivedMark,
   MOST_ROWS
 } from '../kernel/fields.ts';
@@ -18,7 +18,7 @@ export const Correction = z
     ...circumstances,
     kind: z.enum(['gain', 'loss', 'scrap']),
     reason,
-    reasons,
+    ...goingOn,
     lines: rows(
       z.strictObject({ product: text, place: text, ...mark, quantity: quantity.optional() })
     ).min(1)
@@ -44,7 +44,7 @@ export const Move = z
 export const Identification = z
   .strictObject({
     ...circumstances,
-    reasons,
+    ...goingOn,
     lines: rows(
       z.strictObject({
         product: text,

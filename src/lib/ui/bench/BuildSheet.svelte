@@ -34,6 +34,7 @@
   import NameOutputs from './NameOutputs.svelte';
   import NumberGrid from './NumberGrid.svelte';
   import ReasonPanel from './ReasonPanel.svelte';
+  import type { Approval } from './approvals.ts';
   import { reasonsGiven } from './reasons.ts';
   import Refused from './Refused.svelte';
   import { rowMessage } from './row-message.ts';
@@ -52,6 +53,7 @@
     place: string;
     born: Row;
     reasons: Record<string, string>;
+    approvals?: Approval[];
     mode: Mode;
     byHand: boolean;
     co: Record<string, { lot: string; quantity: string }>;
@@ -153,6 +155,7 @@
   /** Dates and facts of the batch made; those of units stand in their rows. */
   let born = $state.raw<Row>(kept?.born ?? {});
   let reasons = $state.raw<Record<string, string>>(kept?.reasons ?? {});
+  let approvals = $state.raw<Approval[]>(kept?.approvals ?? []);
   let outputs = $state.raw<readonly Output[]>(untrack(() => order.outputs));
   let said = $state('');
   let focused = $state(0);
@@ -197,7 +200,19 @@
         kind: 'builds',
         sheet: `build ${order.number}`,
         readonly: !mayBook,
-        body: () => ({ units, batch, lot, made, place, born, reasons, mode, byHand, co }),
+        body: () => ({
+          units,
+          batch,
+          lot,
+          made,
+          place,
+          born,
+          reasons,
+          approvals,
+          mode,
+          byHand,
+          co
+        }),
         numbers: () =>
           draftNumbers(
             units.flatMap((row) => [
@@ -216,7 +231,7 @@
   );
 
   const built = $derived.by(() => {
-    const circumstances = { document: order.number, place, ...reasonsGiven(reasons) };
+    const circumstances = { document: order.number, place, ...reasonsGiven(reasons, approvals) };
     if (!perUnit && (made.trim() === '' || (line.marking === 'lot' && lot.trim() === '')))
       return null;
     const from = perUnit
@@ -608,10 +623,16 @@
         </p>{/if}
       <Refused refusal={work.refusal} {faults} />
       <ReasonPanel
+        document={order.number}
         faults={work.faults}
         {reasons}
+        {approvals}
         onchange={(given) => {
           reasons = given;
+          work.changed();
+        }}
+        onapproved={(given) => {
+          approvals = [...approvals, given];
           work.changed();
         }}
       />

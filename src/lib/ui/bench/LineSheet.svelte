@@ -47,6 +47,7 @@
   } from './line-rows.ts';
   import NumberGrid from './NumberGrid.svelte';
   import ReasonPanel from './ReasonPanel.svelte';
+  import type { Approval } from './approvals.ts';
   import { reasonsGiven } from './reasons.ts';
   import Refused from './Refused.svelte';
   import { rowMessage } from './row-message.ts';
@@ -64,6 +65,7 @@
     units: Record<string, string>;
     arrived: Record<string, string>;
     reasons: Record<string, string>;
+    approvals?: Approval[];
   }
   interface Props {
     mode: Mode;
@@ -128,6 +130,7 @@
   /** How much of each line came in, where numbers may come later. */
   let arrived = $state.raw<Record<string, string>>(kept?.arrived ?? {});
   let reasons = $state.raw<Record<string, string>>(kept?.reasons ?? {});
+  let approvals = $state.raw<Approval[]>(kept?.approvals ?? []);
   let at = $state(
     untrack(() =>
       Math.max(
@@ -170,7 +173,7 @@
         kind: words.kind,
         sheet: `${mode} ${order.number}`,
         readonly: !mayBook,
-        body: () => ({ lines: rows, place, reference, units, arrived, reasons }),
+        body: () => ({ lines: rows, place, reference, units, arrived, reasons, approvals }),
         request: () => built?.request ?? null,
         numbers: () =>
           draftNumbers(
@@ -192,7 +195,7 @@
     const shared = {
       document: order.number,
       ...(reference.trim() ? { reference: reference.trim() } : {}),
-      ...reasonsGiven(reasons)
+      ...reasonsGiven(reasons, approvals)
     };
     if (mode === 'identify')
       return {
@@ -734,10 +737,16 @@
           {#each hints.slice(0, 3) as hint, index (index)}<p>{hint.message}</p>{/each}
         </div>{/if}
       <ReasonPanel
+        document={order.number}
         faults={work.faults}
         {reasons}
+        {approvals}
         onchange={(given) => {
           reasons = given;
+          work.changed();
+        }}
+        onapproved={(given) => {
+          approvals = [...approvals, given];
           work.changed();
         }}
       />

@@ -1,14 +1,20 @@
-<!-- What a plan lets a booking go on with, only with a written reason: asked once for all faults of a kind. -->
+<!-- What a plan lets a booking go on with: a written reason, asked once for all faults of a kind, or a second person's word. -->
 <script lang="ts">
   import { count } from '../parts/say.ts';
+  import { waitForSecond, type Approval } from './approvals.ts';
   import type { Fault } from './booking-sheet.svelte.ts';
+  import SecondPerson from './SecondPerson.svelte';
 
   interface Props {
+    /** Document of the booking, which an approval is for. */
+    document: string;
     faults: readonly Fault[];
     reasons: Record<string, string>;
+    approvals: readonly Approval[];
     onchange: (reasons: Record<string, string>) => void;
+    onapproved: (approval: Approval) => void;
   }
-  let { faults, reasons, onchange }: Props = $props();
+  let { document, faults, reasons, approvals, onchange, onapproved }: Props = $props();
 
   const SAYS: Record<string, string> = {
     'mark.expired': 'expired',
@@ -18,8 +24,11 @@
     'fact.missing': 'without a fact that is required',
     'date.missing': 'without its date',
     'mark.missing': 'without its number',
-    'mark.reserved': 'promised to somebody'
+    'mark.reserved': 'promised to somebody',
+    'wish.unmet': 'not as the customer wishes',
+    'time.order': 'earlier than what it takes'
   };
+  const seconds = $derived(waitForSecond(faults).length > 0 || approvals.length > 0);
   /** Kinds that wait for a reason, and those a reason stands for already. */
   const kinds = $derived([
     ...new Set([
@@ -29,8 +38,9 @@
   ]);
 </script>
 
-{#if kinds.length > 0}
+{#if kinds.length > 0 || seconds}
   <div class="reasons" role="group" aria-label="Reasons">
+    {#if seconds}<SecondPerson {document} {faults} {approvals} {onapproved} />{/if}
     {#each kinds as code (code)}
       {@const waiting = faults.filter(
         (fault) => fault.code === code && fault.answer === 'reason'

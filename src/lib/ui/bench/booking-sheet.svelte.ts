@@ -10,7 +10,7 @@ export interface Fault {
   path: string;
   number?: string;
   message: string;
-  answer?: 'reason';
+  answer?: 'reason' | 'second person';
 }
 export interface Note {
   path: string;

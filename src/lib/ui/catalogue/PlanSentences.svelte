@@ -64,6 +64,7 @@
     set({ facts: plan.facts.map((fact, at) => (at === index ? { ...fact, ...change } : fact)) });
   const ANSWER_SAYS: Record<Answer, string> = {
     stop: 'it is refused',
+    'second person': 'it goes on only when a second person approves it',
     reason: 'it goes on only with a written reason',
     note: 'it goes on and is shown'
   };

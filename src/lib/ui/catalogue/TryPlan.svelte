@@ -26,7 +26,12 @@
     count: 'a count'
   };
   const HOW = { must: 'must be given', may: 'may be given', 'fills itself': 'fills itself' };
-  const ANSWER = { stop: 'refused', reason: 'only with a reason', note: 'shown' };
+  const ANSWER = {
+    stop: 'refused',
+    'second person': 'only with a second person',
+    reason: 'only with a reason',
+    note: 'shown'
+  };
 
   const fields = $derived(askedAt(plan, checkpoint));
   const answers = $derived(answeredAt(plan, checkpoint));
@@ -69,10 +74,8 @@
   </ul>
   {#if verdict}
     <div class="verdict" aria-live="polite">
-      {#each verdict.faults as fault, index (index)}<p
-          class={fault.answer === 'reason' ? 'reason' : 'stop'}
-        >
-          <b aria-hidden="true">{fault.answer === 'reason' ? '!' : '✕'}</b>
+      {#each verdict.faults as fault, index (index)}<p class={fault.answer ? 'reason' : 'stop'}>
+          <b aria-hidden="true">{fault.answer ? '!' : '✕'}</b>
           {fault.message}
         </p>{/each}
       {#each verdict.notes as note, index (index)}<p class="note">
@@ -88,7 +91,7 @@
   <h3>Where something is wrong</h3>
   <ul class="answers">
     {#each answers as one (one.says)}<li>
-        <span>{one.says}</span><b class={one.answer}>{ANSWER[one.answer]}</b>
+        <span>{one.says}</span><b class={one.answer === 'second person' ? 'reason' : one.answer}>{ANSWER[one.answer]}</b>
       </li>{/each}
   </ul>
 </aside>

@@ -92,6 +92,7 @@
       {#each event.remarks as remark, index (index)}<p>
           {remark.message}
           {#if remark.reason}<b>“{remark.reason}”</b>{/if}
+          {#if remark.approvedBy}<span class="approved">approved by {remark.approvedBy}</span>{/if}
         </p>{/each}
     </section>
   {/if}
@@ -217,6 +218,9 @@
   }
   dd {
     font-weight: 600;
+  }
+  .approved {
+    color: var(--sea);
   }
   .remarks {
     background: var(--amber);

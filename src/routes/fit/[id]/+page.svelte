@@ -3,6 +3,9 @@
   import { hasSerials } from '$lib/core/catalogue/plan.ts';
   import { send } from '$lib/ui/frame/api.ts';
   import BookedPanel from '$lib/ui/bench/BookedPanel.svelte';
+  import type { Fault } from '$lib/ui/bench/booking-sheet.svelte.ts';
+  import GoOn from '$lib/ui/bench/GoOn.svelte';
+  import { GoingOn } from '$lib/ui/bench/going-on.svelte.ts';
   import type { Booked } from '$lib/ui/bench/booking-sheet.svelte.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import UnitHead from '$lib/ui/making/UnitHead.svelte';
@@ -18,8 +21,7 @@
     sayWork,
     type MarkKind,
     type NewPart,
-    type PartRow,
-    type SaidOfRow
+    type PartRow
   } from '$lib/ui/making/fitting-rows.ts';
 
   let { data } = $props();
@@ -44,7 +46,8 @@
     untrack(() => `FIT-${data.today.slice(2).replaceAll('-', '')}-${data.mark.id}`)
   );
   let reason = $state('');
-  let faults = $state.raw<readonly SaidOfRow[]>([]);
+  let faults = $state.raw<readonly Fault[]>([]);
+  const going = new GoingOn();
   let booked = $state.raw<Booked | null>(null);
   let busy = $state(false);
   let key = newKey();
@@ -78,7 +81,7 @@
     const reply = await send<Booked>(
       'POST',
       '/api/v1/fittings',
-      { document, place, reason, units: [unit] },
+      { document, place, reason, units: [unit], ...going.given },
       { 'idempotency-key': key }
     );
     busy = false;
@@ -88,7 +91,7 @@
       return;
     }
     const { errors, title } = reply.refusal;
-    faults = errors.length > 0 ? errors : [{ path: '', message: title }];
+    faults = errors.length > 0 ? (errors as Fault[]) : [{ code: '', path: '', message: title }];
   }
 </script>
 
@@ -112,6 +115,7 @@
     {#each elsewhere as fault, index (index)}<p class="refused" role="alert">
         {fault.message}
       </p>{/each}
+    <GoOn {document} {faults} {going} again={book} />
     <table class="plain">
       <thead
         ><tr

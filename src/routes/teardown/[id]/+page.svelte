@@ -3,6 +3,8 @@
   import { hasSerials } from '$lib/core/catalogue/plan.ts';
   import { send } from '$lib/ui/frame/api.ts';
   import BookedPanel from '$lib/ui/bench/BookedPanel.svelte';
+  import GoOn from '$lib/ui/bench/GoOn.svelte';
+  import { GoingOn } from '$lib/ui/bench/going-on.svelte.ts';
   import type { Booked, Fault } from '$lib/ui/bench/booking-sheet.svelte.ts';
   import UnitHead from '$lib/ui/making/UnitHead.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
@@ -61,6 +63,7 @@
   );
   let reason = $state('');
   let faults = $state.raw<readonly Fault[]>([]);
+  const going = new GoingOn();
   let booked = $state.raw<Booked | null>(null);
   let busy = $state(false);
   let key = newKey();
@@ -76,6 +79,7 @@
         document,
         place,
         ...(reason.trim() ? { reason } : {}),
+        ...going.given,
         units: [
           {
             product: data.mark.product,
@@ -146,6 +150,7 @@
       >
         {fault.message}
       </p>{/each}
+    <GoOn {document} {faults} {going} again={book} />
     <div class="top">
       {#if data.mark.kind === 'lot'}<label class="stack"
           >how much, {data.mark.unit}<input

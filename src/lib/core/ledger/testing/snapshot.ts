@@ -22,7 +22,9 @@ interface Given {
   offSpec?: Snapshot['offSpec'];
   units?: Snapshot['units'];
   packed?: Snapshot['packed'];
-  oneDate?: Snapshot['oneDate'];
+  wishes?: Snapshot['wishes'];
+  untested?: Snapshot['untested'];
+  granted?: Snapshot['granted'];
   sales?: Snapshot['sales'];
   later?: Snapshot['later'];
 }
@@ -54,7 +56,9 @@ export function snapshot({
   offSpec = new Map(),
   units = new Map(),
   packed = new Map(),
-  oneDate = new Set(),
+  wishes = new Map(),
+  untested = new Set(),
+  granted = [],
   sales = new Map(),
   later = new Map()
 }: Given = {}): Snapshot {
@@ -113,7 +117,9 @@ export function snapshot({
     offSpec,
     units,
     packed,
-    oneDate,
+    wishes,
+    untested,
+    granted,
     sales,
     later,
     places: new Map(

@@ -34,7 +34,7 @@ interface Note {
   zone: string;
   event: number;
   rows: NoteRow[];
-  remarks: { message: string; reason: string | null }[];
+  remarks: { message: string; reason: string | null; approvedBy: string | null }[];
 }
 
 /** What a mark was called at an event: what its first amendment since called it before. */
@@ -88,9 +88,14 @@ export async function readGoodsReceived(db: Db, event: number): Promise<Note | n
     WHERE v.event_id = ${event}
     ORDER BY p.code, l.number_key NULLS FIRST, m.number_key, v.id
   `;
-  const remarks = await db<
-    Note['remarks']
-  >`SELECT message, reason FROM booking_remark WHERE event_id = ${event} ORDER BY id`;
+  const remarks = await db<Note['remarks']>`
+    SELECT r.message, r.reason, p.name AS "approvedBy"
+    FROM booking_remark r
+      LEFT JOIN approval a ON a.id = r.approval_id
+      LEFT JOIN person p ON p.id = a.approved_by
+    WHERE r.event_id = ${event}
+    ORDER BY r.id
+  `;
   return {
     ...head,
     rows: rows.map((row) => ({ ...row, quantity: trimZeros(row.quantity) })),
@@ -208,8 +213,10 @@ export async function goodsReceivedPdf(note: Note): Promise<Uint8Array> {
     for (const remark of note.remarks) {
       paper.space(26);
       writeAt(doc, fitted(doc, remark.message, right - left), left, paper.y, { points: 9 });
+      const approved = remark.approvedBy ? `Approved by ${remark.approvedBy}: ` : 'Reason: ';
+      const why = `${approved}${remark.reason}`;
       if (remark.reason)
-        writeAt(doc, fitted(doc, `Reason: ${remark.reason}`, right - left), left, paper.y + 12, {
+        writeAt(doc, fitted(doc, why, right - left), left, paper.y + 12, {
           points: 9,
           colour: BRASS
         });

@@ -1,4 +1,5 @@
 import { sayDay } from '../../../core/calendar/say-day.ts';
+import { SAYS_FELL } from '../../../core/shipping/fell-away.ts';
 import { groupBy } from '../../../core/group-by.ts';
 import type { OrderRecord } from '../../orders/read-orders.ts';
 import type { PickRecord } from '../picks.ts';
@@ -12,8 +13,10 @@ import { drawSymbol, placeSymbol } from '../../kernel/paper/symbol.ts';
  */
 export async function pickListPdf(
   order: OrderRecord,
-  picks: readonly PickRecord[]
+  all: readonly PickRecord[]
 ): Promise<Uint8Array> {
+  const picks = all.filter((pick) => pick.fell === null);
+  const fallen = all.filter((pick) => pick.fell !== null);
   const paper = new Paper('Pick list', order.number);
   const { doc, left, right } = paper;
   const top = paper.y;
@@ -78,5 +81,23 @@ export async function pickListPdf(
     }
     paper.y += 4;
   }
+  writeFallen(paper, fallen);
   return paper.end(`${order.number} · a lot other than named here is not to be taken`);
+}
+
+/** What stood on the list and is not to be fetched any more, with why. */
+function writeFallen(paper: Paper, fallen: readonly PickRecord[]): void {
+  if (fallen.length === 0) return;
+  const { doc, left, right } = paper;
+  paper.space(44);
+  paper.rule(INK);
+  writeAt(doc, 'not to be fetched any more', left, paper.y, { face: 'bold', points: 12 });
+  paper.y += 20;
+  for (const pick of fallen) {
+    paper.space(20);
+    writeAt(doc, pick.number!, left + mm(8), paper.y, { face: 'mono', points: 10.5 });
+    const says = `${pick.product} ${SAYS_FELL[pick.fell!]}`;
+    writeAt(doc, fitted(doc, says, right - left - mm(62)), left + mm(62), paper.y + 1);
+    paper.y += 17;
+  }
 }

@@ -4,7 +4,10 @@
   import { readDay } from '$lib/core/calendar/read-day.ts';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import { parseQuantity, quantity, totalOf } from '$lib/core/quantity/quantity.ts';
-  import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import { send } from '$lib/ui/frame/api.ts';
+  import type { Fault } from '$lib/ui/bench/booking-sheet.svelte.ts';
+  import GoOn from '$lib/ui/bench/GoOn.svelte';
+  import { GoingOn } from '$lib/ui/bench/going-on.svelte.ts';
   import OrdersOf from '$lib/ui/orders/OrdersOf.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
@@ -50,8 +53,12 @@
     })
   );
   let until = $state('');
-  let refused = $state.raw<string[]>([]);
+  let refused = $state.raw<Fault[]>([]);
+  const going = new GoingOn();
+  let again: (() => Promise<void>) | null = null;
   let done = $state('');
+  /** Wishes that are not met, where the plan lets it go on and only shows it. */
+  let shown = $state.raw<string[]>([]);
   let all = $state<Record<string, boolean>>({});
   /** Lines whose open serials the picker may choose. */
   let anySerial = $state<Record<number, boolean>>({});
@@ -126,13 +133,14 @@
     );
     if (reply.ok)
       await goto(`/ship/${encodeURIComponent(data.order.number)}`, { invalidateAll: true });
-    else refused = messagesOf(reply.refusal);
+    else refused = reply.refusal.errors as Fault[];
   }
   /**
    * Promises what is chosen and makes the pick list of it; what is still open of a product with
    * serials takes any that is free.
    */
   async function toPicking(): Promise<void> {
+    again = toPicking;
     const some = lines.flatMap((line) => {
       const open = quantity(line.left).minus(sumOf(line.line));
       return line.marking.startsWith('serial') && open.gt(0) && anySerial[line.line]
@@ -144,6 +152,7 @@
       `/api/v1/orders/sales/${encodeURIComponent(data.order.number)}/pick-list`,
       {
         until: until || null,
+        ...going.given,
         lines: [
           ...picked().map((one) => ({
             line: one.line,
@@ -154,15 +163,17 @@
         ]
       }
     );
-    refused = reply.ok ? [] : messagesOf(reply.refusal);
+    refused = reply.ok ? [] : (reply.refusal.errors as Fault[]);
     if (reply.ok) await goto(`/ship/${encodeURIComponent(data.order.number)}/pick`);
   }
   async function promiseIt(): Promise<void> {
-    const reply = await send<{ promised: number }>(
+    again = promiseIt;
+    const reply = await send<{ promised: number; notes: { message: string }[] }>(
       'PUT',
       `/api/v1/orders/sales/${encodeURIComponent(data.order.number)}/promises`,
       {
         until: until || null,
+        ...going.given,
         lines: picked().map((one) => ({
           line: one.line,
           ...named(one.choice),
@@ -170,12 +181,13 @@
         }))
       }
     );
-    refused = reply.ok ? [] : messagesOf(reply.refusal);
+    refused = reply.ok ? [] : (reply.refusal.errors as Fault[]);
     if (!reply.ok) return;
     done =
       reply.body.promised === 0
         ? 'Nothing is promised to this order any more.'
         : `✓ ${count(reply.body.promised, 'mark')} promised to ${data.order.number}${until ? ` until ${sayDay(until)}` : ''}.`;
+    shown = reply.body.notes.map((note) => note.message);
     await invalidateAll();
   }
 </script>
@@ -205,8 +217,12 @@
             onclick={() => choose(rule)}>{says}</button
           >{/each}
       </div>
-      {#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
+      {#each refused as fault, index (index)}<p class="refused" role="alert">
+          {fault.message}
+        </p>{/each}
+      <GoOn document={data.order.number} faults={refused} {going} again={() => again?.()} />
       {#if done}<p class="done" role="status">{done}</p>{/if}
+      {#each shown as message, index (index)}<p class="short">{message}</p>{/each}
       {#each lines as line (line.line)}
         {@const wishes = data.proposal.wishes[line.product]}
         {@const short = data.proposal.lines.find((one) => one.line === line.line)?.short ?? '0'}

@@ -11,7 +11,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const order = await readOrder(db(), 'sales', params.number);
   if (!order) error(404, `There is no sales order ${params.number}.`);
   const [picks, units] = await Promise.all([
-    readPicksOf(db(), order.number),
+    readPicksOf(db(), order.number, today()),
     readUnitPages(db(), { order: order.number })
   ]);
   return {

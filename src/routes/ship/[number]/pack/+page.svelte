@@ -7,11 +7,11 @@
   import { looksLikeSymbol, readElementString } from '$lib/core/gs1/element-string.ts';
   import { readSscc, saySscc } from '$lib/core/gs1/sscc.ts';
   import { quantity, totalOf } from '$lib/core/quantity/quantity.ts';
-  import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { send } from '$lib/ui/frame/api.ts';
   import BookedPanel from '$lib/ui/bench/BookedPanel.svelte';
-  import type { Booked } from '$lib/ui/bench/booking-sheet.svelte.ts';
-  import ReasonPanel from '$lib/ui/bench/ReasonPanel.svelte';
-  import { reasonsGiven } from '$lib/ui/bench/reasons.ts';
+  import type { Booked, Fault } from '$lib/ui/bench/booking-sheet.svelte.ts';
+  import GoOn from '$lib/ui/bench/GoOn.svelte';
+  import { GoingOn } from '$lib/ui/bench/going-on.svelte.ts';
   import { sound } from '$lib/ui/bench/sound.ts';
   import { keys } from '$lib/ui/frame/keys.svelte.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
@@ -32,8 +32,8 @@
   let inHand = $state<string | null>(null);
   let text = $state('');
   let said = $state<{ tone: 'taken' | 'refused' | 'ask'; text: string } | null>(null);
-  let faults = $state.raw<(Refusal['errors'][number] & { answer?: 'reason' })[]>([]);
-  let reasons = $state.raw<Record<string, string>>({});
+  let faults = $state.raw<Fault[]>([]);
+  const going = new GoingOn();
   let again: (() => Promise<void>) | null = null;
   let busy = $state(false);
   let booked = $state.raw<Booked | null>(null);
@@ -53,6 +53,9 @@
       const left = quantity(pick.picked).minus(pick.packed);
       return left.gt(0) && pick.number !== null ? [{ ...pick, left: left.toFixed() }] : [];
     })
+  );
+  const toPick = $derived(
+    data.picks.filter((pick) => pick.fell === null && pick.picked !== pick.quantity).length
   );
   const leaving = $derived(
     here.filter((unit) =>
@@ -88,7 +91,7 @@
       ...(options.unit ? { unit: options.unit } : { make: options.make ?? 'carton' }),
       lines,
       units: options.units ?? [],
-      ...reasonsGiven(reasons)
+      ...going.given
     };
     const reply = await send<Booked & { units?: string[] }>('POST', '/api/v1/packings', body, {
       'idempotency-key': newKey()
@@ -96,12 +99,12 @@
     busy = false;
     text = '';
     if (!reply.ok) {
-      faults = reply.refusal.errors;
+      faults = reply.refusal.errors as Fault[];
       said = { tone: 'refused', text: reply.refusal.errors[0]?.message ?? reply.refusal.title };
       sound('refused');
     } else {
       faults = [];
-      reasons = {};
+      going.clear();
       again = null;
       if (reply.body.units?.[0] && (options.make ?? 'carton') === 'carton')
         inHand = reply.body.units[0];
@@ -198,13 +201,13 @@
         customer: data.order.partner,
         ...(reference.trim() ? { reference: reference.trim() } : {}),
         units,
-        ...reasonsGiven(reasons)
+        ...going.given
       },
       { 'idempotency-key': shipKey }
     );
     busy = false;
     if (!reply.ok) {
-      faults = reply.refusal.errors;
+      faults = reply.refusal.errors as Fault[];
       said = { tone: 'refused', text: reply.refusal.errors[0]?.message ?? reply.refusal.title };
       return;
     }
@@ -267,10 +270,9 @@
               >{/if}
           </li>
         {:else}<li class="none soft small">
-            {#if data.picks.some((pick) => pick.picked !== pick.quantity)}Nothing waits. <a
+            {#if toPick > 0}Nothing waits. <a
                 href="/ship/{encodeURIComponent(data.order.number)}/pick"
-                >{count(data.picks.filter((pick) => pick.picked !== pick.quantity).length, 'stop')} still
-                to pick</a
+                >{count(toPick, 'stop')} still to pick</a
               >.{:else if data.picks.length > 0 || here.length > 0}All that was picked is packed.{:else}What
               is picked waits here. <a href="/ship/{encodeURIComponent(data.order.number)}/choose"
                 >Choose and make a pick list</a
@@ -299,14 +301,7 @@
               ? 'Scan what goes into the carton in hand.'
               : 'Scan the first thing that goes in: it begins a carton.')}
         </p>
-        {#if faults.some((fault) => fault.answer === 'reason')}
-          <ReasonPanel faults={faults as never} {reasons} onchange={(given) => (reasons = given)} />
-          <button
-            class="act"
-            disabled={Object.values(reasons).every((one) => !one.trim())}
-            onclick={() => void again?.()}>Go on with this reason</button
-          >
-        {/if}
+        <GoOn document={data.order.number} {faults} {going} again={() => again?.()} />
         {#if data.mayPack}<form
             onsubmit={(event) => {
               event.preventDefault();

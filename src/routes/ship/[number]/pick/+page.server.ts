@@ -11,7 +11,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   if (!order) error(404, `There is no sales order ${params.number}.`);
   return {
     order,
-    picks: await readPicksOf(db(), order.number),
+    picks: await readPicksOf(db(), order.number, today()),
     mayPick: mayDo(locals.actor!.roles, 'book.ship') && order.state !== 'closed',
     maySwap: mayDo(locals.actor!.roles, 'promise'),
     today: today()

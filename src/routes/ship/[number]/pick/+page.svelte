@@ -5,6 +5,10 @@
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { quantity } from '$lib/core/quantity/quantity.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import { SAYS_FELL } from '$lib/core/shipping/fell-away.ts';
+  import type { Fault } from '$lib/ui/bench/booking-sheet.svelte.ts';
+  import GoOn from '$lib/ui/bench/GoOn.svelte';
+  import { GoingOn } from '$lib/ui/bench/going-on.svelte.ts';
   import { sound } from '$lib/ui/bench/sound.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
@@ -19,10 +23,17 @@
   let busy = $state(false);
   let field = $state<HTMLInputElement>();
 
-  const open = $derived(picks.filter((pick) => pick.picked !== pick.quantity));
+  /** What was held, has expired or left meanwhile is no stop any more; it is said apart. */
+  const stops = $derived(picks.filter((pick) => pick.fell === null));
+  const fallen = $derived(picks.filter((pick) => pick.fell !== null));
+  const open = $derived(stops.filter((pick) => pick.picked !== pick.quantity));
   const next = $derived(open[0] ?? null);
-  const places = $derived([...groupBy(picks, (pick) => pick.place ?? '')]);
-  const done = $derived(picks.length > 0 && open.length === 0);
+  const places = $derived([...groupBy(stops, (pick) => pick.place ?? '')]);
+  const done = $derived(stops.length > 0 && open.length === 0);
+  /** What the last scan was refused for and may go on in spite of, and that scan. */
+  let waiting = $state.raw<Fault[]>([]);
+  let waitingScan = $state('');
+  const going = new GoingOn();
 
   async function reload(): Promise<void> {
     const reply = await send<{ picks: typeof data.picks }>(
@@ -35,7 +46,12 @@
     if (!scan.trim() || busy) return;
     busy = true;
     swap = null;
-    const body = { scan: scan.trim(), ...(amount.trim() ? { quantity: amount.trim() } : {}) };
+    if (scan.trim() !== waitingScan) dropReasons();
+    const body = {
+      scan: scan.trim(),
+      ...(amount.trim() ? { quantity: amount.trim() } : {}),
+      ...going.given
+    };
     const reply = await send<{ said: string; moved: boolean; already: boolean }>(
       'POST',
       `/api/v1/orders/sales/${encodeURIComponent(data.order.number)}/picks`,
@@ -46,6 +62,7 @@
     text = '';
     amount = '';
     if (reply.ok) {
+      dropReasons();
       said = {
         tone: reply.body.moved || reply.body.already ? 'warned' : 'taken',
         text: reply.body.said
@@ -55,6 +72,11 @@
     } else {
       said = { tone: 'refused', text: messagesOf(reply.refusal).join(' ') };
       sound('refused');
+      const faults = reply.refusal.errors as Fault[];
+      if (faults.some((fault) => fault.answer)) {
+        waiting = faults;
+        waitingScan = scan.trim();
+      }
       const wrong = reply.refusal.errors.find(
         (one) => one.code === 'mark.wrong-product' && /swap it/.test(one.message)
       );
@@ -70,6 +92,11 @@
         };
     }
     field?.focus();
+  }
+  function dropReasons(): void {
+    waiting = [];
+    waitingScan = '';
+    going.clear();
   }
   async function swapIt(from: string): Promise<void> {
     const to = swap!.to;
@@ -118,7 +145,7 @@
         >{data.order.number}</a
       > <span class="soft">· {data.order.partnerName}</span>
     </h1>
-    <span class="tally number">{picks.length - open.length} of {picks.length}</span>
+    <span class="tally number">{stops.length - open.length} of {stops.length}</span>
   </header>
   {#if picks.length === 0}
     <p class="none">
@@ -151,6 +178,13 @@
     >
       {said?.text ?? (done ? 'All of it is picked.' : 'Scan what you take.')}
     </p>
+    <GoOn
+      document={data.order.number}
+      faults={waiting}
+      {going}
+      again={() => take(waitingScan)}
+      says="Take it with this reason"
+    />
     {#if swap && swap.from.length > 0}<div class="acts">
         {#each swap.from as from (from)}<button class="act" onclick={() => swapIt(from)}
             >Swap {from} for {swap.to}</button
@@ -158,7 +192,7 @@
       </div>{/if}
     {#if done}<div class="acts">
         <a class="act main" href="/ship/{encodeURIComponent(data.order.number)}/pack"
-          >Pack {count(picks.length, 'stop')}</a
+          >Pack {count(stops.length, 'stop')}</a
         >
       </div>{/if}
     {#if data.mayPick && !done}
@@ -189,13 +223,32 @@
         <button class="act main take" disabled={busy || text.trim() === ''}>Take it</button>
       </form>
     {/if}
-    {#each places as [place, stops] (place)}
+    {#if fallen.length > 0}
+      <section class="fallen" aria-label="No stops any more">
+        {#each fallen as pick (pick.id)}
+          <p>
+            <b class="number">{pick.number}</b>
+            <span class="soft">{pick.product}</span>
+            {SAYS_FELL[pick.fell!]}{pick.picked === '0' ? '' : ': put it back'}.
+            {#if data.mayPick && pick.picked !== '0' && pick.packed === '0'}<button
+                class="act quiet"
+                onclick={() => putBack(pick.id)}
+                aria-label="Put {pick.number} back">Put back</button
+              >{/if}
+          </p>
+        {/each}
+        <a href="/ship/{encodeURIComponent(data.order.number)}/choose"
+          >Choose others for {count(fallen.length, 'stop')}</a
+        >
+      </section>
+    {/if}
+    {#each places as [place, here] (place)}
       <section class="stops">
         <h2 class:number={place !== ''}>
-          {place || 'Wherever it lies'} <span class="soft">{stops[0]!.placeName ?? ''}</span>
+          {place || 'Wherever it lies'} <span class="soft">{here[0]!.placeName ?? ''}</span>
         </h2>
         <ul>
-          {#each stops as stop (stop.id)}
+          {#each here as stop (stop.id)}
             <li class:done={stop.picked === stop.quantity}>
               <span class="sign" aria-hidden="true"
                 >{stop.picked === stop.quantity ? '✓' : stop.picked === '0' ? '○' : '◐'}</span
@@ -347,6 +400,13 @@
     min-height: 48px;
     font-size: 16px;
     white-space: normal;
+  }
+  .fallen {
+    display: grid;
+    gap: 6px;
+    background: var(--amber);
+    padding: 12px 16px;
+    font-size: 16px;
   }
   .stops h2 {
     font-size: 17px;

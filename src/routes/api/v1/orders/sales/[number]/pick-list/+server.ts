@@ -16,7 +16,7 @@ export const GET: RequestHandler = ({ params, url }) =>
   answering(async () => {
     const order =
       (await readOrder(db(), 'sales', params.number)) ?? notFound('order', params.number);
-    const picks = await readPicksOf(db(), order.number);
+    const picks = await readPicksOf(db(), order.number, today());
     if (url.searchParams.get('format') !== 'pdf') return jsonResponse({ picks });
     return fileResponse(
       {
@@ -30,8 +30,12 @@ export const GET: RequestHandler = ({ params, url }) =>
 
 export const PUT: RequestHandler = ({ params, request, locals }) =>
   answering(async () => {
-    const { lines, until } = await readBody(request, PickList);
+    const { lines, until = null, ...how } = await readBody(request, PickList);
     return jsonResponse(
-      await makePickList(db(), locals.actor!, params.number, lines, until ?? null, today())
+      await makePickList(db(), locals.actor!, params.number, lines, {
+        ...how,
+        until,
+        day: today()
+      })
     );
   });

@@ -24,6 +24,12 @@ export const POST: RequestHandler = ({ params, request, locals }) =>
 export const DELETE: RequestHandler = ({ params, request, locals }) =>
   answering(async () =>
     jsonResponse(
-      await putBack(db(), locals.actor!, params.number, (await readBody(request, PickBack)).pick)
+      await putBack(
+        db(),
+        locals.actor!,
+        params.number,
+        (await readBody(request, PickBack)).pick,
+        today()
+      )
     )
   );

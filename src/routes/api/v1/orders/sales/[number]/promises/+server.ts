@@ -8,6 +8,8 @@ import { today } from '$lib/server/kernel/clock.ts';
 
 export const PUT: RequestHandler = ({ params, request, locals }) =>
   answering(async () => {
-    const { until, lines } = await readBody(request, Promises);
-    return jsonResponse(await promise(db(), locals.actor!, params.number, lines, until, today()));
+    const { lines, ...how } = await readBody(request, Promises);
+    return jsonResponse(
+      await promise(db(), locals.actor!, params.number, lines, { ...how, day: today() })
+    );
   });

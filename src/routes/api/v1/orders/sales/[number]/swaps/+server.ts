@@ -8,6 +8,6 @@ import { today } from '$lib/server/kernel/clock.ts';
 
 export const PUT: RequestHandler = ({ params, request, locals }) =>
   answering(async () => {
-    const { from, to } = await readBody(request, Swap);
-    return jsonResponse(await swapMark(db(), locals.actor!, params.number, from, to, today()));
+    const given = await readBody(request, Swap);
+    return jsonResponse(await swapMark(db(), locals.actor!, params.number, given, today()));
   });

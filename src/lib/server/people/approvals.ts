@@ -1,0 +1,138 @@
+import type { z } from 'zod';
+import type { Granted } from '../../core/faults/granted.ts';
+import { mayDo, rolesWith, type Role } from '../../core/people/rights.ts';
+import { numberKey } from '../../core/numbers/number.ts';
+import type { Actor } from '../kernel/actor.ts';
+import type { Db, Sql, Tx } from '../kernel/db/client.ts';
+import { Problem } from '../kernel/problem.ts';
+import { attemptSucceeded, mayAttempt } from './attempts.ts';
+import { newSecret, passwordMatches, secretHash } from './password.ts';
+import type { NewApproval } from './schemas.ts';
+
+/** An approval is given beside the one who books; it waits this long for the booking. */
+export const APPROVAL_MINUTES = 60;
+
+export interface ApprovalGiven {
+  /** What the booking says to go on with it. */
+  approval: string;
+  by: string;
+  until: string;
+}
+
+/**
+ * A second person lets faults pass: these, of this document, for the person who asks. Their
+ * password says that it is they.
+ * @throws Problem 422 where name and password do not match, they are who asks, or may not approve;
+ * 429 after too many wrong passwords
+ */
+export async function approve(
+  sql: Sql,
+  asker: Actor,
+  given: z.infer<typeof NewApproval>
+): Promise<ApprovalGiven> {
+  const person = await personOf(sql, given.login, given.password);
+  if (person.id === asker.personId)
+    refuse('login', `You book this yourself, ${person.name}. Another person must approve it.`);
+  if (!mayDo(person.roles, 'approve'))
+    refuse('login', `${person.name} may not approve. ${rolesWith('approve').join(' or ')} may.`);
+  const secret = newSecret();
+  const [row] = await sql<[{ approved_at: Date }]>`
+    INSERT INTO approval (secret_hash, approved_by, asked_by, document, faults, reason)
+    VALUES (
+      ${secretHash(secret)}, ${person.id}, ${asker.personId}, ${given.document.trim()},
+        ${sql.json(given.faults)}, ${given.reason}
+    )
+    RETURNING approved_at
+  `;
+  const until = new Date(row.approved_at.getTime() + APPROVAL_MINUTES * 60_000);
+  return { approval: secret, by: person.name, until: until.toISOString() };
+}
+
+interface Approver {
+  id: number;
+  name: string;
+  roles: Role[];
+}
+
+async function personOf(sql: Sql, login: string, password: string): Promise<Approver> {
+  if (!(await mayAttempt(sql, login, null)))
+    throw new Problem(429, 'Too many attempts', [
+      {
+        code: 'right.missing',
+        path: 'password',
+        message: 'Wait a quarter of an hour, or have another person approve it.'
+      }
+    ]);
+  const [person] = await sql<(Approver & { password_hash: string | null; active: boolean })[]>`
+    SELECT id, name, roles, password_hash, active
+    FROM person
+    WHERE upper(login) = ${numberKey(login).slice(0, 100)}
+  `;
+  const stored = person?.active ? person.password_hash : null;
+  const matches = await passwordMatches(stored, password);
+  if (!person || !matches)
+    return refuse('password', 'Name and password do not match. Check both and try again.');
+  await attemptSucceeded(sql, login, null);
+  return person;
+}
+
+function refuse(path: string, message: string): never {
+  throw new Problem(422, 'Not approved', [{ code: 'right.missing', path, message }]);
+}
+
+interface FaultRow {
+  approval: number;
+  reason: string;
+  code: string;
+  number: string | null;
+}
+
+/**
+ * What these approvals let pass: given to this person for this document within the hour, and not
+ * used by a booking yet. What is not found lets nothing pass; the booking then asks again.
+ * @param lock whether this is to book: two bookings then do not use one approval at once
+ */
+export async function readApproved(
+  tx: Tx,
+  actor: Actor,
+  request: { document: string; approvals?: readonly string[] },
+  lock: boolean
+): Promise<Granted[]> {
+  const secrets = request.approvals ?? [];
+  if (secrets.length === 0) return [];
+  const hashes = secrets.map((secret) => secretHash(secret).toString('hex'));
+  const named = tx`
+    a.secret_hash IN (SELECT decode(hash, 'hex') FROM unnest(${hashes}::text[]) AS hash)
+  `;
+  if (lock)
+    await tx`
+      SELECT pg_advisory_xact_lock(hashtextextended('approval ' || id, 0))
+      FROM (SELECT a.id FROM approval a WHERE ${named} ORDER BY a.id) b
+    `;
+  return tx<FaultRow[]>`
+    SELECT a.id AS approval, a.reason, f.code, f.number
+    FROM approval a,
+      jsonb_to_recordset(a.faults) AS f(code text, number text)
+    WHERE ${named}
+      AND a.asked_by = ${actor.personId}
+      AND upper(a.document) = ${numberKey(request.document)}
+      AND a.approved_at > clock_timestamp() - make_interval(mins => ${APPROVAL_MINUTES})
+      AND NOT EXISTS (SELECT FROM booking_remark r WHERE r.approval_id = a.id)
+  `;
+}
+
+/**
+ * What was let pass for an order before this booking: by whoever promised or picked its goods, and
+ * by whoever packed them.
+ */
+export const readGrantedBefore = (db: Db, orderId: number): Promise<Granted[]> =>
+  db<Granted[]>`
+    SELECT code, number, reason, approval_id AS approval
+    FROM promise_remark
+    WHERE order_id = ${orderId} AND reason IS NOT NULL
+    UNION
+    SELECT r.code, r.number, r.reason, r.approval_id
+    FROM event e
+      JOIN booking_remark r ON r.event_id = e.id
+    WHERE e.order_id = ${orderId} AND e.kind = 'pack' AND r.reason IS NOT NULL
+  `;
