@@ -6,7 +6,8 @@ import { goodsReturn } from '../src/lib/server/shipping/kinds.ts';
 import { ship } from '../src/lib/server/shipping/kinds.ts';
 import { putCompany } from '../src/lib/server/catalogue/company.ts';
 import { putOrder, setSerialsLater } from '../src/lib/server/orders/write-order.ts';
-import { makePickList, pickByScan } from '../src/lib/server/shipping/pick-list.ts';
+import { makePickList } from '../src/lib/server/shipping/make-pick-list.ts';
+import { pickByScan } from '../src/lib/server/shipping/pick-list.ts';
 import type { Sql } from '../src/lib/server/kernel/db/client.ts';
 
 /**

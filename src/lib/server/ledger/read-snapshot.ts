@@ -16,7 +16,7 @@ import {
   type PartInside,
   type Snapshot
 } from '../../core/ledger/snapshot.ts';
-import { type MarkKind, type Marking } from '../../core/catalogue/marking.ts';
+import type { MarkKind } from '../../core/catalogue/marking.ts';
 import type { FactValues } from '../../core/catalogue/facts.ts';
 import { keyOfNumber, numberKey } from '../../core/numbers/number.ts';
 import { ONE, quantity, type Quantity } from '../../core/quantity/quantity.ts';

@@ -3,6 +3,7 @@ import { fellAway, type FellAway } from '../../core/shipping/fell-away.ts';
 import { inWalkingOrder } from '../../core/shipping/pick-order.ts';
 import { sayDay } from '../../core/calendar/say-day.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
+import { notPicked } from './not-picked.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
@@ -127,19 +128,15 @@ export async function readPicksOf(db: Db, order: string, day: string): Promise<P
 }
 
 /** Held, rejected and expired goods are not fetched at all. */
-export function checkUsableNow(
-  mark: Pickable,
-  day: string,
-  refuse: (code: string, message: string, number?: string) => never
-): void {
+export function checkUsableNow(mark: Pickable, day: string): void {
   if (mark.state !== 'usable')
-    refuse(
+    notPicked(
       mark.state === 'held' ? 'mark.held' : 'mark.rejected',
       `${mark.number} of ${mark.product} is ${mark.state === 'held' ? 'held by quality' : 'rejected'}. Leave it there and fetch another.`,
       mark.number
     );
   if (mark.expires !== null && mark.expires < day)
-    refuse(
+    notPicked(
       'mark.expired',
       `${mark.number} of ${mark.product} expired on ${sayDay(mark.expires)}. Leave it there and fetch another.`,
       mark.number

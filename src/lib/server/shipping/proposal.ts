@@ -100,9 +100,7 @@ export async function readOffers(
         LEFT JOIN mark l ON l.id = m.lot_id
       WHERE m.product_id = ANY(ARRAY(SELECT id FROM product WHERE upper(code) = ANY(${codes})))
     `,
-    db<
-      { id: number; code: string; life: number | null }[]
-    >`
+    db<{ id: number; code: string; life: number | null }[]>`
       SELECT p.id, p.code,
         coalesce(
           p.shelf_life_days,

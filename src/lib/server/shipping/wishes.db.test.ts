@@ -4,20 +4,16 @@ import type { Answer } from '../../core/faults/situations.ts';
 import { putPlan } from '../catalogue/plans.ts';
 import { putProduct } from '../catalogue/products.ts';
 import { putWishes } from '../catalogue/wishes.ts';
-import { putPlace } from '../catalogue/partners-places.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { book } from '../ledger/book.ts';
 import { readEventPage } from '../ledger/event-page.ts';
 import { putOrder } from '../orders/write-order.ts';
 import { approve, type ApprovalGiven } from '../people/approvals.ts';
 import { putPerson } from '../people/write-people.ts';
-import { quality } from '../quality/kinds.ts';
-import { move } from '../stock/kinds.ts';
 import { caught } from '../testing/caught.ts';
 import { makeWorld, newKey, type World } from '../testing/world.ts';
 import { pack, ship } from './kinds.ts';
-import { makePickList, pickByScan } from './pick-list.ts';
-import { readPicksOf } from './picks.ts';
+import { makePickList } from './make-pick-list.ts';
 import { promise } from './promises.ts';
 
 const TODAY = new Date().toISOString().slice(0, 10);
@@ -39,7 +35,6 @@ beforeAll(async () => {
   await putProduct(world.sql, 'LOT', {
     ...{ name: 'lot', unit: 'each', decimals: 3, made: false, marking: 'lot', plan: 'WISH' }
   } as never);
-  await putPlace(world.sql, 'CAGE', { name: 'cage', site: 'S1', kind: 'quarantine' });
   await putWishes(world.sql, 'CUS', [
     {
       ...{ product: 'LOT', leastDays: 60, leastShare: null },
@@ -49,8 +44,7 @@ beforeAll(async () => {
   for (const [lot, days] of [
     ['SHORT', 20],
     ['LONG', 400],
-    ['OTHER', 500],
-    ['DYING', 90]
+    ['OTHER', 500]
   ] as const)
     await world.receive('LOT', [{ lot, expires: later(days) }], '10');
 });
@@ -236,55 +230,3 @@ describe('a second person', () => {
 
 const idOf = async (login: string): Promise<number> =>
   (await world.sql<[{ id: number }]>`SELECT id FROM person WHERE login = ${login}`)[0].id;
-
-describe('the stops of a pick list', () => {
-  it('follow the truth: what was moved says where, what is held, expired or gone is none', async () => {
-    await planAnswers('note');
-    await world.receive('LOT', [{ lot: 'GOING', expires: later(300) }], '4');
-    await order('SO-PICK', '20');
-    await makePickList(
-      ...([world.sql, world.actor, 'SO-PICK'] as const),
-      [
-        { line: 1, lot: 'LONG', quantity: '2' },
-        { line: 1, lot: 'OTHER', quantity: '2' },
-        { line: 1, lot: 'GOING', quantity: '4' },
-        { line: 1, lot: 'DYING', quantity: '2' }
-      ],
-      NOW
-    );
-    const stops = async (day = TODAY) =>
-      (await readPicksOf(world.sql, 'SO-PICK', day))
-        .map((pick) => `${pick.number} ${pick.place} ${pick.fell ?? ''}`.trim())
-        .sort();
-    expect(await stops()).toEqual(['DYING DOCK', 'GOING DOCK', 'LONG DOCK', 'OTHER DOCK']);
-    await world.book(move, {
-      ...{ document: 'M-1', kind: 'move' },
-      lines: [{ product: 'LOT', lot: 'LONG', from: 'DOCK', to: 'RACK', quantity: '10' }]
-    });
-    await world.book(quality, {
-      ...{ document: 'Q-1', kind: 'hold', reason: 'look again' },
-      marks: [{ product: 'LOT', lot: 'OTHER' }]
-    });
-    await world.book(
-      ship,
-      shipment('S-AWAY', [], {
-        lines: [{ product: 'LOT', marks: [{ lot: 'GOING', quantity: '4' }] }],
-        reasons: { 'mark.reserved': 'the other one first' }
-      })
-    );
-    expect(await stops()).toEqual([
-      'DYING DOCK',
-      'GOING DOCK gone',
-      'LONG RACK',
-      'OTHER DOCK held'
-    ]);
-    expect(await stops(later(91))).toContain('DYING DOCK expired');
-    // The scan of what was moved tells the picker where the paper was wrong.
-    const taken = await pickByScan(
-      ...([world.sql, world.actor, 'SO-PICK', newKey()] as const),
-      { scan: 'LONG' },
-      TODAY
-    );
-    expect(taken.said).toContain('It lies at RACK, not at DOCK');
-  });
-});

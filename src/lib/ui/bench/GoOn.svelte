@@ -41,6 +41,9 @@
     display: grid;
     gap: 8px;
   }
+  .go :global(.reasons) {
+    margin: 0;
+  }
   .act {
     justify-self: start;
   }

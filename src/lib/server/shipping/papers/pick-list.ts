@@ -55,8 +55,8 @@ export async function pickListPdf(
         .stroke(INK);
       if (stop.picked === stop.quantity)
         writeAt(doc, '×', left + mm(1) + 2, paper.y - 1, { face: 'bold', points: 11 });
-      writeAt(doc, stop.number ?? `any serial of ${stop.product}`, left + mm(8), paper.y, {
-        face: stop.number ? 'mono' : 'sans',
+      writeAt(doc, whatIs(stop), left + mm(8), paper.y, {
+        face: stop.number || stop.kind === 'bulk' ? 'mono' : 'sans',
         points: 10.5
       });
       writeAt(
@@ -85,6 +85,11 @@ export async function pickListPdf(
   return paper.end(`${order.number} · a lot other than named here is not to be taken`);
 }
 
+function whatIs(stop: PickRecord): string {
+  if (stop.kind === 'bulk') return stop.product;
+  return stop.number ?? `any serial of ${stop.product}`;
+}
+
 /** What stood on the list and is not to be fetched any more, with why. */
 function writeFallen(paper: Paper, fallen: readonly PickRecord[]): void {
   if (fallen.length === 0) return;
@@ -95,7 +100,7 @@ function writeFallen(paper: Paper, fallen: readonly PickRecord[]): void {
   paper.y += 20;
   for (const pick of fallen) {
     paper.space(20);
-    writeAt(doc, pick.number!, left + mm(8), paper.y, { face: 'mono', points: 10.5 });
+    writeAt(doc, whatIs(pick), left + mm(8), paper.y, { face: 'mono', points: 10.5 });
     const says = `${pick.product} ${SAYS_FELL[pick.fell!]}`;
     writeAt(doc, fitted(doc, says, right - left - mm(62)), left + mm(62), paper.y + 1);
     paper.y += 17;

@@ -63,6 +63,16 @@
   /** Lines whose open serials the picker may choose. */
   let anySerial = $state<Record<number, boolean>>({});
   const lines = $derived(data.order.lines.filter((line) => line.marking !== 'none'));
+  /** Goods without number: fetched by quantity, all that is open unless less is said. */
+  const unnumbered = $derived(
+    data.order.lines.filter((line) => line.marking === 'none' && line.left !== '0')
+  );
+  let byQuantity = $state<Record<number, string>>({});
+  const fetched = $derived(
+    unnumbered
+      .map((line) => ({ line: line.line, quantity: (byQuantity[line.line] ?? line.left).trim() }))
+      .filter((one) => one.quantity !== '' && one.quantity !== '0')
+  );
   const choicesOf = (product: string) =>
     data.proposal.choices
       .filter((choice) => choice.product === product)
@@ -77,6 +87,18 @@
       ([key, amount]) => key.startsWith(`${line} `) && parseQuantity(amount)?.gt(0)
     );
   const sumOf = (line: number) => totalOf(takenOf(line).map(([, amount]) => amount));
+  type Wishes = (typeof data.proposal.wishes)[string] | undefined;
+  const sayWishes = (wishes: Wishes, limits: string[]): string =>
+    [
+      wishes?.leastDays ? `At least ${wishes.leastDays} days to run.` : '',
+      wishes?.leastShare ? `At least ${wishes.leastShare} % of the shelf life to run.` : '',
+      wishes?.oneLot ? 'One lot only.' : '',
+      wishes?.oneDate ? 'One date in a carton.' : '',
+      wishes?.tested ? 'Tested goods only.' : '',
+      limits.length > 0 ? `Spec: ${limits.join(', ')}.` : ''
+    ]
+      .filter(Boolean)
+      .join(' ');
   const SAYS: Record<string, string> = {
     taken: 'proposed',
     'not needed': 'not needed',
@@ -159,7 +181,8 @@
             ...named(one.choice),
             quantity: one.choice.kind === 'serial' ? '1' : one.quantity
           })),
-          ...some
+          ...some,
+          ...fetched
         ]
       }
     );
@@ -183,6 +206,7 @@
     );
     refused = reply.ok ? [] : (reply.refusal.errors as Fault[]);
     if (!reply.ok) return;
+    going.clear();
     done =
       reply.body.promised === 0
         ? 'Nothing is promised to this order any more.'
@@ -217,7 +241,10 @@
             onclick={() => choose(rule)}>{says}</button
           >{/each}
       </div>
-      {#each refused as fault, index (index)}<p class="refused" role="alert">
+      {#each refused.filter((fault) => fault.answer !== 'second person') as fault, index (index)}<p
+          class="refused"
+          role="alert"
+        >
           {fault.message}
         </p>{/each}
       <GoOn document={data.order.number} faults={refused} {going} again={() => again?.()} />
@@ -236,12 +263,7 @@
             >
           </h2>
           <p class="small soft wish">
-            {#if wishes?.leastDays}At least {wishes.leastDays} days to run.
-            {/if}{#if wishes?.leastShare}At least {wishes.leastShare} % of the shelf life to run.
-            {/if}{#if wishes?.oneLot}One lot only.
-            {/if}{#if wishes?.oneDate}One date in a carton.
-            {/if}{#if wishes?.tested}Tested goods only.{/if}{#if data.proposal.limits[line.product]?.length}&nbsp;Spec:
-              {data.proposal.limits[line.product]!.join(', ')}.{/if}
+            {sayWishes(wishes, data.proposal.limits[line.product] ?? [])}
           </p>
           {#if short !== '0'}<p class="short">
               {sayQuantity(short)}
@@ -352,6 +374,26 @@
             >{/if}
         </section>
       {/each}
+      {#if unnumbered.length > 0}
+        <section aria-label="Goods without number">
+          <h2>Without number, fetched by quantity</h2>
+          {#each unnumbered as line (line.line)}
+            <label class="loose">
+              <b class="number">{line.product}</b>
+              <span>{line.name}</span>
+              <input
+                class="field number"
+                inputmode="decimal"
+                value={byQuantity[line.line] ?? line.left}
+                oninput={(event) =>
+                  (byQuantity = { ...byQuantity, [line.line]: event.currentTarget.value })}
+                aria-label="Fetch of {line.product}"
+              />
+              <span class="soft">of {sayQuantity(line.left)} {line.unit} open</span>
+            </label>
+          {/each}
+        </section>
+      {/if}
     </div>
   {/snippet}
   {#snippet tally()}
@@ -378,7 +420,8 @@
         >{/if}
       {#if data.mayPromise}<button
           class="act main"
-          disabled={picked().length === 0 && !Object.values(anySerial).some(Boolean)}
+          disabled={picked().length + fetched.length === 0 &&
+            !Object.values(anySerial).some(Boolean)}
           onclick={toPicking}>Make the pick list</button
         >{/if}
     </span>
@@ -464,6 +507,13 @@
   }
   .own {
     color: var(--sea);
+  }
+  .loose {
+    display: grid;
+    grid-template-columns: auto minmax(0, 1fr) auto auto;
+    gap: 12px;
+    align-items: center;
+    padding: 6px 0;
   }
   .any {
     display: inline-flex;

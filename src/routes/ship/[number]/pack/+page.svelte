@@ -17,6 +17,7 @@
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
   import { sayPacked } from '$lib/core/shipping/say-packed.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
+  import { sayWhat } from '$lib/ui/shipping/pick.ts';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
   import Working from '$lib/ui/parts/Working.svelte';
 
@@ -51,7 +52,7 @@
   const waiting = $derived(
     data.picks.flatMap((pick) => {
       const left = quantity(pick.picked).minus(pick.packed);
-      return left.gt(0) && pick.number !== null ? [{ ...pick, left: left.toFixed() }] : [];
+      return left.gt(0) && pick.mark !== null ? [{ ...pick, left: left.toFixed() }] : [];
     })
   );
   const toPick = $derived(
@@ -69,7 +70,8 @@
   );
   const named = (pick: Pick, amount: string): Line => ({
     product: pick.product,
-    ...(pick.kind === 'serial' ? { serial: pick.number! } : { lot: pick.number!, quantity: amount })
+    ...(pick.kind === 'serial' ? { serial: pick.number! } : { quantity: amount }),
+    ...(pick.kind === 'lot' ? { lot: pick.number! } : {})
   });
 
   async function pack(
@@ -149,7 +151,7 @@
         return;
       }
     }
-    const pick = waiting.find((one) => one.number!.toUpperCase() === number.toUpperCase());
+    const pick = waiting.find((one) => sayWhat(one).toUpperCase() === number.toUpperCase());
     if (!pick) {
       const packed = here.find((unit) =>
         unit.contents.some((one) => one.number?.toUpperCase() === number.toUpperCase())
@@ -166,7 +168,7 @@
     }
     await pack([named(pick, parts[pick.id]?.trim() || pick.left)], {
       unit: inHand,
-      says: `${pick.number} packed.`
+      says: `${sayWhat(pick)} packed.`
     });
   }
 
@@ -247,7 +249,7 @@
         {#each waiting as pick (pick.id)}
           <li>
             <span class="what"
-              ><b class="number">{pick.number}</b><span class="small soft"
+              ><b class="number">{sayWhat(pick)}</b><span class="small soft"
                 >{pick.product}{pick.expires ? ` · ${sayDay(pick.expires)}` : ''}</span
               ></span
             >
@@ -257,16 +259,16 @@
                 value={parts[pick.id] ?? ''}
                 placeholder={pick.left}
                 oninput={(event) => (parts = { ...parts, [pick.id]: event.currentTarget.value })}
-                aria-label="How much of {pick.number} goes in"
+                aria-label="How much of {sayWhat(pick)} goes in"
               />{/if}
             {#if data.mayPack}<button
                 class="take"
                 onclick={() =>
                   pack([named(pick, parts[pick.id]?.trim() || pick.left)], {
                     unit: inHand,
-                    says: `${pick.number} packed.`
+                    says: `${sayWhat(pick)} packed.`
                   })}
-                aria-label="Pack {pick.number}">+</button
+                aria-label="Pack {sayWhat(pick)}">+</button
               >{/if}
           </li>
         {:else}<li class="none soft small">

@@ -1,17 +1,17 @@
 <!-- Picking by scan, made for a phone in one hand: the next stop on top, one field, what was said large. -->
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
-  import { groupBy } from '$lib/core/group-by.ts';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { quantity } from '$lib/core/quantity/quantity.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
-  import { SAYS_FELL } from '$lib/core/shipping/fell-away.ts';
   import type { Fault } from '$lib/ui/bench/booking-sheet.svelte.ts';
   import GoOn from '$lib/ui/bench/GoOn.svelte';
   import { GoingOn } from '$lib/ui/bench/going-on.svelte.ts';
   import { sound } from '$lib/ui/bench/sound.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
+  import FallenStops from '$lib/ui/shipping/FallenStops.svelte';
+  import PickStops from '$lib/ui/shipping/PickStops.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
@@ -28,7 +28,8 @@
   const fallen = $derived(picks.filter((pick) => pick.fell !== null));
   const open = $derived(stops.filter((pick) => pick.picked !== pick.quantity));
   const next = $derived(open[0] ?? null);
-  const places = $derived([...groupBy(stops, (pick) => pick.place ?? '')]);
+  const openOf = (pick: (typeof picks)[number]): string =>
+    quantity(pick.quantity).minus(pick.picked).toFixed();
   const done = $derived(stops.length > 0 && open.length === 0);
   /** What the last scan was refused for and may go on in spite of, and that scan. */
   let waiting = $state.raw<Fault[]>([]);
@@ -158,17 +159,19 @@
       <section class="next" aria-label="Next stop">
         <span class="place number">{next.place ?? 'anywhere'}</span>
         <span class="what"
-          ><b class="number">{next.number ?? `any ${next.product}`}</b><span class="soft"
-            >{next.product}
+          ><b class="number"
+            >{next.kind === 'bulk' ? next.product : (next.number ?? `any ${next.product}`)}</b
+          ><span class="soft"
+            >{next.kind === 'bulk' ? '' : next.product}
             {next.name}{next.lot ? ` · lot ${next.lot}` : ''}{next.expires
               ? ` · ${sayDay(next.expires)}`
               : ''}</span
           ></span
         >
         <b class="amount number"
-          >{sayQuantity(
-            quantity(next.quantity).minus(next.picked).toFixed()
-          )}{#if next.picked !== '0'}<small> of {sayQuantity(next.quantity)}</small>{/if}</b
+          >{sayQuantity(openOf(next))}{#if next.picked !== '0'}<small>
+              of {sayQuantity(next.quantity)}</small
+            >{/if}</b
         >
       </section>
     {/if}
@@ -221,62 +224,17 @@
           />{/if}
         <!-- Without a button a form of two fields swallows Enter, and a scanner's with it. -->
         <button class="act main take" disabled={busy || text.trim() === ''}>Take it</button>
+        {#if next?.kind === 'bulk' && text.trim() === ''}<button
+            type="button"
+            class="act take"
+            disabled={busy}
+            onclick={() => take(next.product)}
+            >Take {sayQuantity(amount.trim() || openOf(next))} {next.unit} of {next.product}</button
+          >{/if}
       </form>
     {/if}
-    {#if fallen.length > 0}
-      <section class="fallen" aria-label="No stops any more">
-        {#each fallen as pick (pick.id)}
-          <p>
-            <b class="number">{pick.number}</b>
-            <span class="soft">{pick.product}</span>
-            {SAYS_FELL[pick.fell!]}{pick.picked === '0' ? '' : ': put it back'}.
-            {#if data.mayPick && pick.picked !== '0' && pick.packed === '0'}<button
-                class="act quiet"
-                onclick={() => putBack(pick.id)}
-                aria-label="Put {pick.number} back">Put back</button
-              >{/if}
-          </p>
-        {/each}
-        <a href="/ship/{encodeURIComponent(data.order.number)}/choose"
-          >Choose others for {count(fallen.length, 'stop')}</a
-        >
-      </section>
-    {/if}
-    {#each places as [place, here] (place)}
-      <section class="stops">
-        <h2 class:number={place !== ''}>
-          {place || 'Wherever it lies'} <span class="soft">{here[0]!.placeName ?? ''}</span>
-        </h2>
-        <ul>
-          {#each here as stop (stop.id)}
-            <li class:done={stop.picked === stop.quantity}>
-              <span class="sign" aria-hidden="true"
-                >{stop.picked === stop.quantity ? '✓' : stop.picked === '0' ? '○' : '◐'}</span
-              >
-              <span class="what"
-                ><b class:number={stop.number !== null}>{stop.number ?? 'any free serial'}</b><span
-                  class="small soft"
-                  >{stop.product}{stop.lot ? ` · lot ${stop.lot}` : ''}{stop.who
-                    ? ` · ${stop.who}`
-                    : ''}{stop.packed !== '0' ? ` · ${sayQuantity(stop.packed)} packed` : ''}</span
-                ></span
-              >
-              <b class="number"
-                >{stop.picked === '0' || stop.picked === stop.quantity
-                  ? sayQuantity(stop.quantity)
-                  : `${sayQuantity(stop.picked)} / ${sayQuantity(stop.quantity)}`}
-                <span class="small soft">{stop.unit}</span></b
-              >
-              {#if data.mayPick && stop.picked !== '0' && stop.packed === '0'}<button
-                  class="act quiet"
-                  onclick={() => putBack(stop.id)}
-                  aria-label="Put {stop.number} back">Put back</button
-                >{/if}
-            </li>
-          {/each}
-        </ul>
-      </section>
-    {/each}
+    <FallenStops order={data.order.number} {fallen} mayPick={data.mayPick} onback={putBack} />
+    <PickStops {stops} mayPick={data.mayPick} onback={putBack} />
     <p class="small">
       <a
         href="/api/v1/orders/sales/{encodeURIComponent(data.order.number)}/pick-list?format=pdf"
@@ -400,41 +358,6 @@
     min-height: 48px;
     font-size: 16px;
     white-space: normal;
-  }
-  .fallen {
-    display: grid;
-    gap: 6px;
-    background: var(--amber);
-    padding: 12px 16px;
-    font-size: 16px;
-  }
-  .stops h2 {
-    font-size: 17px;
-    color: var(--ink);
-    border-top: 2px solid var(--ink);
-    padding-top: 6px;
-  }
-  .stops h2 .soft {
-    font: 400 14px var(--sans);
-  }
-  .stops li {
-    display: grid;
-    grid-template-columns: 26px minmax(0, 1fr) auto auto;
-    gap: 10px;
-    align-items: center;
-    padding: 8px 4px;
-    border-bottom: 1px solid var(--line);
-    min-height: 52px;
-  }
-  .sign {
-    font-size: 22px;
-    color: var(--line-strong);
-  }
-  .done .sign {
-    color: var(--sea);
-  }
-  .done .what b {
-    color: var(--ink-soft);
   }
   .none {
     padding: 24px 0;

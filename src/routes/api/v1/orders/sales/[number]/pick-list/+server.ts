@@ -3,7 +3,7 @@ import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
 import { PickList } from '$lib/server/shipping/schemas.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
-import { makePickList } from '$lib/server/shipping/pick-list.ts';
+import { makePickList } from '$lib/server/shipping/make-pick-list.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { pickListPdf } from '$lib/server/shipping/papers/pick-list.ts';
 import { readOrder } from '$lib/server/orders/read-orders.ts';
