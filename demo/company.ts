@@ -36,10 +36,34 @@ export const PARTNERS = [
   { code: 'SALTMERE', name: 'Saltmere Mouldings', supplier: true },
   { code: 'PELLWORM', name: 'Pellworm Devices', supplier: true },
   { code: 'TALLOW', name: 'Tallow & Finch Adhesives', supplier: true },
-  { code: 'NORTHQUAY', name: 'Northquay Chandlery', customer: true },
-  { code: 'SKARROW', name: 'Skarrow Ferries', customer: true },
-  { code: 'PILOTS', name: 'Harbour Pilots’ Mutual', customer: true },
-  { code: 'MARROW', name: 'Isle of Marrow Lifeboat Friends', customer: true },
+  {
+    code: 'NORTHQUAY',
+    name: 'Northquay Chandlery',
+    customer: true,
+    address: '2 Tarred Rope Lane\nNorthquay',
+    contact: 'Isolde Framlin, goods in, isolde@northquay.example'
+  },
+  {
+    code: 'SKARROW',
+    name: 'Skarrow Ferries',
+    customer: true,
+    address: 'Ferry Stage 4\nSkarrow',
+    contact: 'Bram Oddsson, safety officer, 01632 960 114'
+  },
+  {
+    code: 'PILOTS',
+    name: 'Harbour Pilots’ Mutual',
+    customer: true,
+    address: 'Pilot House, Mole Road\nQuay Town',
+    contact: 'Stores, stores@pilots.example'
+  },
+  {
+    code: 'MARROW',
+    name: 'Isle of Marrow Lifeboat Friends',
+    customer: true,
+    address: 'The Slip\nIsle of Marrow',
+    contact: 'Thora Penhallick, coxswain'
+  },
   { code: 'GREYWATER', name: 'Greywater Charter', customer: true }
 ];
 

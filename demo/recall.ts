@@ -1,5 +1,6 @@
 import type { Actor } from '../src/lib/server/kernel/actor.ts';
-import { decideScope, openRecall, sendNotices } from '../src/lib/server/recall/write-recall.ts';
+import { sendNotices } from '../src/lib/server/recall/notices.ts';
+import { decideScope, openRecall } from '../src/lib/server/recall/write-recall.ts';
 import { recordAnswers } from '../src/lib/server/recall/record-answers.ts';
 import { readRecall } from '../src/lib/server/recall/read-recall.ts';
 import type { Sql } from '../src/lib/server/kernel/db/client.ts';

@@ -6,13 +6,16 @@ import { SESSION_COOKIE } from '$lib/server/people/session-cookie.ts';
 import { requireOneRight } from '$lib/server/kernel/rights.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
+import { startReminding } from '$lib/server/recall/reminding.ts';
 import { startApplicationEngine } from '$lib/server/trace/engine/engines.ts';
 
 /**
  * The index of the genealogy is packed beside the first requests; until it is there, SQL answers.
+ * Reminders of recalls go out when they are due.
  */
 export const init: ServerInit = () => {
   startApplicationEngine();
+  startReminding();
 };
 
 const HEADERS: Record<string, string> = {

@@ -1,9 +1,7 @@
 <script lang="ts">
-  import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
+  import { count, sayInstant } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
-  const part = (one: (typeof data.recalls)[number]) =>
-    Number(one.had) === 0 ? 1 : Number(one.done) / Number(one.had);
 </script>
 
 <svelte:head><title>Recall · Earmark</title></svelte:head>
@@ -23,7 +21,7 @@
       >{/if}
   </div>
   <ul class="cases" data-list>
-    {#each data.recalls as one (one.number)}
+    {#each data.recalls.rows as one (one.number)}
       <li class={one.state}>
         <a href="/recall/{one.number}">
           <span class="top"
@@ -41,13 +39,14 @@
             >opened {sayInstant(one.openedAt)} by {one.who} · {count(
               one.suspects,
               'suspect'
-            )}{#if one.state !== 'open'}&nbsp;· {count(one.customers, 'customer')}, {sayQuantity(
-                one.had
-              )} with them{/if}</span
+            )}{#if one.state !== 'open'}&nbsp;· {count(
+                one.customers,
+                'customer'
+              )}{/if}{#if one.waiting > 0}&nbsp;· <b>{one.waiting} still to answer</b>{/if}</span
           >
           {#if one.state !== 'open' && !one.mock}<span class="bar" aria-hidden="true"
-              ><span style:width="{Math.round(part(one) * 100)}%"></span></span
-            ><span class="small">{Math.floor(part(one) * 1000) / 10} % accounted for</span>{/if}
+              ><span style:width="{Math.round(one.part * 100)}%"></span></span
+            ><span class="small">{Math.floor(one.part * 1000) / 10} % accounted for</span>{/if}
         </a>
       </li>
     {:else}<li class="none soft">
@@ -56,6 +55,9 @@
         the same with nothing really held.
       </li>{/each}
   </ul>
+  {#if data.recalls.total > data.recalls.rows.length}<p class="small soft">
+      The latest {data.recalls.rows.length} of {data.recalls.total} cases.
+    </p>{/if}
 </div>
 
 <style>

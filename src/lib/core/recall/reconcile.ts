@@ -1,100 +1,5 @@
-import { formatQuantity, quantity, ZERO, type Quantity } from '../quantity/quantity.ts';
-
-export const OUTCOMES = ['returned', 'destroyed', 'written off'] as const;
-export type Outcome = (typeof OUTCOMES)[number];
-
-/**
- * What a customer had of a mark by one shipment, when the scope was decided. Quantities are decimal
- * strings in the mark's unit.
- */
-export interface ScopeRow {
-  partner: string;
-  mark: number;
-  event: number;
-  quantity: string;
-}
-/** What a customer told became of it. */
-export interface AnswerRow {
-  partner: string;
-  mark: number;
-  outcome: Outcome;
-  quantity: string;
-}
-
-/**
- * How far a customer has answered. `part` is what is accounted for of what they had, 0…1, by
- * quantity over all their goods.
- */
-export interface CustomerStanding {
-  partner: string;
-  marks: number;
-  had: string;
-  returned: string;
-  destroyed: string;
-  writtenOff: string;
-  open: string;
-  part: number;
-  notified: boolean;
-  answered: boolean;
-}
-
-export interface Standing {
-  customers: CustomerStanding[];
-  had: string;
-  returned: string;
-  destroyed: string;
-  writtenOff: string;
-  open: string;
-  part: number;
-}
-
-/**
- * Adds up what customers had and what they answered, customer by customer. Goods of different units
- * are counted together by quantity, as each is accounted for in its own unit: a customer stands at
- * 100 % only when nothing of any mark is open.
- * @param notified codes of partners that were written to
- */
-export function standingOf(
-  scope: readonly ScopeRow[],
-  answers: readonly AnswerRow[],
-  notified: ReadonlySet<string>
-): Standing {
-  const partners = [...new Set(scope.map((row) => row.partner))].sort();
-  const sum = (rows: readonly { quantity: string }[]): Quantity =>
-    rows.reduce((total, row) => total.plus(row.quantity), ZERO);
-  const customers = partners.map((partner): CustomerStanding => {
-    const own = scope.filter((row) => row.partner === partner),
-      told = answers.filter((row) => row.partner === partner);
-    const had = sum(own),
-      by = (outcome: Outcome) => sum(told.filter((row) => row.outcome === outcome));
-    const done = sum(told);
-    return {
-      partner,
-      marks: new Set(own.map((row) => row.mark)).size,
-      had: formatQuantity(had),
-      returned: formatQuantity(by('returned')),
-      destroyed: formatQuantity(by('destroyed')),
-      writtenOff: formatQuantity(by('written off')),
-      open: formatQuantity(had.minus(done)),
-      part: had.isZero() ? 1 : done.div(had).toNumber(),
-      notified: notified.has(partner),
-      answered: told.length > 0
-    };
-  });
-  const over = (pick: (one: CustomerStanding) => string) =>
-    formatQuantity(customers.reduce((total, one) => total.plus(pick(one)), ZERO));
-  const had = over((one) => one.had),
-    open = over((one) => one.open);
-  return {
-    customers,
-    had,
-    returned: over((one) => one.returned),
-    destroyed: over((one) => one.destroyed),
-    writtenOff: over((one) => one.writtenOff),
-    open,
-    part: had === '0' ? 1 : quantity(had).minus(open).div(had).toNumber()
-  };
-}
+import { noAmount, sayAmounts } from './amounts.ts';
+import type { ScopeRow, Standing } from './standing.ts';
 
 /** What is known now and was not when the scope was decided. */
 export interface ScopeChange {
@@ -123,44 +28,36 @@ export function hindrances(
   mock: boolean
 ): string[] {
   return [
-    ...(standing.open === '0' || mock
+    ...(mock ? [] : notAccountedFor(standing)),
+    ...leftSince(change),
+    ...(mock || here.usable === 0
       ? []
-      : [
-          `${standing.open} with ${standing.customers.filter((one) => one.open !== '0').length} of ${standing.customers.length} customers are not accounted for`
-        ]),
-    ...(change.shipments.length === 0
-      ? []
-      : [
-          `${change.shipments.length} ${change.shipments.length === 1 ? 'shipment has' : 'shipments have'} left since the scope was decided`
-        ]),
-    ...(here.usable === 0 || mock
-      ? []
-      : [
-          `${here.usable} ${here.usable === 1 ? 'lot or serial' : 'lots and serials'} in the scope still may be used`
-        ]),
-    ...(signatures >= 2
-      ? []
-      : [signatures === 1 ? 'one of two signatures is missing' : 'two people have not signed yet'])
+      : [`${sayMarks(here.usable)} in the scope still may be used`]),
+    ...missingSignatures(signatures)
   ];
 }
 
-/**
- * The score of a drill: what part of what was made or received of the suspects was found, and
- * whether in time. Common practice of certification schemes: all of it within four hours (from
- * memory).
- * @param balances of the suspects: what came in and what is open, as decimal strings
- * @param minutes from opening to the decision; null while it is open
- */
-export function drillScore(
-  balances: readonly { in: string; open: string }[],
-  minutes: number | null,
-  target: number
-): { found: string; inTime: boolean | null; passed: boolean | null } {
-  const came = balances.reduce((sum, one) => sum.plus(one.in), ZERO),
-    open = balances.reduce((sum, one) => sum.plus(quantity(one.open).abs()), ZERO);
-  const found = came.isZero()
-    ? '100'
-    : formatQuantity(came.minus(open).div(came).times(100).toDecimalPlaces(2));
-  const inTime = minutes === null ? null : minutes <= target;
-  return { found, inTime, passed: inTime === null ? null : inTime && found === '100' };
+function notAccountedFor({ open, reported, customers }: Standing): string[] {
+  const who = (kind: 'open' | 'reported'): string =>
+    `${customers.filter((one) => !noAmount(one[kind])).length} of ${customers.length} customers`;
+  return [
+    ...(noAmount(open) ? [] : [`${sayAmounts(open)} with ${who('open')} are not accounted for`]),
+    ...(noAmount(reported)
+      ? []
+      : [`${sayAmounts(reported)} of ${who('reported')} are said to be returned and not come in`])
+  ];
 }
+
+function leftSince({ shipments }: ScopeChange): string[] {
+  if (shipments.length === 0) return [];
+  const have = shipments.length === 1 ? 'shipment has' : 'shipments have';
+  return [`${shipments.length} ${have} left since the scope was decided`];
+}
+
+function missingSignatures(signatures: number): string[] {
+  if (signatures >= 2) return [];
+  return [signatures === 1 ? 'one of two signatures is missing' : 'two people have not signed yet'];
+}
+
+const sayMarks = (count: number): string =>
+  `${count} ${count === 1 ? 'lot or serial' : 'lots and serials'}`;

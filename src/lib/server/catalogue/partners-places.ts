@@ -12,6 +12,10 @@ export interface PartnerRecord {
   supplier: boolean;
   customer: boolean;
   gln: string | null;
+  /** As it stands on a letter, a line each. */
+  address: string;
+  /** Who reads it: a name, a telephone, an e-mail address. */
+  contact: string;
 }
 export interface PlaceRecord {
   code: string;
@@ -22,13 +26,18 @@ export interface PlaceRecord {
 }
 
 export async function readPartner(db: Db, code: string): Promise<PartnerRecord | null> {
-  const [row] = await db<
-    PartnerRecord[]
-  >`SELECT code, name, supplier, customer, gln FROM partner WHERE upper(code) = ${numberKey(code)}`;
+  const [row] = await db<PartnerRecord[]>`
+    SELECT code, name, supplier, customer, gln, address, contact
+    FROM partner
+    WHERE upper(code) = ${numberKey(code)}
+  `;
   return row ?? null;
 }
 
-/** Sets a partner up or changes it. @throws Problem 422 where the code or the GLN is wrong */
+/**
+ * Sets a partner up or changes it; address and contact stay where they are not said. @throws Problem
+ * 422 where the code or the GLN is wrong
+ */
 export async function putPartner(
   sql: Sql,
   pathCode: string,
@@ -46,11 +55,17 @@ export async function putPartner(
       }
     ]);
   }
-  const { name, supplier, customer } = given;
+  const { name, supplier, customer, address = null, contact = null } = given;
   const [row] = await sql<{ created: boolean }[]>`
-    INSERT INTO partner ${sql({ code, name, supplier, customer, gln })}
+    INSERT INTO partner (code, name, supplier, customer, gln, address, contact)
+    VALUES (
+      ${code}, ${name}, ${supplier}, ${customer}, ${gln}, coalesce(${address}, ''),
+        coalesce(${contact}, '')
+    )
     ON CONFLICT (upper(code)) DO UPDATE SET name = excluded.name, supplier = excluded.supplier,
-      customer = excluded.customer, gln = excluded.gln
+      customer = excluded.customer, gln = excluded.gln,
+      address = coalesce(${address}, partner.address),
+      contact = coalesce(${contact}, partner.contact)
     RETURNING (xmax = 0) AS created
   `;
   return { partner: (await readPartner(sql, code))!, created: row!.created };

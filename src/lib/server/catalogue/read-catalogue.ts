@@ -72,11 +72,13 @@ export async function listPartners(db: Db): Promise<
     supplier: boolean;
     customer: boolean;
     gln: string | null;
+    address: string;
+    contact: string;
     events: number;
   }[]
 > {
   return db`
-    SELECT p.code, p.name, p.supplier, p.customer, p.gln,
+    SELECT p.code, p.name, p.supplier, p.customer, p.gln, p.address, p.contact,
       (SELECT count(*) FROM event e WHERE e.partner_id = p.id) AS events
     FROM partner p
     ORDER BY p.name

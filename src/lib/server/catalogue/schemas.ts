@@ -219,7 +219,13 @@ export const Partner = z
     name,
     supplier: z.boolean().default(false),
     customer: z.boolean().default(false),
-    gln: z.string().trim().max(13).nullish()
+    gln: z.string().trim().max(13).nullish(),
+    address: z.string().trim().max(1000).optional().meta({
+      description: 'As it stands on a letter, a line each; stays as it is where it is not said'
+    }),
+    contact: z.string().trim().max(300).optional().meta({
+      description: 'Who reads a letter: a name, a telephone, an e-mail address'
+    })
   })
   .meta({ id: 'Partner' });
 

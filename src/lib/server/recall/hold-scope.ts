@@ -4,7 +4,7 @@ import { requireRight } from '../kernel/rights.ts';
 import { book } from '../ledger/book.ts';
 import { quality } from '../quality/kinds.ts';
 import { keyUsed, lockCase, log, stillOpen, type CaseRow } from './case-row.ts';
-import { liveScope } from './read-recall.ts';
+import { liveScope } from './live-scope.ts';
 
 export interface HeldScope {
   held: number;

@@ -1,36 +1,20 @@
 import { stateOf } from '../kernel/db/what-counts.ts';
 import { groupBy } from '../../core/group-by.ts';
-import {
-  drillScore,
-  hindrances,
-  scopeChange,
-  standingOf,
-  type AnswerRow,
-  type ScopeChange,
-  type ScopeRow,
-  type Standing
-} from '../../core/recall/reconcile.ts';
+import { drillScore, type DrillScore } from '../../core/recall/drill-score.ts';
+import { hindrances, scopeChange, type ScopeChange } from '../../core/recall/reconcile.ts';
+import { standingOf, type ScopeRow, type Standing } from '../../core/recall/standing.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { numberKey } from '../../core/numbers/number.ts';
-import type { Db, Sql, Tx } from '../kernel/db/client.ts';
+import type { Db, Sql } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
-import { reachedScope } from '../trace/trace.ts';
-import { reachInTime } from '../trace/trace-by-sql.ts';
-
-export interface RecallSummary {
-  number: string;
-  title: string;
-  mock: boolean;
-  state: 'open' | 'decided' | 'closed';
-  openedAt: string;
-  decidedAt: string | null;
-  closedAt: string | null;
-  who: string;
-  suspects: number;
-  customers: number;
-  had: string;
-  done: string;
-}
+import { liveScope, type SuspectBalance } from './live-scope.ts';
+import {
+  readAnswers,
+  readFrozenScope,
+  readNotices,
+  type SentNotice,
+  type ToldAnswer
+} from './read-scope.ts';
 
 export interface ScopeMark {
   id: number;
@@ -45,6 +29,9 @@ export interface ScopeMark {
 export interface CustomerGoods {
   partner: string;
   name: string;
+  /** Where a letter goes, and who reads it; empty where nobody said. */
+  address: string;
+  contact: string;
   rows: {
     mark: number;
     kind: MarkKind;
@@ -66,6 +53,8 @@ export interface RecallPage {
   hazard: string;
   request: string;
   targetMinutes: number | null;
+  /** Days without an answer after which a customer is reminded; null for never, by itself. */
+  remindDays: number | null;
   openedAt: string;
   openedBy: string;
   decidedAt: string | null;
@@ -85,123 +74,16 @@ export interface RecallPage {
   /** Whether what time cleared is taken in, and if not, how much that is. */
   beyondTime: boolean;
   cleared: { marks: number; customers: number };
-  balances: {
-    mark: number;
-    in: string;
-    onHand: string;
-    used: string;
-    shipped: string;
-    scrapped: string;
-    corrected: string;
-    open: string;
-  }[];
+  balances: SuspectBalance[];
   standing: Standing;
   change: ScopeChange;
   changeRows: CustomerGoods[];
-  notices: { id: number; partner: string; name: string; sentAt: string; who: string }[];
-  answers: (AnswerRow & {
-    id: number;
-    name: string;
-    number: string | null;
-    product: string;
-    unit: string;
-    note: string;
-    toldAt: string;
-    who: string;
-  })[];
+  notices: SentNotice[];
+  answers: ToldAnswer[];
   signatures: { who: string; at: string }[];
   log: { at: string; who: string; says: string }[];
   hindrances: string[];
-  drill: {
-    minutes: number | null;
-    target: number;
-    found: string;
-    inTime: boolean | null;
-    passed: boolean | null;
-  } | null;
-}
-
-/** Where the goods of these marks are now, at customers and here; the marks themselves included. */
-export async function liveScope(
-  db: Db,
-  suspects: readonly number[],
-  beyondTime: boolean
-): Promise<{
-  marks: number[];
-  /** What time cleared: marks, and who got of them or before. */
-  cleared: { marks: number; customers: number };
-  balances: RecallPage['balances'];
-  customers: (ScopeRow & { partnerId: number })[];
-  here: { mark: number; placeId: number; quantity: string }[];
-}> {
-  // Within a booking's transaction its own snapshot decides, and only SQL reads that.
-  const cut = beyondTime ? { clocks: 'ignore' as const } : {};
-  const { marks, cleared, clearedMarks, balances } =
-    'savepoint' in db
-      ? await reachInTime(db as Tx, suspects, 'downstream', cut)
-      : await reachedScope(db, suspects, cut);
-  // What left before any of it came is with its customers, and they have none of it.
-  const clear = new Set(cleared.map((end) => `${end.mark} ${end.event}`));
-  const [customers, here] = await Promise.all([
-    db<(ScopeRow & { partnerId: number })[]>`
-      SELECT t.code AS partner, t.id AS "partnerId", s.mark_id AS mark, s.event_id AS event,
-        s.quantity
-      FROM sold s
-        JOIN event e ON e.id = s.event_id
-        JOIN partner t ON t.id = e.partner_id
-      WHERE s.mark_id = ANY(${marks}) AND s.quantity > 0
-      ORDER BY t.code, s.event_id, s.mark_id
-    `,
-    db<{ mark: number; placeId: number; quantity: string }[]>`
-      SELECT mark_id AS mark, place_id AS "placeId", quantity
-      FROM stock
-      WHERE mark_id = ANY(${marks}) AND quantity > 0
-      ORDER BY place_id, mark_id
-    `
-  ]);
-  return {
-    marks,
-    balances,
-    cleared: { marks: clearedMarks, customers: new Set(cleared.map((end) => end.partner)).size },
-    customers: customers
-      .filter((row) => !clear.has(`${row.mark} ${row.event}`))
-      .map((row) => ({ ...row, quantity: trimZeros(row.quantity) })),
-    here: here.map((row) => ({ ...row, quantity: trimZeros(row.quantity) }))
-  };
-}
-
-/** All cases, open ones first. */
-export async function listRecalls(db: Db): Promise<RecallSummary[]> {
-  const rows = await db<
-    (Omit<RecallSummary, 'state' | 'openedAt' | 'decidedAt' | 'closedAt'> & {
-      opened_at: Date;
-      decided_at: Date | null;
-      closed_at: Date | null;
-    })[]
-  >`
-    SELECT c.number, c.title, c.mock, c.opened_at, c.decided_at, c.closed_at, p.name AS who,
-      (SELECT count(*)::int FROM recall_suspect s WHERE s.case_id = c.id) AS suspects,
-      (
-        SELECT count(DISTINCT s.partner_id)::int FROM recall_scope_customer s WHERE s.case_id = c.id
-      ) AS customers,
-      coalesce(
-        (SELECT sum(s.quantity) FROM recall_scope_customer s WHERE s.case_id = c.id), 0
-      ) AS had,
-      coalesce((SELECT sum(a.quantity) FROM recall_answer a WHERE a.case_id = c.id), 0) AS done
-    FROM recall_case c
-      JOIN person p ON p.id = c.opened_by
-    ORDER BY c.closed_at IS NOT NULL, c.id DESC
-    LIMIT 200
-  `;
-  return rows.map(({ opened_at, decided_at, closed_at, ...row }) => ({
-    ...row,
-    had: trimZeros(row.had),
-    done: trimZeros(row.done),
-    state: closed_at ? 'closed' : decided_at ? 'decided' : 'open',
-    openedAt: opened_at.toISOString(),
-    decidedAt: decided_at?.toISOString() ?? null,
-    closedAt: closed_at?.toISOString() ?? null
-  }));
+  drill: ({ minutes: number | null; target: number } & DrillScore) | null;
 }
 
 /**
@@ -225,11 +107,12 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
       closed: string | null;
       closing_reason: string | null;
       beyond_time: boolean;
+      remind_days: number | null;
     }[]
   >`
     SELECT c.id, c.number, c.title, c.mock, c.hazard, c.request, c.target_minutes, c.opened_at,
       o.name AS opened, c.decided_at, d.name AS decided, c.closed_at, z.name AS closed,
-      c.closing_reason, c.beyond_time
+      c.closing_reason, c.beyond_time, c.remind_days
     FROM recall_case c
       JOIN person o ON o.id = c.opened_by
       LEFT JOIN person d ON d.id = c.decided_by
@@ -244,49 +127,15 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
   const [live, frozenCustomers, frozenHere, notices, answers, signatures, log, related] =
     await Promise.all([
       liveScope(sql, ids, row.beyond_time),
-      sql<ScopeRow[]>`
-        SELECT t.code AS partner, s.mark_id AS mark, s.event_id AS event, s.quantity
-        FROM recall_scope_customer s
-          JOIN partner t ON t.id = s.partner_id
-        WHERE s.case_id = ${row.id}
-        ORDER BY t.code, s.event_id, s.mark_id
-      `,
+      readFrozenScope(sql, row.id),
       sql<{ mark: number; placeId: number; quantity: string }[]>`
         SELECT mark_id AS mark, place_id AS "placeId", quantity
         FROM recall_scope_here
         WHERE case_id = ${row.id}
         ORDER BY place_id, mark_id
       `,
-      sql<{ id: number; partner: string; name: string; sent_at: Date; who: string }[]>`
-        SELECT n.id, t.code AS partner, t.name, n.sent_at, p.name AS who
-        FROM recall_notice n
-          JOIN partner t ON t.id = n.partner_id
-          JOIN person p ON p.id = n.sent_by
-        WHERE n.case_id = ${row.id}
-        ORDER BY n.id
-      `,
-      sql<
-        (AnswerRow & {
-          id: number;
-          name: string;
-          number: string | null;
-          product: string;
-          unit: string;
-          note: string;
-          told_at: Date;
-          who: string;
-        })[]
-      >`
-        SELECT a.id, t.code AS partner, t.name, a.mark_id AS mark, m.number, q.code AS product,
-          q.unit, a.outcome, a.quantity, a.note, a.told_at, p.name AS who
-        FROM recall_answer a
-          JOIN partner t ON t.id = a.partner_id
-          JOIN mark m ON m.id = a.mark_id
-          JOIN product q ON q.id = m.product_id
-          JOIN person p ON p.id = a.told_by
-        WHERE a.case_id = ${row.id}
-        ORDER BY a.id
-      `,
+      readNotices(sql, row.id),
+      readAnswers(sql, row.id),
       sql<{ who: string; at: Date }[]>`
         SELECT p.name AS who, s.signed_at AS at
         FROM recall_signature s
@@ -315,9 +164,7 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
       `
     ]);
   const frozen = row.decided_at !== null;
-  const customers = frozen
-    ? frozenCustomers.map((one) => ({ ...one, quantity: trimZeros(one.quantity) }))
-    : live.customers;
+  const customers = frozen ? frozenCustomers : live.customers;
   const hereThen = frozenHere.map((one) => ({ ...one, quantity: trimZeros(one.quantity) }));
   const change: ScopeChange = frozen
     ? scopeChange(
@@ -348,12 +195,8 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
       `
     ).map((one) => [one.id, one])
   );
-  const told = answers.map(({ told_at, ...one }) => ({
-    ...one,
-    quantity: trimZeros(one.quantity),
-    toldAt: told_at.toISOString()
-  }));
-  const standing = standingOf(customers, told, new Set(notices.map((one) => one.partner)));
+  const notified = new Set(notices.map((one) => one.partner));
+  const standing = standingOf(customers, answers, notified, row.mock);
   const usable = new Set(
     live.here.filter((one) => marks.get(one.mark)?.standing === 'usable').map((one) => one.mark)
   ).size;
@@ -363,11 +206,10 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
     placeName: places.get(one.placeId)?.name ?? '',
     quantity: one.quantity
   });
-  const minutes = row.decided_at
-    ? Math.round((row.decided_at.getTime() - row.opened_at.getTime()) / 6000) / 10
-    : row.closed_at
-      ? null
-      : Math.round((now.getTime() - row.opened_at.getTime()) / 6000) / 10;
+  const sinceOpened = (then: Date): number =>
+    Math.round((then.getTime() - row.opened_at.getTime()) / 6000) / 10;
+  const decided = row.decided_at && sinceOpened(row.decided_at);
+  const elapsed = sinceOpened(row.closed_at ?? now);
   const target = row.target_minutes ?? 240;
   return {
     id: row.id,
@@ -377,6 +219,7 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
     hazard: row.hazard,
     request: row.request,
     targetMinutes: row.target_minutes,
+    remindDays: row.remind_days,
     openedAt: row.opened_at.toISOString(),
     openedBy: row.opened,
     decidedAt: row.decided_at?.toISOString() ?? null,
@@ -396,16 +239,26 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
     standing,
     change,
     changeRows: await withDocuments(sql, change.shipments, marks),
-    notices: notices.map(({ sent_at, ...one }) => ({ ...one, sentAt: sent_at.toISOString() })),
-    answers: told,
+    notices,
+    answers,
     signatures: signatures.map((one) => ({ who: one.who, at: one.at.toISOString() })),
     log: log.map((one) => ({ ...one, at: one.at.toISOString() })),
     hindrances: hindrances(standing, change, { usable }, signatures.length, row.mock),
     drill: row.mock
       ? {
-          minutes,
+          minutes: decided ?? (row.closed_at ? null : elapsed),
           target,
-          ...drillScore(live.balances, row.decided_at ? minutes : null, target)
+          ...drillScore({
+            ...{
+              balances: live.balances,
+              decided,
+              elapsed,
+              target,
+              closed: row.closed_at !== null
+            },
+            scope: customers,
+            answers: answers.map((one) => ({ ...one, minutes: sinceOpened(new Date(one.toldAt)) }))
+          })
         }
       : null
   };
@@ -441,16 +294,16 @@ async function withDocuments(
   );
   const names = new Map(
     (
-      await db<{ code: string; name: string }[]>`
-        SELECT code, name
+      await db<{ code: string; name: string; address: string; contact: string }[]>`
+        SELECT code, name, address, contact
         FROM partner
         WHERE code = ANY(${[...new Set(rows.map((row) => row.partner))]})
       `
-    ).map((row) => [row.code, row.name])
+    ).map((row) => [row.code, row])
   );
   return [...groupBy(rows, (row) => row.partner)].map(([partner, list]) => ({
     partner,
-    name: names.get(partner) ?? partner,
+    ...addressed(names.get(partner)!),
     rows: list.map((row) => {
       const mark = marks.get(row.mark)!,
         event = events.get(row.event)!;
@@ -468,3 +321,11 @@ async function withDocuments(
     })
   }));
 }
+
+const addressed = ({
+  name,
+  address,
+  contact
+}: Pick<CustomerGoods, 'name' | 'address' | 'contact'>) => ({
+  ...{ name, address, contact }
+});

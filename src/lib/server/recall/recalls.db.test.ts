@@ -4,8 +4,12 @@ import { hashPassword } from '../people/password.ts';
 import { ship } from '../shipping/kinds.ts';
 import { goodsReturn } from '../shipping/kinds.ts';
 import { Problem } from '../kernel/problem.ts';
-import { caseFilePdf, caseFileXlsx, noticePdf } from './papers/recall-file.ts';
-import { listRecalls, readRecall, type RecallPage } from './read-recall.ts';
+import { noticePdf } from './papers/notice.ts';
+import { caseFilePdf } from './papers/recall-file.ts';
+import { caseFileXlsx } from './papers/recall-workbook.ts';
+import { listRecalls } from './list-recalls.ts';
+import { readNotice, sendNotices } from './notices.ts';
+import { readRecall, type RecallPage } from './read-recall.ts';
 import { findRoots, keepSet, readSet } from '../trace/trace-roots.ts';
 import { traceMarks } from '../trace/trace.ts';
 import { makeWorld, newKey, type World } from '../testing/world.ts';
@@ -17,13 +21,13 @@ import {
   decideScope,
   goBeyondTime,
   openRecall,
-  readNotice,
   relateRecall,
-  sendNotices,
   signRecall
 } from './write-recall.ts';
 import { recordAnswers } from './record-answers.ts';
 import { holdScope } from './hold-scope.ts';
+
+const each = (quantity: string) => [{ unit: 'each', quantity }];
 
 let world: World, second: Actor, bad: number;
 const NOW = () => new Date();
@@ -118,7 +122,7 @@ describe('a recall', () => {
           ])
         }
       ],
-      standing: { had: '4.5', open: '4.5' }
+      standing: { had: each('4.5'), open: each('4.5') }
     });
     expect(found.here.map((one) => `${one.number} ${one.quantity}`).sort()).toEqual([
       'BAD 3.5',
@@ -151,14 +155,14 @@ describe('a recall', () => {
     expect(await decideScope(world.sql, world.actor, number)).toEqual({ customers: 3, here: 3 });
     await world.ship([{ product: 'MADE', marks: [{ serial: 'U3' }] }]);
     const since = await page(number);
-    expect(since.standing.had).toBe('4.5');
+    expect(since.standing.had).toEqual(each('4.5'));
     expect(since.change.shipments).toHaveLength(1);
     expect(since.changeRows).toMatchObject([{ partner: 'CUS', rows: [{ number: 'U3' }] }]);
     expect(since.hindrances.join()).toContain('1 shipment has left since the scope was decided');
     expect(await decideScope(world.sql, world.actor, number)).toMatchObject({ customers: 1 });
     expect(await page(number)).toMatchObject({
       change: { shipments: [] },
-      standing: { had: '5.5' },
+      standing: { had: each('5.5') },
       decidedAt: since.decidedAt
     });
     await expect(world.owner`UPDATE recall_scope_customer SET quantity = 1`).rejects.toThrow(
@@ -209,9 +213,10 @@ describe('a recall', () => {
       await wrong(recordAnswers(world.sql, world.actor, number, key, [answers[0]!]))
     ).toMatchObject({ status: 409 });
     expect((await page(number)).standing).toMatchObject({
-      returned: '1',
-      destroyed: '2',
-      open: '2.5'
+      reported: each('1'),
+      returned: [],
+      destroyed: each('2'),
+      open: each('2.5')
     });
     expect(
       (
@@ -243,7 +248,20 @@ describe('a recall', () => {
       { partner: 'CUS', mark: u3, outcome: 'returned', quantity: '1', note: '' },
       { partner: 'CUS', mark: bad, outcome: 'returned', quantity: '0.5', note: '' }
     ]);
-    expect((await page(number)).standing).toMatchObject({ open: '0', part: 1 });
+    // What was said to be returned is not accounted for until it is booked in.
+    expect(await page(number)).toMatchObject({
+      standing: { open: [], returned: each('1'), reported: each('1.5') },
+      hindrances: expect.arrayContaining([expect.stringContaining('1.5 each of 1 of 1 customers')])
+    });
+    await world.book(goodsReturn, {
+      document: 'RT-R2',
+      place: 'DOCK',
+      lines: [
+        { product: 'MADE', serial: 'U3' },
+        { product: 'LOT', lot: 'BAD', quantity: '0.5' }
+      ]
+    });
+    expect((await page(number)).standing).toMatchObject({ open: [], reported: [], part: 1 });
   });
   it('is signed by two people with their passwords, not by one twice, a wrong password or a token', async () => {
     expect(await wrong(signRecall(world.sql, world.actor, number, 'nonsense'))).toMatchObject({
@@ -293,7 +311,10 @@ describe('a recall', () => {
     expect(
       await closeRecall(world.sql, world.actor, other, 'joined with the other case', NOW())
     ).toMatchObject({ closingReason: 'joined with the other case', related: [{ number }] });
-    expect((await listRecalls(world.sql)).map((one) => one.state)).toEqual(['closed', 'closed']);
+    expect((await listRecalls(world.sql)).rows.map((one) => one.state)).toEqual([
+      'closed',
+      'closed'
+    ]);
   });
   it('as a drill holds nothing, stops the watch with the decision, and is scored', async () => {
     const { number: drill } = await open({ mock: true, targetMinutes: 5 });
@@ -302,7 +323,20 @@ describe('a recall', () => {
     expect(await holdScope(world.sql, world.actor, drill, newKey())).toMatchObject({ event: null });
     await decideScope(world.sql, world.actor, drill);
     expect(await world.sql`SELECT count(*)::int AS n FROM event`).toEqual(before);
-    expect((await page(drill)).drill).toMatchObject({ inTime: true, passed: true });
+    // Opening a scope passes nothing: its customers have to answer for all they had.
+    const decided = await page(drill);
+    expect(decided.drill).toMatchObject({ inTime: true, answered: '0', passed: null });
+    const had = new Map<number, number>();
+    for (const row of decided.customers[0]!.rows)
+      had.set(row.mark, (had.get(row.mark) ?? 0) + Number(row.quantity));
+    await recordAnswers(
+      ...([world.sql, world.actor, drill, newKey()] as const),
+      [...had].map(([mark, quantity]) => ({
+        ...{ partner: 'CUS', mark, outcome: 'returned' as const, note: '' },
+        quantity: String(quantity)
+      }))
+    );
+    expect((await page(drill)).drill).toMatchObject({ answered: '100', passed: true });
   });
   it('is not for everybody', async () => {
     expect(
@@ -444,7 +478,7 @@ describe('answers of two customers', () => {
     expect(await recordAnswers(world.sql, world.actor, number, newKey(), both)).toEqual({
       kept: 2
     });
-    expect((await page(number)).standing).toMatchObject({ returned: '3', open: '1' });
+    expect((await page(number)).standing).toMatchObject({ reported: each('3'), open: each('1') });
     const nothing = [answer('CUS2', '1'), answer('CUS2', '-1')];
     expect(
       await wrong(recordAnswers(world.sql, world.actor, number, newKey(), nothing))

@@ -5,9 +5,10 @@ import {
   parseQuantity,
   quantity,
   total,
+  ZERO,
   type Quantity
 } from '../../core/quantity/quantity.ts';
-import type { Outcome } from '../../core/recall/reconcile.ts';
+import type { Outcome } from '../../core/recall/standing.ts';
 import type { Actor } from '../kernel/actor.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
 import { Problem, type FormError } from '../kernel/problem.ts';
@@ -31,6 +32,10 @@ interface Had {
   number: string | null;
   had: Quantity;
   told: Quantity;
+  /** Of it: what they say to have returned. */
+  toldReturned: Quantity;
+  /** What came back by bookings since, told or not. */
+  back: Quantity;
 }
 
 /** The answers of one customer for one mark and outcome: a row to be kept. */
@@ -86,28 +91,42 @@ export async function recordAnswers(
 
 const keyOf = (partner: string, mark: number): string => `${numberKey(partner)} ${mark}`;
 
+type Amount = 'had' | 'told' | 'toldReturned' | 'back';
+type HadRow = Omit<Had, Amount> & Record<Amount, string>;
+
 async function readHad(tx: Tx, caseId: number): Promise<Map<string, Had>> {
-  const rows = await tx<(Omit<Had, 'had' | 'told'> & { had: string; told: string })[]>`
+  const rows = await tx<HadRow[]>`
     SELECT t.code AS partner, t.id AS "partnerId", s.mark_id AS mark, m.number,
-      sum(s.quantity) AS had,
-      coalesce(
-        (
-          SELECT sum(a.quantity)
-          FROM recall_answer a
-          WHERE a.case_id = s.case_id AND a.partner_id = t.id AND a.mark_id = s.mark_id
-        ),
-          0
-      ) AS told
+      sum(s.quantity) AS had, coalesce(max(a.told), 0) AS told,
+      coalesce(max(a.returned), 0) AS "toldReturned",
+      sum(greatest(s.quantity - coalesce(v.quantity, 0), 0)) AS back
     FROM recall_scope_customer s
       JOIN partner t ON t.id = s.partner_id
       JOIN mark m ON m.id = s.mark_id
+      LEFT JOIN LATERAL (
+        SELECT quantity
+        FROM sold
+        WHERE sold.mark_id = s.mark_id AND sold.event_id = s.event_id
+      ) v ON true
+      LEFT JOIN LATERAL (
+        SELECT sum(quantity) AS told,
+          sum(quantity) FILTER (WHERE outcome = 'returned') AS returned
+        FROM recall_answer
+        WHERE case_id = s.case_id AND partner_id = t.id AND mark_id = s.mark_id
+      ) a ON true
     WHERE s.case_id = ${caseId}
     GROUP BY s.case_id, t.id, s.mark_id, m.number
   `;
   return new Map(
     rows.map((row) => [
       keyOf(row.partner, row.mark),
-      { ...row, had: quantity(row.had), told: quantity(row.told) }
+      {
+        ...row,
+        had: quantity(row.had),
+        told: quantity(row.told),
+        toldReturned: quantity(row.toldReturned),
+        back: quantity(row.back)
+      }
     ])
   );
 }
@@ -189,19 +208,26 @@ function balanceFaults(rows: readonly AnswerRow[], scope: ReadonlyMap<string, Ha
     }));
   const byMark = groupBy(rows, (row) => keyOf(row.partner, row.mark));
   return [...byMark].flatMap(([key, answers]) => {
-    const { partner, number, had, told } = scope.get(key)!;
-    const after = told.plus(total(answers.map((row) => row.quantity)));
-    if (after.lte(had) && after.gte(0)) return [];
+    const { partner, number, had, told, back, toldReturned } = scope.get(key)!;
+    const toldNow = told.plus(total(answers.map((row) => row.quantity)));
+    // What came back without having been told counts as well.
+    const returned = toldReturned.plus(total(returnsOf(answers)));
+    const after = toldNow.plus(back.gt(returned) ? back.minus(returned) : ZERO);
+    if (after.lte(had) && toldNow.gte(0)) return [];
     const what = number ?? 'it';
+    const came = back.gt(returned) ? `, ${formatQuantity(back)} of it back here` : '';
     const mend = after.gt(had) ? 'Take some off.' : 'Take back less.';
     return {
       code: 'quantity.mismatch',
       path: `answers[${answers.at(-1)!.at}]`,
       number: number ?? '',
-      message: `${partner} had ${formatQuantity(had)} of ${what}, and this would account for ${formatQuantity(after)}. ${mend}`
+      message: `${partner} had ${formatQuantity(had)} of ${what}, and this would account for ${formatQuantity(after)}${came}. ${mend}`
     };
   });
 }
+
+const returnsOf = (answers: readonly AnswerRow[]): Quantity[] =>
+  answers.filter((row) => row.outcome === 'returned').map((row) => row.quantity);
 
 interface KeptAnswer {
   caseId: number;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { name, markIds, code, quantity } from '../kernel/fields.ts';
-import { OUTCOMES } from '../../core/recall/reconcile.ts';
+import { OUTCOMES } from '../../core/recall/standing.ts';
 
 export const NewRecall = z
   .strictObject({
@@ -9,6 +9,10 @@ export const NewRecall = z
     request: z.string().trim().max(4000).default(''),
     mock: z.boolean().default(false),
     targetMinutes: z.int().min(1).max(10_000).nullish(),
+    remindDays: z.int().min(1).max(365).nullish().meta({
+      description:
+        'After how many days without an answer customers are reminded, again and again; 3 where it is not said, null for never'
+    }),
     marks: markIds,
     why: z.string().trim().max(1000).default('')
   })
@@ -43,3 +47,5 @@ export const RecallClosing = z.strictObject({ reason: z.string().trim().max(2000
 export const RecallBeyondTime = z.strictObject({ beyond: z.boolean() });
 
 export const RecallRelated = z.strictObject({ other: code });
+
+export const RecallReminding = z.strictObject({ days: z.int().min(1).max(365).nullable() });

@@ -1,5 +1,4 @@
 import { lockCase, log, refuse, stillOpen } from './case-row.ts';
-import { groupBy } from '../../core/group-by.ts';
 import { hindrances } from '../../core/recall/reconcile.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
@@ -7,9 +6,9 @@ import { attemptSucceeded, mayAttempt } from '../people/attempts.ts';
 import { passwordMatches } from '../people/password.ts';
 import { requireRight } from '../kernel/rights.ts';
 import { notFound, Problem } from '../kernel/problem.ts';
-import type { Db, Sql, Tx } from '../kernel/db/client.ts';
-import { liveScope, readRecall, type RecallPage } from './read-recall.ts';
-import { company } from '../catalogue/company.ts';
+import type { Sql, Tx } from '../kernel/db/client.ts';
+import { liveScope } from './live-scope.ts';
+import { readRecall, type RecallPage } from './read-recall.ts';
 
 export interface NewRecall {
   title: string;
@@ -17,9 +16,14 @@ export interface NewRecall {
   request: string;
   mock: boolean;
   targetMinutes?: number | null;
+  /** Days without an answer after which a customer is reminded; null for never, by itself. */
+  remindDays?: number | null;
   /** Ids of suspect lots and serials. */ marks: number[];
   why: string;
 }
+/** Who does not answer is reminded after these days, where nothing else is said. */
+export const REMIND_DAYS = 3;
+
 /**
  * Opens a recall or a drill with its suspects, once per key. @throws Problem 403, 422 where nothing
  * is suspected or a mark is not there
@@ -40,11 +44,15 @@ export async function openRecall(
     >`SELECT number FROM recall_case WHERE opened_by = ${actor.personId} AND key = ${key}`;
     if (before) return before;
     const [row] = await tx<{ id: number; number: string }[]>`
-      INSERT INTO recall_case (number, mock, title, hazard, request, target_minutes, opened_by, key)
+      INSERT INTO recall_case (
+        number, mock, title, hazard, request, target_minutes, remind_days, opened_by, key
+      )
       VALUES (
         ${given.mock ? 'MR-' : 'RC-'} || lpad(nextval('recall_number_seq')::text, 4, '0'),
           ${given.mock}, ${given.title}, ${given.hazard}, ${given.request},
-          ${given.mock ? (given.targetMinutes ?? 240) : null}, ${actor.personId}, ${key}
+          ${given.mock ? (given.targetMinutes ?? 240) : null},
+          ${given.remindDays === undefined && !given.mock ? REMIND_DAYS : (given.remindDays ?? null)},
+          ${actor.personId}, ${key}
       )
       RETURNING id, number
     `;
@@ -149,6 +157,29 @@ export async function goBeyondTime(
 }
 
 /**
+ * Says after how many days without an answer customers are reminded; null where they are reminded
+ * by hand only. @throws Problem 403, 404, 409
+ */
+export async function remindAfter(
+  sql: Sql,
+  actor: Actor,
+  number: string,
+  days: number | null
+): Promise<void> {
+  requireRight(actor, 'recall');
+  await sql.begin(async (tx) => {
+    const row = await lockCase(tx, number);
+    stillOpen(row);
+    await tx`UPDATE recall_case SET remind_days = ${days} WHERE id = ${row.id}`;
+    const says =
+      days === null
+        ? 'Reminders go out by hand only.'
+        : `Who does not answer is reminded after ${days} ${days === 1 ? 'day' : 'days'}.`;
+    await log(tx, row.id, actor, says);
+  });
+}
+
+/**
  * Decides the scope: freezes what customers have and what lies here as it is now. Deciding again
  * takes in what came since; what was in stays in.
  * @throws Problem 403, 404, 409
@@ -203,142 +234,6 @@ export async function decideScope(
     );
     return { customers: added.count, here: live.here.length };
   })) as { customers: number; here: number };
-}
-
-export interface NoticeContent {
-  number: string;
-  mock: boolean;
-  title: string;
-  hazard: string;
-  request: string;
-  from: string;
-  address: string;
-  partner: string;
-  name: string;
-  goods: {
-    product: string;
-    productName: string;
-    number: string | null;
-    kind: string;
-    unit: string;
-    quantity: string;
-    document: string;
-    day: string;
-  }[];
-}
-
-/**
- * Writes to the customers of the scope, all or those named: a letter each, put into the outbox,
- * kept as it was sent. @throws Problem 403, 404, 409 before the scope is decided
- */
-export async function sendNotices(
-  sql: Sql,
-  actor: Actor,
-  number: string,
-  partners: readonly string[] | null
-): Promise<{ sent: number }> {
-  requireRight(actor, 'recall');
-  return (await sql.begin(async (tx) => {
-    const row = await lockCase(tx, number);
-    stillOpen(row);
-    if (!row.decided)
-      refuse(
-        409,
-        'The scope is not decided',
-        'balance.open',
-        'Decide the scope first: the letters say what each customer has.',
-        'number'
-      );
-    const us = await company(tx);
-    const goods = await tx<
-      (NoticeContent['goods'][number] & {
-        partner: string;
-        name: string;
-        partner_id: number;
-        title: string;
-        hazard: string;
-        request: string;
-      })[]
-    >`
-      SELECT t.code AS partner, t.name, t.id AS partner_id, c.title, c.hazard, c.request,
-        p.code AS product, p.name AS "productName", m.number, m.kind, p.unit,
-        trim_scale(s.quantity)::text AS quantity, e.document, e.happened_at::date AS day
-      FROM recall_scope_customer s
-        JOIN recall_case c ON c.id = s.case_id
-        JOIN partner t ON t.id = s.partner_id
-        JOIN mark m ON m.id = s.mark_id
-        JOIN product p ON p.id = m.product_id
-        JOIN event e ON e.id = s.event_id
-      WHERE s.case_id = ${row.id}
-        AND (${partners === null} OR upper(t.code) = ANY(${(partners ?? []).map(numberKey)}))
-      ORDER BY t.code, e.happened_at, p.code, m.number_key
-    `;
-    const byPartner = groupBy(goods, (one) => one.partner);
-    if (byPartner.size === 0)
-      refuse(
-        422,
-        'Nobody to write to',
-        'partner.unknown',
-        partners === null
-          ? 'No customer has anything of it.'
-          : `${partners.map(shown).join(', ')}: no such customer is in the scope.`,
-        'partners'
-      );
-    for (const [partner, rows] of byPartner) {
-      const [{ name, partner_id: partnerId, title, hazard, request }] = rows as [
-        (typeof rows)[number]
-      ];
-      const content: NoticeContent = {
-        number: row.number,
-        mock: row.mock,
-        title,
-        hazard,
-        request,
-        from: us.name,
-        address: us.address,
-        partner,
-        name,
-        goods: rows.map(
-          ({ product, productName, number: mark, kind, unit, quantity, document, day }) => ({
-            product,
-            productName,
-            number: mark,
-            kind,
-            unit,
-            quantity,
-            document,
-            day
-          })
-        )
-      };
-      await tx`
-        INSERT INTO recall_notice (case_id, partner_id, content, sent_by)
-        VALUES (${row.id}, ${partnerId}, ${tx.json(content as never)}, ${actor.personId})
-      `;
-    }
-    await log(
-      tx,
-      row.id,
-      actor,
-      `${byPartner.size} ${byPartner.size === 1 ? 'notice' : 'notices'} into the outbox: ${[...byPartner.keys()].join(', ')}.`
-    );
-    return { sent: byPartner.size };
-  })) as { sent: number };
-}
-
-/** A letter as it was sent. */
-export async function readNotice(
-  db: Db,
-  number: string,
-  id: number
-): Promise<{ content: NoticeContent; sentAt: string } | null> {
-  const [row] = await db<{ content: NoticeContent; sent_at: Date }[]>`
-    SELECT n.content, n.sent_at
-    FROM recall_notice n
-      JOIN recall_case c ON c.id = n.case_id
-    WHERE n.id = ${id} AND upper(c.number) = ${numberKey(number)}
-  `;
-  return row ? { content: row.content, sentAt: row.sent_at.toISOString() } : null;
 }
 
 /**

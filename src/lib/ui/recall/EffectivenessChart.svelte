@@ -1,12 +1,14 @@
-<!-- What became of what each customer had, as bars to 100 %. -->
+<!-- What became of what each customer had, as bars to 100 %: the mean over their lots and serials. -->
 <script lang="ts">
   import { onMount } from 'svelte';
   import { BarController, BarElement, CategoryScale, Chart, LinearScale, Tooltip } from 'chart.js';
 
   interface Props {
+    /** Shares 0…1 that make one. */
     customers: readonly {
       name: string;
       returned: number;
+      reported: number;
       destroyed: number;
       writtenOff: number;
       open: number;
@@ -18,14 +20,13 @@
   Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
   const SERIES = [
     ['returned', '#1F6B57', 'returned'],
+    ['reported', '#8FBBAC', 'said to be returned'],
     ['destroyed', '#5B6B7A', 'destroyed'],
     ['writtenOff', '#D9A53A', 'written off'],
     ['open', '#E9C9C2', 'open']
   ] as const;
-  const share = (one: Props['customers'][number], key: (typeof SERIES)[number][0]) => {
-    const all = one.returned + one.destroyed + one.writtenOff + one.open;
-    return all === 0 ? 0 : (one[key] / all) * 100;
-  };
+  const share = (one: Props['customers'][number], key: (typeof SERIES)[number][0]) =>
+    one[key] * 100;
   const content = () => ({
     labels: customers.map((one) => one.name),
     datasets: SERIES.map(([key, backgroundColor, label]) => ({

@@ -5,6 +5,8 @@
   import { Modal, PasswordInput, TextArea } from 'carbon-components-svelte';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import { noAmount, sayAmounts } from '$lib/core/recall/amounts.ts';
+  import RecallCustomers from '$lib/ui/recall/RecallCustomers.svelte';
   import EffectivenessChart from '$lib/ui/recall/EffectivenessChart.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
@@ -17,23 +19,18 @@
   let refused = $state.raw<string[]>([]);
   let done = $state('');
   let busy = $state(false);
-  let opened = $state<string | null>(null);
   let signing = $state(false);
   let password = $state('');
   let closing = $state(false);
   let reason = $state('');
   let related = $state('');
-  /** Answers as typed: by customer, mark and outcome. */
-  let typed = $state<Record<string, string>>({});
-  let notes = $state<Record<string, string>>({});
   let now = $state(Date.now());
   const usable = $derived(
     new Set(page.here.filter((one) => one.standing === 'usable').map((one) => one.id)).size
   );
   const hereCount = $derived(new Set(page.here.map((one) => one.id)).size);
-  const units = $derived(
-    [...new Set(page.customers.flatMap((one) => one.rows.map((row) => row.unit)))].join(', ')
-  );
+  const nameOf = (partner: string): string =>
+    page.customers.find((other) => other.partner === partner)?.name ?? partner;
   const percent = (part: number) => Math.floor(part * 1000) / 10;
   const watch = $derived.by(() => {
     const seconds = Math.max(
@@ -44,7 +41,6 @@
     );
     return `${Math.floor(seconds / 3600)}:${String(Math.floor(seconds / 60) % 60).padStart(2, '0')}:${String(seconds % 60).padStart(2, '0')}`;
   });
-  const OUTCOMES = ['returned', 'destroyed', 'written off'] as const;
 
   async function act(
     name: string,
@@ -106,55 +102,6 @@
       whyToo = '';
     }
   }
-  const goodsOf = (partner: string) => {
-    const rows = page.customers.find((one) => one.partner === partner)!.rows;
-    return [...new Map(rows.map((row) => [row.mark, row])).values()].map((row) => ({
-      ...row,
-      had: rows
-        .filter((one) => one.mark === row.mark)
-        .reduce((sum, one) => sum + Number(one.quantity), 0),
-      told: page.answers.filter((one) => one.partner === partner && one.mark === row.mark)
-    }));
-  };
-  async function answer(partner: string): Promise<void> {
-    const answers = goodsOf(partner).flatMap((row) =>
-      OUTCOMES.flatMap((outcome) => {
-        const quantity = typed[`${partner} ${row.mark} ${outcome}`]?.trim();
-        return quantity
-          ? [{ partner, mark: row.mark, outcome, quantity, note: notes[partner] ?? '' }]
-          : [];
-      })
-    );
-    if (answers.length === 0) {
-      refused = ['Type how much of each was returned, destroyed or written off.'];
-      return;
-    }
-    if (
-      await act(
-        'answers',
-        { answers },
-        () => `✓ ${count(answers.length, 'answer')} of ${partner} kept.`
-      )
-    ) {
-      typed = Object.fromEntries(
-        Object.entries(typed).filter(([key]) => !key.startsWith(`${partner} `))
-      );
-      notes = { ...notes, [partner]: '' };
-    }
-  }
-  const fillRest = (partner: string) => {
-    typed = {
-      ...typed,
-      ...Object.fromEntries(
-        goodsOf(partner).flatMap((row) => {
-          const open = row.had - row.told.reduce((sum, one) => sum + Number(one.quantity), 0);
-          return open > 0
-            ? [[`${partner} ${row.mark} returned`, String(Number(open.toFixed(6)))]]
-            : [];
-        })
-      )
-    };
-  };
   onMount(() => {
     const timer = setInterval(() => (now = Date.now()), 1000);
     return () => clearInterval(timer);
@@ -179,7 +126,8 @@
         </div>
         {#if page.drill}<div class="watch" class:late={page.drill.inTime === false}>
             <b class="number">{watch}</b><span class="small"
-              >of {page.drill.target} min · {page.drill.found} % found{page.drill.passed === null
+              >of {page.drill.target} min · {page.drill.found} % found · {page.drill.answered} % answered{page
+                .drill.passed === null
                 ? ''
                 : page.drill.passed
                   ? ' · passed'
@@ -262,7 +210,7 @@
           {count(page.reached, 'lot or serial', 'lots and serials')} hold something of the suspects:
           <b>{count(page.customers.length, 'customer')}</b>
           {page.customers.length === 1 ? 'has' : 'have'}
-          {sayQuantity(page.standing.had)} ({units}) of it, and {count(
+          {sayAmounts(page.standing.had, sayQuantity)} of it, and {count(
             hereCount,
             'lot or serial',
             'lots and serials'
@@ -350,154 +298,7 @@
           </p>{/if}
       </section>
 
-      <section class="step">
-        <h2><span class="no">4</span> Customers <span>{page.customers.length}</span></h2>
-        {#if live && page.decidedAt && page.customers.length > 0}<div class="acts">
-            <button
-              class="act"
-              disabled={busy}
-              onclick={() =>
-                act(
-                  'notices',
-                  {
-                    partners: page.standing.customers
-                      .filter((one) => !one.notified)
-                      .map((one) => one.partner)
-                  },
-                  (answer: { sent: number }) => `✓ ${count(answer.sent, 'notice')} into the outbox.`
-                )}
-              >Write to {page.standing.customers.some((one) => !one.notified)
-                ? count(page.standing.customers.filter((one) => !one.notified).length, 'customer')
-                : 'nobody: all have their notice'}</button
-            >
-          </div>{/if}
-        <div class="scroll">
-          <table class="plain">
-            <thead
-              ><tr
-                ><th scope="col">Customer</th><th scope="col">Papers</th><th
-                  scope="col"
-                  class="right">Had</th
-                ><th scope="col" class="right">Returned</th><th scope="col" class="right"
-                  >Destroyed</th
-                ><th scope="col" class="right">Written off</th><th scope="col" class="right"
-                  >Open</th
-                ><th scope="col">Notice</th><th scope="col"
-                  ><span class="visually-hidden">Answer</span></th
-                ></tr
-              ></thead
-            >
-            <tbody
-              >{#each page.customers as customer (customer.partner)}
-                {@const own = page.standing.customers.find(
-                  (one) => one.partner === customer.partner
-                )!}
-                {@const notice = page.notices.findLast((one) => one.partner === customer.partner)}
-                <tr
-                  ><td
-                    ><b>{customer.name}</b><br /><span class="small soft"
-                      >{count(own.marks, 'mark')}</span
-                    ></td
-                  ><td class="small number"
-                    >{[...new Set(customer.rows.map((row) => row.document))]
-                      .slice(0, 4)
-                      .join(', ')}{new Set(customer.rows.map((row) => row.document)).size > 4
-                      ? ' …'
-                      : ''}</td
-                  >
-                  {#each [own.had, own.returned, own.destroyed, own.writtenOff] as amount, index (index)}<td
-                      class="right number">{sayQuantity(amount)}</td
-                    >{/each}<td
-                    class="right number"
-                    class:stop={own.open !== '0'}
-                    class:good={own.open === '0'}
-                    ><b>{own.open === '0' ? '✓ 0' : sayQuantity(own.open)}</b></td
-                  >
-                  <td class="small"
-                    >{#if notice}<a
-                        href="/api/v1/recalls/{page.number}/notices/{notice.id}"
-                        target="_blank"
-                        rel="noopener">{sayTime(notice.sentAt)}, letter</a
-                      >{:else}<span class="soft">not yet</span>{/if}</td
-                  >
-                  <td
-                    >{#if live && page.decidedAt}<button
-                        class="act quiet"
-                        aria-expanded={opened === customer.partner}
-                        onclick={() =>
-                          (opened = opened === customer.partner ? null : customer.partner)}
-                        >{opened === customer.partner ? 'Close' : 'Answer …'}</button
-                      >{/if}</td
-                  ></tr
-                >
-                {#if opened === customer.partner}
-                  <tr class="answers"
-                    ><td colspan="9">
-                      <table class="plain">
-                        <thead
-                          ><tr
-                            ><th scope="col">Lot or serial</th><th scope="col" class="right">Had</th
-                            >{#each OUTCOMES as outcome (outcome)}<th scope="col" class="right"
-                                >{outcome}</th
-                              >{/each}</tr
-                          ></thead
-                        ><tbody>
-                          {#each goodsOf(customer.partner) as row (row.mark)}<tr
-                              ><td
-                                ><a class="number" href="/marks/{row.mark}"
-                                  >{row.number ?? row.product}</a
-                                >
-                                <span class="small soft"
-                                  >{row.product}{row.told.length > 0
-                                    ? ` · told: ${row.told.map((one) => `${sayQuantity(one.quantity)} ${one.outcome}`).join(', ')}`
-                                    : ''}</span
-                                ></td
-                              ><td class="right number"
-                                >{sayQuantity(String(Number(row.had.toFixed(6))))}</td
-                              >{#each OUTCOMES as outcome (outcome)}<td class="right"
-                                  ><input
-                                    class="field number amount"
-                                    inputmode="decimal"
-                                    value={typed[`${customer.partner} ${row.mark} ${outcome}`] ??
-                                      ''}
-                                    oninput={(event) =>
-                                      (typed = {
-                                        ...typed,
-                                        [`${customer.partner} ${row.mark} ${outcome}`]:
-                                          event.currentTarget.value
-                                      })}
-                                    aria-label="{row.number ?? row.product} {outcome}"
-                                  /></td
-                                >{/each}</tr
-                            >{/each}
-                        </tbody>
-                      </table>
-                      <div class="acts">
-                        <button class="act quiet" onclick={() => fillRest(customer.partner)}
-                          >All the rest returned</button
-                        ><input
-                          class="field note"
-                          placeholder="note: who said so, why written off"
-                          value={notes[customer.partner] ?? ''}
-                          oninput={(event) =>
-                            (notes = { ...notes, [customer.partner]: event.currentTarget.value })}
-                          aria-label="Note to the answers of {customer.name}"
-                          maxlength="2000"
-                        /><button
-                          class="act main"
-                          disabled={busy}
-                          onclick={() => answer(customer.partner)}>Keep their answer</button
-                        >
-                      </div>
-                    </td></tr
-                  >
-                {/if}
-              {:else}<tr><td colspan="9" class="soft">No customer has anything of it.</td></tr
-                >{/each}</tbody
-            >
-          </table>
-        </div>
-      </section>
+      <RecallCustomers {page} {live} {busy} {act} />
 
       <section class="step">
         <h2><span class="no">5</span> Sign off and close</h2>
@@ -557,12 +358,8 @@
         <p class="figure"><b>{percent(page.standing.part)} %</b></p>
         <EffectivenessChart
           customers={page.standing.customers.map((one) => ({
-            name:
-              page.customers.find((other) => other.partner === one.partner)?.name ?? one.partner,
-            returned: Number(one.returned),
-            destroyed: Number(one.destroyed),
-            writtenOff: Number(one.writtenOff),
-            open: Number(one.open)
+            name: nameOf(one.partner),
+            ...one.shares
           }))}
         />
         <p class="visually-hidden">
@@ -584,9 +381,11 @@
   {#snippet tally()}
     <span class="figure"
       ><b>{page.customers.length}</b> {page.customers.length === 1 ? 'customer' : 'customers'}</span
-    ><span class="figure"><b>{sayQuantity(page.standing.had)}</b> with them</span><span
+    ><span class="figure"><b>{percent(page.standing.part)} %</b> accounted for</span><span
       class="figure"
-      ><b class:stop={page.standing.open !== '0'}>{sayQuantity(page.standing.open)}</b> open</span
+      ><b class:stop={!noAmount(page.standing.open)}
+        >{page.standing.customers.filter((one) => !noAmount(one.open)).length}</b
+      > still to answer</span
     ><span class="figure"><b class:stop={usable > 0 && !page.mock}>{usable}</b> not held here</span>
     <span class="end"
       ><a class="act" href="/api/v1/recalls/{page.number}/file" target="_blank" rel="noopener"
@@ -717,25 +516,6 @@
     flex-wrap: wrap;
     gap: 10px;
     align-items: center;
-  }
-  .scroll {
-    overflow-x: auto;
-  }
-  .amount {
-    width: 84px;
-    height: 34px;
-    text-align: right;
-  }
-  .note {
-    flex: 1;
-    min-width: 180px;
-    height: 36px;
-  }
-  .answers > td {
-    background: var(--brass-pale);
-  }
-  td {
-    vertical-align: middle !important;
   }
   .narrow {
     min-width: 0;

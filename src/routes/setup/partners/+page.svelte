@@ -1,7 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import { invalidateAll } from '$app/navigation';
-  import { Checkbox, Modal, TextInput } from 'carbon-components-svelte';
+  import { Checkbox, Modal, TextArea, TextInput } from 'carbon-components-svelte';
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
   import WishesDialog from '$lib/ui/catalogue/WishesDialog.svelte';
@@ -12,7 +12,11 @@
   let open = $state(false);
   let wishing = $state.raw<(typeof data.partners)[number] | null>(null);
   let isNew = $state(true);
-  let form = $state({ code: '', name: '', supplier: false, customer: false, gln: '' });
+  const BLANK = {
+    ...{ code: '', name: '', supplier: false, customer: false },
+    ...{ gln: '', address: '', contact: '' }
+  };
+  let form = $state({ ...BLANK });
   let refusal = $state.raw<Refusal | null>(null);
   const shown = $derived(
     data.partners.filter((partner) =>
@@ -22,15 +26,9 @@
 
   function edit(partner: (typeof data.partners)[number] | null): void {
     isNew = partner === null;
-    form = partner
-      ? {
-          code: partner.code,
-          name: partner.name,
-          supplier: partner.supplier,
-          customer: partner.customer,
-          gln: partner.gln ?? ''
-        }
-      : { code: '', name: '', supplier: false, customer: false, gln: '' };
+    const { code, name, supplier, customer, address, contact } = partner ?? BLANK;
+    const gln = partner?.gln ?? '';
+    form = { code, name, supplier, customer, gln, address, contact };
     refusal = null;
     open = true;
   }
@@ -140,6 +138,17 @@
       maxlength={13}
       invalid={!!fieldError(refusal, 'gln')}
       invalidText={fieldError(refusal, 'gln')}
+    />
+    <TextArea
+      labelText="Address, as it stands on a letter"
+      bind:value={form.address}
+      rows={3}
+      maxlength={1000}
+    />
+    <TextInput
+      labelText="Contact: who reads a letter, with telephone or e-mail"
+      bind:value={form.contact}
+      maxlength={300}
     />
     <div>
       <Checkbox labelText="Supplier" bind:checked={form.supplier} /><Checkbox

@@ -7,6 +7,7 @@ import {
   RecallClosing,
   RecallNotices,
   RecallRelated,
+  RecallReminding,
   RecallSignature,
   RecallSuspects
 } from '$lib/server/recall/schemas.ts';
@@ -17,9 +18,10 @@ import {
   decideScope,
   goBeyondTime,
   relateRecall,
-  sendNotices,
+  remindAfter,
   signRecall
 } from '$lib/server/recall/write-recall.ts';
+import { sendNotices, sendReminders } from '$lib/server/recall/notices.ts';
 import { recordAnswers } from '$lib/server/recall/record-answers.ts';
 import { holdScope } from '$lib/server/recall/hold-scope.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
@@ -29,6 +31,10 @@ const done = async (work: Promise<void>): Promise<object> => {
   await work;
   return { done: true };
 };
+
+/** Letters take a key, as they were sent without one before. */
+const keyOf = (request: Request): string | null =>
+  request.headers.has('idempotency-key') ? idempotencyKey(request) : null;
 
 /** What can be done on a case; each is safe to send twice. */
 const ACTS: Record<string, Act> = {
@@ -43,13 +49,18 @@ const ACTS: Record<string, Act> = {
   },
   hold: ({ request, locals }, number) =>
     holdScope(db(), locals.actor!, number, idempotencyKey(request)),
-  notices: async ({ request, locals }, number) =>
-    sendNotices(
-      db(),
-      locals.actor!,
-      number,
-      (await readBody(request, RecallNotices)).partners ?? null
-    ),
+  notices: async ({ request, locals }, number) => {
+    const { partners = null } = await readBody(request, RecallNotices);
+    return sendNotices(db(), locals.actor!, number, partners, keyOf(request));
+  },
+  reminders: async ({ request, locals }, number) => {
+    const { partners = null } = await readBody(request, RecallNotices);
+    return sendReminders(db(), locals.actor!, number, partners, keyOf(request));
+  },
+  reminding: async ({ request, locals }, number) => {
+    const { days } = await readBody(request, RecallReminding);
+    return done(remindAfter(db(), locals.actor!, number, days));
+  },
   answers: async ({ request, locals }, number) => {
     const key = idempotencyKey(request);
     return recordAnswers(

@@ -2,7 +2,8 @@ import type { RequestHandler } from './$types';
 import { answering } from '$lib/server/http/answer.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { caseFilePdf, caseFileXlsx } from '$lib/server/recall/papers/recall-file.ts';
+import { caseFilePdf } from '$lib/server/recall/papers/recall-file.ts';
+import { caseFileXlsx } from '$lib/server/recall/papers/recall-workbook.ts';
 import { readRecall } from '$lib/server/recall/read-recall.ts';
 import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
 

@@ -1,9 +1,9 @@
 import type { RequestHandler } from './$types';
 import { answering } from '$lib/server/http/answer.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
-import { readNotice } from '$lib/server/recall/write-recall.ts';
+import { readNotice } from '$lib/server/recall/notices.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { noticePdf } from '$lib/server/recall/papers/recall-file.ts';
+import { noticePdf } from '$lib/server/recall/papers/notice.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
 import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
 
