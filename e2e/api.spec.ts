@@ -508,7 +508,17 @@ test('cartons, returns, recalls and other firms’ events over HTTP, as scripts 
   expect(await (await call(request, 'GET', `recalls/${number}`)).json()).toMatchObject({
     mock: true,
     customers: [{ partner: 'SKARROW' }],
-    drill: { found: '100', passed: true }
+    drill: { found: '100', answered: '0', passed: null }
+  });
+  expect(
+    (
+      await call(request, 'PUT', `recalls/${number}/answers`, {
+        answers: [{ partner: 'SKARROW', mark: second.id, outcome: 'destroyed', quantity: '1' }]
+      })
+    ).status()
+  ).toBe(200);
+  expect(await (await call(request, 'GET', `recalls/${number}`)).json()).toMatchObject({
+    drill: { answered: '100', passed: true }
   });
   expect(
     (await call(request, 'PUT', `recalls/${number}/signature`, { password: 'x' })).status()

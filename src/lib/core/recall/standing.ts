@@ -65,8 +65,6 @@ export interface MarkStanding extends Became<Quantity> {
   had: Quantity;
 }
 
-const KINDS = ['returned', 'reported', 'destroyed', 'writtenOff', 'open'] as const;
-
 /**
  * Adds up what customers had and what became of it, customer by customer. *Returned* is what a
  * booking brought back; what a customer only says they sent is reported, and counted apart.
@@ -121,7 +119,7 @@ function markStanding(rows: readonly ScopeRow[], told: readonly AnswerRow[]): Ma
 const aboveZero = (amount: Quantity): Quantity => (amount.gt(0) ? amount : ZERO);
 
 function added(marks: readonly MarkStanding[]): { had: Amounts } & Became<Amounts> {
-  const of = (kind: 'had' | (typeof KINDS)[number]): Amounts =>
+  const of = (kind: 'had' | keyof Became<unknown>): Amounts =>
     amountsOf(marks.map((one) => ({ unit: one.unit, quantity: one[kind] })));
   return {
     ...{ had: of('had'), returned: of('returned'), reported: of('reported') },
@@ -131,7 +129,7 @@ function added(marks: readonly MarkStanding[]): { had: Amounts } & Became<Amount
 
 /** Shares of unlike measures cannot be added, but shares of each mark can: their mean. */
 function sharesOf(marks: readonly MarkStanding[]): Became<number> {
-  const of = (kind: (typeof KINDS)[number]): number =>
+  const of = (kind: keyof Became<unknown>): number =>
     total(marks.map((one) => one[kind].div(one.had)))
       .div(marks.length)
       .toNumber();

@@ -28,64 +28,7 @@ const LISTED = 200;
 
 /** The latest cases, open ones first, with how many there are. */
 export async function listRecalls(db: Db): Promise<Listed<RecallSummary>> {
-  const rows = await db<(Row & { total: number })[]>`
-    WITH cases AS (
-      SELECT *, count(*) OVER ()::int AS total
-      FROM recall_case
-      ORDER BY closed_at IS NOT NULL, id DESC
-      LIMIT ${LISTED}
-    ),
-      goods AS (
-        SELECT s.case_id, s.partner_id, s.mark_id, sum(s.quantity) AS had,
-          sum(greatest(s.quantity - coalesce(v.quantity, 0), 0)) AS back
-        FROM recall_scope_customer s
-          JOIN cases c ON c.id = s.case_id
-          LEFT JOIN LATERAL (
-            SELECT quantity
-            FROM sold
-            WHERE sold.mark_id = s.mark_id AND sold.event_id = s.event_id
-          ) v ON true
-        GROUP BY s.case_id, s.partner_id, s.mark_id
-      ),
-      told AS (
-        SELECT a.case_id, a.partner_id, a.mark_id,
-          coalesce(sum(a.quantity) FILTER (WHERE a.outcome = 'returned'), 0) AS returned,
-          coalesce(sum(a.quantity) FILTER (WHERE a.outcome <> 'returned'), 0) AS otherwise
-        FROM recall_answer a
-          JOIN cases c ON c.id = a.case_id
-        GROUP BY a.case_id, a.partner_id, a.mark_id
-      ),
-      standing AS (
-        SELECT g.case_id, g.partner_id,
-          least(1, (
-            CASE WHEN c.mock THEN greatest(g.back, coalesce(t.returned, 0)) ELSE g.back END
-              + coalesce(t.otherwise, 0)
-          ) / g.had) AS part,
-          greatest(g.back, coalesce(t.returned, 0)) + coalesce(t.otherwise, 0) < g.had AS open
-        FROM goods g
-          JOIN cases c ON c.id = g.case_id
-          LEFT JOIN told t USING (case_id, partner_id, mark_id)
-      )
-    SELECT c.number, c.title, c.mock, c.opened_at, c.decided_at, c.closed_at, p.name AS who,
-      c.total,
-      (SELECT count(*)::int FROM recall_suspect s WHERE s.case_id = c.id) AS suspects,
-      count(DISTINCT d.partner_id)::int AS customers,
-      coalesce(avg(d.part), 1)::float8 AS part,
-      count(DISTINCT d.partner_id) FILTER (
-        WHERE d.open
-          AND EXISTS (
-            SELECT
-            FROM recall_notice n
-            WHERE n.case_id = c.id AND n.partner_id = d.partner_id
-          )
-      )::int AS waiting
-    FROM cases c
-      JOIN person p ON p.id = c.opened_by
-      LEFT JOIN standing d ON d.case_id = c.id
-    GROUP BY c.id, c.number, c.title, c.mock, c.opened_at, c.decided_at, c.closed_at, p.name,
-      c.total
-    ORDER BY c.closed_at IS NOT NULL, c.id DESC
-  `;
+  const rows = await countedCases(db);
   return mapListed(listed(rows), ({ opened_at, decided_at, closed_at, ...row }) => ({
     ...row,
     state: stateOfCase(decided_at, closed_at),
@@ -99,3 +42,62 @@ function stateOfCase(decided: Date | null, closed: Date | null): RecallSummary['
   if (closed) return 'closed';
   return decided ? 'decided' : 'open';
 }
+
+const countedCases = (db: Db) => db<(Row & { total: number })[]>`
+  WITH cases AS (
+    SELECT *, count(*) OVER ()::int AS total
+    FROM recall_case
+    ORDER BY closed_at IS NOT NULL, id DESC
+    LIMIT ${LISTED}
+  ),
+    goods AS (
+      SELECT s.case_id, s.partner_id, s.mark_id, sum(s.quantity) AS had,
+        sum(greatest(s.quantity - coalesce(v.quantity, 0), 0)) AS back
+      FROM recall_scope_customer s
+        JOIN cases c ON c.id = s.case_id
+        LEFT JOIN LATERAL (
+          SELECT quantity
+          FROM sold
+          WHERE sold.mark_id = s.mark_id AND sold.event_id = s.event_id
+        ) v ON true
+      GROUP BY s.case_id, s.partner_id, s.mark_id
+    ),
+    told AS (
+      SELECT a.case_id, a.partner_id, a.mark_id,
+        coalesce(sum(a.quantity) FILTER (WHERE a.outcome = 'returned'), 0) AS returned,
+        coalesce(sum(a.quantity) FILTER (WHERE a.outcome <> 'returned'), 0) AS otherwise
+      FROM recall_answer a
+        JOIN cases c ON c.id = a.case_id
+      GROUP BY a.case_id, a.partner_id, a.mark_id
+    ),
+    standing AS (
+      SELECT g.case_id, g.partner_id,
+        least(1, (
+          CASE WHEN c.mock THEN greatest(g.back, coalesce(t.returned, 0)) ELSE g.back END
+            + coalesce(t.otherwise, 0)
+        ) / g.had) AS part,
+        greatest(g.back, coalesce(t.returned, 0)) + coalesce(t.otherwise, 0) < g.had AS open
+      FROM goods g
+        JOIN cases c ON c.id = g.case_id
+        LEFT JOIN told t USING (case_id, partner_id, mark_id)
+    )
+  SELECT c.number, c.title, c.mock, c.opened_at, c.decided_at, c.closed_at, p.name AS who,
+    c.total,
+    (SELECT count(*)::int FROM recall_suspect s WHERE s.case_id = c.id) AS suspects,
+    count(DISTINCT d.partner_id)::int AS customers,
+    coalesce(avg(d.part), 1)::float8 AS part,
+    count(DISTINCT d.partner_id) FILTER (
+      WHERE d.open
+        AND EXISTS (
+          SELECT
+          FROM recall_notice n
+          WHERE n.case_id = c.id AND n.partner_id = d.partner_id
+        )
+    )::int AS waiting
+  FROM cases c
+    JOIN person p ON p.id = c.opened_by
+    LEFT JOIN standing d ON d.case_id = c.id
+  GROUP BY c.id, c.number, c.title, c.mock, c.opened_at, c.decided_at, c.closed_at, p.name,
+    c.total
+  ORDER BY c.closed_at IS NOT NULL, c.id DESC
+`;

@@ -1,7 +1,8 @@
 <!-- The customers of a case: letters and reminders to them, and what they answer. -->
 <script lang="ts">
-  import { noAmount, sayAmounts, type Amounts } from '../../core/recall/amounts.ts';
-  import { count, sayInstant, sayQuantity } from '../parts/say.ts';
+  import { sayDay } from '../../core/calendar/say-day.ts';
+  import { noAmount, type Amounts } from '../../core/recall/amounts.ts';
+  import { count, dayOfInstant, sayInstant, sayQuantity } from '../parts/say.ts';
   import CustomerAnswers from './CustomerAnswers.svelte';
   import type { RecallCase } from './case.ts';
 
@@ -26,12 +27,12 @@
   const standingOf = (partner: string) =>
     page.standing.customers.find((one) => one.partner === partner)!;
   const lettersTo = (partner: string) => page.notices.filter((one) => one.partner === partner);
-  const say = (amounts: Amounts): string =>
-    noAmount(amounts) ? '–' : sayAmounts(amounts, sayQuantity);
-  const papersOf = (customer: RecallCase['customers'][number]): string => {
+  const PAPERS = 4;
+  function papersOf(customer: RecallCase['customers'][number]): string[] {
     const papers = [...new Set(customer.rows.map((row) => row.document))];
-    return papers.slice(0, 4).join(', ') + (papers.length > 4 ? ' …' : '');
-  };
+    const more = papers.length - PAPERS;
+    return more > 0 ? [...papers.slice(0, PAPERS), `and ${more} more`] : papers;
+  }
 
   const write = () =>
     act(
@@ -54,6 +55,11 @@
     );
   };
 </script>
+
+{#snippet amounts(list: Amounts)}
+  {#each list as one (one.unit)}<span class="amount">{sayQuantity(one.quantity)} {one.unit}</span
+    >{:else}–{/each}
+{/snippet}
 
 <section class="step">
   <h2><span class="no">4</span> Customers <span>{page.customers.length}</span></h2>
@@ -84,13 +90,13 @@
     <table class="plain">
       <thead
         ><tr
-          ><th scope="col">Customer</th><th scope="col">Papers</th><th scope="col" class="right"
-            >Had</th
-          ><th scope="col" class="right">Returned</th><th scope="col" class="right">Said to be</th
-          ><th scope="col" class="right">Destroyed</th><th scope="col" class="right">Written off</th
-          ><th scope="col" class="right">Open</th><th scope="col">Letters</th><th scope="col"
-            ><span class="visually-hidden">Answer</span></th
-          ></tr
+          ><th scope="col">Customer</th><th scope="col" class="right">Had</th><th
+            scope="col"
+            class="right">Returned</th
+          ><th scope="col" class="right">Reported</th><th scope="col" class="right">Destroyed</th
+          ><th scope="col" class="right">Written off</th><th scope="col" class="right">Open</th><th
+            scope="col">Papers and letters</th
+          ><th scope="col"><span class="visually-hidden">Answer</span></th></tr
         ></thead
       >
       <tbody
@@ -98,31 +104,32 @@
           {@const own = standingOf(customer.partner)}
           <tr
             ><td
-              ><b>{customer.name}</b><br /><span class="small soft"
-                >{count(own.marks, 'mark')}{customer.contact ? ` · ${customer.contact}` : ''}</span
+              ><b>{customer.name}</b><br /><span class="small soft">{count(own.marks, 'mark')}</span
               ></td
-            ><td class="small number">{papersOf(customer)}</td>
-            <td class="right number">{say(own.had)}</td>
-            <td class="right number">{say(own.returned)}</td>
-            <td class="right number" class:stop={!page.mock && !noAmount(own.reported)}
-              >{say(own.reported)}</td
             >
-            <td class="right number">{say(own.destroyed)}</td>
-            <td class="right number">{say(own.writtenOff)}</td>
+            <td class="right number">{@render amounts(own.had)}</td>
+            <td class="right number">{@render amounts(own.returned)}</td>
+            <td class="right number" class:stop={!page.mock && !noAmount(own.reported)}
+              >{@render amounts(own.reported)}</td
+            >
+            <td class="right number">{@render amounts(own.destroyed)}</td>
+            <td class="right number">{@render amounts(own.writtenOff)}</td>
             <td
               class="right number"
               class:stop={!noAmount(own.open)}
               class:good={noAmount(own.open)}
-              ><b>{noAmount(own.open) ? '✓ nothing' : say(own.open)}</b></td
+              >{#if noAmount(own.open)}<b>✓ nothing</b>{:else}<b>{@render amounts(own.open)}</b
+                >{/if}</td
             >
-            <td class="small"
-              >{#each lettersTo(customer.partner) as letter (letter.id)}<a
+            <td class="small lines"
+              >{#each papersOf(customer) as paper (paper)}<span class="number">{paper}</span
+                >{/each}{#each lettersTo(customer.partner) as letter (letter.id)}<a
                   href="/api/v1/recalls/{page.number}/notices/{letter.id}"
                   target="_blank"
                   rel="noopener"
-                  title={letter.byItself ? 'it went out by itself' : undefined}
-                  >{letter.kind} {sayInstant(letter.sentAt)}</a
-                ><br />{:else}<span class="soft">none yet</span>{/each}</td
+                  title="{sayInstant(letter.sentAt)}{letter.byItself ? ', by itself' : ''}"
+                  >{letter.kind} {sayDay(dayOfInstant(letter.sentAt))}</a
+                >{:else}<span class="soft">no letter yet</span>{/each}</td
             >
             <td
               >{#if acting}<button
@@ -135,7 +142,7 @@
           >
           {#if opened === customer.partner}
             <tr class="answers"
-              ><td colspan="10">
+              ><td colspan="9">
                 <CustomerAnswers
                   {customer}
                   answers={page.answers}
@@ -150,7 +157,7 @@
               </td></tr
             >
           {/if}
-        {:else}<tr><td colspan="10" class="soft">No customer has anything of it.</td></tr
+        {:else}<tr><td colspan="9" class="soft">No customer has anything of it.</td></tr
           >{/each}</tbody
       >
     </table>
@@ -185,6 +192,14 @@
     flex-wrap: wrap;
     gap: 10px;
     align-items: center;
+  }
+  .amount {
+    display: block;
+    white-space: nowrap;
+  }
+  .lines > * {
+    display: block;
+    white-space: nowrap;
   }
   .days {
     width: 70px;

@@ -10,7 +10,7 @@
   import EffectivenessChart from '$lib/ui/recall/EffectivenessChart.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
-  import { count, sayInstant, sayQuantity, sayTime } from '$lib/ui/parts/say.ts';
+  import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
   import Working from '$lib/ui/parts/Working.svelte';
 
   let { data } = $props();

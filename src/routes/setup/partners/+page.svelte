@@ -101,7 +101,6 @@
 </div>
 <Modal
   bind:open
-  size="sm"
   modalLabel={isNew ? 'New partner' : form.code}
   primaryButtonText="Keep partner"
   secondaryButtonText="Leave it"

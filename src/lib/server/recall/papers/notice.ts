@@ -18,7 +18,6 @@ const titleOf = ({ mock, remindsOf }: NoticeContent): string => {
  */
 export async function noticePdf(content: NoticeContent, sentAt: string): Promise<Uint8Array> {
   const paper = new Paper(titleOf(content), content.number);
-  const { doc, left, right } = paper;
   paper.facts([
     ['from', [content.from, ...linesOf(content.address)].join(', ')],
     ['to', [`${content.name} (${content.partner})`, ...linesOf(content.toAddress)].join(', ')],
@@ -46,7 +45,16 @@ export async function noticePdf(content: NoticeContent, sentAt: string): Promise
     paper,
     content.remindsOf ? 'What is still open, by our records' : 'What you have of it, by our records'
   );
-  for (const one of content.goods) {
+  writeGoods(paper, content.goods);
+  askForAnswer(paper);
+  return paper.end(
+    `${content.number} · ${content.goods.length} ${content.goods.length === 1 ? 'line' : 'lines'}`
+  );
+}
+
+function writeGoods(paper: Paper, goods: NoticeContent['goods']): void {
+  const { doc, left, right } = paper;
+  for (const one of goods) {
     paper.space(16);
     writeAt(doc, one.number ?? 'without number', left, paper.y, {
       face: one.number ? 'mono' : 'sans',
@@ -67,6 +75,11 @@ export async function noticePdf(content: NoticeContent, sentAt: string): Promise
     });
     paper.y += 15;
   }
+}
+
+/** Room to say what became of the goods, to be sent back. */
+function askForAnswer(paper: Paper): void {
+  const { doc, left, right } = paper;
   heading(paper, 'Your answer');
   for (const says of ['returned to us', 'destroyed with you', 'used or not found, and why']) {
     paper.space(24);
@@ -78,7 +91,4 @@ export async function noticePdf(content: NoticeContent, sentAt: string): Promise
       .stroke(SOFT);
     paper.y += 24;
   }
-  return paper.end(
-    `${content.number} · ${content.goods.length} ${content.goods.length === 1 ? 'line' : 'lines'}`
-  );
 }
