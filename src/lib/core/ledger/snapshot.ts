@@ -61,6 +61,12 @@ export interface KnownMark {
   unmade?: boolean;
 }
 
+/** A bill, with the products its lines name by folded code. */
+export interface KnownBill {
+  bill: Bill;
+  ids: ReadonlyMap<string, number>;
+}
+
 export interface KnownOrder {
   id: number;
   number: string;
@@ -77,7 +83,7 @@ export interface KnownOrder {
    * The bill a work order keeps, the latest version there is, and the products its lines name by
    * folded code.
    */
-  bill: { bill: Bill; latest: number; ids: ReadonlyMap<string, number> } | null;
+  bill: (KnownBill & { latest: number }) | null;
   /** How many of its outputs were named ahead. */
   named: number;
 }
@@ -234,6 +240,8 @@ export interface Snapshot {
       /** Its number now, where an amendment changed it. */ now?: string;
     }
   >;
+  /** Bills in force of outputs that the order's own bill does not tell of. */
+  bills: readonly KnownBill[];
   /** Orders that named these outputs ahead, by markKey: the order's number. */
   named: ReadonlyMap<string, string>;
   /** For named serials that lie nowhere: where they went. */

@@ -19,6 +19,7 @@ import { onePerLine, type Build, type BuildLine, type Wants } from '../ledger/re
 import {
   codeKey,
   markKey,
+  type KnownBill,
   type KnownMark,
   type KnownPlace,
   type KnownProduct,
@@ -49,7 +50,8 @@ export function buildWants(request: Build): Wants {
  * Groups are taken in order, so a later one may use what an earlier one made. A component without a
  * place is taken from the build's place first and then from wherever it lies. What went into all
  * groups together is a transformation of its own, with all that was made as its outputs. Parts of
- * the order's bill that are not named are kept as gaps; a part of another revision is refused.
+ * the bill that are not named are kept as gaps, with an order or without one; a part of another
+ * revision is refused.
  * Faults: those of `useMark`, mark.duplicate for a made serial, mark.wrong-product for a number
  * named on another order, mark.off-spec for a revision, order.closed, product.unknown,
  * place.unknown.
@@ -118,7 +120,7 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
 
   late.finish();
   checkPromises(snapshot, available, taken, request.document, faults);
-  if (bill) tellGaps(bill.bill);
+  for (const one of bill ? [bill, ...snapshot.bills] : snapshot.bills) tellGaps(one);
   checkOrder(snapshot, booked, null, 'note', faults);
   return decided(rows, faults, snapshot);
 
@@ -264,7 +266,7 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
    * Keeps what the bill asks for and nobody named, for each thing made; rework takes its parts
    * along.
    */
-  function tellGaps(of: Bill): void {
+  function tellGaps({ bill: of, ids }: KnownBill): void {
     const main = codeKey(of.product);
     const at = recorded.flatMap(({ inputs, outputs }, index) =>
       [...outputs.keys()].some((ref) => productOf.get(ref) === main) &&
@@ -291,7 +293,7 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
       usedBy(shared)
     )) {
       const index = at[gap.group]!;
-      const componentId = bill!.ids.get(codeKey(gap.product));
+      const componentId = ids.get(codeKey(gap.product));
       const [mark] = [...recorded[index]!.outputs.keys()].filter(
         (ref) => productOf.get(ref) === main
       );

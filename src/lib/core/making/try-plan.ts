@@ -41,6 +41,7 @@ export function tryPlan(
     day,
     order: null,
     named: new Map(),
+    bills: [],
     gone: new Map(),
     event: null,
     asBuilt: new Map(),

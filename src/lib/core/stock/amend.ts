@@ -85,7 +85,8 @@ export function decideAmendment(snapshot: Snapshot, request: Amendment): Decisio
           `“${shown(day)}” is no date. Give the ${says} as year-month-day.`,
           shown(day)
         );
-      else change(field, mark[key], day);
+      else if (key !== 'made' || mayBeMadeOn(mark, product, day, path))
+        change(field, mark[key], day);
     }
     if (line.to.supplierNumber !== undefined) {
       const to = line.to.supplierNumber?.trim() || null;
@@ -142,6 +143,23 @@ export function decideAmendment(snapshot: Snapshot, request: Amendment): Decisio
     }
     taken.add(key);
     change('number', mark.number, reading.number);
+  }
+
+  /** What came, or was made here, on a day was not made after it. */
+  function mayBeMadeOn(
+    mark: KnownMark,
+    product: KnownProduct,
+    day: string | null,
+    path: string
+  ): boolean {
+    if (day === null || day <= mark.bornOn) return true;
+    faults.add(
+      'date.missing',
+      `${path}.to.made`,
+      `${nameOf(mark, product)} of ${product.code} is here since ${sayDay(mark.bornOn)} and cannot have been made on ${sayDay(day)}. Check the day it was made.`,
+      mark.number ?? undefined
+    );
+    return false;
   }
 
   function amendFacts(

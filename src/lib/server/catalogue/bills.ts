@@ -1,4 +1,5 @@
 import { billFaults, type Bill, type BillPart, type CoProduct } from '../../core/catalogue/bill.ts';
+import type { KnownBill } from '../../core/ledger/snapshot.ts';
 import type { Component } from '../../core/catalogue/positions.ts';
 import { groupBy } from '../../core/group-by.ts';
 import type { Marking } from '../../core/catalogue/marking.ts';
@@ -98,6 +99,39 @@ async function billsByIds(db: Db, ids: readonly number[]): Promise<Map<number, B
       }
     ])
   );
+}
+
+/**
+ * The bills in force on a day of those products that have one.
+ * @param codes folded codes of products
+ * @param day `YYYY-MM-DD`
+ */
+export async function billsInForce(
+  db: Db,
+  codes: readonly string[],
+  day: string
+): Promise<KnownBill[]> {
+  if (codes.length === 0) return [];
+  const rows = await db<{ bill: number; ids: Record<string, number> }[]>`
+    SELECT b.id AS bill,
+      (
+        SELECT jsonb_object_agg(upper(c.code), c.id)
+        FROM bill_part l
+          JOIN product c ON c.id = l.component_id OR c.id = ANY(l.alternates)
+        WHERE l.bill_id = b.id
+      ) AS ids
+    FROM product p
+      JOIN bill b ON b.id = ${inForce(db, db`p.id`, day)}
+    WHERE upper(p.code) = ANY(${codes as string[]})
+  `;
+  const bills = await billsByIds(
+    db,
+    rows.map((row) => row.bill)
+  );
+  return rows.map((row) => ({
+    bill: bills.get(row.bill)!,
+    ids: new Map(Object.entries(row.ids ?? {}))
+  }));
 }
 
 export async function billById(db: Db, id: number): Promise<Bill | null> {

@@ -21,7 +21,7 @@ import type { FactValues } from '../../core/catalogue/facts.ts';
 import { keyOfNumber, numberKey } from '../../core/numbers/number.ts';
 import { ONE, quantity, type Quantity } from '../../core/quantity/quantity.ts';
 import { groupBy } from '../../core/group-by.ts';
-import { billById } from '../catalogue/bills.ts';
+import { billById, billsInForce } from '../catalogue/bills.ts';
 import { askable, distinctCodes } from './named-codes.ts';
 import { asProducts, productsNamed, readProducts, type ProductRow } from './read-products.ts';
 import { readEvent } from './read-event.ts';
@@ -112,12 +112,15 @@ export async function readSnapshot(
   );
   const allProducts = await readProductsOf(tx, products, found);
   const customer = wants.specsFor ?? (wants.packed ? order?.partner : undefined) ?? null;
-  const [placesThere, elsewhereOf, namedOutputs, judged, costs, wishes, granted, sales] =
+  const [placesThere, elsewhereOf, namedOutputs, bills, judged, costs, wishes, granted, sales] =
     await Promise.all([
       // Of ten thousand marks it is cheaper to read the few places once their stock is known.
       readPlacesOf(tx, ids.length > 500 ? [] : ids, event?.placeIds ?? []),
       wants.draws ? readElsewhere(tx, products, wants.marks, indexMarks(found)) : new Map(),
       wants.outputs ? readNamed(tx, products, wants.outputs) : new Map(),
+      wants.outputs
+        ? billsInForce(tx, ownBilled(wants.outputs, order), dayOf(at ?? new Date(), HOME_ZONE))
+        : [],
       customer === null ? NOT_JUDGED : readJudged(tx, found, allProducts, customer),
       wants.costs ? readCosts(tx, ids) : new Map(),
       customer === null ? new Map() : readWishesOf(tx, customer, allProducts),
@@ -170,6 +173,7 @@ export async function readSnapshot(
     event: event?.known ?? null,
     elsewhere: elsewhereOf,
     named: namedOutputs,
+    bills,
     gone,
     promised,
     offSpec: judged.offSpec,
@@ -182,6 +186,15 @@ export async function readSnapshot(
     sales,
     later
   };
+}
+
+/** Products of outputs that have a bill of their own: neither the order's, nor made beside it. */
+function ownBilled(outputs: readonly NamedMarks[], order: KnownOrder | null): string[] {
+  const bill = order?.bill?.bill;
+  const others = bill ? [bill.product, ...bill.coProducts.map((one) => one.product)] : [];
+  const told = new Set(others.map(codeKey));
+  const codes = outputs.map((one) => one.product).filter(askable);
+  return [...new Set(codes.map(codeKey))].filter((code) => !told.has(code));
 }
 
 /**

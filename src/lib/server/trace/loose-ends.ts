@@ -6,6 +6,9 @@ import { readBuildGaps } from '../making/build-gaps.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 import { readSerialsLater } from '../shipping/sales.ts';
 import { readUnnumbered } from '../stock/unnumbered.ts';
+import { readBeyondParts } from './beyond-parts.ts';
+import { readImpossibleDates } from './impossible-dates.ts';
+import { MOST_LISTED, type LooseRow } from './loose-row.ts';
 import { readTooEarly } from './too-early.ts';
 
 /** Kinds of break the standing audit looks for, with what they mean. */
@@ -14,6 +17,8 @@ export const LOOSE_ENDS = {
   'part missing': 'Builds with parts of the bill that nobody named.',
   'no components': 'Made here, but nothing is known to have gone in.',
   'origin unknown': 'Shipped, and nobody knows where it came from.',
+  'beyond its parts': 'More was made than its parts can carry.',
+  'dates that cannot be': 'Made after it came, or past its date before it was made.',
   'before it came': 'By their dates used or shipped before they were here.',
   'balance open': 'What moved and what was tied together do not agree.',
   'serials to name': 'Orders that leave soon and whose serials are named later.',
@@ -37,34 +42,20 @@ export interface Audit {
   counts: Record<LooseEndKind, number>;
 }
 
-const MOST = 200;
-
 /**
  * Looks the whole ledger over for breaks in traceability. Each names where it is mended. At most
  * two hundred of each kind are listed; `counts` are of all there are.
  * @param day `YYYY-MM-DD`, today
  */
 export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
-  interface Row {
-    id: number;
-    kind: MarkKind;
-    number: string | null;
-    product: string;
-    unit: string;
-    since: string | null;
-    amount: string;
-    /** What is to be said of it, where the row knows it. */
-    says?: string;
-    /** How many rows of its kind there are, listed or not. */
-    total: number;
-  }
   const name = (row: { number: string | null; product: string }) =>
     row.number === null ? `${row.product}, unmarked` : `${row.number} of ${row.product}`;
-  const [unnumbered, gaps, later, bare, unknown, early, open, expired, unused] = await Promise.all([
-    readUnnumbered(db),
-    readBuildGaps(db),
-    readSerialsLater(db),
-    db<Row[]>`
+  const [unnumbered, gaps, later, bare, unknown, early, beyond, dates, open, expired, unused] =
+    await Promise.all([
+      readUnnumbered(db),
+      readBuildGaps(db),
+      readSerialsLater(db),
+      db<LooseRow[]>`
       SELECT m.id, m.kind, m.number, p.code AS product, p.unit, e.happened_at::date AS since,
         '1' AS amount, count(*) OVER ()::int AS total
       FROM product p
@@ -86,9 +77,9 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
             AND ${stands(db, db`o.transformation_id`)}
         )
       ORDER BY e.happened_at
-      LIMIT ${MOST}
+      LIMIT ${MOST_LISTED}
     `,
-    db<Row[]>`
+      db<LooseRow[]>`
       SELECT m.id, m.kind, m.number, p.code AS product, p.unit, min(e.happened_at)::date AS since,
         -sum(v.quantity) AS amount, count(*) OVER ()::int AS total
       FROM event e
@@ -113,12 +104,14 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
         )
       GROUP BY m.id, p.code, p.unit
       ORDER BY 6
-      LIMIT ${MOST}
+      LIMIT ${MOST_LISTED}
     `,
-    readTooEarly(db),
-    // What builds and the like moved of a mark must be what their transformations say: made less
-    // used, of what was not taken back.
-    db<Row[]>`
+      readTooEarly(db),
+      readBeyondParts(db),
+      readImpossibleDates(db),
+      // What builds and the like moved of a mark must be what their transformations say: made less
+      // used, of what was not taken back.
+      db<LooseRow[]>`
       WITH moved AS (
         SELECT v.mark_id, sum(v.quantity) AS q
         FROM movement v
@@ -150,9 +143,9 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
         JOIN product p ON p.id = m.product_id
       WHERE coalesce(a.q, 0) <> coalesce(b.q, 0)
       ORDER BY m.id
-      LIMIT ${MOST}
+      LIMIT ${MOST_LISTED}
     `,
-    db<Row[]>`
+      db<LooseRow[]>`
       SELECT m.id, m.kind, m.number, p.code AS product, p.unit,
         ${expiryOf(db)} AS since, sum(s.quantity) AS amount,
         count(*) OVER ()::int AS total
@@ -166,9 +159,9 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
         AND ${stateOf(db)} = 'usable'
       GROUP BY m.id, p.code, p.unit, l.expires_on
       ORDER BY 6, m.number_key
-      LIMIT ${MOST}
+      LIMIT ${MOST_LISTED}
     `,
-    db<Row[]>`
+      db<LooseRow[]>`
       SELECT m.id, m.kind, m.number, p.code AS product, p.unit, e.happened_at::date AS since,
         (SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id) AS amount,
         count(*) OVER ()::int AS total
@@ -185,14 +178,14 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
           WHERE v.mark_id = m.id AND f.kind NOT IN ('receive', 'put away', 'move')
         )
       ORDER BY e.happened_at
-      LIMIT ${MOST}
+      LIMIT ${MOST_LISTED}
     `
-  ]);
+    ]);
   const of = (
     kind: LooseEndKind,
-    rows: readonly Row[],
-    says: (row: Row) => string,
-    href: (row: Row) => string,
+    rows: readonly LooseRow[],
+    says: (row: LooseRow) => string,
+    href: (row: LooseRow) => string,
     mend: string
   ): LooseEnd[] =>
     rows.map((row) => ({
@@ -220,8 +213,9 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
       markKind: row.kind,
       says: `lacks ${row.component}: ${row.used} of ${row.wanted}, ${row.document}`,
       since: row.since,
-      href: `/marks/${row.mark}/as-built`,
-      mend: 'Put it in'
+      ...(row.kind === 'serial'
+        ? { href: `/marks/${row.mark}/as-built`, mend: 'Put it in' }
+        : { href: `/events/${row.event}`, mend: 'Book it anew' })
     })),
     ...of(
       'no components',
@@ -243,6 +237,20 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
       (row) => row.says ?? '',
       (row) => `/events/${row.amount}`,
       'See the booking'
+    ),
+    ...of(
+      'beyond its parts',
+      beyond,
+      (row) => row.says ?? '',
+      (row) => `/events/${row.amount}`,
+      'See the booking'
+    ),
+    ...of(
+      'dates that cannot be',
+      dates,
+      (row) => row.says ?? '',
+      (row) => `/marks/${row.id}`,
+      'Amend its dates'
     ),
     ...of(
       'balance open',
@@ -275,12 +283,14 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
       'Look at it'
     )
   ];
-  const all = (rows: readonly Row[]): number => rows[0]?.total ?? 0;
+  const all = (rows: readonly LooseRow[]): number => rows[0]?.total ?? 0;
   const counts: Record<LooseEndKind, number> = {
     'number missing': unnumbered.total,
     'part missing': gaps.total,
     'no components': all(bare),
     'origin unknown': all(unknown),
+    'beyond its parts': all(beyond),
+    'dates that cannot be': all(dates),
     'before it came': all(early),
     'balance open': all(open),
     'serials to name': later.length,

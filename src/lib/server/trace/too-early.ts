@@ -1,22 +1,11 @@
-import type { MarkKind } from '../../core/catalogue/marking.ts';
 import type { Db } from '../kernel/db/client.ts';
+import { MOST_LISTED, type LooseRow } from './loose-row.ts';
 
-/** A booking that by its date took what was not here yet, and somebody went on in spite of it. */
-export interface TooEarly {
-  id: number;
-  kind: MarkKind;
-  number: string | null;
-  product: string;
-  unit: string;
-  since: string;
-  /** The event, by its id. */
-  amount: string;
-  says: string;
-  total: number;
-}
-
-/** Those that were not taken back, the oldest first: the first two hundred, and how many. */
-export const readTooEarly = (db: Db): Promise<TooEarly[]> => db<TooEarly[]>`
+/**
+ * Bookings that by their date took what was not here yet, and somebody went on in spite of it:
+ * those of which the mark was not taken back, the oldest first. `amount` is the event.
+ */
+export const readTooEarly = (db: Db): Promise<LooseRow[]> => db<LooseRow[]>`
   SELECT m.id, m.kind, m.number, m.product, m.unit, e.happened_at::date AS since,
     e.id::text AS amount, r.message AS says, count(*) OVER ()::int AS total
   FROM booking_remark r
@@ -29,7 +18,7 @@ export const readTooEarly = (db: Db): Promise<TooEarly[]> => db<TooEarly[]>`
       WHERE v.event_id = e.id AND r.number IN (m.number, p.code)
       LIMIT 1
     ) m
-  WHERE r.code = 'time.order' AND NOT EXISTS (SELECT FROM event b WHERE b.reverses_id = e.id)
+  WHERE r.code = 'time.order' AND NOT is_taken_back(e.id, m.id)
   ORDER BY e.happened_at, r.id
-  LIMIT 200
+  LIMIT ${MOST_LISTED}
 `;

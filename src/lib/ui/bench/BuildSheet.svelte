@@ -255,14 +255,15 @@
     const loose: (typeof work.faults)[number][] = [];
     if (work.judged && built) {
       for (const row of built.rowOf) {
-        const missing = built.missing.get(row);
+        const ofBatchToo = uncovered.map((component) => `${component.product} of the batch`);
+        const missing = [...(built.missing.get(row) ?? []), ...ofBatchToo].join(', ');
         verdicts.set(
           row,
           missing
             ? {
                 tone: 'reason',
-                text: `${missing.join(', ')} not named`,
-                full: `Without ${missing.join(', ')} this unit can be built, but no trace will ever find what is missing. Scan it now if it is there.`
+                text: `${missing} not named`,
+                full: `Without ${missing} this unit can be built, but no trace will ever find what is missing. Scan it now if it is there.`
               }
             : { tone: 'good', text: 'complete', full: '' }
         );
@@ -304,11 +305,14 @@
     stillToName(making, quantity(perUnit ? named : Number(made) || 0), units, batch)
   );
   const uncovered = $derived(
-    perUnit || !built
-      ? []
-      : components.filter(
-          (component) => component.follow !== 'drawn' && open.get(component.product)!.gt(0)
+    built
+      ? components.filter(
+          (component) =>
+            component.follow !== 'drawn' &&
+            !(perUnit && positions.some((position) => position.component === component)) &&
+            open.get(component.product)!.gt(0)
         )
+      : []
   );
   const shortages = $derived(shortFor(making, perUnit ? line.left : made, available, today));
   const drawn = $derived(

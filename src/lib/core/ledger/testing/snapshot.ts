@@ -22,6 +22,7 @@ interface Given {
   offSpec?: Snapshot['offSpec'];
   units?: Snapshot['units'];
   packed?: Snapshot['packed'];
+  bills?: Snapshot['bills'];
   wishes?: Snapshot['wishes'];
   untested?: Snapshot['untested'];
   granted?: Snapshot['granted'];
@@ -56,6 +57,7 @@ export function snapshot({
   offSpec = new Map(),
   units = new Map(),
   packed = new Map(),
+  bills = [],
   wishes = new Map(),
   untested = new Set(),
   granted = [],
@@ -117,6 +119,7 @@ export function snapshot({
     offSpec,
     units,
     packed,
+    bills,
     wishes,
     untested,
     granted,

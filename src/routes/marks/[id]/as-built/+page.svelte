@@ -35,10 +35,8 @@
     const marking = data.markings[product] ?? 'lot';
     const unit = {
       product: record.mark.product,
-      quantity: record.mark.kind === 'serial' ? '1' : record.onHand,
-      ...(record.mark.kind === 'serial'
-        ? { serial: record.mark.number }
-        : { lot: record.mark.number })
+      quantity: '1',
+      serial: record.mark.number
     };
     const reply = await send(
       'POST',
@@ -70,6 +68,8 @@
     if (reply.ok) await invalidateAll();
   }
   const placed = $derived(record.lines.some((line) => line.position !== null));
+  /** A part goes into one unit later; a lot is a mixture, which is booked anew. */
+  const single = $derived(record.mark.kind === 'serial');
   const mayMend = $derived(data.mayBuild && data.lies !== null);
   const shown = $derived(
     record.lines
@@ -180,7 +180,7 @@
                     state={line.mark.state}
                     href="/marks/{line.mark.id}"
                   />{:else}<span class="hole"><b class="number">{line.product}</b> not named</span
-                  >{#if mayMend && line.level === 1}<form
+                  >{#if mayMend && single && line.level === 1}<form
                       onsubmit={(event) => {
                         event.preventDefault();
                         void putIn(line.product, line.wanted ?? '1');
@@ -214,9 +214,12 @@
                 >{:else if line.verdict}<b class="stop"
                   >{line.verdict}{line.instead ? ` for ${line.instead}` : ''}</b
                 >{#if line.wanted && line.verdict !== 'extra' && line.verdict !== 'alternate'}<br
-                  /><span class="small">{sayQuantity(line.wanted)} wanted</span>{/if}{:else}<span
-                  class="soft">–</span
-                >{/if}</td
+                  /><span class="small">{sayQuantity(line.wanted)} wanted</span
+                  >{/if}{#if mayMend && line.level === 1 && (line.verdict === 'less' || (line.verdict === 'missing' && !single))}<br
+                  />{#if single}<a class="small" href="/fit/{record.mark.id}">Put the rest in</a
+                    >{:else if root.making}<a class="small" href="/events/{root.making.event}"
+                      >Take the booking back, and book it with all that went in</a
+                    >{/if}{/if}{:else}<span class="soft">–</span>{/if}</td
             >
             <td class="small"
               >{#if line.mark}{#if line.mark.lot && line.mark.kind === 'serial'}lot <span
