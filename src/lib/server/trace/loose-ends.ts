@@ -1,4 +1,4 @@
-import { expiryOf, isFreePlace, stands, stateOf } from '../kernel/db/what-counts.ts';
+import { stands } from '../kernel/db/what-counts.ts';
 import { sayDay } from '../../core/calendar/say-day.ts';
 import type { MarkKind } from '../../core/catalogue/marking.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
@@ -7,6 +7,7 @@ import { trimZeros } from '../kernel/quantity-text.ts';
 import { readSerialsLater } from '../shipping/sales.ts';
 import { readUnnumbered } from '../stock/unnumbered.ts';
 import { readBeyondParts } from './beyond-parts.ts';
+import { readExpiredOnHand } from './expired-on-hand.ts';
 import { readImpossibleDates } from './impossible-dates.ts';
 import { MOST_LISTED, type LooseRow } from './loose-row.ts';
 import { readTooEarly } from './too-early.ts';
@@ -145,22 +146,7 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
       ORDER BY m.id
       LIMIT ${MOST_LISTED}
     `,
-      db<LooseRow[]>`
-      SELECT m.id, m.kind, m.number, p.code AS product, p.unit,
-        ${expiryOf(db)} AS since, sum(s.quantity) AS amount,
-        count(*) OVER ()::int AS total
-      FROM stock s
-        JOIN mark m ON m.id = s.mark_id
-        JOIN product p ON p.id = m.product_id
-        LEFT JOIN mark l ON l.id = m.lot_id
-      WHERE s.quantity > 0
-        AND ${isFreePlace(db, db`s.place_id`)}
-        AND ${expiryOf(db)} < ${day}
-        AND ${stateOf(db)} = 'usable'
-      GROUP BY m.id, p.code, p.unit, l.expires_on
-      ORDER BY 6, m.number_key
-      LIMIT ${MOST_LISTED}
-    `,
+      readExpiredOnHand(db, day),
       db<LooseRow[]>`
       SELECT m.id, m.kind, m.number, p.code AS product, p.unit, e.happened_at::date AS since,
         (SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id) AS amount,
