@@ -15,41 +15,47 @@
   let symbol = $state<LabelSymbol>('datamatrix');
   let size = $state<LabelSize>('50x25');
   let copies = $state(1);
-  let chosen = $state.raw(new Set(untrack(() => data.labels.map((label) => label.id))));
+  let chosen = $state.raw(new Set(untrack(() => data.ids)));
   let refused = $state('');
-  interface Done {
+  interface Job {
     job: number;
-    target: string;
     labels: number;
     reprints: number;
     plain: { number: string; why: string }[];
   }
-  let done = $state<Done | null>(null);
+  /** What is printed so far: a job for each part. */
+  let jobs = $state.raw<Job[]>([]);
+  let target = $state<'pdf' | 'printer'>('printer');
+  let printing = $state(false);
   const preview = $derived(data.previews[`${symbol} ${size}`] ?? '');
-  const printed = $derived(data.labels.filter((label) => label.before > 0).length);
+  const marks = $derived(data.ids.filter((id) => chosen.has(id)));
+  const parts = $derived(Math.ceil(marks.length / data.part));
 
-  async function print(target: 'pdf' | 'printer'): Promise<void> {
+  /** Prints what is chosen, part by part; one that is refused stops there, and says what is printed. */
+  async function print(where: 'pdf' | 'printer'): Promise<void> {
     refused = '';
-    done = null;
-    const reply = await send<{
-      job: number;
-      labels: number;
-      reprints: number;
-      plain: { number: string; why: string }[];
-    }>('POST', '/api/v1/labels', {
-      marks: data.labels.filter((label) => chosen.has(label.id)).map((label) => label.id),
-      symbol,
-      size,
-      copies,
-      target
-    });
-    if (!reply.ok) {
-      refused = messagesOf(reply.refusal)[0]!;
-      return;
+    jobs = [];
+    target = where;
+    printing = true;
+    const all = marks;
+    for (let from = 0; from < all.length; from += data.part) {
+      const reply = await send<Job>('POST', '/api/v1/labels', {
+        ...{ marks: all.slice(from, from + data.part), symbol, size, copies },
+        target: where
+      });
+      if (!reply.ok) {
+        refused = messagesOf(reply.refusal)[0]!;
+        // What is printed is not printed again with the rest.
+        if (from > 0) chosen = new Set(all.slice(from));
+        break;
+      }
+      jobs = [...jobs, reply.body];
     }
-    done = { ...reply.body, target };
+    printing = false;
     await invalidateAll();
-    if (target === 'pdf') window.open(`/api/v1/labels/${reply.body.job}`, '_blank', 'noopener');
+    const [only] = jobs;
+    if (where === 'pdf' && only && jobs.length === 1)
+      window.open(`/api/v1/labels/${only.job}`, '_blank', 'noopener');
   }
   const toggle = (id: number): void => {
     const next = new Set(chosen);
@@ -57,11 +63,17 @@
     chosen = next;
   };
 
-  const saidOf = ({ labels, target, reprints }: Done): string => {
+  const sum = (of: (job: Job) => number): number => jobs.reduce((all, job) => all + of(job), 0);
+  const plain = $derived(jobs.flatMap((job) => job.plain));
+  const said = $derived.by(() => {
     const where = target === 'pdf' ? 'as PDF' : 'sent to the label printer';
+    const reprints = sum((job) => job.reprints);
     const again = reprints > 0 ? `, ${reprints} of them again` : '';
-    return `${count(labels, 'label')} ${where}${again}.`;
-  };
+    return `${count(
+      sum((job) => job.labels),
+      'label'
+    )} ${where}${again}.`;
+  });
 </script>
 
 <svelte:head><title>Labels · Earmark</title></svelte:head>
@@ -70,22 +82,31 @@
     <section class="print">
       <div class="choose">
         <h1>Print {count(chosen.size, 'label')}</h1>
-        {#if printed > 0}<p class="again">
-            {printed === data.labels.length
+        {#if data.printed > 0}<p class="again">
+            {data.printed === data.ids.length
               ? 'All of these were'
-              : `${printed} of these ${printed === 1 ? 'was' : 'were'}`} printed before; printing again
-            is recorded as a reprint.
+              : `${data.printed} of these ${data.printed === 1 ? 'was' : 'were'}`} printed before; printing
+            again is recorded as a reprint.
           </p>{/if}
         {#if refused}<p class="refused" role="alert">{refused}</p>{/if}
-        {#if done}<p class="kept" role="status">
-            ✓ {saidOf(done)}
-            <a href="/labels/{done.job}">Look at job {done.job}</a>{#if done.plain.length > 0}<br
-              /><span class="plain-said"
-                >With the bare number instead of a GS1 symbol: {done.plain[0]!.why}{done.plain
-                  .length > 1
-                  ? `, and ${done.plain.length - 1} more`
+        {#if printing && parts > 1}<p class="kept" role="status">
+            Part {jobs.length + 1} of {parts} is printing …
+          </p>{:else if jobs.length > 0}<p class="kept" role="status">
+            ✓ {said}
+            {#each jobs as job (job.job)}<a
+                href={target === 'pdf' && jobs.length > 1
+                  ? `/api/v1/labels/${job.job}`
+                  : `/labels/${job.job}`}
+                >{target === 'pdf' && jobs.length > 1 ? 'PDF of' : 'Look at'} job {job.job}</a
+              >
+            {/each}{#if plain.length > 0}<br /><span class="plain-said"
+                >With the bare number instead of a GS1 symbol: {plain[0]!.why}{plain.length > 1
+                  ? `, and ${plain.length - 1} more`
                   : ''}.</span
               >{/if}
+          </p>{/if}
+        {#if parts > 1 && !printing}<p class="small soft">
+            They are printed in {parts} parts of {data.part} at the most, one after the other.
           </p>{/if}
         <div class="row">
           <label class="stack"
@@ -111,14 +132,18 @@
           >
         </div>
         {#if data.mayPrint}<div class="row">
-            <button class="act main" disabled={chosen.size === 0} onclick={() => print('printer')}
-              >Print {chosen.size}</button
-            ><button class="act" disabled={chosen.size === 0} onclick={() => print('pdf')}
-              >PDF of {chosen.size}</button
+            <button
+              class="act main"
+              disabled={chosen.size === 0 || printing}
+              onclick={() => print('printer')}>Print {chosen.size}</button
+            ><button
+              class="act"
+              disabled={chosen.size === 0 || printing}
+              onclick={() => print('pdf')}>PDF of {chosen.size}</button
             >
           </div>{:else}<p class="soft">Your role looks at labels; it does not print them.</p>{/if}
         <ul class="which">
-          {#each data.labels.slice(0, 400) as label (label.id)}<li>
+          {#each data.labels as label (label.id)}<li>
               <label
                 ><input
                   type="checkbox"
@@ -131,8 +156,8 @@
               >
             </li>{/each}
         </ul>
-        {#if data.labels.length > 400}<p class="small soft">
-            and {data.labels.length - 400} more, all of them printed.
+        {#if data.ids.length > data.labels.length}<p class="small soft">
+            and {data.ids.length - data.labels.length} more, all of them printed.
           </p>{/if}
       </div>
       <!-- The picture is drawn by the server from the mark's own data, with every text escaped. -->

@@ -1,15 +1,18 @@
 import type { PageServerLoad } from './$types';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readNames } from '$lib/server/catalogue/read-catalogue.ts';
-import { readOnHand } from '$lib/server/stock/on-hand.ts';
+import { readOnHand, readOnHandProducts } from '$lib/server/stock/on-hand.ts';
 
-const MOST = 3000;
+/** Most rows of a product that the screen lists; its figures are of everything. */
+const MOST = 500;
 
 export const load: PageServerLoad = async ({ url }) => {
   const q = (url.searchParams.get('q') ?? '').slice(0, 100);
-  const [rows, names] = await Promise.all([
-    readOnHand(db(), { text: q || undefined, limit: MOST }),
+  const asked = { text: q || undefined };
+  const [products, rows, names] = await Promise.all([
+    readOnHandProducts(db(), asked),
+    readOnHand(db(), { ...asked, most: MOST }),
     readNames(db())
   ]);
-  return { rows, q, names: names.products, cut: rows.length === MOST };
+  return { products, rows, q, names: names.products };
 };

@@ -1,8 +1,9 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
-  import { totalOf } from '$lib/core/quantity/quantity.ts';
+  import { groupBy } from '$lib/core/group-by.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
+  import Cut from '$lib/ui/parts/Cut.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
@@ -10,21 +11,16 @@
   let open = $state<Record<string, boolean>>({});
   let timer: ReturnType<typeof setTimeout> | undefined;
 
-  /** Product → lots and serials, serials gathered under the lot they are within. */
+  /** Product → the lots and serials that are listed; its figures are of all of them. */
   const groups = $derived.by(() => {
-    const byProduct = new Map<string, typeof data.rows>();
-    for (const row of data.rows)
-      byProduct.set(row.product, [...(byProduct.get(row.product) ?? []), row]);
-    return [...byProduct].map(([code, rows]) => ({
-      code,
-      rows,
-      ...data.names[code]!,
-      total: totalOf(rows.map((row) => row.quantity)),
-      soonest: rows.find((row) => row.expires)?.expires ?? null,
-      held: totalOf(rows.filter((row) => row.state !== 'usable').map((row) => row.quantity)),
-      places: [...new Set(rows.map((row) => row.place))]
+    const rowsOf = groupBy(data.rows, (row) => row.product);
+    return data.products.map((product) => ({
+      ...data.names[product.code]!,
+      ...product,
+      rows: rowsOf.get(product.code) ?? []
     }));
   });
+  const marks = $derived(data.products.reduce((sum, one) => sum + one.marks, 0));
   const isOpen = (code: string) => open[code] ?? (data.q !== '' && groups.length <= 3);
 
   function filter(): void {
@@ -55,10 +51,7 @@
       /></label
     >
     <p class="soft small">
-      {count(groups.length, 'product')} · {count(
-        new Set(data.rows.map((row) => row.id)).size,
-        'mark'
-      )}{data.cut ? ' shown; narrow it down to see the rest' : ''}
+      {count(groups.length, 'product')} · {count(marks, 'mark')}
     </p>
   </div>
   <table class="plain">
@@ -85,16 +78,16 @@
           <td class="soft small"
             >{group.marking === 'none'
               ? 'no numbers'
-              : count(group.rows.length, group.marking === 'lot' ? 'lot' : 'serial')}</td
+              : count(group.marks, group.marking === 'lot' ? 'lot' : 'serial')}</td
           >
           <td class="right"
-            ><b class="number">{sayQuantity(group.total)}</b>
+            ><b class="number">{sayQuantity(group.quantity)}</b>
             <span class="unit">{group.unit}</span></td
           >
           <td class="soft small"
-            >{group.places.length > 3
-              ? `${group.places.slice(0, 3).join(', ')} …`
-              : group.places.join(', ')}</td
+            >{group.placesNamed.join(', ')}{group.places > group.placesNamed.length
+              ? `, ${group.places - group.placesNamed.length} more`
+              : ''}</td
           >
           <td
             >{#if group.soonest}{sayDay(group.soonest)}
@@ -147,6 +140,16 @@
               <td>{row.state === 'usable' ? '' : row.state}</td>
             </tr>
           {/each}
+          {#if group.rows.length < group.marks}<tr
+              ><td></td><td colspan="5"
+                ><Cut
+                  shown={group.rows.length}
+                  total={group.marks}
+                  of={group.marking === 'lot' ? 'lots' : 'lots and serials'}
+                  rest="type a number or a place above to see others"
+                /></td
+              ></tr
+            >{/if}
         {/if}
       </tbody>
     {:else}

@@ -9,10 +9,11 @@
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
+  import Cut from '$lib/ui/parts/Cut.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
-  type Waiting = (typeof data.waiting)[number];
+  type Waiting = (typeof data.waiting.rows)[number];
   /** A part of what waits, and where it goes; a lot split over places has several. */
   interface Part {
     row: Waiting;
@@ -34,7 +35,7 @@
       going: row.proposal !== null
     }));
 
-  let parts = $state.raw<Part[]>(untrack(() => partsOf(data.waiting)));
+  let parts = $state.raw<Part[]>(untrack(() => partsOf(data.waiting.rows)));
   let key = newKey();
   let refused = $state<string[]>([]);
   let done = $state('');
@@ -93,7 +94,7 @@
     done = `${count(lines.length, 'line')} put away, as event ${reply.body.event.id}.`;
     key = newKey();
     await invalidateAll();
-    parts = partsOf(data.waiting);
+    parts = partsOf(data.waiting.rows);
   }
 
   /**
@@ -161,6 +162,12 @@
       is kept.
     </p>
   {:else}
+    <Cut
+      shown={data.waiting.rows.length}
+      total={data.waiting.total}
+      of="lots and serials that wait"
+      rest="put these away, and the next come"
+    />
     <table class="plain">
       <thead
         ><tr

@@ -288,7 +288,7 @@ describe('what waits at a dock', () => {
     await world.receive('KG', [{ lot: 'WAIT' }], '5', 'DOCKSIDE');
     await world.receive('KG', [{ lot: 'THERE' }], '2', 'SHELF');
     await world.receive('KG', [{ lot: 'FAR' }], '9', 'OTHER');
-    expect(await readPutAway(world.sql, null)).toMatchObject([
+    expect((await readPutAway(world.sql, null)).rows).toMatchObject([
       {
         number: 'WAIT',
         from: 'DOCKSIDE',

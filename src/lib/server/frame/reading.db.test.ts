@@ -8,7 +8,7 @@ import { readEventPage } from '../ledger/event-page.ts';
 import { find } from './find.ts';
 import { readMarkPage } from '../stock/mark-page.ts';
 import { findMarks, readStockRows } from '../stock/marks.ts';
-import { readAvailable, readOnHand } from '../stock/on-hand.ts';
+import { readAvailable, readOnHand, readOnHandProducts } from '../stock/on-hand.ts';
 import { readToday } from './today.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
@@ -91,7 +91,10 @@ describe('on hand', () => {
     expect(await numbers('x-99')).toEqual(['LATE']);
     expect(await numbers('RACK')).toEqual(['C2']);
     expect(await numbers('%')).toEqual([]);
-    expect(Object.keys(await readAvailable(world.sql, ['LOT', 'MADE']))).toEqual(['LOT', 'MADE']);
+    const there = await readAvailable(world.sql, ['LOT', 'MADE'], '2026-12-02');
+    expect(Object.keys(there.marks)).toEqual(['LOT', 'MADE']);
+    // SOON is past its date on that day: it is listed, and not counted.
+    expect(there.usable).toMatchObject({ LOT: '4' });
   });
 });
 
@@ -254,5 +257,15 @@ describe('drafts', () => {
       keptAt: null,
       others: ['Zoe']
     });
+  });
+});
+
+describe('what is on hand of very much', () => {
+  it('is counted over everything, however little of it is listed', async () => {
+    const serials = Array.from({ length: 30 }, (_, n) => ({ serial: `MANY-${n}` }));
+    await world.receive('SER', serials, '30');
+    const [figures] = await readOnHandProducts(world.sql, { text: 'MANY-' });
+    expect(figures).toMatchObject({ code: 'SER', quantity: '30', marks: 30, held: '0' });
+    expect(await readOnHand(world.sql, { text: 'MANY-', most: 10 })).toHaveLength(10);
   });
 });

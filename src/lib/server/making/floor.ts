@@ -23,7 +23,15 @@ export interface Floor {
   route: { code: string; name: string } | null;
   routes: { code: string; name: string }[];
   stations: FloorStation[];
-  /** Longest where they are first. */ units: FloorUnit[];
+  /** Longest where they are first: the first so many. */ units: FloorUnit[];
+  /** How many stand where, listed or not. */ counts: FloorCount[];
+}
+
+/** How many units stand at a station in a state; at none where they have not begun. */
+export interface FloorCount {
+  station: number | null;
+  state: StationState | null;
+  count: number;
 }
 
 const DAYS = 90;
@@ -39,8 +47,8 @@ export async function readFloor(db: Db, routeCode: string | null): Promise<Floor
   const route =
     routes.find((one) => one.code.toUpperCase() === routeCode?.toUpperCase()) ?? routes[0];
   const names = routes.map(({ code, name }) => ({ code, name }));
-  if (!route) return { route: null, routes: names, stations: [], units: [] };
-  const [stations, units, steps] = await Promise.all([
+  if (!route) return { route: null, routes: names, stations: [], units: [], counts: [] };
+  const [stations, units, counts, steps] = await Promise.all([
     db<{ id: number; code: string; name: string }[]>`
       SELECT id, code, name FROM station WHERE route_id = ${route.id} AND NOT gone ORDER BY position
     `,
@@ -53,34 +61,14 @@ export async function readFloor(db: Db, routeCode: string | null): Promise<Floor
             JOIN stock t ON t.mark_id = m.id AND t.quantity > 0
           WHERE m.product_id = n.product_id AND m.number_key = n.number_key
         ) AS made
-      FROM planned_output n
-        JOIN product p ON p.id = n.product_id AND p.route_id = ${route.id}
-        JOIN trade_order o ON o.id = n.order_id
-        LEFT JOIN LATERAL (
-          SELECT * FROM station_step x WHERE x.unit_id = n.id ORDER BY x.event_id DESC LIMIT 1
-        ) s ON true
-        LEFT JOIN event e ON e.id = s.event_id
-        LEFT JOIN person w ON w.id = e.booked_by
-      WHERE o.closed_at IS NULL
-        AND (
-          s.state IS DISTINCT FROM 'finished'
-            OR s.station_id <> (
-              SELECT z.id
-              FROM station z
-              WHERE z.route_id = ${route.id} AND NOT z.gone
-              ORDER BY z.position DESC
-              LIMIT 1
-            )
-            OR e.happened_at > now() - interval '1 day'
-        )
-        AND (
-          s.state IS NOT NULL
-            OR NOT EXISTS (
-              SELECT FROM mark m WHERE m.product_id = n.product_id AND m.number_key = n.number_key
-            )
-        )
+      ${unitsOnFloor(db, route.id)}
       ORDER BY e.happened_at NULLS LAST, n.id
       LIMIT 2000
+    `,
+    db<FloorCount[]>`
+      SELECT s.station_id AS station, s.state, count(*)::int AS count
+      ${unitsOnFloor(db, route.id)}
+      GROUP BY s.station_id, s.state
     `,
     db<{ unit: number; station: number; action: string; state: StationState; at: number }[]>`
       SELECT x.unit_id AS unit, x.station_id AS station, x.action, x.state,
@@ -101,6 +89,37 @@ export async function readFloor(db: Db, routeCode: string | null): Promise<Floor
       ...station,
       figures: figures.get(station.id) ?? { finished: 0, firstPass: 0, minutes: null }
     })),
+    counts: [...counts],
     units: units.map((unit) => ({ ...unit, since: unit.since?.toISOString() ?? null }))
   };
 }
+
+/** Units (n) of open orders on a route, with the last step (s) of each, who took it (w) and when (e). */
+const unitsOnFloor = (db: Db, route: number) => db`
+  FROM planned_output n
+    JOIN product p ON p.id = n.product_id AND p.route_id = ${route}
+    JOIN trade_order o ON o.id = n.order_id
+    LEFT JOIN LATERAL (
+      SELECT * FROM station_step x WHERE x.unit_id = n.id ORDER BY x.event_id DESC LIMIT 1
+    ) s ON true
+    LEFT JOIN event e ON e.id = s.event_id
+    LEFT JOIN person w ON w.id = e.booked_by
+  WHERE o.closed_at IS NULL
+    AND (
+      s.state IS DISTINCT FROM 'finished'
+        OR s.station_id <> (
+          SELECT z.id
+          FROM station z
+          WHERE z.route_id = ${route} AND NOT z.gone
+          ORDER BY z.position DESC
+          LIMIT 1
+        )
+        OR e.happened_at > now() - interval '1 day'
+    )
+    AND (
+      s.state IS NOT NULL
+        OR NOT EXISTS (
+          SELECT FROM mark m WHERE m.product_id = n.product_id AND m.number_key = n.number_key
+        )
+    )
+`;

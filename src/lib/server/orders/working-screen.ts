@@ -127,9 +127,9 @@ export async function loadSheet(kind: Kind, number: string, actor: Actor) {
     kind === 'work'
       ? components.flatMap((component) => [component.product, ...component.alternates])
       : order.lines.map((line) => line.product);
-  const [places, available, draft, open] = await Promise.all([
+  const [places, { marks: available, usable }, draft, open] = await Promise.all([
     listPlaces(db()),
-    readAvailable(db(), codes),
+    readAvailable(db(), codes, today()),
     readDraft(db(), actor.personId, `${SCREENS[kind].verb} ${order.number}`),
     listOrders(db(), kind, 'open', 50)
   ]);
@@ -147,6 +147,7 @@ export async function loadSheet(kind: Kind, number: string, actor: Actor) {
     },
     places,
     available,
+    usable,
     draft,
     components,
     coProducts: bill?.coProducts ?? [],

@@ -98,17 +98,23 @@ export interface TestPoint {
   signed: boolean;
 }
 
-/** All tests of a product's marks, oldest first: for the chart of a characteristic over lots. */
-export async function readTestsOf(db: Db, product: string): Promise<TestPoint[]> {
-  const rows = await db<(Omit<TestPoint, 'takenAt'> & { takenAt: Date })[]>`
+/**
+ * The latest tests of a product's marks, oldest first: for the chart of a characteristic over lots.
+ */
+export async function readTestsOf(db: Db, product: string): Promise<Listed<TestPoint>> {
+  const rows = await db<(Omit<TestPoint, 'takenAt'> & { takenAt: Date; total: number })[]>`
     SELECT t.id AS test, m.id AS mark, m.number, t.taken_at AS "takenAt", t.results,
-      EXISTS (SELECT FROM test_signature s WHERE s.test_id = t.id) AS signed
+      EXISTS (SELECT FROM test_signature s WHERE s.test_id = t.id) AS signed,
+      count(*) OVER ()::int AS total
     FROM quality_test t
       JOIN mark m ON m.id = t.mark_id
       JOIN product p ON p.id = m.product_id
     WHERE upper(p.code) = ${numberKey(product)}
-    ORDER BY t.taken_at, t.id
+    ORDER BY t.taken_at DESC, t.id DESC
     LIMIT 2000
   `;
-  return rows.map((row) => ({ ...row, takenAt: row.takenAt.toISOString() }));
+  return mapListed(listed([...rows].reverse()), (row) => ({
+    ...row,
+    takenAt: row.takenAt.toISOString()
+  }));
 }

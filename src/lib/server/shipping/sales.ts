@@ -1,5 +1,6 @@
 import { isFreePlace, stateOf } from '../kernel/db/what-counts.ts';
 import { monthsLater } from '../../core/calendar/day.ts';
+import { listed, mapListed, type Listed } from '../kernel/db/listed.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
@@ -77,10 +78,14 @@ export interface BackorderRow {
 
 /**
  * What is still owed to customers: lines of open orders shipped in part, or past their day, and
- * what of each product is free and usable now. @param day `YYYY-MM-DD`
+ * what of each product is free and usable now: the first five hundred, how many there are, and how many
+ * of all can be filled. @param day `YYYY-MM-DD`
  */
-export async function readBackorders(db: Db, day: string): Promise<BackorderRow[]> {
-  const rows = await db<BackorderRow[]>`
+export async function readBackorders(
+  db: Db,
+  day: string
+): Promise<Listed<BackorderRow> & { covered: number }> {
+  const rows = await db<(BackorderRow & { total: number; covered: number })[]>`
     WITH owed AS (
       SELECT o.id, o.number, o.partner_id, o.due_on, l.product_id, sum(l.quantity) AS ordered,
         coalesce(
@@ -112,6 +117,9 @@ export async function readBackorders(db: Db, day: string): Promise<BackorderRow[
         WHERE o.closed_at IS NULL AND coalesce(r.until, 'infinity') >= ${day}
         GROUP BY m.product_id, r.order_id
       )
+    SELECT *, count(*) OVER ()::int AS total,
+      count(*) FILTER (WHERE free >= "left") OVER ()::int AS covered
+    FROM (
     SELECT w.number AS order, t.name AS partner, w.due_on AS due, p.code AS product, p.name, p.unit,
       w.ordered, w.done AS shipped, w.ordered - w.done AS left,
       greatest(
@@ -131,16 +139,18 @@ export async function readBackorders(db: Db, day: string): Promise<BackorderRow[
       LEFT JOIN free f ON f.product_id = w.product_id
     WHERE w.done < w.ordered
       AND (w.due_on < ${day} OR EXISTS (SELECT FROM owed y WHERE y.id = w.id AND y.done > 0))
-    ORDER BY w.due_on, w.number, p.code
+    ) r
+    ORDER BY due, "order", product
     LIMIT 500
   `;
-  return rows.map((row) => ({
+  const list = mapListed(listed(rows), ({ covered: _, ...row }) => ({
     ...row,
     ordered: trimZeros(row.ordered),
     shipped: trimZeros(row.shipped),
     left: trimZeros(row.left),
     free: trimZeros(row.free)
   }));
+  return { ...list, covered: rows[0]?.covered ?? 0 };
 }
 
 /** Sales orders whose serials somebody chose to name later and that still lack some. */

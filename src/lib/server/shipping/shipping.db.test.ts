@@ -623,7 +623,7 @@ describe('what was sold', () => {
     );
   });
   it('leaves what is owed in sight, with what is free', async () => {
-    const owed = await readBackorders(world.sql, TODAY);
+    const { rows: owed } = await readBackorders(world.sql, TODAY);
     expect(owed.find((row) => row.order === 'SO-1')).toMatchObject({
       product: 'SER',
       ordered: '3',

@@ -39,9 +39,9 @@ export async function loadIdentify(db: Db, product: string, actor: Actor) {
   });
   // One document for a product and day, so that its numbering reads as one story.
   const number = `ID-${today().slice(2).replaceAll('-', '')}-${code}`;
-  const [places, available, draft] = await Promise.all([
+  const [places, { marks: available }, draft] = await Promise.all([
     listPlaces(db),
-    readAvailable(db, [code]),
+    readAvailable(db, [code], today()),
     readDraft(db, actor.personId, `identify ${number}`)
   ]);
   return {

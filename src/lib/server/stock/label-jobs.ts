@@ -24,8 +24,10 @@ export interface LabelJob {
   labels: (LabelMark & { /** How often it was printed before this job. */ before: number })[];
 }
 
-/** Most labels of one job. */
+/** Most labels of one job; more are printed in parts. */
 export const MOST_LABELS = 2000;
+/** Most marks of an event whose labels are printed, part by part. */
+const MOST_MARKS = 50_000;
 
 /**
  * The lots and serials an event brought, in the order of their numbers: what it is likely to want
@@ -38,9 +40,19 @@ export async function marksToLabel(db: Db, event: number): Promise<number[]> {
       JOIN mark m ON m.id = v.mark_id
     WHERE v.event_id = ${event} AND v.quantity > 0 AND m.kind <> 'bulk'
     ORDER BY m.number_key
-    LIMIT ${MOST_LABELS}
+    LIMIT ${MOST_MARKS}
   `;
   return rows.map((row) => row.id);
+}
+
+/** How many of these marks have been printed before. */
+export async function countPrinted(db: Db, ids: readonly number[]): Promise<number> {
+  const [row] = await db<[{ count: number }]>`
+    SELECT count(DISTINCT mark_id)::int AS count
+    FROM label_print
+    WHERE mark_id = ANY(${ids as number[]})
+  `;
+  return row.count;
 }
 
 /**

@@ -21,25 +21,35 @@ export interface OnHandRow {
   site: string;
 }
 
-/**
- * What is on hand, mark by mark and place by place, soonest expiry first.
- * @param products only these codes, or all
- * @param text only where product, number, lot or place holds it
- */
-export async function readOnHand(
-  db: Db,
-  { products, text, limit = 5000 }: { products?: readonly string[]; text?: string; limit?: number }
-): Promise<OnHandRow[]> {
+/** What is on hand of a product, over all its marks and places. */
+export interface OnHandProduct {
+  code: string;
+  quantity: string;
+  /** How many lots, serials or unnumbered stocks; at how many places. */
+  marks: number;
+  places: number;
+  /** The first of its places. */
+  placesNamed: string[];
+  /** Soonest expiry. */
+  soonest: string | null;
+  /** Held or rejected. */
+  held: string;
+}
+
+interface Asked {
+  /** Only these codes, or all. */
+  products?: readonly string[];
+  /** Only where product, number, lot or place holds it. */
+  text?: string | undefined;
+}
+
+/** The rows of stock that are asked for, as a fragment: joined with all that is shown of them. */
+function stockAsked(db: Db, { products, text }: Asked) {
   const pattern = text ? holding(text) : null;
-  const rows = await db<OnHandRow[]>`
-    SELECT m.id, p.code AS product, m.kind, coalesce(m.number, p.code) AS number, l.number AS lot,
-      s.quantity, ${expiryOf(db)} AS expires, e.happened_at::date AS since,
-      ${stateOf(db)} AS state, c.code AS place,
-      c.kind = 'quarantine' AS quarantine, t.code AS site
+  return db`
     FROM stock s
       JOIN mark m ON m.id = s.mark_id
       JOIN product p ON p.id = m.product_id
-      JOIN event e ON e.id = m.birth_event
       JOIN place c ON c.id = s.place_id
       JOIN site t ON t.id = c.site_id
       LEFT JOIN mark l ON l.id = m.lot_id
@@ -57,20 +67,89 @@ export async function readOnHand(
     `
         : db``
     }
-    ORDER BY p.code, ${expiryOf(db)} NULLS LAST, l.number NULLS FIRST, m.number
-    LIMIT ${limit}
+  `;
+}
+
+/** What is on hand by product: figures over everything, whatever a list shows of it. */
+export async function readOnHandProducts(db: Db, asked: Asked): Promise<OnHandProduct[]> {
+  const rows = await db<OnHandProduct[]>`
+    SELECT p.code, sum(s.quantity) AS quantity, count(DISTINCT m.id)::int AS marks,
+      count(DISTINCT c.id)::int AS places,
+      (array_agg(DISTINCT c.code::text ORDER BY c.code::text))[1:3] AS "placesNamed",
+      min(${expiryOf(db)}) AS soonest,
+      coalesce(sum(s.quantity) FILTER (WHERE ${stateOf(db)} <> 'usable'), 0) AS held
+    ${stockAsked(db, asked)}
+    GROUP BY p.code
+    ORDER BY p.code
+  `;
+  return rows.map((row) => ({
+    ...row,
+    quantity: trimZeros(row.quantity),
+    held: trimZeros(row.held)
+  }));
+}
+
+/** Most rows of one product that are listed. */
+const MOST_OF_PRODUCT = 2000;
+
+/**
+ * What is on hand, mark by mark and place by place, soonest expiry first: of each product the first
+ * so many.
+ */
+export async function readOnHand(
+  db: Db,
+  { most = MOST_OF_PRODUCT, ...asked }: Asked & { most?: number }
+): Promise<OnHandRow[]> {
+  const rows = await db<OnHandRow[]>`
+    SELECT id, product, kind, number, lot, quantity, expires, since, state, place, quarantine, site
+    FROM (
+      SELECT m.id, p.code AS product, m.kind, coalesce(m.number, p.code) AS number,
+        l.number AS lot, s.quantity, ${expiryOf(db)} AS expires,
+        (SELECT e.happened_at::date FROM event e WHERE e.id = m.birth_event) AS since,
+        ${stateOf(db)} AS state, c.code AS place, c.kind = 'quarantine' AS quarantine,
+        t.code AS site,
+        row_number() OVER (
+          PARTITION BY p.id ORDER BY ${expiryOf(db)} NULLS LAST, l.number NULLS FIRST, m.number
+        ) AS at
+      ${stockAsked(db, asked)}
+    ) r
+    WHERE at <= ${most}
+    ORDER BY product, at
   `;
   return rows.map((row) => ({ ...row, quantity: trimZeros(row.quantity) }));
 }
 
-/** The same, by product, for the margin of a working sheet. */
+export interface Available {
+  /** By product code, soonest expiry first: the first so many of each. */
+  marks: Record<string, OnHandRow[]>;
+  /** What of each product may be used on a day, over all of it. */
+  usable: Record<string, string>;
+}
+
+/** What is there of products, for the margin of a working sheet. @param day `YYYY-MM-DD` */
 export async function readAvailable(
   db: Db,
-  products: readonly string[]
-): Promise<Record<string, OnHandRow[]>> {
-  const groups: Record<string, OnHandRow[]> = Object.fromEntries(
-    products.map((code) => [code, []])
-  );
-  for (const row of await readOnHand(db, { products })) (groups[row.product] ??= []).push(row);
-  return groups;
+  products: readonly string[],
+  day: string
+): Promise<Available> {
+  const marks: Available['marks'] = Object.fromEntries(products.map((code) => [code, []]));
+  const [rows, sums] = await Promise.all([
+    readOnHand(db, { products }),
+    db<{ code: string; quantity: string }[]>`
+      SELECT p.code,
+        coalesce(
+          sum(s.quantity) FILTER (
+            WHERE ${stateOf(db)} = 'usable'
+              AND c.kind <> 'quarantine'
+              AND coalesce(${expiryOf(db)}, 'infinity') >= ${day}
+          ),
+            0
+        ) AS quantity
+      ${stockAsked(db, { products })}
+      GROUP BY p.code
+    `
+  ]);
+  for (const row of rows) (marks[row.product] ??= []).push(row);
+  const usable = Object.fromEntries(sums.map((one) => [one.code, trimZeros(one.quantity)]));
+  return { marks, usable };
 }

@@ -1,6 +1,7 @@
 import { proposePlace, type LyingThere, type PlaceProposal } from '../../core/stock/put-away.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import type { Db } from '../kernel/db/client.ts';
+import { listed, mapListed, type Listed } from '../kernel/db/listed.ts';
 import { listPlaces } from '../catalogue/read-catalogue.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
@@ -22,16 +23,23 @@ export interface PutAwayRow {
 }
 
 /**
- * What lies at a dock and waits to be put away, oldest first, each with where it should go.
+ * What lies at a dock and waits to be put away, oldest first, each with where it should go: the first
+ * two thousand, and how many there are.
  * @param event only what this receipt brought, where one is named
  */
-export async function readPutAway(db: Db, event: number | null): Promise<PutAwayRow[]> {
+export async function readPutAway(db: Db, event: number | null): Promise<Listed<PutAwayRow>> {
   const rows = await db<
-    (Omit<PutAwayRow, 'proposal'> & { lot_id: number | null; product_id: number; site: string })[]
+    (Omit<PutAwayRow, 'proposal'> & {
+      lot_id: number | null;
+      product_id: number;
+      site: string;
+      total: number;
+    })[]
   >`
     SELECT m.id AS mark, m.kind, m.number, l.number AS lot, m.lot_id, p.id AS product_id,
       p.code AS product, p.name, p.unit, m.state, c.code AS from, t.code AS site,
-      t.name || ', ' || c.name AS "fromName", s.quantity, e.happened_at::date AS since, e.document
+      t.name || ', ' || c.name AS "fromName", s.quantity, e.happened_at::date AS since, e.document,
+      count(*) OVER ()::int AS total
     FROM stock s
       JOIN place c ON c.id = s.place_id
       JOIN site t ON t.id = c.site_id
@@ -84,7 +92,7 @@ export async function readPutAway(db: Db, event: number | null): Promise<PutAway
   const siteOf = new Map(places.map((place) => [place.code, place.site]));
   const at = <P>(site: string, list: readonly P[], code: (one: P) => string): P[] =>
     list.filter((one) => siteOf.get(code(one)) === site);
-  return rows.map(({ lot_id, product_id: _, site, ...row }) => ({
+  return mapListed(listed(rows), ({ lot_id, product_id: _, site, ...row }) => ({
     ...row,
     quantity: trimZeros(row.quantity),
     proposal: proposePlace(

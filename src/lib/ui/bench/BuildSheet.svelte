@@ -98,6 +98,8 @@
     }[];
     places: readonly { code: string; name: string; kind: string; siteName: string }[];
     available: Record<string, readonly Available[]>;
+    /** What of each part may be used, over all that lies anywhere. */
+    usable: Record<string, string>;
     draft: { body: unknown; keptAt: string | null; others: readonly string[] };
     today: string;
     mayBook: boolean;
@@ -113,6 +115,7 @@
     scrapped,
     places,
     available,
+    usable,
     draft,
     today,
     mayBook,
@@ -314,7 +317,7 @@
         )
       : []
   );
-  const shortages = $derived(shortFor(making, perUnit ? line.left : made, available, today));
+  const shortages = $derived(shortFor(making, perUnit ? line.left : made, usable));
   const drawn = $derived(
     components.filter(
       (component) => component.follow === 'drawn' && open.get(component.product)!.gt(0)

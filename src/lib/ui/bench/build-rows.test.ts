@@ -144,13 +144,13 @@ describe('a batch', () => {
       ['B1', '4'],
       ['B2', '2']
     ]);
-    expect(shortFor(panel, '7', shelf, TODAY)).toEqual([
+    expect(shortFor(panel, '7', { BLD: '6' })).toEqual([
       { product: 'BLD', short: '1', unit: 'each' }
     ]);
   });
   it('is short of what scrap is allowed for, while only what goes in is drawn', () => {
     const wasteful = { ...panel, components: [part('BLD', 'lot', '1', { scrapPercent: '50' })] };
-    expect(shortFor(wasteful, '6', shelf, TODAY)).toEqual([
+    expect(shortFor(wasteful, '6', { BLD: '6' })).toEqual([
       { product: 'BLD', short: '3', unit: 'each' }
     ]);
     expect(batchRows(wasteful, '6', [], shelf, TODAY)).toHaveLength(2);

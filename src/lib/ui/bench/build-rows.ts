@@ -172,24 +172,20 @@ export function batchRows(
   });
 }
 
-/** What is short for so many made, with the bill's allowance for scrap: said before the work. */
+/**
+ * What is short for so many made, with the bill's allowance for scrap: said before the work.
+ * @param usable what of each product may be used, over all that lies anywhere
+ */
 export function shortFor(
   { components, batch }: Making,
   made: string,
-  available: Shelf,
-  today: string
+  usable: Readonly<Record<string, string>>
 ): { product: string; short: string; unit: string }[] {
   const amount = parseQuantity(made) ?? ZERO;
-  return components.flatMap((component) => {
-    const usable = [component.product, ...component.alternates]
-      .flatMap((code) => available[code] ?? [])
-      .filter((one) => one.state === 'usable' && (one.expires === null || one.expires >= today));
-    const short = plannedNeed(component, batch, amount)
-      .minus(total(usable.map((one) => quantity(one.quantity))))
-      .toDecimalPlaces(6);
-    return short.gt(0)
-      ? [{ product: component.product, short: formatQuantity(short), unit: component.unit }]
-      : [];
+  return components.flatMap(({ product, unit, alternates, ...component }) => {
+    const there = [product, ...alternates].map((code) => quantity(usable[code] ?? '0'));
+    const short = plannedNeed(component, batch, amount).minus(total(there)).toDecimalPlaces(6);
+    return short.gt(0) ? [{ product, short: formatQuantity(short), unit }] : [];
   });
 }
 

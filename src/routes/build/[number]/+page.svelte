@@ -16,6 +16,7 @@
     scrapped={data.scrapped}
     places={data.places}
     available={data.available}
+    usable={data.usable}
     draft={data.draft}
     today={data.today}
     mayBook={data.mayBook && data.order.state !== 'closed'}

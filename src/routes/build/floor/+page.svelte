@@ -3,14 +3,24 @@
   import { invalidate } from '$app/navigation';
   import StationCharts from '$lib/ui/making/StationCharts.svelte';
   import { sayLong } from '$lib/ui/making/floor-words.ts';
+  import Cut from '$lib/ui/parts/Cut.svelte';
   import { count } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   const floor = $derived(data.floor);
   const last = $derived(floor.stations.at(-1)?.id);
   const begun = $derived(floor.units.filter((unit) => unit.station !== null));
-  const notBegun = $derived(floor.units.filter((unit) => unit.station === null));
-  const aside = $derived(begun.filter((unit) => unit.state === 'held' || unit.state === 'rework'));
+  /** How many there are of those that are asked for, listed or not. */
+  const countOf = (asked: (one: (typeof floor.counts)[number]) => boolean): number =>
+    floor.counts.filter(asked).reduce((sum, one) => sum + one.count, 0);
+  const all = $derived(countOf(() => true));
+  const notBegun = $derived(countOf((one) => one.station === null));
+  /** The first of those that have not begun. */
+  const named = $derived(floor.units.filter((unit) => unit.station === null).slice(0, 12));
+  const aside = $derived(
+    countOf((one) => one.station !== null && (one.state === 'held' || one.state === 'rework'))
+  );
+  const done = $derived(countOf((one) => one.station === last && one.state === 'finished'));
   /** Where a unit stands longest first; what is finished at the last station is done. */
   const at = (station: number) => begun.filter((unit) => unit.station === station);
   const SAYS: Record<string, string> = {
@@ -39,11 +49,9 @@
           >{/each}
       </nav>{/if}
     <p class="soft" role="status">
-      {count(
-        begun.filter((unit) => !(unit.station === last && unit.state === 'finished')).length,
-        'unit'
-      )} on the way{#if aside.length > 0}, <b class="stop">{aside.length} set aside</b
-        >{/if}{#if notBegun.length > 0}, {notBegun.length} not begun{/if}
+      {count(all - notBegun - done, 'unit')} on the way{#if aside > 0}, <b class="stop"
+          >{aside} set aside</b
+        >{/if}{#if notBegun > 0}, {notBegun} not begun{/if}
     </p>
     {#if data.mayEdit}<a class="act" href="/setup/routes">Routes</a>{/if}
   </div>
@@ -54,16 +62,18 @@
         sets one up under Setup.{/if}
     </p>
   {:else}
+    <Cut shown={floor.units.length} total={all} of="units" rest="those that stand longest first" />
     <div class="board">
       {#each floor.stations as station (station.id)}
-        {@const here = at(station.id)}
+        {@const here = at(station.id).slice(0, 40)}
+        {@const stand = countOf((one) => one.station === station.id)}
         <section aria-label={station.name}>
           <h2>
             <a href="/build/floor/stations/{encodeURIComponent(station.code)}">{station.name}</a
-            ><span>{here.length}</span>
+            ><span>{stand}</span>
           </h2>
           <ul>
-            {#each here.slice(0, 40) as unit (unit.id)}
+            {#each here as unit (unit.id)}
               <li class={unit.state}>
                 <a href="/build/{encodeURIComponent(unit.order)}"
                   ><b class="number">{unit.number}</b><span class="row small"
@@ -75,15 +85,15 @@
               </li>
             {:else}<li class="none">Nobody here.</li>{/each}
           </ul>
-          {#if here.length > 40}<p class="small soft more">and {here.length - 40} more</p>{/if}
+          {#if stand > here.length}<p class="small soft more">
+              and {stand - here.length} more
+            </p>{/if}
         </section>
       {/each}
     </div>
-    {#if notBegun.length > 0}<p class="small soft">
-        Not begun: {#each notBegun.slice(0, 12) as unit, index (unit.id)}{index > 0
-            ? ', '
-            : ''}<span class="number">{unit.number}</span>{/each}{notBegun.length > 12
-          ? ` and ${notBegun.length - 12} more`
+    {#if notBegun > 0}<p class="small soft">
+        Not begun: {named.map((unit) => unit.number).join(', ')}{notBegun > named.length
+          ? ` and ${notBegun - named.length} more`
           : ''}.
       </p>{/if}
     <StationCharts stations={floor.stations} />

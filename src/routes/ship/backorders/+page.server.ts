@@ -4,6 +4,6 @@ import { readBackorders } from '$lib/server/shipping/sales.ts';
 import { today } from '$lib/server/kernel/clock.ts';
 
 export const load: PageServerLoad = async () => ({
-  rows: await readBackorders(db(), today()),
+  owed: await readBackorders(db(), today()),
   today: today()
 });

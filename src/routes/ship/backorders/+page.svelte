@@ -1,11 +1,11 @@
 <script lang="ts">
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import OrdersOf from '$lib/ui/orders/OrdersOf.svelte';
+  import Cut from '$lib/ui/parts/Cut.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
   import Working from '$lib/ui/parts/Working.svelte';
 
   let { data } = $props();
-  const covered = $derived(data.rows.filter((row) => Number(row.free) >= Number(row.left)).length);
 </script>
 
 <svelte:head><title>Owed to customers · Ship · Earmark</title></svelte:head>
@@ -15,10 +15,11 @@
     <div class="owed">
       <h1>Still owed to customers</h1>
       <p class="soft">
-        Lines shipped in part, or past their day. {data.rows.length === 0
+        Lines shipped in part, or past their day. {data.owed.total === 0
           ? ''
-          : `${count(covered, 'line')} of ${data.rows.length} can be filled from what is free now.`}
+          : `${count(data.owed.covered, 'line')} of ${data.owed.total} can be filled from what is free now.`}
       </p>
+      <Cut shown={data.owed.rows.length} total={data.owed.total} of="lines" />
       <div class="scroll">
         <table class="plain">
           <thead
@@ -32,7 +33,7 @@
             ></thead
           >
           <tbody>
-            {#each data.rows as row (`${row.order} ${row.product}`)}
+            {#each data.owed.rows as row (`${row.order} ${row.product}`)}
               <tr
                 ><td
                   ><a class="number" href="/ship/{encodeURIComponent(row.order)}">{row.order}</a

@@ -4,6 +4,7 @@
   import { judge, type Limit } from '$lib/core/quality/spec.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import CharacteristicChart from '$lib/ui/quality/CharacteristicChart.svelte';
+  import Cut from '$lib/ui/parts/Cut.svelte';
   import { sayInstant } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
@@ -44,7 +45,7 @@
   const charted = $derived(numbers.find((limit) => limit.name === shown) ?? numbers[0]);
   const results = $derived(
     charted
-      ? data.tests.flatMap((test) => {
+      ? data.tests.rows.flatMap((test) => {
           const result = test.results.find(
             (one) => one.name.toUpperCase() === charted.name.toUpperCase()
           );
@@ -269,6 +270,7 @@
           >{/if}
       </h2>
       {#if results.length > 0}
+        <Cut shown={data.tests.rows.length} total={data.tests.total} of="tests" rest="the latest" />
         <CharacteristicChart
           points={results.map((one) => ({
             label: one.number,
