@@ -158,6 +158,9 @@ const event = (more: Partial<LedgerEvent> = {}): LedgerEvent => ({
   units: [],
   changed: [],
   reverses: null,
+  earlier: [],
+  tookBack: { transformations: [], units: [] },
+  unitPlaces: new Map(),
   ...more
 });
 const MARKS = new Map<number, NamedMark>([

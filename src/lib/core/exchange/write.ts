@@ -1,4 +1,5 @@
 import { eventKind } from '../ledger/event-kinds.ts';
+import { groupBy } from '../group-by.ts';
 import { formatQuantity, quantity, total } from '../quantity/quantity.ts';
 import {
   documentUri,
@@ -37,12 +38,16 @@ export interface LedgerEvent {
   }[];
   /** Parts that went into units, or came out of them. */
   fittings: readonly { host: number; mark: number; quantity: string; put: boolean }[];
-  /** SSCCs that left with it. */
+  /** SSCCs that left with it, and the places they left. */
   units: readonly string[];
+  unitPlaces: ReadonlyMap<string, string>;
   /** Marks whose state it changed, where nothing moved. */
   changed: readonly number[];
-  /** The event it takes back. */
+  /** The event it takes back, and the earlier reversals of that event. */
   reverses: LedgerEvent | null;
+  earlier: readonly LedgerEvent[];
+  /** Of a reversal: which transformations hold no longer, and which cartons and pallets are back. */
+  tookBack: { transformations: readonly number[]; units: readonly string[] };
 }
 
 interface QuantityElement {
@@ -88,8 +93,8 @@ export function offsetAt(at: string, zone: string): string {
 /**
  * Writes an event of the ledger as EPCIS events: one for most kinds, one for each transformation of
  * a build, one for each carton of a packing, one for each unit that parts went into or came out of.
- * A reversal is the event it takes back with an error declaration, as the standard has it. Steps on
- * the floor have no goods to name and are left out.
+ * A shipment from several places is one event for each: every read point tells what left there.
+ * Reversals are told by `correctionOf`. Steps on the floor have no goods to name and are left out.
  * Source: EPCIS 2.0, section 7.4.
  * @param base address our own identifiers begin with
  */
@@ -98,17 +103,14 @@ export function toEpcis(
   marks: ReadonlyMap<number, NamedMark>,
   base: string
 ): EpcisEvent[] {
-  if (event.kind === 'reversal') {
-    if (!event.reverses) return [];
-    const declaration = { declarationTime: event.bookedAt, reason: 'incorrect_data' };
-    return toEpcis(event.reverses, marks, base).map((one) => ({
-      ...one,
-      errorDeclaration: declaration
-    }));
-  }
   const known = eventKind(event.kind)?.epcis;
   if (!known) return [];
-  const places = [...new Set(event.lines.map((line) => line.place))];
+  /** Where what was made came to lie. */
+  const madeAt = (outputs: readonly { mark: number }[]): string | undefined => {
+    const made = new Set(outputs.map(({ mark }) => mark));
+    const line = event.lines.find((one) => made.has(one.mark) && !one.quantity.startsWith('-'));
+    return (line ?? event.lines[0])?.place;
+  };
   const documents = [
     ...(event.order === null
       ? []
@@ -180,7 +182,7 @@ export function toEpcis(
   if (event.transformations.length > 0) {
     return event.transformations.map((one) => ({
       type: 'TransformationEvent',
-      ...common(places[0]),
+      ...common(madeAt(one.outputs)),
       ...split(one.inputs, 'inputEPCList', 'inputQuantityList'),
       ...split(one.outputs, 'outputEPCList', 'outputQuantityList'),
       transformationID: `${base}/transformation/${one.id}`
@@ -193,7 +195,7 @@ export function toEpcis(
       const [{ host, put }] = parts as [(typeof parts)[number]];
       return {
         type: 'AssociationEvent',
-        ...common(places[0]),
+        ...common(event.lines[0]?.place),
         bizStep: put ? 'installing' : 'removing',
         action: put ? 'ADD' : 'DELETE',
         parentID: epcOf(marks.get(host)!, base),
@@ -230,28 +232,45 @@ export function toEpcis(
     event.kind === 'ship' || event.kind === 'scrap' || event.kind === 'loss' || into.length === 0
       ? event.lines
       : into;
-  const where = rows[0]?.place;
-  const objects = split(
-    rows.length > 0 ? rows : event.changed.map((mark) => ({ mark, quantity: '1' })),
-    'epcList',
-    'quantityList'
-  ) as { epcList?: string[]; quantityList?: QuantityElement[] };
+  const atPlaces = rows.length > 0 ? [...groupBy(rows, (row) => row.place)] : [];
+  const units = groupBy(event.units, (sscc) => event.unitPlaces.get(sscc) ?? rows[0]?.place);
+  const told = atPlaces.flatMap(([place, lines]) => {
+    const goods: Goods = split(lines, 'epcList', 'quantityList');
+    return objectEvent(place, goods, units.get(place) ?? []);
+  });
+  if (told.length > 0) return told;
   // A state is of the whole lot, however much there is of it.
-  const quantityList =
-    rows.length > 0
-      ? objects.quantityList
-      : objects.quantityList?.map(({ epcClass }) => ({ epcClass }));
-  const epcList = [...(objects.epcList ?? []), ...event.units.map(ssccUri)];
-  if (epcList.length === 0 && !quantityList) return [];
-  return [
-    {
-      type: 'ObjectEvent',
-      ...common(where),
-      action: known.action ?? 'OBSERVE',
-      ...(epcList.length > 0 ? { epcList } : {}),
-      ...(quantityList ? { quantityList } : {})
-    }
-  ];
+  const changed = event.changed.map((mark) => ({ mark, quantity: '1' }));
+  const { epcList, quantityList }: Goods = split(changed, 'epcList', 'quantityList');
+  const classes = quantityList?.map(({ epcClass }) => ({ epcClass }));
+  return objectEvent(
+    undefined,
+    { ...(epcList ? { epcList } : {}), ...(classes ? { quantityList: classes } : {}) },
+    []
+  );
+
+  function objectEvent(
+    where: string | undefined,
+    goods: Goods,
+    ssccs: readonly string[]
+  ): EpcisEvent[] {
+    const epcs = [...(goods.epcList ?? []), ...ssccs.map(ssccUri)];
+    if (epcs.length === 0 && !goods.quantityList) return [];
+    return [
+      {
+        type: 'ObjectEvent',
+        ...common(where),
+        action: known!.action ?? 'OBSERVE',
+        ...(epcs.length > 0 ? { epcList: epcs } : {}),
+        ...(goods.quantityList ? { quantityList: goods.quantityList } : {})
+      }
+    ];
+  }
+}
+
+interface Goods {
+  epcList?: string[];
+  quantityList?: { epcClass: string; quantity?: number; uom?: string }[];
 }
 
 /** An EPCIS 2.0 document of events. @param created RFC 3339 instant */

@@ -2,8 +2,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { epcisDocument, toEpcis, type EpcisEvent } from '../../core/exchange/write.ts';
 import { Problem } from '../kernel/problem.ts';
 import { quality } from '../quality/kinds.ts';
-import { move } from '../stock/kinds.ts';
-import { correct } from '../stock/kinds.ts';
+import { receive } from '../receiving/kinds.ts';
+import { amend, correct, move } from '../stock/kinds.ts';
 import { reverse } from '../ledger/kinds.ts';
 import { putProduct } from '../catalogue/products.ts';
 import { readLedgerEvents } from './ledger-events.ts';
@@ -16,7 +16,8 @@ import { makeWorld, type World } from '../testing/world.ts';
 import { captureEvents } from './capture.ts';
 import { eventHash } from './event-hash.ts';
 import { readOutside } from './outside.ts';
-import { OUR_CONTEXT, queryEvents } from './query.ts';
+import { queryEvents } from './query.ts';
+import { OUR_CONTEXT, tellEvent } from './write-events.ts';
 
 let world: World;
 const BASE = 'https://id.earmark.example';
@@ -50,7 +51,7 @@ const written = async () => {
     (row) => row.id
   );
   const { events, marks } = await readLedgerEvents(world.sql, ids);
-  return events.flatMap((event) => toEpcis(event, marks, BASE));
+  return events.flatMap((event) => tellEvent(event, marks));
 };
 
 // The standard's own examples (EPCIS 2.0, section 9.6: object events of shipping and receiving, and
@@ -160,11 +161,16 @@ describe('our ledger as EPCIS', () => {
       }
     ]);
   });
-  it('tells a reversal as the event it takes back with an error declaration', async () => {
-    expect((await written()).filter((event) => event.errorDeclaration)).toMatchObject([
-      { type: 'TransformationEvent', errorDeclaration: { reason: 'incorrect_data' } },
-      { type: 'TransformationEvent' }
+  it('declares only what a partial reversal took back as wrong: one unit of two', async () => {
+    const declared = (await written()).filter((event) => event.errorDeclaration);
+    expect(declared).toMatchObject([
+      {
+        type: 'TransformationEvent',
+        outputEPCList: [`${BASE}/product/MADE/serial/U2`],
+        errorDeclaration: { reason: 'incorrect_data' }
+      }
     ]);
+    expect(declared[0]!.errorDeclaration).not.toHaveProperty('correctiveEventIDs');
   });
   it('gives each event the hash identifier of the standard: the same for the same event, whoever wrote it down and when', async () => {
     const [event] = await written();
@@ -376,7 +382,14 @@ describe('records to hand out', () => {
     });
     expect(
       rows.find((row) => row.event === 'transformation, made' && row.code === 'U1')
-    ).toMatchObject({ quantity: '1', codeSource: 'Our company' });
+    ).toMatchObject({ quantity: '1', codeSource: 'Our company', with: 'GLUE, 25' });
+    // Each unit leads to its own parts by the number of their transformation.
+    const made = rows.find((row) => row.event === 'transformation, made' && row.code === 'U1')!;
+    expect(
+      rows
+        .filter((row) => row.tie === made.tie && row.event === 'transformation, used')
+        .map((row) => `${row.code} ${row.quantity} into ${row.with}`)
+    ).toEqual(['GLUE 2 into U1', '25 1 into U1']);
     expect(rows.find((row) => row.event === 'shipping')).toMatchObject({
       code: 'U1',
       recipient: 'Customer'
@@ -385,6 +398,35 @@ describe('records to hand out', () => {
       (await readRecordSheet(world.sql, { number: 'glue' })).every((row) => row.record !== '2')
     ).toBe(true);
     expect(await readRecordSheet(world.sql, { to: '2001-01-01' })).toEqual([]);
+  });
+  it('are the ledger with what it changed, old and new, what it went on in spite of, and its papers', async () => {
+    await world.book(receive, {
+      ...{ document: 'PO-C', supplier: 'SUP', reference: 'DN-77' },
+      lines: [
+        { product: 'LOT', place: 'DOCK', quantity: '2', unitCost: '1.25', marks: [{ lot: 'C-2' }] }
+      ]
+    } as never);
+    await world.book(amend, {
+      ...{ document: 'A', reason: 'label read again' },
+      lines: [{ product: 'LOT', lot: 'C-2', to: { expires: '2031-01-01' } }]
+    } as never);
+    const { body } = await writeLedger(world.sql, { number: 'C-2' }, 'csv');
+    const [head, ...lines] = new TextDecoder()
+      .decode(body)
+      .replace(/^\uFEFF/, '')
+      .split('\r\n')
+      .filter(Boolean)
+      .map((line) => line.split(/[,;]/).map((cell) => cell.replaceAll('"', '')));
+    const rows = lines.map((line) =>
+      Object.fromEntries(line.map((cell, at) => [head![at]!, cell]))
+    );
+    expect(rows).toMatchObject([
+      { row: 'moved', 'their paper': 'DN-77', quantity: '2', 'unit cost': '1.25' },
+      {
+        ...{ row: 'changed', number: 'C-2', changed: 'expires_on', 'old value': '' },
+        ...{ 'new value': '2031-01-01', reason: 'label read again' }
+      }
+    ]);
   });
   it('are the ledger as table and as EPCIS', async () => {
     const csv = new TextDecoder().decode((await writeLedger(world.sql, {}, 'csv')).body);

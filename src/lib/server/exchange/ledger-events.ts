@@ -21,6 +21,9 @@ export async function readLedgerEvents(
     | 'transformations'
     | 'packings'
     | 'units'
+    | 'unitPlaces'
+    | 'earlier'
+    | 'tookBack'
     | 'changed'
     | 'reverses'
     | 'partner'
@@ -53,10 +56,14 @@ export async function readLedgerEvents(
       OR e.id IN (
         SELECT x.reverses_id FROM event x WHERE x.id = ANY(${asked}) AND x.reverses_id IS NOT NULL
       )
+      -- and what was taken back of the same events before
+      OR e.reverses_id IN (
+        SELECT x.reverses_id FROM event x WHERE x.id = ANY(${asked}) AND x.reverses_id IS NOT NULL
+      )
     ORDER BY e.happened_at, e.id
   `;
   const all = heads.map((head) => head.id);
-  const [movements, inputs, outputs, packings, units, changes, fittings] = await Promise.all([
+  const [movements, inputs, outputs, packings, units, back, changes, fittings] = await Promise.all([
     db<{ event: number; mark: number; place: string; quantity: string }[]>`
       SELECT v.event_id AS event, v.mark_id AS mark, c.code AS place, v.quantity
       FROM movement v
@@ -87,12 +94,32 @@ export async function readLedgerEvents(
       WHERE p.event_id = ANY(${all})
       ORDER BY p.id
     `,
-    db<{ event: number; sscc: string }[]>`
-      SELECT s.event_id AS event, u.sscc
+    db<{ event: number; sscc: string; place: string | null }[]>`
+      SELECT s.event_id AS event, u.sscc,
+        (
+          SELECT c.code
+          FROM unit_content x
+            JOIN movement v ON v.event_id = s.event_id AND v.mark_id = x.mark_id
+            JOIN place c ON c.id = v.place_id
+          WHERE x.unit_id = u.id
+            OR x.unit_id IN (SELECT child_id FROM unit_on_pallet WHERE pallet_id = u.id)
+          ORDER BY v.id
+          LIMIT 1
+        ) AS place
       FROM unit_shipped s
         JOIN logistic_unit u ON u.id = s.unit_id
       WHERE s.event_id = ANY(${all})
       ORDER BY u.id
+    `,
+    db<{ event: number; t: number | null; sscc: string | null }[]>`
+      SELECT event_id AS event, transformation_id AS t, NULL AS sscc
+      FROM transformation_reversed
+      WHERE event_id = ANY(${all})
+      UNION ALL
+      SELECT b.event_id, NULL, u.sscc
+      FROM unit_back b
+        JOIN logistic_unit u ON u.id = b.unit_id
+      WHERE b.event_id = ANY(${all})
     `,
     db<{ event: number; mark: number }[]>`
       SELECT DISTINCT event_id AS event, mark_id AS mark
@@ -117,6 +144,7 @@ export async function readLedgerEvents(
   const moved = of(movements),
     packed = of(packings),
     shipped = of(units),
+    tookBack = of(back),
     changed = of(changes),
     fitted = of(fittings),
     used = groupBy(inputs, (row) => row.t),
@@ -152,13 +180,26 @@ export async function readLedgerEvents(
         quantity: trimZeros(row.quantity)
       })),
       units: shipped(head.id).map((row) => row.sscc),
+      unitPlaces: new Map(
+        shipped(head.id).flatMap(({ sscc, place }) => (place === null ? [] : [[sscc, place]]))
+      ),
+      tookBack: {
+        transformations: tookBack(head.id).flatMap((row) => row.t ?? []),
+        units: tookBack(head.id).flatMap((row) => row.sscc ?? [])
+      },
+      earlier: [],
       changed: changed(head.id).map((row) => row.mark),
       reverses: null
     });
   }
-  for (const head of heads)
-    if (head.reverses_id !== null)
-      built.get(head.id)!.reverses = built.get(head.reverses_id) ?? null;
+  const reversals = heads.filter((head) => head.reverses_id !== null);
+  for (const { id, reverses_id } of reversals) {
+    const event = built.get(id)!;
+    event.reverses = built.get(reverses_id!) ?? null;
+    event.earlier = reversals
+      .filter((other) => other.reverses_id === reverses_id && other.id < id)
+      .map((other) => built.get(other.id)!);
+  }
   const markIds = [
     ...new Set([
       ...movements.map((row) => row.mark),

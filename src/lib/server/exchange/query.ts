@@ -1,10 +1,9 @@
-import { toEpcis, type EpcisEvent } from '../../core/exchange/write.ts';
+import type { EpcisEvent } from '../../core/exchange/write.ts';
 import { Problem } from '../kernel/problem.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
-import { ownBase } from '../kernel/own-base.ts';
 import { readLedgerEvents } from './ledger-events.ts';
 import { canonical, marksOfEpcs } from './capture.ts';
-import { eventHash } from './event-hash.ts';
+import { tellEvent } from './write-events.ts';
 
 /**
  * The standard's query parameters that are answered; lists have `|` between. Source: EPCIS 2.0,
@@ -24,7 +23,6 @@ export interface EpcisQuery {
   nextPageToken?: string;
 }
 
-export const OUR_CONTEXT = { earmark: 'https://earmark.example/epcis/' };
 /** Kinds of our events by business step; the other way round than they are written. */
 const KINDS: Record<string, string[]> = {
   receiving: ['receive', 'return'],
@@ -145,10 +143,7 @@ export async function queryEvents(
                 'earmark:outside': bodies.get(head.id)!.captured_at.toISOString()
               }
             ]
-          : toEpcis(ownOf.get(head.id)!, named, ownBase()).map((event) => ({
-              eventID: eventHash(event, OUR_CONTEXT),
-              ...event
-            }));
+          : tellEvent(ownOf.get(head.id)!, named);
         const first =
           cursor && cursor.id === head.id && cursor.outside === head.outside ? cursor.skip : 0;
         // What is from outside was found by its identifiers already, in whatever form it was sent.

@@ -301,7 +301,7 @@ describe('what waits at a dock', () => {
       kind: 'put away',
       lines: [{ product: 'KG', lot: 'WAIT', from: 'DOCKSIDE', to: 'SHELF', quantity: '5' }]
     });
-    expect(await readPutAway(world.sql, null)).toEqual([]);
+    expect((await readPutAway(world.sql, null)).rows).toEqual([]);
   });
 });
 

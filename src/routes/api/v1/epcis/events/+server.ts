@@ -3,7 +3,8 @@ import { answering } from '$lib/server/http/answer.ts';
 import { readQuery } from '$lib/server/http/read-body.ts';
 import { EpcisEventsQuery } from '$lib/server/exchange/schemas.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { OUR_CONTEXT, queryEvents } from '$lib/server/exchange/query.ts';
+import { queryEvents } from '$lib/server/exchange/query.ts';
+import { OUR_CONTEXT } from '$lib/server/exchange/write-events.ts';
 
 /**
  * Events by the standard's parameters, as an EPCISQueryDocument; the next page is named in the

@@ -1,12 +1,8 @@
 import type { RequestHandler } from './$types';
-import { epcisDocument, toEpcis } from '$lib/core/exchange/write.ts';
 import { answering, streamOf } from '$lib/server/http/answer.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { eventHash } from '$lib/server/exchange/event-hash.ts';
-import { OUR_CONTEXT } from '$lib/server/exchange/query.ts';
-import { ownBase } from '$lib/server/kernel/own-base.ts';
-import { readLedgerEvents } from '$lib/server/exchange/ledger-events.ts';
+import { writeEvents } from '$lib/server/exchange/write-events.ts';
 import { traceJson, traceMarks } from '$lib/server/trace/trace.ts';
 import { readCutFrom } from '$lib/server/trace/trace-cut.ts';
 import { readSet } from '$lib/server/trace/trace-roots.ts';
@@ -36,17 +32,12 @@ export const GET: RequestHandler = ({ params, url }) =>
       (roots && (await traceMarks(db(), roots, direction, cut))) ?? notFound('mark', params.id);
     const name = `trace-${trace.root.product}-${trace.root.number ?? 'unmarked'}-${direction}`;
     if (format === 'epcis') {
-      const { events, marks } = await readLedgerEvents(
+      const document = await writeEvents(
         db(),
         trace.events.map((event) => event.id)
       );
-      const written = events
-        .flatMap((event) => toEpcis(event, marks, ownBase()))
-        .map((event) => ({ eventID: eventHash(event, OUR_CONTEXT), ...event }));
       return fileResponse({
-        body: new TextEncoder().encode(
-          JSON.stringify(epcisDocument(written, new Date().toISOString()))
-        ),
+        body: new TextEncoder().encode(JSON.stringify(document)),
         type: 'application/ld+json',
         name: `${name}.jsonld`
       });

@@ -1,10 +1,10 @@
 import type { RequestHandler } from './$types';
-import { epcisDocument, toEpcis } from '$lib/core/exchange/write.ts';
+import { epcisDocument } from '$lib/core/exchange/write.ts';
 import { answering } from '$lib/server/http/answer.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { ownBase } from '$lib/server/kernel/own-base.ts';
 import { readLedgerEvents } from '$lib/server/exchange/ledger-events.ts';
+import { tellEvent } from '$lib/server/exchange/write-events.ts';
 import { shipmentNoticeIds } from '$lib/server/shipping/shipment-notice.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
 import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
@@ -19,7 +19,7 @@ export const GET: RequestHandler = ({ params }) =>
     const { events, marks } = await readLedgerEvents(db(), await shipmentNoticeIds(db(), id));
     const event = events.find((one) => one.id === id) ?? notFound('event', params.id);
     const document = epcisDocument(
-      events.flatMap((one) => toEpcis(one, marks, ownBase())),
+      events.flatMap((one) => tellEvent(one, marks)),
       new Date().toISOString()
     );
     return fileResponse(
