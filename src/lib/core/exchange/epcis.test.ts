@@ -158,6 +158,7 @@ const event = (more: Partial<LedgerEvent> = {}): LedgerEvent => ({
   units: [],
   changed: [],
   reverses: null,
+  paper: more.document ?? 'PO-1',
   earlier: [],
   tookBack: { transformations: [], units: [] },
   unitPlaces: new Map(),

@@ -18,6 +18,8 @@ export interface LedgerEvent {
   id: number;
   kind: string;
   document: string;
+  /** The number its paper goes by: of a part delivery its own. */
+  paper: string;
   at: string;
   bookedAt: string;
   zone: string;
@@ -120,7 +122,7 @@ export function toEpcis(
             bizTransaction: documentUri(event.order, base)
           }
         ]),
-    ...(event.order === event.document
+    ...(event.order === event.paper
       ? []
       : [
           {
@@ -131,7 +133,7 @@ export function toEpcis(
                 : event.kind === 'return'
                   ? { type: 'rma' }
                   : {}),
-            bizTransaction: documentUri(event.document, base)
+            bizTransaction: documentUri(event.paper, base)
           }
         ])
   ];

@@ -36,7 +36,7 @@ export async function readLedgerEvents(
     gln: string | null;
   };
   const heads = await db<Head[]>`
-    SELECT e.id, e.kind, e.document, e.happened_at AS at, e.booked_at, e.reason, o.number AS order,
+    SELECT e.id, e.kind, e.document, paper_number(e.id) AS paper, e.happened_at AS at, e.booked_at, e.reason, o.number AS order,
       t.code AS partner, t.name AS partner_name, t.gln, e.reverses_id,
       coalesce(
         (

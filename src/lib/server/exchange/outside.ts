@@ -2,6 +2,7 @@ import type { OutsideEvent } from '../../core/exchange/outside-event.ts';
 import type { Direction } from '../../core/trace/graph.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { epcsOfMarks } from './capture.ts';
+import { namedSenders } from './senders.ts';
 
 const MOST = 500,
   MOST_MARKS = 5000;
@@ -68,8 +69,10 @@ export async function readOutside(
     ORDER BY e.event_time, e.id
     LIMIT ${MOST}
   `;
-  return rows.map(({ at, ...row }) => ({
+  const named = await namedSenders(db);
+  return rows.map(({ at, sender, ...row }) => ({
     ...row,
+    sender: named(sender),
     at: at.toISOString(),
     ours: [...new Set(row.names.flatMap((one) => markOf.get(one.epc) ?? []))]
   }));

@@ -5,6 +5,7 @@ import { numberKey, readNumber } from '../../core/numbers/number.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { beginningWith, holding } from '../kernel/db/like.ts';
 import { calledBefore } from '../stock/marks.ts';
+import { findPapers } from './find-papers.ts';
 import { readUnitPage } from '../shipping/units.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
@@ -39,7 +40,7 @@ export async function find(db: Db, text: string, today: string): Promise<Hit[]> 
   if (!readNumber(text).ok) return findNames(db, text);
   const key = numberKey(text);
   const beginning = beginningWith(key);
-  const [marks, orders, events, announced, names] = await Promise.all([
+  const [marks, orders, events, announced, names, papers] = await Promise.all([
     db<MarkHit[]>`
       SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, m.supplier_number,
         coalesce(
@@ -117,7 +118,8 @@ export async function find(db: Db, text: string, today: string): Promise<Hit[]> 
         )
       LIMIT 3
     `,
-    findNames(db, text)
+    findNames(db, text),
+    findPapers(db, key)
   ]);
   const hits = [
     ...marks.map(markHit),
@@ -142,6 +144,7 @@ export async function find(db: Db, text: string, today: string): Promise<Hit[]> 
       href: `/receive/${encodeURIComponent(row.order)}`,
       exact: true
     })),
+    ...papers,
     ...names
   ];
   return [...hits.filter((hit) => hit.exact), ...hits.filter((hit) => !hit.exact)].slice(0, MOST);

@@ -57,6 +57,7 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/ship/backorders': 'read',
   '/units/[sscc]': 'read',
   '/returns': 'read',
+  '/outside': 'read',
   '/setup/company': 'read',
   '/api/v1/products/[code]/bill': { GET: 'read', PUT: 'edit.catalogue' },
   '/api/v1/products/[code]/explosion': 'read',

@@ -8,6 +8,8 @@ export interface EventPage {
   id: number;
   kind: string;
   document: string;
+  /** The number its paper goes by: of a part delivery its own. */
+  paper: string;
   reference: string | null;
   partner: string | null;
   at: string;
@@ -100,7 +102,7 @@ export async function readEventPage(db: Db, id: number): Promise<EventPage | nul
       reverses_id: number | null;
     })[]
   >`
-    SELECT e.id, e.kind, e.document, e.reference, t.name AS partner, e.happened_at AS at,
+    SELECT e.id, e.kind, e.document, paper_number(e.id) AS paper, e.reference, t.name AS partner, e.happened_at AS at,
       e.booked_at, w.name AS who, e.reason, o.kind AS order_kind, o.number AS order_number,
       e.reverses_id,
       (SELECT count(*) FROM movement v WHERE v.event_id = e.id) + (

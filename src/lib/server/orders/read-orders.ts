@@ -1,8 +1,9 @@
 import { groupBy } from '../../core/group-by.ts';
-import type { MarkKind, Marking } from '../../core/catalogue/marking.ts';
+import type { Marking } from '../../core/catalogue/marking.ts';
 import { effectivePlan, type MarkingPlan } from '../../core/catalogue/plan.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import { quantity, formatQuantity } from '../../core/quantity/quantity.ts';
+import { readBookedAgainst, type BookedAgainst } from './booked-against.ts';
 import { readAnnounced } from './announced.ts';
 import { schemeOf } from '../catalogue/numbering.ts';
 import { presentPlan } from '../catalogue/present-plan.ts';
@@ -63,7 +64,9 @@ export interface OrderRecord {
   /** Outputs named ahead, and whether they are made. */
   outputs: PlannedOutput[];
   lines: OrderLineRecord[];
-  events: { id: number; kind: string; at: string; marks: number; kinds: MarkKind[] }[];
+  /** What was booked against it, the latest first, and how many events there are. */
+  events: BookedAgainst[];
+  eventCount: number;
 }
 export interface PlannedOutput {
   id: number;
@@ -94,7 +97,10 @@ export interface OrderSummary {
 /** One order with its progress; what is booked counts towards its lines in their order. */
 export async function readOrder(db: Db, kind: string, number: string): Promise<OrderRecord | null> {
   const [order] = await db<
-    (Omit<OrderRecord, 'lines' | 'events' | 'state' | 'closed' | 'bill' | 'outputs'> & {
+    (Omit<
+      OrderRecord,
+      'lines' | 'events' | 'eventCount' | 'state' | 'closed' | 'bill' | 'outputs'
+    > & {
       id: number;
       closed: boolean;
       version: number | null;
@@ -172,18 +178,7 @@ export async function readOrder(db: Db, kind: string, number: string): Promise<O
       left: left.lt(0) ? '0' : formatQuantity(left)
     };
   });
-  const events = await db<
-    { id: number; kind: string; at: Date; marks: number; kinds: MarkKind[] }[]
-  >`
-    SELECT e.id, e.kind, e.happened_at AS at, count(DISTINCT v.mark_id) AS marks,
-      array_agg(DISTINCT m.kind) AS kinds
-    FROM event e
-      LEFT JOIN movement v ON v.event_id = e.id AND (e.kind <> 'build' OR v.quantity > 0)
-      LEFT JOIN mark m ON m.id = v.mark_id
-    WHERE e.order_id = ${order.id} AND e.kind <> 'station'
-    GROUP BY e.id
-    ORDER BY e.happened_at DESC, e.id DESC
-  `;
+  const against = await readBookedAgainst(db, order.id);
   const outputs = kind === 'work' ? await readOutputs(db, order.id) : [];
   const { id: _, version, latest, ...rest } = order;
   const complete = lines.every((line) => line.left === '0');
@@ -194,7 +189,8 @@ export async function readOrder(db: Db, kind: string, number: string): Promise<O
     outputs,
     state: complete ? 'complete' : order.closed ? 'closed' : begun ? 'part' : 'waiting',
     lines,
-    events: events.map((event) => ({ ...event, at: event.at.toISOString() }))
+    events: against.rows,
+    eventCount: against.total
   };
 }
 

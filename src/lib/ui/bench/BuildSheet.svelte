@@ -39,6 +39,8 @@
   import Refused from './Refused.svelte';
   import { rowMessage } from './row-message.ts';
   import ScrapDialog from './ScrapDialog.svelte';
+  import type { Booked } from '../orders/booking-against.ts';
+  import OrderBookings from '../orders/OrderBookings.svelte';
   import SheetMargin from './SheetMargin.svelte';
   import Tally from './Tally.svelte';
   import UnitBench from './UnitBench.svelte';
@@ -65,7 +67,7 @@
     mark: number | null;
   }
   interface Props {
-    order: {
+    order: Booked & {
       number: string;
       state: string;
       due: string;
@@ -917,6 +919,7 @@
           </ul>
         </section>
       {/each}
+      <OrderBookings {order} />
     </SheetMargin>
   {/snippet}
 

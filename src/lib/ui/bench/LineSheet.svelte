@@ -51,6 +51,8 @@
   import { reasonsGiven } from './reasons.ts';
   import Refused from './Refused.svelte';
   import { rowMessage } from './row-message.ts';
+  import type { Booked } from '../orders/booking-against.ts';
+  import OrderBookings from '../orders/OrderBookings.svelte';
   import SheetMargin from './SheetMargin.svelte';
   import Tally from './Tally.svelte';
 
@@ -69,7 +71,7 @@
   }
   interface Props {
     mode: Mode;
-    order: {
+    order: Booked & {
       number: string;
       partner: string | null;
       partnerName: string | null;
@@ -973,6 +975,7 @@
             <a href="/on-hand?q={encodeURIComponent(line.product)}">On hand</a>
           </p>{/if}
       </section>
+      <OrderBookings {order} />
     </SheetMargin>
   {/snippet}
 

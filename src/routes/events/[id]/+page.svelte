@@ -25,7 +25,7 @@
 <svelte:head><title>{event.document} · Earmark</title></svelte:head>
 <div class="screen">
   <h1>
-    {event.kind} <span class="number">{event.document}</span>{#if event.partner}&nbsp;· {event.partner}{/if}
+    {event.kind} <span class="number">{event.paper}</span>{#if event.partner}&nbsp;· {event.partner}{/if}
   </h1>
   <dl>
     <div>

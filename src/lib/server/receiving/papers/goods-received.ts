@@ -54,7 +54,7 @@ const numberThen = (db: Db, mark: ReturnType<Db>, now: ReturnType<Db>, event: nu
 /** What a goods received note says; null where the event is no receipt. */
 export async function readGoodsReceived(db: Db, event: number): Promise<Note | null> {
   const [head] = await db<Omit<Note, 'rows' | 'remarks'>[]>`
-    SELECT e.id AS event, e.document, e.reference, t.name AS partner, t.code AS "partnerCode",
+    SELECT e.id AS event, paper_number(e.id) AS document, e.reference, t.name AS partner, t.code AS "partnerCode",
       e.happened_at AS at, e.booked_at AS "bookedAt", w.name AS who,
       coalesce(
         (

@@ -43,6 +43,9 @@ export interface DeliveryNote {
   reference: string | null;
   partner: string;
   partnerCode: string;
+  /** Where it goes, and to whom; empty where nobody said. */
+  toAddress: string;
+  contact: string;
   at: Date;
   who: string;
   zone: string;
@@ -54,8 +57,8 @@ export interface DeliveryNote {
 /** What left on a shipment, carton by carton. Null where the event is no shipment. */
 export async function readDeliveryNote(db: Db, event: number): Promise<DeliveryNote | null> {
   const [head] = await db<Omit<DeliveryNote, 'rows' | 'from' | 'address'>[]>`
-    SELECT e.id AS event, e.document, e.reference, t.name AS partner, t.code AS "partnerCode",
-      e.happened_at AS at, w.name AS who,
+    SELECT e.id AS event, paper_number(e.id) AS document, e.reference, t.name AS partner,
+      t.code AS "partnerCode", t.address AS "toAddress", t.contact, e.happened_at AS at, w.name AS who,
       coalesce(
         (
           SELECT s.zone
@@ -163,7 +166,12 @@ export async function deliveryNotePdf(note: DeliveryNote): Promise<Uint8Array> {
     pallets = new Set(note.rows.flatMap((row) => row.pallet ?? []));
   paper.facts([
     ['from', [note.from, ...note.address.split('\n')].filter(Boolean).join(', ')],
-    ['to', `${note.partner} (${note.partnerCode})`],
+    [
+      'to',
+      [`${note.partner} (${note.partnerCode})`, ...note.toAddress.split('\n'), note.contact]
+        .filter(Boolean)
+        .join(', ')
+    ],
     ['left', `${sayInstantAt(note.at, note.zone)}, by ${note.who}`],
     ...(note.reference ? [['carrier’s number', note.reference] as const] : []),
     ...(cartons.size > 0
