@@ -107,3 +107,61 @@ test('a plan that was changed and not kept is not left without asking', async ({
   await page.getByRole('link', { name: 'Numbering' }).click();
   await expect(page).toHaveURL(/numbering/);
 });
+
+test('an order being written is not left without asking; what was kept is', async ({ page }) => {
+  await signIn(page, 'wilf');
+  await page.goto('/orders/new?kind=sales');
+  await alive(page);
+  await page.getByLabel('Quantity of line 1').fill('12');
+  const asked: string[] = [];
+  page.once('dialog', (dialog) => {
+    asked.push(dialog.message());
+    void dialog.dismiss();
+  });
+  await page.getByRole('link', { name: /^Trace/ }).click();
+  await expect.poll(() => asked).toEqual(['What you changed is not kept yet. Leave it?']);
+  await expect(page.getByLabel('Quantity of line 1')).toHaveValue('12');
+  page.once('dialog', (dialog) => void dialog.accept());
+  await page.getByRole('link', { name: /^Setup/ }).click();
+  await page.getByRole('link', { name: 'Our company' }).click();
+  const address = page.getByLabel('Address');
+  await address.fill('1 Other Quay');
+  await page.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByText('✓ Kept.')).toBeVisible();
+  // Nothing would be lost: nothing is asked, and a dialog nobody answers would stop the test here.
+  await page.getByRole('link', { name: /^Trace/ }).click();
+  await expect(page).toHaveURL(/\/trace/);
+});
+
+test('two tabs of one person tell each other what happened to a sheet', async ({
+  page,
+  context,
+  request
+}) => {
+  const product = fresh('TAB'),
+    po = fresh('PO');
+  await call(request, 'PUT', `products/${product}`, {
+    ...{ name: 'tabbed', unit: 'each', decimals: 0, made: false, marking: 'lot' }
+  });
+  await call(request, 'PUT', `orders/purchase/${po}`, {
+    ...{ partner: 'GANNET', due: '2030-01-01', lines: [{ product, quantity: '5' }] }
+  });
+  await signIn(page, 'wilf');
+  const other = await context.newPage();
+  for (const tab of [page, other]) {
+    await tab.goto(`/receive/${po}`);
+    await alive(tab);
+  }
+  const open = 'open in another tab of yours';
+  await expect(page.getByText(open)).toBeVisible();
+  await expect(other.getByText(open)).toBeVisible();
+  await other.getByLabel('Lot, row 1').fill(`${product}-1`);
+  await expect(page.getByText('was changed in another tab of yours')).toBeVisible();
+  await page.getByRole('button', { name: 'Show it as it is now' }).click();
+  await expect(page.getByLabel('Lot, row 1')).toHaveValue(`${product}-1`);
+  await alive(page);
+  await other.getByLabel('Quantity, each, row 1').fill('5');
+  await other.getByRole('button', { name: 'Book in 5' }).click();
+  await expect(other.getByText(/Booked/).first()).toBeVisible();
+  await expect(page.getByText('was booked in another tab of yours')).toBeVisible();
+});

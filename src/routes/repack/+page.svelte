@@ -4,6 +4,7 @@
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import { hasSerials } from '$lib/core/catalogue/plan.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
   import BookedPanel from '$lib/ui/bench/BookedPanel.svelte';
   import GoOn from '$lib/ui/bench/GoOn.svelte';
   import { GoingOn } from '$lib/ui/bench/going-on.svelte.ts';
@@ -45,6 +46,7 @@
   const softened = $derived(faults.filter((fault) => fault.code !== 'mark.expired'));
   let refused = $state.raw<string[]>([]);
   let booked = $state.raw<Booked | null>(null);
+  const unsaved = askUnlessKept(() => [steps, reason], true);
   let busy = $state(false);
   /** A scan adds a step of its own, or a part to the kit of the last one. */
   let toKit = $state(false);
@@ -199,6 +201,7 @@
     busy = false;
     if (reply.ok) {
       booked = reply.body;
+      unsaved.kept();
       key = newKey();
       return;
     }

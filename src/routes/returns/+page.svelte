@@ -5,6 +5,7 @@
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { looksLikeSymbol, readElementString } from '$lib/core/gs1/element-string.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { latest } from '$lib/ui/frame/latest.ts';
@@ -43,6 +44,7 @@
         : []
     )
   );
+  const unsaved = askUnlessKept(() => [rows, reason]);
   let text = $state('');
   let said = $state('');
   let verdicts = $state.raw<Record<number, string>>({});
@@ -156,6 +158,8 @@
     done = reply.body;
     key = newKey();
     rows = [];
+    reason = '';
+    unsaved.kept();
     await invalidateAll();
   }
   onMount(() => {

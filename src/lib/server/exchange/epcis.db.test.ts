@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { epcisDocument, toEpcis, type EpcisEvent } from '../../core/exchange/write.ts';
+import { epcisDocument, type EpcisEvent } from '../../core/exchange/write.ts';
 import { Problem } from '../kernel/problem.ts';
 import { quality } from '../quality/kinds.ts';
 import { receive } from '../receiving/kinds.ts';

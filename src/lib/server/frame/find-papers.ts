@@ -1,6 +1,6 @@
 import { sayDay } from '../../core/calendar/say-day.ts';
 import type { Db } from '../kernel/db/client.ts';
-import type { Hit } from './find.ts';
+import type { Hit } from './hit.ts';
 
 /**
  * What a number means that is no mark's and no order's: a part delivery by its own number

@@ -6,16 +6,9 @@ import type { Db } from '../kernel/db/client.ts';
 import { beginningWith, holding } from '../kernel/db/like.ts';
 import { calledBefore } from '../stock/marks.ts';
 import { findPapers } from './find-papers.ts';
+import type { Hit } from './hit.ts';
 import { readUnitPage } from '../shipping/units.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
-
-export interface Hit {
-  type: string;
-  title: string;
-  under: string;
-  href: string;
-  exact: boolean;
-}
 
 const MOST = 12;
 export const SCREEN_OF_ORDER: Record<string, string> = {

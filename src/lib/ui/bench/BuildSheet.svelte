@@ -33,6 +33,7 @@
   import type { Column, Row, RowVerdict } from './grid.ts';
   import NameOutputs from './NameOutputs.svelte';
   import NumberGrid from './NumberGrid.svelte';
+  import OtherTab from './OtherTab.svelte';
   import ReasonPanel from './ReasonPanel.svelte';
   import type { Approval } from './approvals.ts';
   import { reasonsGiven } from './reasons.ts';
@@ -631,6 +632,7 @@
           {order.bill.version}, by which it was entered.
         </p>{/if}
       <Refused refusal={work.refusal} {faults} />
+      <OtherTab elsewhere={work.tabs?.elsewhere ?? null} />
       <ReasonPanel
         document={order.number}
         faults={work.faults}

@@ -46,6 +46,7 @@
     type SheetLine
   } from './line-rows.ts';
   import NumberGrid from './NumberGrid.svelte';
+  import OtherTab from './OtherTab.svelte';
   import ReasonPanel from './ReasonPanel.svelte';
   import type { Approval } from './approvals.ts';
   import { reasonsGiven } from './reasons.ts';
@@ -738,6 +739,7 @@
       {#if hints.length > 0}<div class="hints" role="status">
           {#each hints.slice(0, 3) as hint, index (index)}<p>{hint.message}</p>{/each}
         </div>{/if}
+      <OtherTab elsewhere={work.tabs?.elsewhere ?? null} />
       <ReasonPanel
         document={order.number}
         faults={work.faults}

@@ -4,6 +4,7 @@ import { keys, type ScreenKey } from '../frame/keys.svelte.ts';
 import { inTurn } from '../frame/in-turn.ts';
 import { latest } from '../frame/latest.ts';
 import { newKey } from '../frame/new-key.ts';
+import { OtherTabs } from './other-tabs.svelte.ts';
 
 export interface Fault {
   code: string;
@@ -79,6 +80,8 @@ export class BookingSheet<Body extends object> {
   booking = $state(false);
   refusal = $state.raw<Refusal | null>(null);
   booked = $state.raw<Booked | null>(null);
+  /** Other tabs of this person with the same sheet; none while the server draws it. */
+  readonly tabs: OtherTabs | null;
   private key: string;
   private judging: ReturnType<typeof setTimeout> | undefined;
   private saving: ReturnType<typeof setTimeout> | undefined;
@@ -93,6 +96,7 @@ export class BookingSheet<Body extends object> {
   constructor(private readonly options: Options<Body>) {
     this.key = options.kept.key ?? newKey();
     this.keptAt = options.kept.keptAt;
+    this.tabs = typeof document === 'undefined' ? null : new OtherTabs(options.sheet);
     this.keptKey = options.kept.key !== undefined;
   }
 
@@ -157,6 +161,7 @@ export class BookingSheet<Body extends object> {
       this.keepSoon(TRY_AGAIN_MS); // a lost connection: the sheet stands
       return reply.refusal.status === 0 ? 'unreachable' : 'refused';
     }
+    this.tabs?.kept();
     this.keptAt = reply.body.keptAt;
     this.keptKey = true;
     this.keptChanges = changes;
@@ -184,6 +189,7 @@ export class BookingSheet<Body extends object> {
       return null;
     }
     this.booked = reply.body;
+    this.tabs?.booked();
     this.faults = [];
     this.notes = [];
     clearTimeout(this.judging);
@@ -220,6 +226,7 @@ export class BookingSheet<Body extends object> {
     keys.screen = [...own, ...GRID_KEYS];
     return () => {
       keys.screen = [];
+      this.tabs?.close();
       clearTimeout(this.judging);
     };
   }

@@ -91,7 +91,9 @@
   <h3>Where something is wrong</h3>
   <ul class="answers">
     {#each answers as one (one.says)}<li>
-        <span>{one.says}</span><b class={one.answer === 'second person' ? 'reason' : one.answer}>{ANSWER[one.answer]}</b>
+        <span>{one.says}</span><b class={one.answer === 'second person' ? 'reason' : one.answer}
+          >{ANSWER[one.answer]}</b
+        >
       </li>{/each}
   </ul>
 </aside>

@@ -2,6 +2,7 @@
   import { untrack } from 'svelte';
   import { hasSerials } from '$lib/core/catalogue/plan.ts';
   import { send } from '$lib/ui/frame/api.ts';
+  import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
   import BookedPanel from '$lib/ui/bench/BookedPanel.svelte';
   import type { Fault } from '$lib/ui/bench/booking-sheet.svelte.ts';
   import GoOn from '$lib/ui/bench/GoOn.svelte';
@@ -49,6 +50,7 @@
   let faults = $state.raw<readonly Fault[]>([]);
   const going = new GoingOn();
   let booked = $state.raw<Booked | null>(null);
+  const unsaved = askUnlessKept(() => [rows, fresh, place, reason]);
   let busy = $state(false);
   let key = newKey();
   const nothing = $derived(rows.every((row) => !comesOut(row)) && fresh.length === 0);
@@ -87,6 +89,7 @@
     busy = false;
     if (reply.ok) {
       booked = reply.body;
+      unsaved.kept();
       key = newKey();
       return;
     }

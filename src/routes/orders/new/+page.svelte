@@ -3,6 +3,7 @@
   import { goto } from '$app/navigation';
   import { Button, Select, SelectItem, TextInput } from 'carbon-components-svelte';
   import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
 
   let { data } = $props();
@@ -17,6 +18,7 @@
   let due = $state(untrack(() => data.due));
   let note = $state('');
   let lines = $state([{ product: '', quantity: '', unit: '', announced: '' }]);
+  const unsaved = askUnlessKept(() => [number, partner, due, note, lines]);
   let refusal = $state.raw<Refusal | null>(null);
   const filled = $derived(
     lines
@@ -86,7 +88,9 @@
       }
     );
     refusal = reply.ok ? null : reply.refusal;
-    if (reply.ok) await goto(`${words.base}/${encodeURIComponent(reply.body.number)}`);
+    if (!reply.ok) return;
+    unsaved.kept();
+    await goto(`${words.base}/${encodeURIComponent(reply.body.number)}`);
   }
 </script>
 

@@ -3,6 +3,7 @@
   import { goto } from '$app/navigation';
   import { Button, TextArea, TextInput } from 'carbon-components-svelte';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { count } from '$lib/ui/parts/say.ts';
@@ -29,6 +30,7 @@
     { number: string; choices: { product: string; kind: string; id: number }[] }[]
   >([]);
   let said = $state('');
+  const unsaved = askUnlessKept(() => [suspects, title, hazard, request, why, minutes]);
   let refused = $state.raw<string[]>([]);
   const key = newKey();
 
@@ -88,8 +90,12 @@
       },
       { 'idempotency-key': key }
     );
-    if (reply.ok) await goto(`/recall/${reply.body.number}`);
-    else refused = messagesOf(reply.refusal);
+    if (!reply.ok) {
+      refused = messagesOf(reply.refusal);
+      return;
+    }
+    unsaved.kept();
+    await goto(`/recall/${reply.body.number}`);
   }
 </script>
 

@@ -3,9 +3,11 @@
   import { Button, TextArea, TextInput } from 'carbon-components-svelte';
   import { makeSscc, saySscc } from '$lib/core/gs1/sscc.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
 
   let { data } = $props();
   let given = $state(untrack(() => ({ ...data.company })));
+  const unsaved = askUnlessKept(() => given);
   let refused = $state.raw<string[]>([]);
   let kept = $state(false);
   /** How traces are answered, for whoever looks after this installation. */
@@ -21,6 +23,7 @@
     const reply = await send('PUT', '/api/v1/company', given);
     refused = reply.ok ? [] : messagesOf(reply.refusal);
     kept = reply.ok;
+    if (reply.ok) unsaved.kept();
   }
 </script>
 

@@ -8,6 +8,7 @@
     type Segment
   } from '$lib/core/numbers/scheme.ts';
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
   import { otherErrors } from '$lib/ui/parts/refusal.ts';
   import SegmentEditor from '$lib/ui/catalogue/SegmentEditor.svelte';
   import { sayQuantity } from '$lib/ui/parts/say.ts';
@@ -15,6 +16,7 @@
   let { data } = $props();
   type Form = { code: string; name: string; segments: Segment[]; reset: Period; last: number };
   let form = $state<Form | null>(null);
+  const unsaved = askUnlessKept(() => form);
   let isNew = $state(false);
   let refusal = $state.raw<Refusal | null>(null);
   const RESETS: [Period, string][] = [
@@ -63,6 +65,7 @@
           reset: 'never',
           last: 0
         };
+    unsaved.kept();
   }
   async function save(): Promise<void> {
     if (!form) return;
@@ -75,6 +78,7 @@
     refusal = reply.ok ? null : reply.refusal;
     if (reply.ok) {
       form = null;
+      unsaved.kept();
       await invalidateAll();
     }
   }

@@ -2,6 +2,7 @@
   import { untrack } from 'svelte';
   import { hasSerials } from '$lib/core/catalogue/plan.ts';
   import { send } from '$lib/ui/frame/api.ts';
+  import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
   import BookedPanel from '$lib/ui/bench/BookedPanel.svelte';
   import GoOn from '$lib/ui/bench/GoOn.svelte';
   import { GoingOn } from '$lib/ui/bench/going-on.svelte.ts';
@@ -65,6 +66,7 @@
   let faults = $state.raw<readonly Fault[]>([]);
   const going = new GoingOn();
   let booked = $state.raw<Booked | null>(null);
+  const unsaved = askUnlessKept(() => [parts, place, amount, reason]);
   let busy = $state(false);
   let key = newKey();
   const out = $derived(parts.filter((part) => part.fate === 'out')),
@@ -105,6 +107,7 @@
     busy = false;
     if (reply.ok) {
       booked = reply.body;
+      unsaved.kept();
       key = newKey();
     } else
       faults =

@@ -3,6 +3,7 @@
   import { goto, invalidateAll } from '$app/navigation';
   import { judge, type Limit } from '$lib/core/quality/spec.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
   import CharacteristicChart from '$lib/ui/quality/CharacteristicChart.svelte';
   import Cut from '$lib/ui/parts/Cut.svelte';
   import { sayInstant } from '$lib/ui/parts/say.ts';
@@ -32,6 +33,7 @@
   let holdOnFail = $state(untrack(() => present(data.partner)?.spec.holdOnFail ?? false));
   let retestDays = $state(untrack(() => present(data.partner)?.spec.retestDays?.toString() ?? ''));
   let sampling = $state(untrack(() => present(data.partner)?.spec.sampling ?? ''));
+  const unsaved = askUnlessKept(() => [lines, holdOnFail, retestDays, sampling]);
   let refused = $state.raw<string[]>([]);
   let kept = $state('');
   let shown = $state('');
@@ -57,11 +59,13 @@
   );
 
   function show(next: string): void {
+    if (!unsaved.mayGo()) return;
     partner = next;
     lines = linesOf(next);
     holdOnFail = present(next)?.spec.holdOnFail ?? false;
     retestDays = present(next)?.spec.retestDays?.toString() ?? '';
     sampling = present(next)?.spec.sampling ?? '';
+    unsaved.kept();
     refused = [];
     kept = '';
   }
@@ -84,6 +88,7 @@
     );
     refused = reply.ok ? [] : messagesOf(reply.refusal);
     if (!reply.ok) return;
+    unsaved.kept();
     kept = `✓ Kept as version ${reply.body.version}.`;
     await invalidateAll();
   }
@@ -103,7 +108,10 @@
       >whose limits<select
         class="field"
         value={partner}
-        onchange={(event) => show(event.currentTarget.value)}
+        onchange={(event) => {
+          show(event.currentTarget.value);
+          event.currentTarget.value = partner;
+        }}
         ><option value=""
           >the product’s own{present('') ? `, version ${present('')!.version}` : ''}</option
         >{#each data.customers as customer (customer.code)}<option value={customer.code}

@@ -8,6 +8,7 @@
     type TransportMode
   } from '$lib/core/quantity/volumetric.ts';
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
 
   let { data } = $props();
@@ -39,6 +40,28 @@
     product?.components.map((line) => ({ product: line.product, quantity: line.quantity })) ?? []
   );
   let refusal = $state.raw<Refusal | null>(null);
+  const unsaved = askUnlessKept(() => [
+    code,
+    name,
+    unit,
+    decimals,
+    made,
+    marking,
+    units,
+    components,
+    overReceiptPercent,
+    shelfLifeDays,
+    warrantyMonths,
+    plan,
+    netWeightKg,
+    grossWeightKg,
+    lengthCm,
+    widthCm,
+    heightCm,
+    gtin,
+    lotScheme,
+    serialScheme
+  ]);
   let kept = $state(untrack(() => data.kept));
   const KNOWN = [
     'code',
@@ -119,6 +142,7 @@
     refusal = reply.ok ? null : reply.refusal;
     if (!reply.ok) return;
     kept = true;
+    unsaved.kept();
     if (product) await invalidateAll();
     else await goto(`/setup/products/${encodeURIComponent(reply.body.code)}?kept`);
   }

@@ -4,6 +4,7 @@
   import { readDay } from '$lib/core/calendar/read-day.ts';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
   import ImportTable from '$lib/ui/parts/ImportTable.svelte';
   import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
@@ -31,6 +32,7 @@
   let batch = $state(untrack(() => data.bill?.batch ?? ''));
   let note = $state(untrack(() => data.bill?.note ?? ''));
   let validFrom = $state(untrack(() => data.today));
+  const unsaved = askUnlessKept(() => [lines, coProducts, batch, note, validFrom]);
   let refusal = $state.raw<Refusal | null>(null);
   let kept = $state('');
   let wanted = $state(untrack(() => data.wanted));
@@ -83,6 +85,7 @@
     busy = false;
     refusal = reply.ok ? null : reply.refusal;
     if (!reply.ok) return;
+    unsaved.kept();
     kept =
       reply.status === 201
         ? `✓ Kept as version ${reply.body.version}.`
@@ -94,10 +97,13 @@
   }
   function show(version: number): void {
     void goto(`?version=${version}`).then(() => {
+      // Not where somebody rather stays with what is not kept.
+      if (String(data.bill?.version) !== String(version)) return;
       lines = linesOf(data.bill);
       coProducts = data.bill?.coProducts.map((co) => ({ ...co })) ?? [];
       batch = data.bill?.batch ?? '';
       note = data.bill?.note ?? '';
+      unsaved.kept();
       kept = '';
       refusal = null;
     });
