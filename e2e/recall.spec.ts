@@ -526,6 +526,10 @@ test('a batch topped up: what was made before is cleared by time, listed, and ta
   await page.getByRole('link', { name: 'Look beyond time' }).click();
   await expect(page.getByText('The clocks are ignored')).toBeVisible();
   await expect(page.getByText(/1 lot → .* → 1 customer/)).toBeVisible();
+  const stone = (name: RegExp) => page.getByRole('button', { name });
+  await expect(stone(/^Skarrow.*, beyond time$/)).toBeVisible();
+  await expect(stone(/^U1,.*, beyond time$/)).toBeVisible();
+  await expect(stone(/^U3,(?!.*beyond)/)).toBeVisible();
   await page.getByRole('link', { name: 'Obey the clocks' }).click();
   await expect(page.getByText('2 lots and serials and 1 customer cleared by time')).toBeVisible();
 });

@@ -71,6 +71,8 @@ export interface MarkingPlan {
   /** Where what is received, and what customers send back, lies first. */
   receivedTo: Destination;
   returnedTo: Destination;
+  /** Where what comes back in an open recall lies first. */
+  recalledTo: Destination;
   answers: Readonly<Record<Situation, Answer>>;
 }
 
@@ -107,7 +109,8 @@ export const wayOf = (plan: Pick<MarkingPlan, 'asks'>): Way | null =>
 
 const USUAL_PLACES = {
   receivedTo: 'the place named',
-  returnedTo: 'the place named'
+  returnedTo: 'the place named',
+  recalledTo: 'the place named'
 } as const;
 
 const USUAL_ANSWERS: Record<Situation, Answer> = {

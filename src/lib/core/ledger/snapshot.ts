@@ -269,6 +269,8 @@ export interface Snapshot {
   granted: readonly Granted[];
   /** To whom a mark was shipped, the latest first; quantity 0 where all of it came back. */
   sales: ReadonlyMap<number, readonly Sale[]>;
+  /** Marks that an open recall, and no drill, suspects or found with customers. */
+  recalled: ReadonlySet<number>;
   /** Mean cost of one unit of a mark, where any is known. */
   costs: ReadonlyMap<number, Quantity>;
   /**

@@ -54,6 +54,7 @@ export function tryPlan(
     untested: new Set(),
     granted: [],
     sales: new Map(),
+    recalled: new Set(),
     later: new Map(),
     products: new Map([['IT', product]]),
     marks: new Map(),

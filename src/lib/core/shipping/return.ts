@@ -64,7 +64,7 @@ export function decideReturn(snapshot: Snapshot, request: GoodsReturn): Decision
   request.lines.forEach((line, index) => {
     const read = readLine(returning, line, `lines[${index}]`);
     if (!read || !named || !takeBack(returning, read)) return;
-    const sent = read.product.plan.returnedTo === 'quarantine';
+    const sent = isSent(snapshot, read);
     const place = placeFor(snapshot, read.product, sent, named, read.path, faults);
     if (!place) return;
     for (const sale of read.sales)
@@ -80,6 +80,12 @@ export function decideReturn(snapshot: Snapshot, request: GoodsReturn): Decision
     faults.add('partner.unknown', 'customer', message);
   }
   return decided(rows, faults, snapshot);
+}
+
+/** Whether the plan has it lie in quarantine first: all that comes back, or what is recalled. */
+function isSent({ recalled }: Snapshot, { mark, product }: ReadLine): boolean {
+  const { returnedTo, recalledTo } = product.plan;
+  return returnedTo === 'quarantine' || (recalledTo === 'quarantine' && recalled.has(mark.id));
 }
 
 function findCustomer(

@@ -111,4 +111,21 @@ describe('a plan that sends there', () => {
     expect(placesOf(decision)).toEqual(['3 1']);
     expect(decision.ok && decision.rows.changes).toEqual([]);
   });
+  it('takes what comes back in a recall where the plan says so, and nothing else of it', () => {
+    const sale = {
+      ...{ event: 5, document: 'S', day: '2026-10-01', partner: 'Customer', partnerId: 2 },
+      quantity: quantity(2)
+    };
+    const back = (recalled: number[]) =>
+      decideReturn(
+        world({
+          plans: { LOT: { recalledTo: 'quarantine' } },
+          sales: new Map([[11, [sale]]]),
+          recalled: new Set(recalled)
+        }),
+        { document: 'RMA', place: 'A', lines: [{ product: 'LOT', lot: 'L1', quantity: '1' }] }
+      );
+    expect(placesOf(back([11]))).toEqual(['3 1']);
+    expect(placesOf(back([12]))).toEqual(['1 1']);
+  });
 });

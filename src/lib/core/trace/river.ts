@@ -10,6 +10,8 @@ export interface RiverMark {
   state: 'usable' | 'held' | 'rejected';
   level: number;
   content?: string;
+  /** Reached only because the clocks are ignored: drawn apart, and never folded with what is not. */
+  beyond?: boolean;
 }
 export interface RiverEnd {
   partner: string;
@@ -245,7 +247,9 @@ function foldMarks(
   const groups = new Map<string, RiverMark[]>();
   const perLevel = new Map<number, number>();
   for (const mark of material.marks) {
-    const key = `${mark.level} ${mark.product} ${mark.state} ${material.bornOf.get(mark.id) ?? 0}`;
+    const birth = material.bornOf.get(mark.id) ?? 0;
+    const apart = mark.beyond ? ' beyond' : '';
+    const key = `${mark.level} ${mark.product} ${mark.state} ${birth}${apart}`;
     const group = groups.get(key);
     if (group) group.push(mark);
     else groups.set(key, [mark]);

@@ -198,6 +198,7 @@ export const MarkingPlan = z
     serialScheme: code.nullable().default(null),
     receivedTo: z.enum(DESTINATIONS).default('the place named'),
     returnedTo: z.enum(DESTINATIONS).default('the place named'),
+    recalledTo: z.enum(DESTINATIONS).default('the place named'),
     answers: z
       .strictObject(
         Object.fromEntries(

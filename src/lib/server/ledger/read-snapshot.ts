@@ -26,6 +26,7 @@ import { askable, distinctCodes } from './named-codes.ts';
 import { asProducts, productsNamed, readProducts, type ProductRow } from './read-products.ts';
 import { readEvent } from './read-event.ts';
 import { readLaterMovements } from './read-later.ts';
+import { readRecalled } from './read-recalled.ts';
 import { readSales, readUnits } from './read-units.ts';
 import { readJudged, type Judged } from './read-judged.ts';
 import { readWishesOf } from './read-wishes.ts';
@@ -112,21 +113,32 @@ export async function readSnapshot(
   );
   const allProducts = await readProductsOf(tx, products, found);
   const customer = wants.specsFor ?? (wants.packed ? order?.partner : undefined) ?? null;
-  const [placesThere, elsewhereOf, namedOutputs, bills, judged, costs, wishes, granted, sales] =
-    await Promise.all([
-      // Of ten thousand marks it is cheaper to read the few places once their stock is known.
-      readPlacesOf(tx, ids.length > 500 ? [] : ids, event?.placeIds ?? []),
-      wants.draws ? readElsewhere(tx, products, wants.marks, indexMarks(found)) : new Map(),
-      wants.outputs ? readNamed(tx, products, wants.outputs) : new Map(),
-      wants.outputs
-        ? billsInForce(tx, ownBilled(wants.outputs, order), dayOf(at ?? new Date(), HOME_ZONE))
-        : [],
-      customer === null ? NOT_JUDGED : readJudged(tx, found, allProducts, customer),
-      wants.costs ? readCosts(tx, ids) : new Map(),
-      customer === null ? new Map() : readWishesOf(tx, customer, allProducts),
-      wants.packed && order ? readGrantedBefore(tx, order.id) : [],
-      wants.sales ? readSales(tx, ids) : new Map()
-    ]);
+  const [
+    placesThere,
+    elsewhereOf,
+    namedOutputs,
+    bills,
+    judged,
+    costs,
+    wishes,
+    granted,
+    sales,
+    recalled
+  ] = await Promise.all([
+    // Of ten thousand marks it is cheaper to read the few places once their stock is known.
+    readPlacesOf(tx, ids.length > 500 ? [] : ids, event?.placeIds ?? []),
+    wants.draws ? readElsewhere(tx, products, wants.marks, indexMarks(found)) : new Map(),
+    wants.outputs ? readNamed(tx, products, wants.outputs) : new Map(),
+    wants.outputs
+      ? billsInForce(tx, ownBilled(wants.outputs, order), dayOf(at ?? new Date(), HOME_ZONE))
+      : [],
+    customer === null ? NOT_JUDGED : readJudged(tx, found, allProducts, customer),
+    wants.costs ? readCosts(tx, ids) : new Map(),
+    customer === null ? new Map() : readWishesOf(tx, customer, allProducts),
+    wants.packed && order ? readGrantedBefore(tx, order.id) : [],
+    wants.sales ? readSales(tx, ids) : new Map(),
+    wants.sales ? readRecalled(tx, ids) : new Set<number>()
+  ]);
   // From here on others wait for this stock: only what they too change is read behind the lock,
   // sent with it in one breath.
   const [lying, reread, { promised, packed }] = await Promise.all([
@@ -184,6 +196,7 @@ export async function readSnapshot(
     wishes,
     granted,
     sales,
+    recalled,
     later
   };
 }

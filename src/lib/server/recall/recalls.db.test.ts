@@ -12,6 +12,7 @@ import { readNotice, sendNotices } from './notices.ts';
 import { readRecall, type RecallPage } from './read-recall.ts';
 import { findRoots, keepSet, readSet } from '../trace/trace-roots.ts';
 import { traceMarks } from '../trace/trace.ts';
+import { readRecalled } from '../ledger/read-recalled.ts';
 import { makeWorld, newKey, type World } from '../testing/world.ts';
 import { amend } from '../stock/kinds.ts';
 import { putPartner } from '../catalogue/partners-places.ts';
@@ -152,7 +153,11 @@ describe('a recall', () => {
     ).toContain('had nothing of that in the scope');
   });
   it('freezes its scope, and is compared with what left since', async () => {
+    const named = [bad, await idOf('U1'), await idOf('U3')];
+    expect(await readRecalled(world.sql, named)).toEqual(new Set([bad]));
     expect(await decideScope(world.sql, world.actor, number)).toEqual({ customers: 3, here: 3 });
+    // What lies here was never with a customer; U1 is.
+    expect(await readRecalled(world.sql, named)).toEqual(new Set(named.slice(0, 2)));
     await world.ship([{ product: 'MADE', marks: [{ serial: 'U3' }] }]);
     const since = await page(number);
     expect(since.standing.had).toEqual(each('4.5'));

@@ -31,6 +31,12 @@
       value={plan.returnedTo}
       {options}
       onchange={(returnedTo) => onset({ returnedTo })}
+    />; in a recall at <Word
+      label="Where what comes back in a recall lies first"
+      {disabled}
+      value={plan.recalledTo}
+      {options}
+      onchange={(recalledTo) => onset({ recalledTo })}
     />. What lies in quarantine is free for nothing until quality moves it out.
   </p>
 </section>

@@ -40,7 +40,7 @@
     <h2>Beyond time</h2>
     <p class="small">
       The clocks are ignored: this is all that is tied together, also what was made or left before
-      any of it came. <a href={other}>Obey the clocks</a>
+      any of it came; what time would clear is drawn dashed. <a href={other}>Obey the clocks</a>
     </p>
   </section>
 {:else if all > 0 || firms.length > 0}

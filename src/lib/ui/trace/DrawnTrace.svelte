@@ -58,10 +58,17 @@
     return { totals, bornOf };
   });
   let opened = $state.raw<ReadonlySet<string>>(new Set());
+  const beyondMarks = $derived(new Set(data.beyond.marks));
+  const beyondPartners = $derived(new Set(data.beyond.partners));
+  const drawnMarks = $derived(
+    beyondMarks.size === 0
+      ? trace.marks
+      : trace.marks.map((mark) => ({ ...mark, beyond: beyondMarks.has(mark.id) }))
+  );
   const material = $derived({
     direction: trace.direction,
     roots: trace.roots.map((one) => one.id),
-    marks: trace.marks,
+    marks: drawnMarks,
     graph: trace.graph,
     ends: trace.ends,
     totals: births.totals,
@@ -183,7 +190,12 @@
     return `${sayQuantity(String(total))} ${unitOf(mark.product)}`;
   }
 
-  function describe(node: RiverNode) {
+  const isBeyond = (node: RiverNode): boolean =>
+    node.marks.every((mark) => beyondMarks.has(mark)) ||
+    (node.kind === 'customer' && beyondPartners.has(node.of));
+  const describe = (node: RiverNode) => ({ ...stoneOf(node), beyond: isBeyond(node) });
+
+  function stoneOf(node: RiverNode) {
     const mark = byId.get(node.marks[0]!)!;
     if (node.kind === 'mark' || node.kind === 'bundle') {
       const under =
@@ -397,10 +409,14 @@
   ]);
   /** How much of the root customers have; of a lot sent in parts nobody can say it from here. */
   const contentOut = $derived.by(() => {
-    const marks = trace.ends.customers.map((end) => byId.get(end.mark)!);
-    if (trace.direction === 'upstream' || marks.some((mark) => mark.kind !== 'serial')) return null;
-    return totalOf(marks.map((mark) => mark.content ?? '0'));
+    return trace.direction === 'upstream' ? null : contentOf(trace.ends.customers);
   });
+  function contentOf(ends: typeof trace.ends.customers): string | null {
+    // A unit that went out twice is in it once.
+    const marks = [...new Set(ends.map((end) => end.mark))].map((id) => byId.get(id)!);
+    if (marks.some((mark) => mark.kind !== 'serial' || mark.content === undefined)) return null;
+    return totalOf(marks.map((mark) => mark.content!));
+  }
 </script>
 
 <svelte:head><title>{title} · Trace · Earmark</title></svelte:head>
@@ -778,9 +794,12 @@
           <ul class="ends">
             {#each customers as code (code)}
               {@const ends = trace.ends.customers.filter((end) => end.partner === code)}
+              {@const carried = contentOf(ends)}
               <li>
                 <b>{data.partners[code] ?? code}</b><br /><span class="small soft"
-                  >{count(new Set(ends.map((end) => end.mark)).size, 'mark')} ·
+                  >{count(new Set(ends.map((end) => end.mark)).size, 'mark')} · {carried === null
+                    ? ''
+                    : `${sayQuantity(carried)} ${unitOf(root.product)} of it · `}
                   <span class="number"
                     >{[...new Set(ends.map((end) => end.document))].join(', ')}</span
                   ></span

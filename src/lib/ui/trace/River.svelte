@@ -15,6 +15,8 @@
       under: string;
       shape: 'lot' | 'serial' | 'bulk' | 'end' | 'here';
       state: string;
+      /** Reached only because the clocks are ignored. */
+      beyond: boolean;
     };
     chosen: Chosen;
     onchoose: (chosen: Chosen) => void;
@@ -81,6 +83,9 @@
         : `L${w} ${h}`;
     return `M8 0L${kind === 'serial' ? w - 4 : w} 0${right}L8 ${h}L0 ${h - 8}L0 8Z`;
   }
+  const beyond = $derived(
+    new Set(river.nodes.flatMap((node) => (describe(node).beyond ? node.key : [])))
+  );
   // Only what is in view is drawn, and a little beyond: ten thousand stones would be a page of
   // their own.
   let top = $state(0),
@@ -188,6 +193,7 @@
           <path
             class="ribbon"
             class:chosen={isChosen}
+            class:beyond={beyond.has(ribbon.from) || beyond.has(ribbon.to)}
             class:dim={joined && !(joined.has(ribbon.from) && joined.has(ribbon.to))}
             d={path(ribbon.path)}
             stroke-width={ribbon.path.width}
@@ -209,6 +215,7 @@
             class="node {said.shape} {said.state}"
             class:root={node.marks.includes(root) && node.kind === 'mark'}
             class:chosen={chosen?.kind === 'node' && chosen.key === node.key}
+            class:beyond={said.beyond}
             class:dim={joined && !joined.has(node.key)}
             transform="translate({node.x} {node.y})"
             role="button"
@@ -216,7 +223,7 @@
             aria-pressed={chosen?.kind === 'node' && chosen.key === node.key}
             aria-label="{said.title}, {said.under}{said.state === 'usable' || said.state === ''
               ? ''
-              : `, ${said.state}`}"
+              : `, ${said.state}`}{said.beyond ? ', beyond time' : ''}"
             onclick={() => onchoose({ kind: 'node', key: node.key })}
             ondblclick={() => {
               if (node.kind === 'bundle') onopen?.(node.key);
@@ -286,6 +293,9 @@
     stroke: var(--brass);
     opacity: 0.9;
   }
+  .ribbon.beyond {
+    stroke-dasharray: 7 6;
+  }
   .grip {
     fill: none;
     stroke: transparent;
@@ -319,6 +329,11 @@
   }
   .node.bulk path {
     stroke-dasharray: 4 3;
+  }
+  .node.beyond path {
+    stroke: var(--ink-soft);
+    stroke-dasharray: 2 3;
+    fill: var(--paper);
   }
   .node.held path {
     stroke: var(--rust);

@@ -1,10 +1,12 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
+import { NOTHING_BEYOND } from '$lib/core/trace/beyond-time.ts';
 import { mayDo } from '$lib/core/people/rights.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readOutside } from '$lib/server/exchange/outside.ts';
 import { readNames } from '$lib/server/catalogue/read-catalogue.ts';
 import { readLargeTrace } from '$lib/server/trace/large-trace.ts';
+import { readBeyondTime } from '$lib/server/trace/beyond-time.ts';
 import { traceForScreen } from '$lib/server/trace/trace.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
 import { readCutFrom, type AskedCut } from '$lib/server/trace/trace-cut.ts';
@@ -51,6 +53,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     until: cut.until?.toISOString() ?? null,
     from: cut.fromText ?? null,
     clocks: cut.clocks ?? ('obey' as const),
+    beyond: trace ? await readBeyondTime(db(), trace, cut) : NOTHING_BEYOND,
     without: { products: [...(cut.withoutProducts ?? [])], kinds: [...(cut.withoutKinds ?? [])] },
     mayRecall: mayDo(locals.actor!.roles, 'recall'),
     ...names

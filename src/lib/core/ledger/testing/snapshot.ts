@@ -27,6 +27,7 @@ interface Given {
   untested?: Snapshot['untested'];
   granted?: Snapshot['granted'];
   sales?: Snapshot['sales'];
+  recalled?: Snapshot['recalled'];
   later?: Snapshot['later'];
 }
 const PRODUCTS: [number, string, Marking, number, number | null][] = [
@@ -62,6 +63,7 @@ export function snapshot({
   untested = new Set(),
   granted = [],
   sales = new Map(),
+  recalled = new Set(),
   later = new Map()
 }: Given = {}): Snapshot {
   const products = new Map(
@@ -124,6 +126,7 @@ export function snapshot({
     untested,
     granted,
     sales,
+    recalled,
     later,
     places: new Map(
       ['A', 'B', 'Q'].map((code, index) => [
