@@ -6,26 +6,11 @@ import { numberKey, readNumber, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import type { NamedOutputs } from './schemas.ts';
 import { requireRight } from '../kernel/rights.ts';
-import { notFound, Problem, type FormError } from '../kernel/problem.ts';
+import { Problem, type FormError } from '../kernel/problem.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
+import { lockOpenOrder, lockOrder, type LockedOrder } from '../orders/lock-order.ts';
 import { readOutputs, type PlannedOutput } from '../orders/read-orders.ts';
 import { allotNumbers } from '../catalogue/numbering.ts';
-
-interface OrderRow {
-  id: number;
-  number: string;
-  closed: boolean;
-}
-
-async function workOrder(tx: Tx, number: string): Promise<OrderRow> {
-  const [order] = await tx<OrderRow[]>`
-    SELECT id, number, closed_at IS NOT NULL AS closed
-    FROM trade_order
-    WHERE kind = 'work' AND upper(number) = ${numberKey(number)}
-    FOR UPDATE
-  `;
-  return order ?? notFound('order', number);
-}
 
 /**
  * Names outputs of a work order before they are made: typed, pasted, or made by the numbering
@@ -40,16 +25,7 @@ export async function nameOutputs(
 ): Promise<PlannedOutput[]> {
   requireRight(actor, 'book.build');
   return (await sql.begin(async (tx) => {
-    const order = await workOrder(tx, number);
-    if (order.closed)
-      throw new Problem(409, 'The order is closed', [
-        {
-          code: 'order.closed',
-          path: 'number',
-          number: order.number,
-          message: `Order ${order.number} is closed. Open it again before its outputs are named.`
-        }
-      ]);
+    const order = await lockOpenOrder(tx, 'work', number, 'its outputs are named');
     const lines = await tx<{ id: number; code: string; marking: Marking }[]>`
       SELECT p.id, p.code, p.marking
       FROM order_line l
@@ -124,7 +100,7 @@ async function faultsOf(
   tx: Tx,
   product: { id: number; code: string },
   kind: 'lot' | 'serial',
-  order: OrderRow,
+  order: LockedOrder,
   numbers: readonly string[]
 ): Promise<FormError[]> {
   const errors: FormError[] = [];
@@ -193,7 +169,7 @@ export async function unnameOutputs(
 ): Promise<PlannedOutput[]> {
   requireRight(actor, 'book.build');
   return (await sql.begin(async (tx) => {
-    const order = await workOrder(tx, number);
+    const order = await lockOrder(tx, 'work', number);
     const named = new Map(
       (await readOutputs(tx, order.id)).map((one) => [numberKey(one.number), one])
     );

@@ -3,8 +3,9 @@ import type { Marking } from '../../core/catalogue/marking.ts';
 import { hasSerials } from '../../core/catalogue/plan.ts';
 import { numberKey, readNumber, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
+import { lockOpenOrder } from './lock-order.ts';
 import type { Announcement } from './schemas.ts';
-import { notFound, Problem, type FormError } from '../kernel/problem.ts';
+import { Problem, type FormError } from '../kernel/problem.ts';
 import type { Db, Sql, Tx } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
@@ -21,22 +22,7 @@ export async function announce(
   { lines }: z.infer<typeof Announcement>
 ): Promise<{ announced: number }> {
   return (await sql.begin(async (tx) => {
-    const [order] = await tx<{ id: number; closed: boolean }[]>`
-      SELECT id, closed_at IS NOT NULL AS closed
-      FROM trade_order
-      WHERE kind = 'purchase' AND upper(number) = ${numberKey(number)}
-      FOR UPDATE
-    `;
-    if (!order) notFound('order', number);
-    if (order.closed)
-      throw new Problem(409, 'The order is closed', [
-        {
-          code: 'order.closed',
-          path: 'number',
-          number,
-          message: `Order ${number} is closed. Open it again before numbers are announced for it.`
-        }
-      ]);
+    const order = await lockOpenOrder(tx, 'purchase', number, 'numbers are announced for it');
     await keepAnnounced(tx, order.id, lines);
     return { announced: lines.reduce((sum, line) => sum + line.marks.length, 0) };
   })) as { announced: number };

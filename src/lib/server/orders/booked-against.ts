@@ -1,25 +1,6 @@
-import type { MarkKind } from '../../core/catalogue/marking.ts';
+import type { BookedAgainst } from '../../core/ledger/booked-against.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { listed, mapListed, type Listed } from '../kernel/db/listed.ts';
-
-/** An event that was booked against an order, with what it was about and its papers. */
-export interface BookedAgainst {
-  id: number;
-  kind: string;
-  /** The number its paper goes by. */
-  paper: string;
-  reference: string | null;
-  at: string;
-  who: string;
-  /** All of it, or part of it, was taken back. */
-  takenBack: boolean;
-  /** How many lots and serials, of which kinds; and the first of them. */
-  marks: number;
-  kinds: MarkKind[];
-  first: { id: number; number: string | null; product: string }[];
-  /** Certificates issued for it. */
-  certificates: number[];
-}
 
 /**
  * Everything that was booked against an order, the latest first: the first fifty events, and how
@@ -30,8 +11,7 @@ export async function readBookedAgainst(db: Db, orderId: number): Promise<Listed
     SELECT e.id, e.kind, paper_number(e.id) AS paper, e.reference, e.happened_at AS at,
       w.name AS who, count(*) OVER ()::int AS total,
       EXISTS (SELECT FROM event b WHERE b.reverses_id = e.id) AS "takenBack",
-      coalesce(g.marks, 0) AS marks, coalesce(g.kinds, '{}') AS kinds,
-      coalesce(g.first, '[]') AS first,
+      coalesce(g.marks, 0) AS marks, coalesce(g.first, '[]') AS first,
       ARRAY(
         SELECT c.number FROM certificate c WHERE c.event_id = e.id ORDER BY c.number
       ) AS certificates
@@ -47,12 +27,12 @@ export async function readBookedAgainst(db: Db, orderId: number): Promise<Listed
 
 /** The marks an event (e) is about: of a build what it made, of a packing what went in. */
 const marksOfEvent = (db: Db) => db`
-  SELECT count(*)::int AS marks, array_agg(DISTINCT n.kind) AS kinds,
+  SELECT count(*)::int AS marks,
     json_agg(
       json_build_object('id', n.id, 'number', n.number, 'product', n.product) ORDER BY n.at
     ) FILTER (WHERE n.at <= 4) AS first
   FROM (
-    SELECT m.id, m.kind, m.number, p.code AS product, row_number() OVER (ORDER BY m.id) AS at
+    SELECT m.id, m.number, p.code AS product, row_number() OVER (ORDER BY m.id) AS at
     FROM (
       SELECT v.mark_id
       FROM movement v

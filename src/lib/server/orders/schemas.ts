@@ -10,6 +10,7 @@ const announcedMark = z.strictObject({
 });
 
 export const ORDER_KINDS = ['purchase', 'work', 'sales'] as const;
+export type OrderKind = (typeof ORDER_KINDS)[number];
 
 export const Order = z
   .strictObject({

@@ -3,7 +3,7 @@ import { mayDo, type Right } from '../../core/people/rights.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
 import type { Actor } from '../kernel/actor.ts';
-import type { Order, ORDER_KINDS } from './schemas.ts';
+import type { Order, OrderKind } from './schemas.ts';
 import { requireRight } from '../kernel/rights.ts';
 import { Problem, type FormError } from '../kernel/problem.ts';
 import { within, type Sql, type Tx } from '../kernel/db/client.ts';
@@ -13,8 +13,6 @@ import { today } from '../kernel/clock.ts';
 import { readBill } from '../catalogue/bills.ts';
 import { followProducts } from './follow-products.ts';
 import { cleanCode } from '../kernel/code.ts';
-
-export type OrderKind = (typeof ORDER_KINDS)[number];
 
 /** Who may enter an order is who may book it. */
 const BOOKS: Record<OrderKind, Right> = {

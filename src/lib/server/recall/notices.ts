@@ -60,15 +60,11 @@ export async function sendNotices(
   partners: readonly string[] | null,
   key: string | null = null
 ): Promise<{ sent: number }> {
-  requireRight(actor, 'recall');
-  return (await sql.begin(async (tx) => {
-    const row = await lockDecided(tx, number);
-    const before = await sentBefore(tx, row.id, actor, key);
-    if (before > 0) return { sent: before };
+  return once(sql, actor, number, key, async (tx, row) => {
     const goods = await readGoods(tx, row.id, partners);
     if (goods.length === 0) nobody(partners, 'No customer has anything of it.');
     return post(tx, row, actor, goods, { kind: 'notice', byItself: false, key });
-  })) as { sent: number };
+  });
 }
 
 /**
@@ -82,16 +78,28 @@ export async function sendReminders(
   partners: readonly string[] | null,
   key: string | null = null
 ): Promise<{ sent: number }> {
-  requireRight(actor, 'recall');
-  return (await sql.begin(async (tx) => {
-    const row = await lockDecided(tx, number);
-    const before = await sentBefore(tx, row.id, actor, key);
-    if (before > 0) return { sent: before };
+  return once(sql, actor, number, key, async (tx, row) => {
     const open = await openWith(tx, row);
     const goods = stillOpenOnly(await readGoods(tx, row.id, partners), open);
     if (goods.length === 0)
       nobody(partners, 'Everybody who was written to has answered for all they had.');
     return post(tx, row, actor, goods, { kind: 'reminder', byItself: false, key }, open);
+  });
+}
+
+/** Writes behind the lock of a decided case; what its key sent before is answered, not sent again. */
+async function once(
+  sql: Sql,
+  actor: Actor,
+  number: string,
+  key: string | null,
+  write: (tx: Tx, row: CaseRow) => Promise<{ sent: number }>
+): Promise<{ sent: number }> {
+  requireRight(actor, 'recall');
+  return (await sql.begin(async (tx) => {
+    const row = await lockDecided(tx, number);
+    const before = await sentBefore(tx, row.id, actor, key);
+    return before > 0 ? { sent: before } : await write(tx, row);
   })) as { sent: number };
 }
 

@@ -10,7 +10,7 @@ import type { Actor } from '../kernel/actor.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
 import { Problem, type FormError } from '../kernel/problem.ts';
 import { requireRight } from '../kernel/rights.ts';
-import { lockSalesOrder } from './locked-order.ts';
+import { lockOpenOrder } from '../orders/lock-order.ts';
 import { readPicks, type PickRecord } from './picks.ts';
 import { promiseIn, type HowPromised } from './promises.ts';
 
@@ -47,7 +47,7 @@ export async function makePickList(
 ): Promise<{ picks: PickRecord[]; notes: Note[] }> {
   requireRight(actor, 'promise');
   return (await sql.begin(async (tx) => {
-    const order = await lockSalesOrder(tx, number);
+    const order = await lockOpenOrder(tx, 'sales', number, 'something is picked for it');
     const lines = await readLines(tx, order.id);
     refuse(given.flatMap((one, index) => faultOf(one, `lines[${index}]`, lines) ?? []));
     const { notes } = await promiseIn(tx, actor, order, given.filter(isNamed), how);

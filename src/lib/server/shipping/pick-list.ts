@@ -8,7 +8,7 @@ import type { Actor } from '../kernel/actor.ts';
 import { requireRight } from '../kernel/rights.ts';
 import { notFound, Problem } from '../kernel/problem.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
-import { lockSalesOrder, type LockedOrder } from './locked-order.ts';
+import { lockOpenOrder, type LockedOrder } from '../orders/lock-order.ts';
 import { notPicked } from './not-picked.ts';
 import { scannedMark } from './scanned-mark.ts';
 import { promiseIn, type GivenPromise, type HowPromised } from './promises.ts';
@@ -45,7 +45,7 @@ export async function pickByScan(
   requireRight(actor, 'book.ship');
   return (await sql.begin(async (tx) => {
     await tx`SELECT pg_advisory_xact_lock(hashtextextended(${`${actor.personId} ${key}`}, 0))`;
-    const order = await lockSalesOrder(tx, number);
+    const order = await lockOpenOrder(tx, 'sales', number, 'something is picked for it');
     const [before] = await tx<{ answer: PickAnswer; order_id: number; scanned: string }[]>`
       SELECT answer, order_id, scanned
       FROM pick_scan
@@ -213,7 +213,7 @@ export async function swapMark(
 ): Promise<{ picks: PickRecord[] }> {
   requireRight(actor, 'promise');
   return (await sql.begin(async (tx) => {
-    const order = await lockSalesOrder(tx, number);
+    const order = await lockOpenOrder(tx, 'sales', number, 'something is picked for it');
     const promised = await tx<
       {
         line: number;
@@ -303,7 +303,7 @@ export async function putBack(
 ): Promise<{ picks: PickRecord[] }> {
   requireRight(actor, 'book.ship');
   return (await sql.begin(async (tx) => {
-    const order = await lockSalesOrder(tx, number);
+    const order = await lockOpenOrder(tx, 'sales', number, 'something is picked for it');
     const [row] = await tx`
       UPDATE pick
       SET picked = 0, picked_by = NULL, picked_at = NULL

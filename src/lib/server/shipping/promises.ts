@@ -4,8 +4,9 @@ import { formatQuantity, parseQuantity, quantity } from '../../core/quantity/qua
 import type { Note, Reasons } from '../../core/faults/fault.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { requireRight } from '../kernel/rights.ts';
-import { notFound, Problem, type FormError } from '../kernel/problem.ts';
+import { Problem, type FormError } from '../kernel/problem.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
+import { lockOpenOrder } from '../orders/lock-order.ts';
 import { readVerdicts } from '../catalogue/verdicts.ts';
 import { limitsFor, readSpecs } from '../catalogue/specs.ts';
 import { checkWishes, keepRemarks } from './promised-wishes.ts';
@@ -51,22 +52,7 @@ export async function promise(
 ): Promise<PromisedAnswer> {
   requireRight(actor, 'promise');
   return (await sql.begin(async (tx) => {
-    const [order] = await tx<{ id: number; number: string; closed: boolean }[]>`
-      SELECT id, number, closed_at IS NOT NULL AS closed
-      FROM trade_order
-      WHERE kind = 'sales' AND upper(number) = ${numberKey(number)}
-      FOR UPDATE
-    `;
-    if (!order) notFound('order', number);
-    if (order.closed)
-      throw new Problem(409, 'The order is closed', [
-        {
-          code: 'order.closed',
-          path: 'number',
-          number: order.number,
-          message: `Order ${order.number} is closed. Open it again before something is promised to it.`
-        }
-      ]);
+    const order = await lockOpenOrder(tx, 'sales', number, 'something is promised to it');
     return await promiseIn(tx, actor, order, given, how);
   })) as PromisedAnswer;
 }
