@@ -1,5 +1,5 @@
 import type { BookingKind, Circumstances } from '../src/lib/server/ledger/book.ts';
-import type { OrderKind } from '../src/lib/server/orders/write-order.ts';
+import type { OrderKind } from '../src/lib/server/orders/schemas.ts';
 /** Product and quantity; in another unit, and with announced numbers, where so. */
 export type OrderedLine = [
   product: string,

@@ -3,12 +3,8 @@ import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
 import { Order, OrderChange, ORDER_KINDS } from '$lib/server/orders/schemas.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
-import {
-  putOrder,
-  setOrderClosed,
-  setSerialsLater,
-  type OrderKind
-} from '$lib/server/orders/write-order.ts';
+import { putOrder, setOrderClosed, setSerialsLater } from '$lib/server/orders/write-order.ts';
+import type { OrderKind } from '$lib/server/orders/schemas.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readOrder } from '$lib/server/orders/read-orders.ts';
 
