@@ -4,6 +4,7 @@
   import { tick, untrack } from 'svelte';
   import { NODE, type RibbonPath, type River, type RiverNode } from '../../core/trace/river.ts';
   import { count } from '../parts/say.ts';
+  import { short } from './short.ts';
 
   export type Chosen =
     { kind: 'node'; key: string } | { kind: 'ribbon'; from: string; to: string } | null;
@@ -86,6 +87,12 @@
   const beyond = $derived(
     new Set(river.nodes.flatMap((node) => (describe(node).beyond ? node.key : [])))
   );
+  const STOPS: Record<string, string> = { held: ' · HELD', rejected: ' · REJECTED' };
+  function underOf(said: { under: string; shape: string; state: string }): string {
+    const stop = STOPS[said.state] ?? '';
+    const room = said.shape === 'lot' ? 25 : 27;
+    return short(said.under, room - stop.length) + stop;
+  }
   // Only what is in view is drawn, and a little beyond: ten thousand stones would be a page of
   // their own.
   let top = $state(0),
@@ -160,8 +167,6 @@
       })
     );
   });
-  const short = (text: string, most: number) =>
-    text.length > most ? `${text.slice(0, most - 1)}…` : text;
 </script>
 
 <div
@@ -242,18 +247,11 @@
               class:mono={said.shape !== 'end' && said.shape !== 'here'}
               x={said.shape === 'lot' ? 21 : 11}
               y="18"
-              >{short(said.title, said.shape === 'end' || said.shape === 'here' ? 24 : 18)}</text
+              >{said.shape === 'end' || said.shape === 'here'
+                ? short(said.title, 24)
+                : short(said.title, 18, 'even')}</text
             >
-            <text class="under" x={said.shape === 'lot' ? 21 : 11} y="34"
-              >{short(
-                said.under,
-                said.state === 'held' ? 18 : said.state === 'rejected' ? 14 : 27
-              )}{said.state === 'held'
-                ? ' · HELD'
-                : said.state === 'rejected'
-                  ? ' · REJECTED'
-                  : ''}</text
-            >
+            <text class="under" x={said.shape === 'lot' ? 21 : 11} y="34">{underOf(said)}</text>
           </g>
         {/each}
       </g>
