@@ -90,7 +90,7 @@
   const STOPS: Record<string, string> = { held: ' · HELD', rejected: ' · REJECTED' };
   function underOf(said: { under: string; shape: string; state: string }): string {
     const stop = STOPS[said.state] ?? '';
-    const room = said.shape === 'lot' ? 25 : 27;
+    const room = said.shape === 'lot' ? 26 : 28;
     return short(said.under, room - stop.length) + stop;
   }
   // Only what is in view is drawn, and a little beyond: ten thousand stones would be a page of
