@@ -17,9 +17,14 @@ interface Due {
  * have. A letter goes out in the name of who decided the scope. Two that run at once send one: the
  * case is locked, and its last letters are read behind the lock.
  * @param now what counts as now
+ * @param failed is told of a case whose reminders could not be sent; the others are sent all the same
  * @returns how many letters went into the outbox
  */
-export async function sendDueReminders(sql: Sql, now: Date): Promise<number> {
+export async function sendDueReminders(
+  sql: Sql,
+  now: Date,
+  failed: (number: string, error: unknown) => void
+): Promise<number> {
   const cases = await sql<Due[]>`
     SELECT c.number, c.remind_days AS days,
       json_build_object(
@@ -31,7 +36,11 @@ export async function sendDueReminders(sql: Sql, now: Date): Promise<number> {
     ORDER BY c.id
   `;
   let sent = 0;
-  for (const one of cases) sent += await remindOf(sql, one, now);
+  for (const one of cases)
+    sent += await remindOf(sql, one, now).catch((error: unknown) => {
+      failed(one.number, error);
+      return 0;
+    });
   return sent;
 }
 
@@ -54,8 +63,6 @@ async function remind(
   late: readonly string[]
 ): Promise<number> {
   const goods = stillOpenOnly(await readGoods(tx, row.id, late), open);
-  const { sent } = await post(
-    ...([tx, row, decided, goods, { kind: 'reminder', byItself: true, key: null }, open] as const)
-  );
-  return sent;
+  const letter = { kind: 'reminder', byItself: true, key: null } as const;
+  return (await post(tx, row, decided, goods, letter, open)).sent;
 }

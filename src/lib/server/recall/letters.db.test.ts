@@ -45,6 +45,8 @@ const answer = (partner: string, outcome: 'returned' | 'destroyed', quantity: st
   recordAnswers(world.sql, world.actor, number, newKey(), [
     { partner, mark: lot, outcome, quantity, note: 'by telephone' }
   ]);
+const unsent: string[] = [];
+const due = (now: Date) => sendDueReminders(world.sql, now, (of) => unsent.push(of));
 const contentOf = async (at: number) => {
   const { id } = (await page()).notices.at(at)!;
   return (await readNotice(world.sql, number, id))!;
@@ -81,24 +83,45 @@ describe('the letters of a recall', () => {
 
   it('go out by themselves when they are due, each once, until all is answered', async () => {
     await sendNotices(world.sql, world.actor, number, ['CUS2']);
-    expect(await sendDueReminders(world.sql, daysOn(2))).toBe(0);
+    expect(await due(daysOn(2))).toBe(0);
     await fourDaysAgo();
-    const together = await Promise.all([1, 2, 3].map(() => sendDueReminders(world.sql, daysOn(0))));
+    const together = await Promise.all([1, 2, 3].map(() => due(daysOn(0))));
     expect(together.reduce((sum, one) => sum + one, 0)).toBe(2);
     expect((await letters()).slice(-2)).toEqual(['reminder CUS !', 'reminder CUS2 !']);
     await remindAfter(world.sql, world.actor, number, null);
-    expect(await sendDueReminders(world.sql, daysOn(40))).toBe(0);
+    expect(await due(daysOn(40))).toBe(0);
+    expect(unsent).toEqual([]);
+  });
+
+  it('go out for the other cases where those of one cannot be sent', async () => {
+    const { number: other } = await openRecall(world.sql, world.actor, newKey(), {
+      ...{ title: 'The next', hazard: 'It swells.', request: '', mock: false },
+      ...{ marks: [lot], why: '' }
+    });
+    await decideScope(world.sql, world.actor, other);
+    await sendNotices(world.sql, world.actor, other, ['CUS']);
+    for (const one of [number, other]) await remindAfter(world.sql, world.actor, one, 3);
+    const [first] = await world.owner<[{ id: number }]>`
+      SELECT id FROM recall_case WHERE number = ${number}
+    `;
+    await world.owner.unsafe(
+      `ALTER TABLE recall_notice ADD CONSTRAINT broken CHECK (case_id <> ${first.id}) NOT VALID`
+    );
+    expect(await due(daysOn(10))).toBe(1);
+    expect(unsent).toEqual([number]);
+    await world.owner`ALTER TABLE recall_notice DROP CONSTRAINT broken`;
+    for (const one of [number, other]) await remindAfter(world.sql, world.actor, one, null);
   });
 });
 
 describe('a case and its customers', () => {
   it('waits for who was written to, until what they had is told', async () => {
-    const [before] = (await listRecalls(world.sql)).rows;
-    expect(before).toMatchObject({ customers: 2, waiting: 2, part: 0.125 });
+    const listed = async () =>
+      (await listRecalls(world.sql)).rows.find((row) => row.number === number);
+    expect(await listed()).toMatchObject({ customers: 2, waiting: 2, part: 0.125 });
     await answer('CUS2', 'destroyed', '4');
     await answer('CUS', 'destroyed', '1');
-    const [after] = (await listRecalls(world.sql)).rows;
-    expect(after).toMatchObject({ waiting: 0, part: 0.75 });
+    expect(await listed()).toMatchObject({ waiting: 0, part: 0.75 });
   });
 
   it('lets nobody account for what came back and for the same again', async () => {

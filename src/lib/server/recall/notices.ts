@@ -106,13 +106,9 @@ async function once(
 async function lockDecided(tx: Tx, number: string): Promise<CaseRow> {
   const row = await lockCase(tx, number);
   stillOpen(row);
-  if (!row.decided)
-    refuse(
-      ...([409, 'The scope is not decided', 'balance.open'] as const),
-      'Decide the scope first: the letters say what each customer has.',
-      'number'
-    );
-  return row;
+  if (row.decided) return row;
+  const message = 'Decide the scope first: the letters say what each customer has.';
+  return refuse(409, 'The scope is not decided', 'balance.open', message, 'number');
 }
 
 function nobody(partners: readonly string[] | null, all: string): never {

@@ -9,7 +9,9 @@ const HOUR = 3_600_000;
  */
 export function startReminding(): void {
   const look = (): void => {
-    sendDueReminders(db(), new Date()).catch((error: unknown) => {
+    sendDueReminders(db(), new Date(), (number, error) => {
+      console.error(`Reminders of ${number} could not be sent.`, error);
+    }).catch((error: unknown) => {
       console.error('Reminders could not be sent; they are tried again in an hour.', error);
     });
   };
