@@ -492,6 +492,9 @@ function checkPart(
     });
 }
 
+/** Each is a position of its own at the bench. */
+const MOST_SERIALS = 10_000;
+
 function checkQuantity(
   code: string,
   text: string,
@@ -514,6 +517,13 @@ function checkQuantity(
       path,
       number: product.code,
       message: `${product.code} has serials, so whole units go in; ${text} is no whole number.`
+    });
+  else if (amount && hasSerials(product.marking) && amount.gt(MOST_SERIALS))
+    errors.push({
+      code: 'quantity.mismatch',
+      path,
+      number: product.code,
+      message: `${text} of ${product.code} each need a serial of their own, and at most ${MOST_SERIALS} can go in. Make an assembly of some of them first.`
     });
   return product ?? null;
 }

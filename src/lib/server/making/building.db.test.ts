@@ -166,6 +166,12 @@ describe('bills', () => {
       )[0]
     ).toContain('B-LOW → B-MID → B-LOW');
   });
+  it('take no more parts with serials than a bench can ask for', async () => {
+    const put = (quantity: string) =>
+      putBill(world.sql, 'B-LOW', bill([part('SER', quantity)]), null);
+    const [message] = await refusal(put('10001'));
+    expect(message).toContain('10001 of SER each need a serial of their own');
+  });
   it('refuse what cannot be followed as they say', async () => {
     const messages = await refusal(
       putBill(

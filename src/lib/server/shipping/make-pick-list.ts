@@ -1,5 +1,11 @@
 import type { Note } from '../../core/faults/fault.ts';
-import { formatQuantity, parseQuantity, quantity, total } from '../../core/quantity/quantity.ts';
+import {
+  formatQuantity,
+  parseQuantity,
+  quantity,
+  total,
+  type Quantity
+} from '../../core/quantity/quantity.ts';
 import {
   layStops,
   type LaidStop,
@@ -8,6 +14,7 @@ import {
 } from '../../core/shipping/lay-stops.ts';
 import type { Actor } from '../kernel/actor.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
+import { MOST_ROWS } from '../kernel/fields.ts';
 import { Problem, type FormError } from '../kernel/problem.ts';
 import { requireRight } from '../kernel/rights.ts';
 import { lockOpenOrder } from '../orders/lock-order.ts';
@@ -28,6 +35,8 @@ interface OrderLine {
   unit: string;
   serials: boolean;
   marked: boolean;
+  /** How much the order asks for, as a decimal string. */
+  ordered: string;
   /** The one mark of a product that is kept by quantity only. */
   bulk: number | null;
 }
@@ -50,6 +59,7 @@ export async function makePickList(
     const order = await lockOpenOrder(tx, 'sales', number, 'something is picked for it');
     const lines = await readLines(tx, order.id);
     refuse(given.flatMap((one, index) => faultOf(one, `lines[${index}]`, lines) ?? []));
+    refuse(tooManyScans(given, lines));
     const { notes } = await promiseIn(tx, actor, order, given.filter(isNamed), how);
     await tx`DELETE FROM pick WHERE order_id = ${order.id} AND picked = 0`;
     await tx`UPDATE pick SET quantity = picked WHERE order_id = ${order.id} AND picked < quantity`;
@@ -65,7 +75,7 @@ const isNamed = (one: GivenPick): boolean => one.lot !== undefined || one.serial
 async function readLines(tx: Tx, orderId: number): Promise<Map<number, OrderLine>> {
   const rows = await tx<OrderLine[]>`
     SELECT l.line, p.id AS "productId", p.code, p.unit, p.marking LIKE 'serial%' AS serials,
-      p.marking <> 'none' AS marked,
+      p.marking <> 'none' AS marked, l.quantity AS ordered,
       CASE
         WHEN p.marking = 'none'
           THEN (SELECT m.id FROM mark m WHERE m.product_id = p.id AND m.kind = 'bulk')
@@ -90,9 +100,22 @@ function faultOf(
     const message = `${code} is fetched by lot. Name which lot.`;
     return { code: 'mark.missing', path, number: code, message };
   }
-  if (parseQuantity(one.quantity ?? '')?.gt(0)) return null;
-  const message = `Say how many of ${code} are to be fetched.`;
-  return { code: 'quantity.mismatch', path, number: code, message };
+  const message = wrongAmount(parseQuantity(one.quantity ?? ''), line);
+  return message === null ? null : { code: 'quantity.mismatch', path, number: code, message };
+}
+
+/** What is wrong with how much is to be fetched, in words; null where nothing is. */
+function wrongAmount(
+  amount: Quantity | null,
+  { code, serials, ordered }: OrderLine
+): string | null {
+  if (!amount?.gt(0)) return `Say how many of ${code} are to be fetched.`;
+  if (!serials) return null;
+  if (!amount.isInteger())
+    return `${code} has serials, so whole units are fetched; ${formatQuantity(amount)} is no whole number.`;
+  if (amount.gt(ordered))
+    return `The order asks for ${formatQuantity(quantity(ordered))} of ${code}. Fetch no more, or change the order.`;
+  return null;
 }
 
 function refuse(errors: FormError[]): void {
@@ -178,6 +201,18 @@ function shortOf(
     const message = `${formatQuantity(here)} ${unit} of ${code} lie here, and ${formatQuantity(asked)} are to be fetched. Fetch less.`;
     return [{ code: 'stock.short', path: `lines[${index}]`, number: code, message }];
   });
+}
+
+/** A stop for each serial is written: a mistyped order must not make a billion of them. */
+function tooManyScans(
+  given: readonly GivenPick[],
+  lines: ReadonlyMap<number, OrderLine>
+): FormError[] {
+  const free = given.filter((one) => !isNamed(one) && lines.get(one.line)!.serials);
+  const scans = total(free.map((one) => quantity(one.quantity!)));
+  if (scans.lte(MOST_ROWS)) return [];
+  const message = `${formatQuantity(scans)} single scans are more than one list takes: ${MOST_ROWS} at most. Fetch them in parts.`;
+  return [{ code: 'quantity.mismatch', path: 'lines', message }];
 }
 
 /** Any serial is one scan each: a stop for each of them. */

@@ -119,3 +119,28 @@ describe('goods without number on a pick list', () => {
     expect(await caught(list('40'))).toMatchObject([{ code: 'stock.short', number: 'BOLT' }]);
   });
 });
+
+describe('any serials on a pick list', () => {
+  const list = (number: string, quantity: string) =>
+    makePickList(world.sql, world.actor, number, [{ line: 1, quantity }], NOW);
+  const order = (number: string, quantity: string) =>
+    putOrder(world.sql, world.actor, 'sales', number, {
+      ...{ partner: 'CUS', due: later(5), note: '', lines: [{ product: 'SER', quantity }] }
+    } as never);
+
+  it('are a stop each, whole, and no more than are ordered', async () => {
+    await order('SO-ANY', '3');
+    const { picks } = await list('SO-ANY', '3');
+    expect(picks.map((pick) => pick.quantity)).toEqual(['1', '1', '1']);
+    for (const quantity of ['1.5', '4', '0', '1000000000'])
+      expect(await caught(list('SO-ANY', quantity)), quantity).toMatchObject([
+        { code: 'quantity.mismatch', path: 'lines[0]', number: 'SER' }
+      ]);
+  });
+
+  it('of a mistyped order are refused before a stop is written for each', async () => {
+    await order('SO-HUGE', '1000000000');
+    const [refused] = await caught(list('SO-HUGE', '1000000000'));
+    expect(refused!.message).toContain('Fetch them in parts');
+  });
+});
