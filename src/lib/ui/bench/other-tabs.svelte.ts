@@ -1,3 +1,5 @@
+import { newKey } from '../frame/new-key.ts';
+
 /** What another tab of the same person says of a sheet they both show. */
 type Says = 'here?' | 'here' | 'kept' | 'booked' | 'gone';
 
@@ -17,7 +19,7 @@ export type Elsewhere = 'open' | 'changed' | 'booked' | null;
 export class OtherTabs {
   elsewhere = $state<Elsewhere>(null);
   private readonly channel = new BroadcastChannel('earmark sheets');
-  private readonly me = crypto.randomUUID();
+  private readonly me = newKey();
   private readonly there = new Set<string>();
 
   constructor(private readonly sheet: string) {
