@@ -97,6 +97,14 @@ test('a lot is recalled: scope, hold, letters, answers to 100 %, two signatures,
         .getAttribute('href'))!
     );
     expect((await letter.body()).subarray(0, 5).toString()).toBe('%PDF-');
+    // What is no number of days is named, and does not stop the reminders.
+    const days = page.getByLabel('reminders go out by themselves after');
+    await days.fill('4 h');
+    await days.press('Tab');
+    await expect(page.getByRole('alert')).toContainText('“4 h” is no whole number from 1 to 365');
+    await page.reload();
+    await alive(page);
+    await expect(days).toHaveValue('3');
   });
 
   await test.step('answers beyond what they had are refused; all of them bring it to 100 %', async () => {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { code, quantity, day, name, MOST_ROWS } from '../kernel/fields.ts';
+import { code, quantity, day, name, MOST_ROWS, whole } from '../kernel/fields.ts';
 import { PER, FOLLOWS } from '../../core/catalogue/bill.ts';
 import { LIMIT_KINDS } from '../../core/quality/spec.ts';
 import {
@@ -68,7 +68,7 @@ export const Spec = z
   .strictObject({
     limits: z.array(specLimit).max(200),
     holdOnFail: z.boolean().default(false),
-    retestDays: z.int().min(1).max(36_500).nullable().default(null),
+    retestDays: whole(1, 36_500).nullable().default(null),
     sampling: z.string().trim().max(200).default('')
   })
   .meta({ id: 'Spec' });
@@ -85,7 +85,7 @@ export const CustomerWishes = z
       .array(
         z.strictObject({
           product: code.nullable().default(null),
-          leastDays: z.int().min(1).max(36_500).nullable().default(null),
+          leastDays: whole(1, 36_500).nullable().default(null),
           leastShare: quantity.nullable().default(null),
           oneLot: z.boolean().default(false),
           oneDate: z.boolean().default(false),
@@ -118,7 +118,7 @@ export const Product = z
   .strictObject({
     name,
     unit: z.string().trim().min(1).max(20),
-    decimals: z.int().min(0).max(6).default(0),
+    decimals: whole(0, 6).default(0),
     made: z.boolean().default(false),
     marking: z
       .enum(['none', 'lot', 'serial', 'serial-in-lot'])
@@ -128,8 +128,8 @@ export const Product = z
       description:
         'Code of the marking plan it is marked by; the plain one of its marking where none is named'
     }),
-    shelfLifeDays: z.int().min(1).max(36_500).nullish(),
-    warrantyMonths: z.int().min(1).max(1200).nullish(),
+    shelfLifeDays: whole(1, 36_500).nullish(),
+    warrantyMonths: whole(1, 1200).nullish(),
     netWeightKg: measure,
     grossWeightKg: measure,
     lengthCm: measure,
@@ -173,7 +173,7 @@ const factAsked = z.strictObject({
   required: z.boolean().default(false)
 });
 
-const days = z.int().min(1).max(36_500).nullable().default(null);
+const days = whole(1, 36_500).nullable().default(null);
 
 const answer = z.enum(ANSWERS);
 
@@ -192,7 +192,7 @@ export const MarkingPlan = z
     made: z.enum(MADE_RULES),
     retest: z.enum(RETEST_RULES),
     retestDays: days,
-    warrantyMonths: z.int().min(1).max(1200).nullable().default(null),
+    warrantyMonths: whole(1, 1200).nullable().default(null),
     facts: z.array(factAsked).max(50),
     lotScheme: code.nullable().default(null),
     serialScheme: code.nullable().default(null),
@@ -249,7 +249,7 @@ const segment = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('date') }),
   z.strictObject({
     kind: z.literal('counter'),
-    width: z.int().min(1).max(12),
+    width: whole(1, 12),
     letters: z.boolean()
   }),
   z.strictObject({ kind: z.literal('check'), method: z.enum(['mod10', 'mod11-2', 'mod37-36']) })
@@ -267,7 +267,7 @@ export const NumbersWanted = z
   .strictObject({
     product: code,
     kind: z.enum(['lot', 'serial']),
-    count: z.int().min(1).max(MOST_ROWS),
+    count: whole(1, MOST_ROWS),
     place: code.optional()
   })
   .meta({ id: 'NumbersWanted' });

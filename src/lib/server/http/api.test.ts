@@ -7,6 +7,7 @@ import { checkInstant, idempotencyKey, readBody, readQuery, sayKeys } from './re
 import { Build } from '../making/schemas.ts';
 import { MarksQuery } from '../stock/schemas.ts';
 import { Receipt } from '../receiving/schemas.ts';
+import { RecallReminding } from '../recall/schemas.ts';
 
 const post = (
   body: string,
@@ -72,6 +73,16 @@ describe('reading a request', () => {
         )
       ).a
     ).toBe(1);
+  });
+
+  it('names what was typed for a whole number and is none', async () => {
+    const days = (value: unknown) =>
+      refusal(() => readBody(post(JSON.stringify({ days: value })), RecallReminding));
+    for (const typed of ['a week', 1.5, 0, 366])
+      expect((await days(typed)).errors, String(typed)).toMatchObject([
+        { path: 'days', message: `“${typed}” is no whole number from 1 to 365.` }
+      ]);
+    expect(await readBody(post('{"days":null}'), RecallReminding)).toEqual({ days: null });
   });
 
   it('bounds a query', async () => {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { shown } from '../../core/numbers/number.ts';
 
 /** At most this many lines, marks or groups in one booking; a larger one is sent in parts. */
 export const MOST_ROWS = 20_000;
@@ -15,6 +16,13 @@ export const quantity = z
 export const text = z.string().max(20_000);
 
 export const code = z.string().trim().min(1).max(60);
+
+/** A whole number within limits, both included; what is none is named, with what would be one. */
+export const whole = (least: number, most: number) => {
+  const error = ({ input }: { input?: unknown }) =>
+    `“${shown(String(input))}” is no whole number from ${least} to ${most}`;
+  return z.int({ error }).min(least, { error }).max(most, { error });
+};
 
 export const instant = z.iso
   .datetime({ offset: true })

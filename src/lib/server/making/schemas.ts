@@ -11,7 +11,8 @@ import {
   reason,
   facts,
   code,
-  MOST_ROWS
+  MOST_ROWS,
+  whole
 } from '../kernel/fields.ts';
 import { READ_MODES } from '../../core/making/step.ts';
 
@@ -140,10 +141,7 @@ export const NamedOutputs = z
       .max(MOST_ROWS)
       .optional()
       .meta({ description: 'Numbers typed or pasted' }),
-    make: z
-      .int()
-      .min(1)
-      .max(5000)
+    make: whole(1, 5000)
       .optional()
       .meta({ description: 'How many to make by the numbering scheme instead' })
   })

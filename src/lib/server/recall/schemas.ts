@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { name, markIds, code, quantity } from '../kernel/fields.ts';
+import { name, markIds, code, quantity, whole } from '../kernel/fields.ts';
 import { OUTCOMES } from '../../core/recall/standing.ts';
 
 export const NewRecall = z
@@ -8,8 +8,8 @@ export const NewRecall = z
     hazard: z.string().trim().min(1).max(4000),
     request: z.string().trim().max(4000).default(''),
     mock: z.boolean().default(false),
-    targetMinutes: z.int().min(1).max(10_000).nullish(),
-    remindDays: z.int().min(1).max(365).nullish().meta({
+    targetMinutes: whole(1, 10_000).nullish(),
+    remindDays: whole(1, 365).nullish().meta({
       description:
         'After how many days without an answer customers are reminded, again and again; 3 where it is not said, null for never'
     }),
@@ -48,4 +48,4 @@ export const RecallBeyondTime = z.strictObject({ beyond: z.boolean() });
 
 export const RecallRelated = z.strictObject({ other: code });
 
-export const RecallReminding = z.strictObject({ days: z.int().min(1).max(365).nullable() });
+export const RecallReminding = z.strictObject({ days: whole(1, 365).nullable() });

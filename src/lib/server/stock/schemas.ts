@@ -8,7 +8,8 @@ import {
   quantity,
   goingOn,
   receivedMark,
-  MOST_ROWS
+  MOST_ROWS,
+  whole
 } from '../kernel/fields.ts';
 import { LABEL_SYMBOLS, LABEL_SIZES, type LabelSize } from '../../core/labels/label.ts';
 import { MarkRecord } from '../ledger/schemas.ts';
@@ -88,7 +89,7 @@ export const LabelRequest = z
       .meta({ description: 'Ids of the lots and serials' }),
     symbol: z.enum(LABEL_SYMBOLS).default('datamatrix'),
     size: z.enum(Object.keys(LABEL_SIZES) as [LabelSize, ...LabelSize[]]).default('50x25'),
-    copies: z.int().min(1).max(100).default(1),
+    copies: whole(1, 100).default(1),
     target: z.enum(['pdf', 'printer']).default('pdf')
   })
   .meta({ id: 'LabelRequest' });

@@ -3,6 +3,7 @@
   import { untrack } from 'svelte';
   import { Modal } from 'carbon-components-svelte';
   import { messagesOf, send } from '../frame/api.ts';
+  import { typedWhole } from '../parts/typed-whole.ts';
   import { count } from '../parts/say.ts';
 
   interface Output {
@@ -71,7 +72,7 @@
       product,
       ...(needsLot ? { lot } : {}),
       ...(numbers.length > 0 ? { numbers } : {}),
-      ...(Number(make) > 0 ? { make: Number(make) } : {})
+      ...(make.trim() ? { make: typedWhole(make) } : {})
     })}
   on:click:button--secondary={onclose}
   on:close={onclose}

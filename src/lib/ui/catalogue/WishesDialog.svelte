@@ -3,6 +3,7 @@
   import { onMount } from 'svelte';
   import { Modal } from 'carbon-components-svelte';
   import { messagesOf, send } from '../frame/api.ts';
+  import { typedWhole } from '../parts/typed-whole.ts';
 
   interface Wish {
     product: string;
@@ -60,7 +61,7 @@
         .map((wish) => ({
           ...wish,
           product: wish.product.trim() || null,
-          leastDays: wish.leastDays.trim() ? Number(wish.leastDays) : null,
+          leastDays: typedWhole(wish.leastDays),
           leastShare: wish.leastShare.trim() || null
         }))
     });

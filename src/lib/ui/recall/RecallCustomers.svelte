@@ -3,6 +3,7 @@
   import { sayDay } from '../../core/calendar/say-day.ts';
   import { noAmount, type Amounts } from '../../core/recall/amounts.ts';
   import { count, dayOfInstant, sayInstant, sayQuantity } from '../parts/say.ts';
+  import { typedWhole } from '../parts/typed-whole.ts';
   import CustomerAnswers from './CustomerAnswers.svelte';
   import type { RecallCase } from './case.ts';
 
@@ -47,11 +48,11 @@
       (answer: { sent: number }) => `✓ ${count(answer.sent, 'reminder')} into the outbox.`
     );
   const remindAfter = (text: string) => {
-    const days = text.trim() === '' ? null : Number(text);
+    const days = typedWhole(text);
     return act('reminding', { days }, () =>
       days === null
         ? '✓ Reminders go out by hand only.'
-        : `✓ Who does not answer is reminded after ${count(days, 'day')}.`
+        : `✓ Who does not answer is reminded after ${count(Number(days), 'day')}.`
     );
   };
 </script>

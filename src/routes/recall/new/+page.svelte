@@ -7,6 +7,7 @@
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { count } from '$lib/ui/parts/say.ts';
+  import { typedWhole } from '$lib/ui/parts/typed-whole.ts';
 
   let { data } = $props();
   interface Suspect {
@@ -85,7 +86,7 @@
         request,
         mock,
         why,
-        ...(mock ? { targetMinutes: Number(minutes) || 240 } : {}),
+        ...(mock ? { targetMinutes: typedWhole(minutes) ?? 240 } : {}),
         marks: [...suspects.map((one) => one.id), ...more]
       },
       { 'idempotency-key': key }

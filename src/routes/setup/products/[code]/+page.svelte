@@ -10,6 +10,7 @@
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
+  import { typedWhole } from '$lib/ui/parts/typed-whole.ts';
 
   let { data } = $props();
   const product = untrack(() => data.product);
@@ -100,7 +101,6 @@
     );
     if (reply.ok) change = reply.body;
   }
-  const whole = (text: string) => (text.trim() === '' ? null : Number(text));
   const hasLots = $derived(identity === 'lot' || identity === 'serial-in-lot');
   const hasSerials = $derived(identity === 'serial' || identity === 'serial-in-lot');
   const EXPLAIN: Record<string, string> = {
@@ -129,8 +129,8 @@
         units: units
           .filter((one) => one.name.trim() !== '')
           .map((one) => ({ name: one.name, holds: one.holds, gtin: one.gtin.trim() || null })),
-        shelfLifeDays: whole(shelfLifeDays),
-        warrantyMonths: whole(warrantyMonths),
+        shelfLifeDays: typedWhole(shelfLifeDays),
+        warrantyMonths: typedWhole(warrantyMonths),
         netWeightKg: netWeightKg.trim() || null,
         gtin: gtin.trim() || null,
         lotScheme: hasLots ? lotScheme || null : null,
