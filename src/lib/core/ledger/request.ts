@@ -296,6 +296,8 @@ export interface Wants {
   packed?: true;
   /** To whom the marks were shipped. */
   sales?: true;
+  /** Whether an open recall has to do with the marks matters. */
+  recalled?: true;
   /** Also what went into the named marks, and what things cost. */
   asBuilt?: true;
   costs?: true;

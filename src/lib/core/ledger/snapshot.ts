@@ -269,7 +269,7 @@ export interface Snapshot {
   granted: readonly Granted[];
   /** To whom a mark was shipped, the latest first; quantity 0 where all of it came back. */
   sales: ReadonlyMap<number, readonly Sale[]>;
-  /** Marks that an open recall, and no drill, suspects or found with customers. */
+  /** Marks that an open recall, and no drill, suspects or found with customers; of returns only. */
   recalled: ReadonlySet<number>;
   /** Mean cost of one unit of a mark, where any is known. */
   costs: ReadonlyMap<number, Quantity>;

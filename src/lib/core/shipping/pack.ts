@@ -69,7 +69,8 @@ export function decidePacking(snapshot: Snapshot, request: Packing): Decision {
   const usedSerials = new Map<MarkRef, string>();
   const inside = new Map<MarkRef, Quantity>(unit?.contents ?? []);
   const taken = new Map<MarkRef, string>();
-  const going: Going[] = unit ? insideOf(snapshot, unit) : [];
+  const wished = snapshot.wishes.size > 0;
+  const going: Going[] = unit && wished ? insideOf(snapshot, unit) : [];
   const seen = new Set<number>();
   request.units.forEach((sscc, index) => packUnit(sscc, `units[${index}]`));
   request.lines.forEach((line, index) =>
@@ -195,7 +196,7 @@ export function decidePacking(snapshot: Snapshot, request: Packing): Decision {
         used.mark.number ?? product.code
       );
     if (!taken.has(used.ref)) taken.set(used.ref, path);
-    going.push(goingOf(snapshot, product, used, path));
+    if (wished) going.push(goingOf(snapshot, product, used, path));
     inside.set(used.ref, (inside.get(used.ref) ?? ZERO).plus(used.quantity));
     rows.packings.push({ unit: ref, mark: used.ref, quantity: used.quantity });
     rows.answer.push(used.ref);

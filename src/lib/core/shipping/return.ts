@@ -24,7 +24,8 @@ export const returnWants = (request: GoodsReturn): Wants => ({
   order: null,
   marks: request.lines.map((line) => ({ product: line.product, marks: [line] })),
   draws: true,
-  sales: true
+  sales: true,
+  recalled: true
 });
 
 /** A line of a return as it was read: what comes back, and by which sales it may have left. */

@@ -48,6 +48,7 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
   const late = new LateNumbers(snapshot, rows, new Births(snapshot, rows, faults), available);
   const usedSerials = new Map<MarkRef, string>();
   const booked: Booked[] = [];
+  const wished = snapshot.wishes.size > 0;
   const going: Going[] = [];
   const taken = new Map<MarkRef, string>(),
     loose = new Map<MarkRef, string>();
@@ -95,7 +96,7 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
         faults
       );
       if (!used || !conforms(product, used.ref, markPath)) return [];
-      going.push(goingOf(snapshot, product, used, markPath));
+      if (wished) going.push(goingOf(snapshot, product, used, markPath));
       if (snapshot.promised.size > 0 && !taken.has(used.ref)) taken.set(used.ref, markPath);
       if (snapshot.packed.size > 0 && !loose.has(used.ref)) loose.set(used.ref, markPath);
       return used;
@@ -146,7 +147,7 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
       faults
     );
     if (!used || !conforms(product, used.ref, path)) continue;
-    going.push(goingOf(snapshot, product, used, path));
+    if (wished) going.push(goingOf(snapshot, product, used, path));
     if (snapshot.promised.size > 0 && !taken.has(used.ref)) taken.set(used.ref, path);
     for (const taking of used.takings)
       rows.movements.push({

@@ -137,7 +137,7 @@ export async function readSnapshot(
     customer === null ? new Map() : readWishesOf(tx, customer, allProducts),
     wants.packed && order ? readGrantedBefore(tx, order.id) : [],
     wants.sales ? readSales(tx, ids) : new Map(),
-    wants.sales ? readRecalled(tx, ids) : new Set<number>()
+    wants.recalled ? readRecalled(tx, ids) : new Set<number>()
   ]);
   // From here on others wait for this stock: only what they too change is read behind the lock,
   // sent with it in one breath.
