@@ -48,9 +48,8 @@ export async function readBuildGaps(db: Db): Promise<Listed<BuildGap>> {
 
 /**
  * How much of the missing part (g), or of what may stand for it, was put into the unit since: what it
- * was made of anew, and what was fitted and did not come out again (a fitting taken
- * back is a row of its own). A lot is a mixture, which is
- * taken back and booked anew.
+ * was made of anew, and what was fitted and did not come out again (a fitting taken back is a row
+ * of its own). A lot is a mixture, which is taken back and booked anew.
  */
 const putInSince = (db: Db) => db`
   SELECT coalesce(sum(x.quantity), 0) AS quantity

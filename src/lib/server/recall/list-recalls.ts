@@ -1,5 +1,6 @@
 import type { Db } from '../kernel/db/client.ts';
 import { listed, mapListed, type Listed } from '../kernel/db/listed.ts';
+import { cameBack } from './came-back.ts';
 
 export interface RecallSummary {
   number: string;
@@ -52,14 +53,9 @@ const countedCases = (db: Db) => db<(Row & { total: number })[]>`
   ),
     goods AS (
       SELECT s.case_id, s.partner_id, s.mark_id, sum(s.quantity) AS had,
-        sum(greatest(s.quantity - coalesce(v.quantity, 0), 0)) AS back
+        sum(${cameBack(db)}) AS back
       FROM recall_scope_customer s
         JOIN cases c ON c.id = s.case_id
-        LEFT JOIN LATERAL (
-          SELECT quantity
-          FROM sold
-          WHERE sold.mark_id = s.mark_id AND sold.event_id = s.event_id
-        ) v ON true
       GROUP BY s.case_id, s.partner_id, s.mark_id
     ),
     told AS (

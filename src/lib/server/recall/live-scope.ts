@@ -1,20 +1,12 @@
 import type { ScopeRow } from '../../core/recall/standing.ts';
+import type { Balance } from '../../core/trace/mass-balance.ts';
 import type { Db, Tx } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 import { reachInTime } from '../trace/trace-by-sql.ts';
 import { reachedScope } from '../trace/trace.ts';
 
 /** The mass balance of a suspect; decimal strings in its unit. */
-export interface SuspectBalance {
-  mark: number;
-  in: string;
-  onHand: string;
-  used: string;
-  shipped: string;
-  scrapped: string;
-  corrected: string;
-  open: string;
-}
+export type SuspectBalance = Balance & { mark: number };
 
 /** Where the goods of these marks are now, at customers and here; the marks themselves included. */
 export async function liveScope(

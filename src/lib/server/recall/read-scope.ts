@@ -1,23 +1,16 @@
 import type { AnswerRow, ScopeRow } from '../../core/recall/standing.ts';
 import type { Db } from '../kernel/db/client.ts';
+import { cameBack } from './came-back.ts';
 
-/**
- * The scope as it was decided, with what of it came back by bookings since: what a customer had by
- * a shipment then and has by it no more.
- */
+/** The scope as it was decided, with what of it came back by bookings since. */
 export const readFrozenScope = (db: Db, caseId: number): Promise<ScopeRow[]> => db<ScopeRow[]>`
   SELECT t.code AS partner, s.mark_id AS mark, s.event_id AS event, p.unit,
     trim_scale(s.quantity)::text AS quantity,
-    trim_scale(greatest(s.quantity - coalesce(v.quantity, 0), 0))::text AS back
+    trim_scale(${cameBack(db)})::text AS back
   FROM recall_scope_customer s
     JOIN partner t ON t.id = s.partner_id
     JOIN mark m ON m.id = s.mark_id
     JOIN product p ON p.id = m.product_id
-    LEFT JOIN LATERAL (
-      SELECT quantity
-      FROM sold
-      WHERE sold.mark_id = s.mark_id AND sold.event_id = s.event_id
-    ) v ON true
   WHERE s.case_id = ${caseId}
   ORDER BY t.code, s.event_id, s.mark_id
 `;

@@ -13,6 +13,7 @@ import type { Actor } from '../kernel/actor.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
 import { Problem, type FormError } from '../kernel/problem.ts';
 import { requireRight } from '../kernel/rights.ts';
+import { cameBack } from './came-back.ts';
 import { keyUsed, lockCase, log, stillOpen } from './case-row.ts';
 
 export interface GivenAnswer {
@@ -99,15 +100,10 @@ async function readHad(tx: Tx, caseId: number): Promise<Map<string, Had>> {
     SELECT t.code AS partner, t.id AS "partnerId", s.mark_id AS mark, m.number,
       sum(s.quantity) AS had, coalesce(max(a.told), 0) AS told,
       coalesce(max(a.returned), 0) AS "toldReturned",
-      sum(greatest(s.quantity - coalesce(v.quantity, 0), 0)) AS back
+      sum(${cameBack(tx)}) AS back
     FROM recall_scope_customer s
       JOIN partner t ON t.id = s.partner_id
       JOIN mark m ON m.id = s.mark_id
-      LEFT JOIN LATERAL (
-        SELECT quantity
-        FROM sold
-        WHERE sold.mark_id = s.mark_id AND sold.event_id = s.event_id
-      ) v ON true
       LEFT JOIN LATERAL (
         SELECT sum(quantity) AS told,
           sum(quantity) FILTER (WHERE outcome = 'returned') AS returned
