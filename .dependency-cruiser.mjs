@@ -42,6 +42,7 @@ const SERVER = [
   'exchange',
   'frame',
   'kinds.ts',
+  'imports.ts',
   'http'
 ];
 const TESTS = '\\.test\\.ts$|/testing/';

@@ -538,7 +538,7 @@ test('labels go to the printer’s spool, a reprint is known, and what is on scr
 test('products come from a file after a report row by row, and orders too', async ({ page }) => {
   const [good, bad] = [fresh('IMP'), fresh('IMP')];
   await signIn(page, 'wilf');
-  await open(page, '/setup/products/import');
+  await open(page, '/setup/files?kind=products');
   const file = (text: string) => ({
     name: 'products.csv',
     mimeType: 'text/csv',
@@ -599,4 +599,32 @@ test('marking a stocked product differently explains what it means before it is 
   await open(page, `/setup/products/${code}`);
   await page.getByLabel('Marked by').selectOption('none');
   await expect(page.getByText('That cannot be done now')).toBeVisible();
+});
+
+test('opening stock is typed row by row, judged beside each row, and its trace begins with it', async ({
+  page
+}) => {
+  const serial = fresh('OPS');
+  await signIn(page, 'wilf');
+  await open(page, '/opening');
+  const cell = (column: string, row: number) =>
+    page.getByRole('textbox', { name: `${column}, row ${row}` });
+  await cell('Product', 1).fill('INF');
+  await cell('Place', 1).fill('NOWHERE');
+  await cell('Serial', 1).fill(serial);
+  await expect(page.getByText('There is no place NOWHERE').first()).toBeVisible();
+  await cell('Place', 1).fill('QW-A1');
+  await cell('Expires', 1).fill('2030-01-31');
+  await expect(page.getByText('can be booked')).toBeVisible();
+  await expect(page.getByText(/draft kept/)).toBeVisible();
+  await page.reload();
+  await expect(cell('Serial', 1)).toHaveValue(serial);
+  await expect(page.getByText('can be booked')).toBeVisible();
+  await page.getByLabel('lies here since').fill('31 Dec 2999');
+  await expect(page.getByText(/is no day up to today/)).toBeVisible();
+  await page.getByLabel('lies here since').fill('');
+  await page.getByRole('button', { name: 'Bring in 1 row' }).click();
+  await expect(page.getByRole('heading', { name: /Brought in/ })).toBeVisible();
+  await page.getByRole('link', { name: `Trace ${serial}` }).click();
+  await expect(page.getByText('Opening stock').first()).toBeVisible();
 });

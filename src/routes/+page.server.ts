@@ -2,17 +2,19 @@ import type { PageServerLoad } from './$types';
 import { mayDo } from '$lib/core/people/rights.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { keepAudit } from '$lib/server/trace/loose-ends.ts';
+import { readFirstRun } from '$lib/server/frame/first-run.ts';
 import { readToday } from '$lib/server/frame/today.ts';
 
 export const load: PageServerLoad = async ({ locals, parent }) => {
   const { today } = await parent();
   const { roles, personId } = locals.actor!;
-  const screen = await readToday(db(), today, personId);
+  const [screen, steps] = await Promise.all([readToday(db(), today, personId), readFirstRun(db())]);
   // The day's first look runs the audit behind it: nobody waits for it, and the trend has its
   // point.
   if (screen.trend.at(-1)?.day !== today) void keepAudit(db(), today).catch(() => {});
   return {
     ...screen,
+    firstRun: steps?.map(({ right, ...step }) => ({ ...step, mine: mayDo(roles, right) })) ?? null,
     mine: {
       receive: mayDo(roles, 'book.receive'),
       build: mayDo(roles, 'book.build'),

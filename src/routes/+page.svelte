@@ -1,6 +1,7 @@
 <script lang="ts">
   import { daysBetween } from '$lib/core/calendar/day.ts';
   import { sayDay, sayDayShort, sayDistance } from '$lib/core/calendar/say-day.ts';
+  import FirstRun from '$lib/ui/frame/FirstRun.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import Trend from '$lib/ui/parts/Trend.svelte';
   import { count, dayOfInstant, sayQuantity, sayTime } from '$lib/ui/parts/say.ts';
@@ -44,6 +45,7 @@
           : sayDayShort(due, data.today);
   };
   const hrefOf = (sheet: string) => {
+    if (sheet === 'opening') return '/opening';
     if (sheet.startsWith('identify '))
       return `/identify?product=${encodeURIComponent(sheet.split('-').slice(2).join('-'))}`;
     const [screen, ...number] = sheet.split(' ');
@@ -64,6 +66,7 @@
         >{/if}
     </p>
   </div>
+  {#if data.firstRun}<FirstRun steps={data.firstRun} />{/if}
   <div class="waits">
     {#each screens as screen (screen.name)}
       <section class:mine={screen.mine}>
@@ -222,8 +225,7 @@
             >
           </li>
         {:else}<li class="none">
-            Nothing has been booked yet. Begin with <a href="/setup">Setup</a>, then enter a
-            <a href="/orders/new?kind=purchase">purchase order</a>.
+            Nothing has been booked yet. What is booked stands here, latest first.
           </li>{/each}
       </ul>
     </section>

@@ -2,7 +2,7 @@ import type { Circumstances, BookingKind } from './ledger/book.ts';
 import { reverse } from './ledger/kinds.ts';
 import { build, fit, repack, teardown } from './making/kinds.ts';
 import { quality } from './quality/kinds.ts';
-import { receive } from './receiving/kinds.ts';
+import { open, receive } from './receiving/kinds.ts';
 import { goodsReturn, pack, ship } from './shipping/kinds.ts';
 import { amend, correct, giveNumbers, move } from './stock/kinds.ts';
 
@@ -15,6 +15,7 @@ import { amend, correct, giveNumbers, move } from './stock/kinds.ts';
  */
 export const BOOKING_KINDS = [
   receive,
+  open,
   build,
   repack,
   teardown,

@@ -69,7 +69,12 @@ export const EVENT_KINDS = {
   station: { code: 22, balance: null, epcis: null },
   amendment: { code: 23, balance: null, epcis: { step: 'inspecting' } },
   reversal: { code: 24, balance: null, epcis: null },
-  swap: { code: 25, balance: null, epcis: { step: 'installing' } }
+  swap: { code: 25, balance: null, epcis: { step: 'installing' } },
+  opening: {
+    code: 26,
+    balance: 'makes',
+    epcis: { step: 'commissioning', disposition: 'active', action: 'ADD' }
+  }
 } as const satisfies Record<string, EventKindFacts>;
 
 export type EventKind = keyof typeof EVENT_KINDS;

@@ -6,6 +6,7 @@ import { decideFitting } from '../making/fit.ts';
 import { decideTeardown } from '../making/teardown.ts';
 import { decideQuality } from '../quality/decide-quality.ts';
 import { quantity } from '../quantity/quantity.ts';
+import { decideOpening } from '../receiving/opening.ts';
 import { decideReceipt } from '../receiving/receive.ts';
 import { decidePacking } from '../shipping/pack.ts';
 import { decideReturn } from '../shipping/return.ts';
@@ -72,6 +73,7 @@ const known = snapshot({
 
 const DECISIONS = {
   receipts: decideReceipt,
+  openings: decideOpening,
   builds: decideBuild,
   repacks: decideRepack,
   teardowns: decideTeardown,

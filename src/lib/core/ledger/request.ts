@@ -47,6 +47,17 @@ export interface Receipt {
   reasons?: Reasons;
 }
 
+/** Stock that lay here before Earmark: no order, no supplier. */
+export interface OpeningLine extends Omit<ReceiptLine, 'marks'> {
+  /** Each with a cost of its own where it has one. */
+  marks?: (ReceivedMark & { unitCost?: string })[];
+}
+export interface Opening {
+  document: string;
+  lines: OpeningLine[];
+  reasons?: Reasons;
+}
+
 /** An input with `draw` names no lot: it is taken first expired first. */
 export interface BuildLine extends MarkNamed, Pick<BornWith, 'expires' | 'retest' | 'facts'> {
   product: string;
@@ -298,6 +309,8 @@ export interface Wants {
   sales?: true;
   /** Whether an open recall has to do with the marks matters. */
   recalled?: true;
+  /** Also whether the marks came in as opening stock before. */
+  opened?: true;
   /** Also what went into the named marks, and what things cost. */
   asBuilt?: true;
   costs?: true;

@@ -271,6 +271,8 @@ export interface Snapshot {
   sales: ReadonlyMap<number, readonly Sale[]>;
   /** Marks that an open recall, and no drill, suspects or found with customers; of returns only. */
   recalled: ReadonlySet<number>;
+  /** Where and how marks came in as opening stock already, for an opening; quantities as text. */
+  opened: ReadonlyMap<number, readonly { place: number; document: string; quantity: string }[]>;
   /** Mean cost of one unit of a mark, where any is known. */
   costs: ReadonlyMap<number, Quantity>;
   /**

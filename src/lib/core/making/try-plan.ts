@@ -55,6 +55,7 @@ export function tryPlan(
     granted: [],
     sales: new Map(),
     recalled: new Set(),
+    opened: new Map(),
     later: new Map(),
     products: new Map([['IT', product]]),
     marks: new Map(),

@@ -6,6 +6,7 @@ const MADE: readonly Right[] = ['book.build', 'book.repack', 'book.correct'];
 /** Whoever may book a kind may take it back; what was made, also whoever may correct stock. */
 const RIGHTS: Readonly<Partial<Record<EventKind, readonly Right[]>>> = {
   receive: ['book.receive'],
+  opening: ['book.opening'],
   return: ['book.return'],
   'put away': ['book.move'],
   move: ['book.move'],

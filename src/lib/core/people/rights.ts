@@ -15,6 +15,7 @@ export type Right =
   | 'draft'
   | 'allot'
   | 'book.receive'
+  | 'book.opening'
   | 'book.build'
   | 'book.ship'
   | 'book.move'
@@ -106,7 +107,8 @@ const RIGHTS: Record<Role, readonly Right[]> = {
     'floor',
     'amend',
     'book.move',
-    'print'
+    'print',
+    'import'
   ],
   coordinator: [
     'read',
@@ -115,6 +117,7 @@ const RIGHTS: Record<Role, readonly Right[]> = {
     'draft',
     'allot',
     'book.receive',
+    'book.opening',
     'book.build',
     'book.ship',
     'book.move',

@@ -89,15 +89,22 @@ function born(sheet: ReceivingSheet, product: KnownProduct, row: ReceivedRow): M
   return ref !== null && mayArrive(sheet, product, row, ref) ? ref : null;
 }
 
+const saidExpired = (number: string, expired: string, day: string): string =>
+  `${number} expired on ${sayDay(expired)}, ${sayDistance(expired, day)}: it is kept, but not used or shipped.`;
+
 /** Goods that arrive expired are answered as the plan says. */
 function mayArrive(
-  { snapshot, rows, faults }: ReceivingSheet,
+  { coming, snapshot, rows, faults }: ReceivingSheet,
   product: KnownProduct,
   { identity, path }: ReceivedRow,
   ref: MarkRef
 ): boolean {
   const { expiresOn } = rows.newMarks[-ref - 1]!;
   if (expiresOn === null || expiresOn >= snapshot.day) return true;
+  if (coming === 'opening') {
+    faults.note(path, saidExpired(identity.number, expiresOn, snapshot.day), identity.number);
+    return true;
+  }
   const message = `${identity.number} expired on ${sayDay(expiresOn)}, ${sayDistance(expiresOn, snapshot.day)}: it can be received, but not used or shipped.`;
   return faults.answer(product.plan, 'arrives expired', path, message, identity.number);
 }

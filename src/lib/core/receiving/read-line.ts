@@ -1,4 +1,4 @@
-import { hasSerials } from '../catalogue/plan.ts';
+import { hasSerials, type Asked, type Checkpoint } from '../catalogue/plan.ts';
 import { identify, type Identity } from '../ledger/identity.ts';
 import { lineQuantity, serialQuantity } from '../ledger/line-quantity.ts';
 import type { ReceiptLine, ReceivedMark } from '../ledger/request.ts';
@@ -26,22 +26,33 @@ export function readLine(sheet: ReceivingSheet, of: ReceivedLine): ReceivedRow[]
   if (named === null) return [];
   const good = named.flatMap((mark, at) => readRow(sheet, of, mark, at, named.length) ?? []);
   if (of.asked === null || good.length < named.length) return good;
-  const rest = restOf(of, good, of.asked);
+  const rest = restOf(sheet, of, good, of.asked);
   if (rest) return [...good, rest];
   if (!sumOf(good).eq(of.asked)) tellMismatch(sheet, of, good, of.asked);
   return good;
 }
 
+/**
+ * Where its plan is asked: at receipt; for what lay here before and takes its number only where it
+ * is made, there.
+ */
+const checkpointOf = ({ coming }: ReceivingSheet, { plan }: KnownProduct): Checkpoint =>
+  coming === 'opening' && plan.asks.receive === 'never' ? 'output' : 'receive';
+
+const askedOf = (sheet: ReceivingSheet, product: KnownProduct): Asked =>
+  product.plan.asks[checkpointOf(sheet, product)];
+
 /** What was given, or one row for what has no number here; null after a fault. */
 function namedMarks(sheet: ReceivingSheet, of: ReceivedLine): ReceivedMark[] | null {
-  const { product, line, asked, path } = of;
-  const { identity, asks } = product.plan;
+  const { product, line, asked: amount, path } = of;
+  const { identity } = product.plan;
+  const asked = askedOf(sheet, product);
   const given = line.marks ?? [];
   if (given.length > 0) return given;
   if (identity === 'none') return [{}];
-  if (asks.receive !== 'always' && identity !== 'serial-in-lot') return [{}];
+  if (asked !== 'always' && identity !== 'serial-in-lot') return [{}];
   const lot = identity === 'lot';
-  const how = asked && !lot ? `${formatQuantity(asked)} of them` : 'it';
+  const how = amount && !lot ? `${formatQuantity(amount)} of them` : 'it';
   const message = `${product.code} ${product.name} needs ${lot ? 'a lot' : 'serials'} here. Type, scan or paste ${how}.`;
   const at = `${path}.marks`;
   if (identity === 'serial-in-lot') sheet.faults.add('mark.missing', at, message);
@@ -58,7 +69,7 @@ function readRow(
 ): ReceivedRow | null {
   const { product, index } = of;
   const path = product.marking === 'none' ? of.path : `${of.path}.marks[${at}]`;
-  const identity = identify(product, mark, 'receive', path, sheet.faults);
+  const identity = identify(product, mark, checkpointOf(sheet, product), path, sheet.faults);
   if (!identity) return null;
   const quantity = rowQuantity(sheet, of, identity, mark, rowsOfLine, path);
   return quantity && { mark, identity, quantity, path, line: index, at, rest: false, ref: null };
@@ -91,13 +102,14 @@ function rowQuantity(
  * rows name.
  */
 function restOf(
+  sheet: ReceivingSheet,
   { product, path }: ReceivedLine,
   good: readonly ReceivedRow[],
   asked: Quantity
 ): ReceivedRow | null {
   const open = asked.minus(sumOf(good));
   const { plan } = product;
-  if (open.lte(0) || plan.identity === 'none' || plan.asks.receive === 'always') return null;
+  if (open.lte(0) || plan.identity === 'none' || askedOf(sheet, product) === 'always') return null;
   const identity = identityOfRest(product, good);
   if (identity === null) return null;
   const line = good[0]?.line ?? 0;

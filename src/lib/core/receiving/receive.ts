@@ -5,10 +5,9 @@ import { lineQuantity } from '../ledger/line-quantity.ts';
 import { findPartner, findPlace, findProduct } from '../ledger/lookup.ts';
 import { checkOrder, type Booked } from '../ledger/order-check.ts';
 import type { Receipt, ReceiptLine, Wants } from '../ledger/request.ts';
-import type { KnownProduct, Snapshot } from '../ledger/snapshot.ts';
-import { shown } from '../numbers/number.ts';
+import type { Snapshot } from '../ledger/snapshot.ts';
+import { readUnitCost } from '../stock/unit-cost.ts';
 import { placeFor } from '../stock/quarantine.ts';
-import { parseQuantity, type Quantity } from '../quantity/quantity.ts';
 import { markOfRow } from './mark-of-row.ts';
 import { readLine } from './read-line.ts';
 import type { ReceivingSheet } from './received-row.ts';
@@ -34,7 +33,15 @@ export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
   const faults = new Faults(request.reasons, snapshot.granted);
   const rows = emptyRows();
   const births = new Births(snapshot, rows, faults);
-  const sheet: ReceivingSheet = { snapshot, request, faults, rows, births, seen: new Map() };
+  const sheet: ReceivingSheet = {
+    coming: 'receipt',
+    snapshot,
+    request,
+    faults,
+    rows,
+    births,
+    seen: new Map()
+  };
   const partner = findPartner(snapshot, request.supplier, 'supplier', 'supplier', faults);
   rows.partnerId = partner?.id ?? null;
   rows.orderId = snapshot.order?.id ?? null;
@@ -54,7 +61,7 @@ function takeLine(sheet: ReceivingSheet, line: ReceiptLine, index: number): Book
   const sent = product.plan.receivedTo === 'quarantine';
   const place = named && placeFor(snapshot, product, sent, named, `${path}.place`, faults);
   const asked = lineQuantity(product, line.quantity, `${path}.quantity`, faults, line.unit);
-  const unitCost = costOf(product, line, `${path}.unitCost`, faults);
+  const unitCost = readUnitCost(product, line.unitCost, `${path}.unitCost`, faults);
   for (const row of readLine(sheet, { product, line, index, asked, path })) {
     const mark = markOfRow(sheet, product, row);
     if (mark === null) continue;
@@ -65,19 +72,4 @@ function takeLine(sheet: ReceivingSheet, line: ReceiptLine, index: number): Book
     rows.answer.push(mark);
   }
   return asked && { product, quantity: asked, path: `${path}.quantity` };
-}
-
-function costOf(
-  product: KnownProduct,
-  line: ReceiptLine,
-  path: string,
-  faults: Faults
-): Quantity | null {
-  const text = line.unitCost?.trim();
-  if (!text) return null;
-  const cost = parseQuantity(text);
-  if (cost !== null && cost.gte(0)) return cost;
-  const message = `“${shown(text)}” is no cost of one ${product.unit}.`;
-  faults.add('quantity.mismatch', path, message, product.code);
-  return cost;
 }

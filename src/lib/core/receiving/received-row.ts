@@ -26,26 +26,31 @@ export interface Seen {
   rows: Map<string, ReceivedRow>;
 }
 
+/** How goods come in: now, from a supplier, or as what lay here before Earmark. */
+export type Coming = 'receipt' | 'opening';
+
 /** One receipt being decided: what is known, what is asked, and what has come of it so far. */
 export interface ReceivingSheet {
+  coming: Coming;
   snapshot: Snapshot;
-  request: Receipt;
+  request: Pick<Receipt, 'lines' | 'reasons'>;
   faults: Faults;
   rows: Rows;
   births: Births;
-  seen: Map<KnownProduct, Record<MarkKind, Seen>>;
+  /** By the product's id. */
+  seen: Map<number, Record<MarkKind, Seen>>;
 }
 
 /** What this sheet has seen of a product, by kind of mark and folded number. */
 export function seenOf(sheet: ReceivingSheet, product: KnownProduct): Record<MarkKind, Seen> {
-  const before = sheet.seen.get(product);
+  const before = sheet.seen.get(product.id);
   if (before) return before;
   const group = (kind: MarkKind): Seen => ({
     known: sheet.snapshot.marks.get(markGroup(product.id, kind)),
     rows: new Map()
   });
   const groups = { lot: group('lot'), serial: group('serial'), bulk: group('bulk') };
-  sheet.seen.set(product, groups);
+  sheet.seen.set(product.id, groups);
   return groups;
 }
 

@@ -1,6 +1,14 @@
 import { groupBy } from '../group-by.ts';
 import { formatQuantity, quantity } from '../quantity/quantity.ts';
-import type { PartnerEnd, PlaceEnd, ScrapEnd, TracedEvent, TraceMaterial } from './traced.ts';
+import {
+  ORIGIN_KINDS,
+  type OriginEnd,
+  type PartnerEnd,
+  type PlaceEnd,
+  type ScrapEnd,
+  type TracedEvent,
+  type TraceMaterial
+} from './traced.ts';
 
 /** Where what was traced ended up, and where it came from. */
 export interface Ends {
@@ -8,6 +16,8 @@ export interface Ends {
   onHand: PlaceEnd[];
   scrapped: ScrapEnd[];
   suppliers: PartnerEnd[];
+  /** What came from nobody: it lay here before Earmark, or was found. */
+  origins: OriginEnd[];
 }
 /** An event with what it did to the marks of a trace. */
 export type EventWithLines = Omit<TracedEvent, 'undoes' | 'undone' | 'happened'> & {
@@ -84,19 +94,24 @@ export function otherEnds({
   const ends: Omit<Ends, 'customers'> = {
     onHand: material.stock.filter((row) => isEnd(row.mark)),
     scrapped: [],
-    suppliers: []
+    suppliers: [],
+    origins: []
   };
+  const left = leftBy(material);
   for (const { mark, event: id, place, quantity: text } of material.movements) {
     if (undone.has(`${mark} ${id}`)) continue;
     const { kind, document, at, partner } = events.get(id)!;
     const amount = unsigned(text);
     if (kind === 'scrap' && isEnd(mark) && counts(mark, id))
       ends.scrapped.push({ mark, place, quantity: amount, document, at });
-    if (kind !== 'receive') continue;
+    const origin = ORIGIN_KINDS.has(kind) && !text.startsWith('-') && !left.has(`${mark} ${id}`);
+    if (kind !== 'receive' && !origin) continue;
     const asked = downstream
       ? rootMarks.has(mark) && (material.from?.has(id) ?? true)
       : levels.has(mark) && counts(mark, id);
-    if (asked)
+    if (!asked) continue;
+    if (origin) ends.origins.push({ event: id, kind, document, at, mark, place, quantity: amount });
+    else
       ends.suppliers.push({
         event: id,
         partner: partner ?? '',
@@ -107,6 +122,14 @@ export function otherEnds({
       });
   }
   return ends;
+}
+
+/** What events took away of marks, as `mark event`: a count may find a thing at another place. */
+function leftBy({ movements }: TraceMaterial): ReadonlySet<string> {
+  const left = new Set<string>();
+  for (const { mark, event, quantity: text } of movements)
+    if (text.startsWith('-')) left.add(`${mark} ${event}`);
+  return left;
 }
 
 /**

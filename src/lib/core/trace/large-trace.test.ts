@@ -23,6 +23,7 @@ it('adds up a trace by level and product, customer, supplier and place', () => {
           end('CLUB', 'SO-1', 4, '0.25')
         ],
         suppliers: [end('LOOM', 'R-1', 1, '10')],
+        origins: [],
         onHand: [
           { mark: 3, place: 'RACK', quantity: '1' },
           { mark: 4, place: 'RACK', quantity: '2.25' }

@@ -1,6 +1,7 @@
 import { groupBy } from '../group-by.ts';
 import { totalOf } from '../quantity/quantity.ts';
 import type { TraceFindings } from './trace.ts';
+import { sayOrigin } from './traced.ts';
 
 /** Goods of one product: how many marks, and how much in the product's unit. */
 export interface Goods {
@@ -26,6 +27,8 @@ export interface LargeTrace {
   }[];
   customers: { partner: string; documents: string[]; goods: Goods[] }[];
   suppliers: { partner: string; documents: string[]; goods: Goods[] }[];
+  /** What lay here before Earmark, or was found. */
+  origins: { what: string; documents: string[]; goods: Goods[] }[];
   here: { place: string; goods: Goods[] }[];
   balances: TraceFindings['balances'];
 }
@@ -90,6 +93,11 @@ export function summarise(
     rows: [...rows.values()].sort((a, b) => a.level - b.level || (a.product < b.product ? -1 : 1)),
     customers: partners(ends.customers),
     suppliers: partners(ends.suppliers),
+    origins: [...groupBy(ends.origins, (end) => sayOrigin(end.kind))].map(([what, of]) => ({
+      what,
+      documents: [...new Set(of.map((end) => end.document))],
+      goods: goods(of)
+    })),
     here: [...groupBy(ends.onHand, (end) => end.place)]
       .map(([place, of]) => ({ place, goods: goods(of) }))
       .sort((a, b) => (a.place < b.place ? -1 : 1))

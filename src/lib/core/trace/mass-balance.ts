@@ -8,7 +8,8 @@ const SCRAPS = kindsThat('scraps');
 const CORRECTS = kindsThat('corrects');
 
 /** Whether what this kind of event adds to a mark is part of all that ever came in of it. */
-export const bringsIn = (kind: string): boolean => MAKES.has(kind) || kind === 'gain';
+export const bringsIn = (kind: string): boolean =>
+  MAKES.has(kind) || kind === 'gain' || kind === 'count';
 
 /**
  * One movement of a mark with the kind of its event; for a reversal also what kind it took back.

@@ -1,5 +1,6 @@
 import { placeInColumns } from './river-order.ts';
 import type { Direction, Graph } from './graph.ts';
+import { sayOrigin } from './traced.ts';
 
 /** What the drawing needs of each mark; `content` only downstream. */
 export interface RiverMark {
@@ -30,6 +31,8 @@ export interface RiverMaterial {
   ends: {
     customers: readonly RiverEnd[];
     suppliers: readonly RiverEnd[];
+    /** What lay here before Earmark, or was found; left out where there is none. */
+    origins?: readonly { kind: string; document: string; mark: number; quantity: string }[];
     onHand: readonly { mark: number; place: string; quantity: string }[];
     scrapped: readonly { mark: number; quantity: string; document: string }[];
   };
@@ -41,11 +44,11 @@ export interface RiverMaterial {
 
 export interface RiverNode {
   key: string;
-  kind: 'supplier' | 'mark' | 'bundle' | 'customer' | 'here' | 'scrapped';
+  kind: 'supplier' | 'origin' | 'mark' | 'bundle' | 'customer' | 'here' | 'scrapped';
   column: number;
   /** Marks drawn by this node; for an end the marks that end there. */
   marks: number[];
-  /** Partner or place code of an end; product of a mark or bundle. */
+  /** Partner or place code of an end, or what an origin is called; product of a mark or bundle. */
   of: string;
   quantity: number;
   documents: string[];
@@ -164,6 +167,8 @@ export function layOutRiver(material: RiverMaterial): River {
   };
   for (const row of material.ends.suppliers)
     end('supplier', row.partner, 0, row.mark, Number(row.quantity), row.document, false);
+  for (const row of material.ends.origins ?? [])
+    end('origin', sayOrigin(row.kind), 0, row.mark, Number(row.quantity), row.document, false);
   for (const row of material.ends.customers)
     end('customer', row.partner, lastColumn, row.mark, Number(row.quantity), row.document, true);
   for (const row of material.ends.onHand)
@@ -182,7 +187,7 @@ export function layOutRiver(material: RiverMaterial): River {
   drawRibbons(list, lines, whole);
   const columns = used.map((column) =>
     column === 0
-      ? 'Suppliers'
+      ? headingOfSources(list)
       : column === lastColumn
         ? 'Customers and here'
         : levelName(column, downstream, deepest)
@@ -195,6 +200,9 @@ export function layOutRiver(material: RiverMaterial): River {
     height
   };
 }
+
+const headingOfSources = (nodes: readonly RiverNode[]): string =>
+  nodes.some((node) => node.kind === 'origin') ? 'Where it came from' : 'Suppliers';
 
 /**
  * A ribbon this wide or wider, as a part of the whole, gets a free lane through the columns it

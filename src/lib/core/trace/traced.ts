@@ -69,3 +69,18 @@ export interface ScrapEnd extends PlaceEnd {
   document: string;
   at: string;
 }
+
+/** Goods that came from nobody: they lay here before Earmark, or were found. */
+export interface OriginEnd extends PlaceEnd {
+  event: number;
+  kind: string;
+  document: string;
+  at: string;
+}
+
+/** Kinds of event that bring goods in that nobody sent and nothing made. */
+export const ORIGIN_KINDS: ReadonlySet<string> = new Set(['opening', 'gain', 'count']);
+
+/** What such an event says of where they came from. */
+export const sayOrigin = (kind: string): string =>
+  kind === 'opening' ? 'Opening stock' : 'Found at a count';

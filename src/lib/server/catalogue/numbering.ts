@@ -53,7 +53,7 @@ export async function readSchemes(db: Db, day: string): Promise<SchemeRecord[]> 
  * is wrong
  */
 export async function putScheme(
-  sql: Sql,
+  sql: Sql | Tx,
   pathCode: string,
   given: z.infer<typeof NumberingScheme>
 ): Promise<{ created: boolean }> {

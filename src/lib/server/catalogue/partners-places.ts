@@ -3,7 +3,7 @@ import { hasGoodCheckDigit } from '../../core/gs1/check-digit.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import type { Partner, Place } from './schemas.ts';
 import { Problem } from '../kernel/problem.ts';
-import type { Db, Sql, Tx } from '../kernel/db/client.ts';
+import { within, type Db, type Sql, type Tx } from '../kernel/db/client.ts';
 import { cleanCode } from '../kernel/code.ts';
 
 export interface PartnerRecord {
@@ -39,7 +39,7 @@ export async function readPartner(db: Db, code: string): Promise<PartnerRecord |
  * 422 where the code or the GLN is wrong
  */
 export async function putPartner(
-  sql: Sql,
+  sql: Sql | Tx,
   pathCode: string,
   given: z.infer<typeof Partner>
 ): Promise<{ partner: PartnerRecord; created: boolean }> {
@@ -86,14 +86,14 @@ export async function readPlace(db: Db, code: string): Promise<PlaceRecord | nul
  * Problem 422
  */
 export async function putPlace(
-  sql: Sql,
+  sql: Sql | Tx,
   pathCode: string,
   given: z.infer<typeof Place>
 ): Promise<{ place: PlaceRecord; created: boolean }> {
   const code = cleanCode(pathCode, 'place');
   const siteCode = cleanCode(given.site, 'site');
   const { name, kind } = given;
-  return (await sql.begin(async (tx) => {
+  return await within(sql, async (tx) => {
     await tx`
       INSERT INTO site (code, name)
       VALUES (${siteCode}, ${siteCode})
@@ -112,7 +112,7 @@ export async function putPlace(
       RETURNING (xmax = 0) AS created
     `;
     return { place: (await readPlace(tx, code))!, created: row!.created };
-  })) as { place: PlaceRecord; created: boolean };
+  });
 }
 
 /**

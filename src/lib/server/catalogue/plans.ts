@@ -4,7 +4,7 @@ import type { Marking } from '../../core/catalogue/marking.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { Problem, type FormError } from '../kernel/problem.ts';
-import type { Db, Sql, Tx } from '../kernel/db/client.ts';
+import { within, type Db, type Sql, type Tx } from '../kernel/db/client.ts';
 import { cleanCode } from '../kernel/code.ts';
 import { onHandByKind } from './products.ts';
 
@@ -69,7 +69,7 @@ export async function readPlanVersion(
  * @throws Problem 422 naming what is wrong, also where a product could not be marked like that
  */
 export async function putPlan(
-  sql: Sql,
+  sql: Sql | Tx,
   actor: Actor,
   pathCode: string,
   given: MarkingPlan & { name: string }
@@ -83,7 +83,7 @@ export async function putPlan(
       'The plan cannot be kept like this',
       faults.map((message) => ({ code: 'request.malformed', path: 'plan', message }))
     );
-  return (await sql.begin(async (tx) => {
+  return await within(sql, async (tx) => {
     await refuseUnknownSchemes(tx, plan);
     const [row] = await tx<{ id: number; created: boolean }[]>`
       INSERT INTO marking_plan (code, name)
@@ -106,7 +106,7 @@ export async function putPlan(
       VALUES (${row!.id}, ${version}, ${tx.json(plan as never)}, ${actor.personId})
     `;
     return { version, created: row!.created, says };
-  })) as { version: number; created: boolean; says: string[] };
+  });
 }
 
 /**

@@ -2,7 +2,7 @@ import { NO_SPEC, specFaults, specFor, type Spec } from '../../core/quality/spec
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { notFound, Problem } from '../kernel/problem.ts';
-import type { Db, Sql } from '../kernel/db/client.ts';
+import { within, type Db, type Sql, type Tx } from '../kernel/db/client.ts';
 
 export interface SpecRecord {
   id: number;
@@ -60,7 +60,7 @@ export function limitsFor(
 
 /** Keeps a spec as a new version. @throws Problem 404, 422 with everything that is wrong */
 export async function putSpec(
-  sql: Sql,
+  sql: Sql | Tx,
   actor: Actor,
   product: string,
   partner: string | null,
@@ -74,7 +74,7 @@ export async function putSpec(
       faults.map((message) => ({ code: 'mark.off-spec', path: 'limits', message })),
       'Nothing was changed.'
     );
-  return (await sql.begin(async (tx) => {
+  return await within(sql, async (tx) => {
     const [row] = await tx<
       { id: number; code: string }[]
     >`SELECT id, code FROM product WHERE upper(code) = ${numberKey(product)} FOR UPDATE`;
@@ -105,5 +105,5 @@ export async function putSpec(
     return (await readSpecs(tx, [row.code])).find(
       (one) => one.partner === (customer?.code ?? null)
     )!;
-  })) as SpecRecord;
+  });
 }

@@ -36,7 +36,7 @@ const KINDS: Record<string, string[]> = {
   assembling: ['build'],
   repackaging: ['repack'],
   disassembling: ['teardown'],
-  commissioning: ['identify'],
+  commissioning: ['identify', 'opening'],
   packing: ['pack'],
   unpacking: ['unpack']
 };

@@ -2,8 +2,11 @@ import { z } from 'zod';
 import { code, day, instant } from '../kernel/fields.ts';
 
 export const ImportQuery = z.object({
-  mode: z.enum(['check', 'write', 'write-good']).default('check')
+  mode: z.enum(['check', 'write', 'write-good']).default('check'),
+  document: code.optional().meta({ description: 'Number opening stock is booked under' })
 });
+
+export const TemplateQuery = z.object({ format: z.enum(['csv', 'xlsx']).default('csv') });
 
 export const ExportQuery = z.object({
   format: z.enum(['csv', 'xlsx']).default('csv'),

@@ -12,6 +12,7 @@ import * as receiving from '../receiving/schemas.ts';
 import * as shipping from '../shipping/schemas.ts';
 import * as stock from '../stock/schemas.ts';
 import * as trace from '../trace/schemas.ts';
+import { IMPORTS } from '../imports.ts';
 import { BOOKING_KINDS } from '../kinds.ts';
 import * as problem from './problem-schema.ts';
 
@@ -136,9 +137,15 @@ export const OPERATIONS: readonly Operation[] = [
   {
     method: 'post',
     path: '/imports/{kind}',
-    summary:
-      'Products or orders from a CSV or XLSX file, the body (kind: products, bills, purchase-orders, work-orders, sales-orders): a report row by row, and with mode=write the writing',
+    summary: `Records from a CSV or XLSX file, the body (kind: ${Object.keys(IMPORTS).join(', ')}): a report row by row, and with mode=write the writing; opening stock is booked, an event for each day`,
     query: schemas.ImportQuery,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/imports/{kind}',
+    summary: 'An empty table of that kind with its headings, to be filled',
+    query: schemas.TemplateQuery,
     answer: anything
   },
   {

@@ -11,7 +11,7 @@ import type { Snapshot } from '../../core/ledger/snapshot.ts';
 import { readNumber, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { draftNumbers } from '../../core/ledger/draft-numbers.ts';
-import type { Sql, Tx } from '../kernel/db/client.ts';
+import { within, type Sql, type Tx } from '../kernel/db/client.ts';
 import { readApproved } from '../people/approvals.ts';
 import { onOtherDrafts } from './drafts.ts';
 import { answerMarks } from './answer-marks.ts';
@@ -70,7 +70,8 @@ const TRIES = 8;
 const PASSING = new Set(['40001', '40P01', '23505', '23514']);
 
 /**
- * Books one event: whole or not at all, once per idempotency key.
+ * Books one event: whole or not at all, once per idempotency key; within a transaction that is
+ * given, as a part of it.
  * @param key the caller's idempotency key, at most 200 characters; the same key with the same
  * request answers the same again
  * @returns the answer as JSON text and whether it was booked now or before
@@ -78,7 +79,7 @@ const PASSING = new Set(['40001', '40P01', '23505', '23514']);
  * all faults
  */
 export async function book<Request extends Circumstances>(
-  sql: Sql,
+  sql: Sql | Tx,
   kind: BookingKind<Request>,
   actor: Actor,
   key: string,
@@ -91,7 +92,7 @@ export async function book<Request extends Circumstances>(
     .digest();
   for (let attempt = 1; ; attempt++) {
     try {
-      return (await sql.begin(async (tx) => {
+      return await within(sql, async (tx) => {
         // Sent in one breath and worked off in this order: the key is looked up when its lock is
         // held. A booking's statements are the same every time, so they are planned once and not
         // anew for its values, a third of a millisecond each, while others wait for its locks.
@@ -175,7 +176,7 @@ export async function book<Request extends Circumstances>(
             ])
         );
         return { answer: kept ?? (await keep(eventId, bookedAt, marks, units)), fresh: true };
-      })) as { answer: string; fresh: boolean };
+      });
     } catch (error) {
       const code = (error as { code?: string }).code ?? '';
       if (!PASSING.has(code) || attempt >= TRIES) throw error;

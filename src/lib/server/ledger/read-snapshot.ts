@@ -26,6 +26,7 @@ import { askable, distinctCodes } from './named-codes.ts';
 import { asProducts, productsNamed, readProducts, type ProductRow } from './read-products.ts';
 import { readEvent } from './read-event.ts';
 import { readLaterMovements } from './read-later.ts';
+import { readOpened } from './read-opened.ts';
 import { readRecalled } from './read-recalled.ts';
 import { readSales, readUnits } from './read-units.ts';
 import { readJudged, type Judged } from './read-judged.ts';
@@ -123,7 +124,8 @@ export async function readSnapshot(
     wishes,
     granted,
     sales,
-    recalled
+    recalled,
+    opened
   ] = await Promise.all([
     // Of ten thousand marks it is cheaper to read the few places once their stock is known.
     readPlacesOf(tx, ids.length > 500 ? [] : ids, event?.placeIds ?? []),
@@ -137,7 +139,8 @@ export async function readSnapshot(
     customer === null ? new Map() : readWishesOf(tx, customer, allProducts),
     wants.packed && order ? readGrantedBefore(tx, order.id) : [],
     wants.sales ? readSales(tx, ids) : new Map(),
-    wants.recalled ? readRecalled(tx, ids) : new Set<number>()
+    wants.recalled ? readRecalled(tx, ids) : new Set<number>(),
+    wants.opened ? readOpened(tx, ids) : new Map<number, never[]>()
   ]);
   // From here on others wait for this stock: only what they too change is read behind the lock,
   // sent with it in one breath.
@@ -197,6 +200,7 @@ export async function readSnapshot(
     granted,
     sales,
     recalled,
+    opened,
     later
   };
 }

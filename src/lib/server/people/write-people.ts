@@ -5,7 +5,7 @@ import type { Person } from './schemas.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { hashPassword, newSecret, secretHash, SHORTEST_PASSWORD } from './password.ts';
 import { Problem } from '../kernel/problem.ts';
-import type { Db, Sql } from '../kernel/db/client.ts';
+import { within, type Db, type Sql, type Tx } from '../kernel/db/client.ts';
 import { cleanCode } from '../kernel/code.ts';
 
 export interface PersonRecord {
@@ -53,7 +53,7 @@ export async function readPeople(db: Db): Promise<PersonRecord[]> {
  * @throws Problem 422 where the password is too short, or the last administrator would be lost
  */
 export async function putPerson(
-  sql: Sql,
+  sql: Sql | Tx,
   actor: Actor | null,
   pathLogin: string,
   given: z.infer<typeof Person>
@@ -69,7 +69,7 @@ export async function putPerson(
     ]);
   }
   const hash = given.password === undefined ? null : await hashPassword(given.password);
-  return (await sql.begin(async (tx) => {
+  return await within(sql, async (tx) => {
     const [before] = await tx<
       { id: number }[]
     >`SELECT id FROM person WHERE upper(login) = ${numberKey(login)} FOR UPDATE`;
@@ -101,12 +101,12 @@ export async function putPerson(
       `;
     }
     return { created: !before };
-  })) as { created: boolean };
+  });
 }
 
 /** Makes an API token. The secret is told once, here; only its hash is kept. @throws Problem 404 */
 export async function makeToken(
-  sql: Sql,
+  sql: Sql | Tx,
   login: string,
   name: string,
   roles: readonly Role[]

@@ -1,7 +1,11 @@
 import { decideReceipt, receiptWants } from '../../core/receiving/receive.ts';
-import type { Receipt as ReceiptRequest } from '../../core/ledger/request.ts';
+import { decideOpening, openingWants } from '../../core/receiving/opening.ts';
+import type {
+  Opening as OpeningRequest,
+  Receipt as ReceiptRequest
+} from '../../core/ledger/request.ts';
 import type { BookingKind, Circumstances } from '../ledger/book.ts';
-import { Receipt } from './schemas.ts';
+import { Opening, Receipt } from './schemas.ts';
 
 /** Goods come in from a supplier. */
 export const receive: BookingKind<ReceiptRequest & Circumstances> = {
@@ -14,4 +18,17 @@ export const receive: BookingKind<ReceiptRequest & Circumstances> = {
   eventKind: () => 'receive',
   wants: receiptWants,
   decide: decideReceipt
+};
+
+/** What lay here before Earmark comes into its ledger. */
+export const open: BookingKind<OpeningRequest & Circumstances> = {
+  path: 'openings',
+  summary: 'Book opening stock: what lay here before Earmark',
+  schema: Opening,
+  rights: ['book.opening'],
+  right: 'book.opening',
+  eventKinds: ['opening'],
+  eventKind: () => 'opening',
+  wants: openingWants,
+  decide: decideOpening
 };

@@ -23,3 +23,24 @@ export const Receipt = z
     ).min(1)
   })
   .meta({ id: 'Receipt' });
+
+const unitCost = quantity
+  .optional()
+  .meta({ description: 'Cost of one of the product’s own unit; left out where it is not known' });
+
+export const Opening = z
+  .strictObject({
+    ...circumstances,
+    ...goingOn,
+    lines: rows(
+      z.strictObject({
+        product: text,
+        place: text,
+        quantity,
+        unit: text.optional(),
+        unitCost,
+        marks: rows(receivedMark.extend({ unitCost })).optional()
+      })
+    ).min(1)
+  })
+  .meta({ id: 'Opening' });

@@ -52,7 +52,7 @@ export interface MarkPage {
   wentInto: (MarkRef & { document: string; event: number })[];
   wentIntoCount: number;
   /** From whom and on which document it came in; null for what was made here. */
-  cameFrom: { partner: string | null; document: string; event: number } | null;
+  cameFrom: { kind: string; partner: string | null; document: string; event: number } | null;
   timeline: TimelineRow[];
 }
 
@@ -150,12 +150,15 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
     LIMIT ${LISTED}
   `;
   const [cameFrom] = await db<NonNullable<MarkPage['cameFrom']>[]>`
-    SELECT t.name AS partner, e.document, e.id AS event
+    SELECT e.kind, t.name AS partner, e.document, e.id AS event
     FROM movement v
       JOIN event e ON e.id = v.event_id
       LEFT JOIN partner t ON t.id = e.partner_id
-    WHERE e.kind = 'receive' AND v.mark_id = ${own} AND NOT is_taken_back(e.id, v.mark_id)
-    ORDER BY e.id DESC
+    WHERE e.kind IN ('receive', 'opening', 'gain', 'count')
+      AND v.mark_id = ${own}
+      AND v.quantity > 0
+      AND NOT is_taken_back(e.id, v.mark_id)
+    ORDER BY e.kind = 'receive' DESC, e.id DESC
     LIMIT 1
   `;
   const [counts] = await db<{ members: number; into: number; made: boolean }[]>`

@@ -94,7 +94,7 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
           SELECT
           FROM movement r
             JOIN event f ON f.id = r.event_id
-          WHERE r.mark_id = m.id AND f.kind = 'receive' AND NOT is_taken_back(f.id, m.id)
+          WHERE r.mark_id = m.id AND f.kind IN ('receive', 'opening') AND NOT is_taken_back(f.id, m.id)
         )
         AND NOT EXISTS (
           SELECT
@@ -152,7 +152,7 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
         (SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id) AS amount,
         count(*) OVER ()::int AS total
       FROM mark m
-        JOIN event e ON e.id = m.birth_event AND e.kind = 'receive'
+        JOIN event e ON e.id = m.birth_event AND e.kind IN ('receive', 'opening')
         JOIN product p ON p.id = m.product_id
       WHERE m.kind = 'lot'
         AND e.happened_at < ${day}::date - 183
@@ -161,7 +161,7 @@ export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
           SELECT
           FROM movement v
             JOIN event f ON f.id = v.event_id
-          WHERE v.mark_id = m.id AND f.kind NOT IN ('receive', 'put away', 'move')
+          WHERE v.mark_id = m.id AND f.kind NOT IN ('receive', 'opening', 'put away', 'move', 'count')
         )
       ORDER BY e.happened_at
       LIMIT ${MOST_LISTED}

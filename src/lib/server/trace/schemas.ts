@@ -71,7 +71,15 @@ export const Trace = z
       customers: z.array(partnerEnd),
       onHand: z.array(placeEnd),
       scrapped: z.array(placeEnd.extend({ document: z.string(), at: z.string() })),
-      suppliers: z.array(partnerEnd)
+      suppliers: z.array(partnerEnd),
+      origins: z.array(
+        placeEnd.extend({
+          event: z.number(),
+          kind: z.string(),
+          document: z.string(),
+          at: z.string()
+        })
+      )
     }),
     balance: z.object({
       in: z.string(),

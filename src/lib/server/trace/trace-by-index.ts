@@ -1,7 +1,8 @@
 import type { Direction } from '../../core/trace/graph.ts';
 import { graphOf } from '../../core/trace/packed/packed-drawing.ts';
 import type { PackedLines } from '../../core/trace/packed/packed-lines.ts';
-import type { PackedEnds, PackedFigures } from '../../core/trace/packed/packed-figures.ts';
+import type { PackedEnds } from '../../core/trace/packed/packed-ends.ts';
+import type { PackedFigures } from '../../core/trace/packed/packed-figures.ts';
 import { levelsOf } from '../../core/trace/packed/levels.ts';
 import type { PackedCut } from '../../core/trace/packed/reached.ts';
 import type { PartnerEnd, TraceFindings } from '../../core/trace/trace.ts';
@@ -346,7 +347,13 @@ async function readCleared(
 
 function eventsOfEnds({ ends, clearedCustomers }: PackedFigures): number[] {
   const ids = new Set<number>();
-  for (const { event } of [ends.customers, ends.scrapped, ends.suppliers, clearedCustomers])
+  for (const { event } of [
+    ends.customers,
+    ends.scrapped,
+    ends.suppliers,
+    ends.origins,
+    clearedCustomers
+  ])
     for (let n = 0; n < event.length; n++) ids.add(event[n]!);
   return [...ids];
 }
@@ -406,6 +413,15 @@ function endsOf(
       quantity,
       document: event!.document,
       at: event!.at
+    })),
+    origins: each(ends.origins, (mark, event, place, quantity) => ({
+      event: event!.id,
+      kind: event!.kind,
+      document: event!.document,
+      at: event!.at,
+      mark,
+      place: engine.placeCode(place),
+      quantity
     }))
   };
 }

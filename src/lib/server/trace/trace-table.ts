@@ -1,4 +1,5 @@
 import { groupBy } from '../../core/group-by.ts';
+import { sayOrigin, type OriginEnd } from '../../core/trace/traced.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { readNames } from '../catalogue/read-catalogue.ts';
 import type { MarkRecord } from '../../core/ledger/mark-record.ts';
@@ -21,6 +22,7 @@ const COLUMNS = [
   ['here', 'here'],
   ['scrapped', 'scrapped'],
   ['suppliers', 'suppliers'],
+  ['origins', 'other origin'],
   ['cleared', 'cleared by time']
 ] as const;
 
@@ -41,6 +43,7 @@ export async function traceTable(
     here = of(trace.ends.onHand),
     scrapped = of(trace.ends.scrapped),
     suppliers = of(trace.ends.suppliers),
+    origins = of(trace.ends.origins),
     before = of(trace.cleared.customers);
   const said = (rows: readonly { partner: string; document: string; quantity: string }[]) =>
     rows
@@ -64,6 +67,7 @@ export async function traceTable(
         .map((row) => `${row.document}: ${row.quantity}`)
         .join('; '),
       suppliers: said(suppliers(mark.id)),
+      origins: saidOrigins(origins(mark.id)),
       cleared: said(before(mark.id))
     };
   }
@@ -88,3 +92,6 @@ export async function traceTable(
     };
   }
 }
+
+const saidOrigins = (rows: readonly OriginEnd[]): string =>
+  rows.map((row) => `${sayOrigin(row.kind)}, ${row.document}: ${row.quantity}`).join('; ');

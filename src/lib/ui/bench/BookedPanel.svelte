@@ -9,6 +9,8 @@
     verb: string;
     next: { href: string; says: string } | null;
     onagain: (() => void) | null;
+    /** What doing it again is called. */
+    says?: string;
     /** A receipt: its note can be printed and its goods put away. */
     receipt?: boolean;
     /** A shipment: its papers can be printed. */
@@ -21,6 +23,7 @@
     verb,
     next,
     onagain,
+    says = 'More on this order',
     receipt = false,
     shipment = false,
     missing = []
@@ -65,7 +68,7 @@
         rel="noopener">Goods received note</a
       >{/if}
     {#if next}<a class="act" href={next.href}>{next.says}</a>{/if}
-    {#if onagain}<button class="act" onclick={onagain}>More on this order</button>{/if}
+    {#if onagain}<button class="act" onclick={onagain}>{says}</button>{/if}
     {#if booked.marks[0]}<a class="act" href="/trace/{booked.marks[0].id}"
         >Trace {booked.marks[0].number ?? booked.marks[0].product}</a
       >{/if}

@@ -16,7 +16,8 @@
     written: boolean;
   }
   interface Props {
-    kind: 'products' | 'bills' | 'purchase-orders' | 'work-orders' | 'sales-orders';
+    /** Name of the table in the API. */
+    kind: string;
     what: [string, string];
     columns: readonly { says: string; required?: boolean }[];
   }

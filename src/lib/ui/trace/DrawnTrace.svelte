@@ -2,7 +2,9 @@
   import { replaceState } from '$app/navigation';
   import { page } from '$app/state';
   import { untrack } from 'svelte';
+  import { groupBy } from '$lib/core/group-by.ts';
   import { bringsIn } from '$lib/core/trace/mass-balance.ts';
+  import { ORIGIN_KINDS, sayOrigin } from '$lib/core/trace/traced.ts';
   import { outlineOf } from '$lib/core/trace/outline.ts';
   import type { RiverNode } from '$lib/core/trace/river.ts';
   import { DrawnRiver } from './drawn-river.svelte.ts';
@@ -46,11 +48,15 @@
       bornOf = new Map<number, number>();
     for (const event of trace.events) {
       if (!bringsIn(event.kind)) continue;
-      for (const line of event.lines) {
-        const amount = Number(line.quantity);
+      // A count may find a thing at another place than it was kept at: that brings nothing in.
+      for (const [mark, lines] of groupBy(event.lines, (line) => line.mark)) {
+        const amount = lines
+          .map((line) => Number(line.quantity))
+          .filter((moved) => moved > 0 || event.kind === 'count')
+          .reduce((sum, moved) => sum + moved, 0);
         if (amount <= 0) continue;
-        totals.set(line.mark, (totals.get(line.mark) ?? 0) + amount);
-        if (!bornOf.has(line.mark)) bornOf.set(line.mark, event.id);
+        totals.set(mark, (totals.get(mark) ?? 0) + amount);
+        if (!bornOf.has(mark)) bornOf.set(mark, event.id);
       }
     }
     for (const { lot, serial } of trace.graph.members)
@@ -193,6 +199,7 @@
   const isBeyond = (node: RiverNode): boolean =>
     node.marks.every((mark) => beyondMarks.has(mark)) ||
     (node.kind === 'customer' && beyondPartners.has(node.of));
+  const origins = $derived([...groupBy(trace.ends.origins, (end) => sayOrigin(end.kind))]);
   const describe = (node: RiverNode) => ({ ...stoneOf(node), beyond: isBeyond(node) });
 
   function stoneOf(node: RiverNode) {
@@ -227,6 +234,19 @@
     };
   }
 
+  /** Whether an event brought marks to an end of the river, or from one. */
+  function endsBy(
+    { kind, of }: RiverNode,
+    event: (typeof trace.events)[number],
+    marks: ReadonlySet<number>
+  ): boolean {
+    if (kind === 'customer') return event.kind === 'ship' && event.partner === of;
+    if (kind === 'supplier') return event.kind === 'receive' && event.partner === of;
+    if (kind === 'origin') return ORIGIN_KINDS.has(event.kind) && sayOrigin(event.kind) === of;
+    if (kind === 'scrapped') return event.kind === 'scrap';
+    return event.lines.some((line) => line.place === of && marks.has(line.mark));
+  }
+
   const picked = $derived.by(() => {
     if (!chosen) return null;
     if (chosen.kind === 'node') {
@@ -238,14 +258,7 @@
       const events = trace.events.filter(
         (event) =>
           event.lines.some((line) => inNode.has(line.mark)) &&
-          (!isEnd ||
-            (node.kind === 'customer'
-              ? event.kind === 'ship' && event.partner === node.of
-              : node.kind === 'supplier'
-                ? event.kind === 'receive' && event.partner === node.of
-                : node.kind === 'scrapped'
-                  ? event.kind === 'scrap'
-                  : event.lines.some((line) => line.place === node.of && inNode.has(line.mark))))
+          (!isEnd || endsBy(node, event, inNode))
       );
       return { heading: describe(node).title, marks: node.marks, events };
     }
@@ -260,11 +273,7 @@
         ? ribbon.events.flatMap((id) => eventById.get(id) ?? [])
         : trace.events.filter(
             (event) =>
-              (b.kind === 'customer'
-                ? event.kind === 'ship' && event.partner === b.of
-                : a.kind === 'supplier'
-                  ? event.kind === 'receive' && event.partner === a.of
-                  : event.lines.some((line) => line.place === b.of)) &&
+              endsBy(a.kind === 'supplier' || a.kind === 'origin' ? a : b, event, ends) &&
               event.lines.some((line) => ends.has(line.mark))
           );
     return {
@@ -832,7 +841,20 @@
                   ></span
                 >
               </li>
-            {:else}<li class="soft small">No supplier: nothing of it was received.</li>{/each}
+            {/each}
+            {#each origins as [what, ends] (what)}
+              <li>
+                <b>{what}</b><br /><span class="small soft"
+                  >{count(new Set(ends.map((end) => end.mark)).size, 'mark')} ·
+                  <span class="number"
+                    >{[...new Set(ends.map((end) => end.document))].slice(0, 3).join(', ')}</span
+                  ></span
+                >
+              </li>
+            {/each}
+            {#if trace.ends.suppliers.length + origins.length === 0}<li class="soft small">
+                No supplier: nothing of it was received.
+              </li>{/if}
           </ul>
         </section>
       {/if}

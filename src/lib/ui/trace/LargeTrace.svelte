@@ -55,6 +55,7 @@
       )
       .join(', ') + (goods.length > 4 ? ` and ${goods.length - 4} more` : '');
   const partners = $derived(down ? large.customers : large.suppliers);
+  const origins = $derived(down ? [] : large.origins);
   /** Products beyond those of the roots: leaving a root's own out would leave nothing. */
   const others = $derived(
     [...new Set([...large.rows.map((row) => row.product), ...data.without.products])].filter(
@@ -148,9 +149,18 @@
                     ? ` and ${one.documents.length - 6} more`
                     : ''}</span
                 >
-              </li>{:else}<li class="soft small">
-                {down ? 'No customer has it.' : 'No supplier: nothing of it was received.'}
               </li>{/each}
+            {#each origins as one (one.what)}<li>
+                <b>{one.what}</b>
+                <span class="small">{said(one.goods)}</span><br /><span class="small soft number"
+                  >{one.documents.slice(0, 6).join(', ')}{one.documents.length > 6
+                    ? ` and ${one.documents.length - 6} more`
+                    : ''}</span
+                >
+              </li>{/each}
+            {#if partners.length + origins.length === 0}<li class="soft small">
+                {down ? 'No customer has it.' : 'No supplier: nothing of it was received.'}
+              </li>{/if}
           </ul>
         </section>
         {#if down}

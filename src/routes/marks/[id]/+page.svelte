@@ -13,6 +13,13 @@
   import Working from '$lib/ui/parts/Working.svelte';
 
   let { data } = $props();
+  /** How it came where nobody sent it. */
+  const FOUND = 'Nobody sent it and nothing made it: it was found, and booked on';
+  const CAME: Record<string, string | undefined> = {
+    opening: 'It lay here before Earmark; it was brought in as opening stock on',
+    gain: FOUND,
+    count: FOUND
+  };
   const mark = $derived(data.mark);
   const name = $derived(mark.kind === 'bulk' ? `${mark.product}, unmarked` : mark.number!);
   const expired = $derived(mark.expires !== null && mark.expires < data.today);
@@ -168,8 +175,8 @@
               >
             </li>
           {:else}<li class="none">
-              {#if data.cameFrom}Not made here: received from {data.cameFrom.partner ??
-                  'a supplier'} on
+              {#if data.cameFrom}{CAME[data.cameFrom.kind] ??
+                  `Not made here: received from ${data.cameFrom.partner ?? 'a supplier'} on`}
                 <a class="number" href="/events/{data.cameFrom.event}">{data.cameFrom.document}</a
                 >.{:else if data.memberCount > 0}Its serials know what they were made from.{:else}Nothing
                 is in it: it was taken apart, or built without named components.{/if}

@@ -29,7 +29,7 @@
       class="act quiet"
       href="/api/v1/exports/products?format=csv"
       download>CSV</a
-    >{#if data.mayEdit}<a class="act" href="/setup/products/import">From a file</a><a
+    >{#if data.mayEdit}<a class="act" href="/setup/files?kind=products">From a file</a><a
         class="act main"
         href="/setup/products/new">New product</a
       >{/if}

@@ -85,6 +85,11 @@ export function hostileRequests(world: SmallWorld): fc.Arbitrary<HostileRequest>
       supplier: fc.constant('SUP'),
       lines: few(fc.tuple(rowsOf(2), fc.record({ place, quantity })).map(merged))
     }),
+    sent('openings', {
+      lines: few(
+        fc.tuple(rowsOf(2), fc.record({ place, quantity, unitCost: maybe(quantity) })).map(merged)
+      )
+    }),
     sent('builds', {
       place,
       groups: few(fc.record({ outputs: few(buildLine), inputs: few(buildLine, 0) })),

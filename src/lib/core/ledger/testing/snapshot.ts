@@ -28,6 +28,7 @@ interface Given {
   granted?: Snapshot['granted'];
   sales?: Snapshot['sales'];
   recalled?: Snapshot['recalled'];
+  opened?: Snapshot['opened'];
   later?: Snapshot['later'];
 }
 const PRODUCTS: [number, string, Marking, number, number | null][] = [
@@ -64,6 +65,7 @@ export function snapshot({
   granted = [],
   sales = new Map(),
   recalled = new Set(),
+  opened = new Map(),
   later = new Map()
 }: Given = {}): Snapshot {
   const products = new Map(
@@ -127,6 +129,7 @@ export function snapshot({
     granted,
     sales,
     recalled,
+    opened,
     later,
     places: new Map(
       ['A', 'B', 'Q'].map((code, index) => [

@@ -1,4 +1,5 @@
-import { bringsIn, openCauses, type Balance } from '../mass-balance.ts';
+import { kindsThat } from '../../ledger/event-kinds.ts';
+import { openCauses, type Balance } from '../mass-balance.ts';
 import type { Direction } from '../graph.ts';
 import { groupBy } from '../../group-by.ts';
 import { Amounts } from './amount-texts.ts';
@@ -8,18 +9,9 @@ import { packedContent } from './packed-content.ts';
 import { KIND_OF_CODE, eventKindCode } from './packed-ledger.ts';
 import { nodePlace, type OpenLedger } from './open-ledger.ts';
 import type { Walker } from './packed-walk.ts';
+import { Ends, type PackedEnds } from './packed-ends.ts';
 import type { PackedCut, Reached } from './reached.ts';
-
-/**
- * One end: a mark with the event that brought it there, at a place, and how much; `event` 0 for
- * what is on hand. Quantities are places in `amounts`.
- */
-export interface PackedEnds {
-  mark: Uint32Array;
-  event: Uint32Array;
-  place: Uint32Array;
-  amount: Uint32Array;
-}
+import { ORIGIN_KINDS } from '../traced.ts';
 
 export interface PackedFigures {
   /**
@@ -34,7 +26,7 @@ export interface PackedFigures {
   clearedCustomers: PackedEnds;
   /** On hand by place in the walk, as a place in `amounts`. */
   onHand: Uint32Array;
-  ends: { customers: PackedEnds; onHand: PackedEnds; scrapped: PackedEnds; suppliers: PackedEnds };
+  ends: Record<'customers' | 'onHand' | 'scrapped' | 'suppliers' | 'origins', PackedEnds>;
   amounts: string[];
   /** Of each root, in the order of the walk. */
   balances: (Balance & { mark: number; causes: string[] })[];
@@ -45,10 +37,11 @@ const SHIP = eventKindCode('ship'),
   RECEIVE = eventKindCode('receive'),
   RETURN = eventKindCode('return'),
   REVERSAL = eventKindCode('reversal');
-const flags = (test: (kind: string) => boolean): Uint8Array =>
-  Uint8Array.from(KIND_OF_CODE, (kind) => (test(kind) ? 1 : 0));
-const MAKES = flags((kind) => bringsIn(kind) && kind !== 'gain'),
-  CORRECTS = flags((kind) => ['gain', 'loss', 'count'].includes(kind));
+const flags = (kinds: ReadonlySet<string>): Uint8Array =>
+  Uint8Array.from(KIND_OF_CODE, (kind) => (kinds.has(kind) ? 1 : 0));
+const MAKES = flags(kindsThat('makes')),
+  CORRECTS = flags(kindsThat('corrects')),
+  ORIGINS = flags(ORIGIN_KINDS);
 
 /**
  * The figures of a trace: content, ends, on hand and the balance of every root, as
@@ -92,7 +85,8 @@ export function packedFigures(
     clearedCustomers = new Ends(),
     here = new Ends(),
     scrapped = new Ends(),
-    suppliers = new Ends();
+    suppliers = new Ends(),
+    origins = new Ends();
   const onHand = new Uint32Array(marks.length);
   const shipped: Shipped[] = [],
     returned: Returned[] = [];
@@ -122,6 +116,8 @@ export function packedFigures(
         scrapped.add(mark, event, where, amounts.place(quantity < 0n ? -quantity : quantity));
       if (kind === RECEIVE && supplies(place, mark, event))
         suppliers.add(mark, event, where, amounts.place(quantity < 0n ? -quantity : quantity));
+      if (ORIGINS[kind] === 1 && quantity > 0n && supplies(place, mark, event) && came(event))
+        origins.add(mark, event, where, amounts.place(quantity));
     }
     onHand[place] = amounts.place(whole);
     if (isEnd)
@@ -152,11 +148,22 @@ export function packedFigures(
       customers: customers.done(),
       onHand: here.done(),
       scrapped: scrapped.done(),
-      suppliers: suppliers.done()
+      suppliers: suppliers.done(),
+      origins: origins.done()
     },
     balances: own.map((ownMarks) => balanceOf(ownMarks)),
     amounts: amounts.texts
   };
+
+  /** Whether an event brought the mark at hand, and did not only find it at another place. */
+  function came(event: number): boolean {
+    for (let n = 0; n < entries.length; n++) {
+      const entry = entries.data[n]!;
+      if (ledger.entryEvent(entry) === event && ledger.micro(ledger.entryQuantity(entry)) < 0n)
+        return false;
+    }
+    return true;
+  }
 
   /** Whether a receipt says where something traced came from. */
   function supplies(place: number, mark: number, event: number): boolean {
@@ -292,30 +299,6 @@ function lessReturned(
     }
   }
   return shipped.filter((row) => row.quantity !== 0n);
-}
-
-class Ends {
-  private readonly columns = {
-    mark: new Column(16),
-    event: new Column(16),
-    place: new Column(16),
-    amount: new Column(16)
-  };
-  add(mark: number, event: number, place: number, amount: number): void {
-    this.columns.mark.push(mark);
-    this.columns.event.push(event);
-    this.columns.place.push(place);
-    this.columns.amount.push(amount);
-  }
-  done(): PackedEnds {
-    const kept = ({ data, length }: Column) => data.slice(0, length);
-    return {
-      mark: kept(this.columns.mark),
-      event: kept(this.columns.event),
-      place: kept(this.columns.place),
-      amount: kept(this.columns.amount)
-    };
-  }
 }
 
 /** Many marks hold the same amount: each is written out once. */

@@ -12,7 +12,7 @@ export interface ImportRecord {
 }
 
 /** Thrown to take a trial run back. */
-class TakenBack extends Error {}
+export class TakenBack extends Error {}
 
 /**
  * Runs an import: every record in a part of its own, so that one wrong row hides no other, all in
