@@ -1,5 +1,5 @@
 import { expect, test, type APIRequestContext, type Page } from './test.ts';
-import { alive, call, fresh, paste, signIn } from './company.ts';
+import { alive, call, fresh, open, paste, signIn } from './company.ts';
 
 // Building through the real interface: unit by unit, as a sheet, for the batch; bills, as-built,
 // repack, teardown, reversal, the floor.
@@ -109,10 +109,6 @@ async function world(request: APIRequestContext, named: string[] = []): Promise<
   return { unit, part, lot, order };
 }
 const prefix = (w: World): string => w.unit.slice(0, -2);
-const open = async (page: Page, path: string) => {
-  await page.goto(path);
-  await alive(page);
-};
 const markId = async (
   request: APIRequestContext,
   product: string,

@@ -16,6 +16,12 @@ export async function signIn(page: Page, login: string): Promise<void> {
 /** Waits until the page's script has taken over: keys pressed before that go nowhere. */
 export const alive = (page: Page): Promise<unknown> => page.locator('html[data-live]').waitFor();
 
+/** Opens a screen, alive: what is typed on it is taken. */
+export async function open(page: Page, path: string): Promise<void> {
+  await page.goto(path);
+  await alive(page);
+}
+
 /** Waits until nothing on the page moves any more and its letters have come. */
 export const still = (page: Page): Promise<unknown> =>
   page.evaluate(async () => {

@@ -37,6 +37,7 @@ async function screens(request: Parameters<typeof call>[0]): Promise<string[]> {
     '/setup/files?kind=products',
     '/setup/files?kind=openings',
     '/opening',
+    '/count',
     '/orders/new?kind=sales',
     '/orders/new?kind=purchase',
     '/orders/import?kind=purchase',

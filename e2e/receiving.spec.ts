@@ -3,7 +3,7 @@ import { expect, test, type APIRequestContext, type Page } from './test.ts';
 import { PNG } from 'pngjs';
 import { plainPlan, WAYS, type MarkingPlan } from '../src/lib/core/catalogue/plan.ts';
 import { checkDigit } from '../src/lib/core/gs1/check-digit.ts';
-import { alive, call, fresh, paste, signIn } from './company.ts';
+import { call, fresh, open, paste, signIn } from './company.ts';
 
 // Receiving in depth, through the real interface.
 
@@ -35,10 +35,6 @@ async function purchase(request: APIRequestContext, lines: object[]): Promise<st
     ).status()
   ).toBe(201);
   return number;
-}
-async function open(page: Page, path: string): Promise<void> {
-  await page.goto(path);
-  await alive(page);
 }
 /** Scans into the scan field, as a wedge does wherever it is pointed. */
 async function scan(page: Page, text: string): Promise<void> {

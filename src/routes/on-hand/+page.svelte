@@ -2,6 +2,7 @@
   import { goto } from '$app/navigation';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import { groupBy } from '$lib/core/group-by.ts';
+  import StockNav from '$lib/ui/stock/StockNav.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import Cut from '$lib/ui/parts/Cut.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
@@ -38,6 +39,7 @@
 </script>
 
 <svelte:head><title>On hand · Earmark</title></svelte:head>
+<StockNav />
 <div class="screen">
   <div class="head">
     <h1>On hand</h1>

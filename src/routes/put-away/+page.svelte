@@ -7,6 +7,7 @@
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import { keys } from '$lib/ui/frame/keys.svelte.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
+  import StockNav from '$lib/ui/stock/StockNav.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import Cut from '$lib/ui/parts/Cut.svelte';
@@ -145,6 +146,7 @@
 </script>
 
 <svelte:head><title>Put away · Earmark</title></svelte:head>
+<StockNav />
 <div class="screen">
   <div class="top">
     <h1>

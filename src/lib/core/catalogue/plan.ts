@@ -73,6 +73,8 @@ export interface MarkingPlan {
   returnedTo: Destination;
   /** Where what comes back in an open recall lies first. */
   recalledTo: Destination;
+  /** Where what a count finds beyond what was known lies first. */
+  foundTo: Destination;
   answers: Readonly<Record<Situation, Answer>>;
 }
 
@@ -110,7 +112,8 @@ export const wayOf = (plan: Pick<MarkingPlan, 'asks'>): Way | null =>
 const USUAL_PLACES = {
   receivedTo: 'the place named',
   returnedTo: 'the place named',
-  recalledTo: 'the place named'
+  recalledTo: 'the place named',
+  foundTo: 'the place named'
 } as const;
 
 const USUAL_ANSWERS: Record<Situation, Answer> = {

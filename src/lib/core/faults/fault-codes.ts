@@ -26,7 +26,9 @@ export const FAULT_CODES = [
   'part.fitted',
   'time.order',
   'place.quarantine',
-  'wish.unmet'
+  'wish.unmet',
+  'count.closed',
+  'approval.missing'
 ] as const;
 
 export type FaultCode = (typeof FAULT_CODES)[number];

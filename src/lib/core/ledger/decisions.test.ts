@@ -408,7 +408,7 @@ describe('corrections and decisions of quality', () => {
           lines: [{ product: 'SER', serial: 'S1', place: 'A' }]
         })
       )
-    ).toEqual(['quantity.mismatch lines[0]']);
+    ).toEqual(['mark.duplicate lines[0]']);
   });
   it('lose no more than there is', () =>
     expect(

@@ -201,15 +201,41 @@ export interface GoodsReturn {
   lines: (MarkNamed & { product: string; quantity?: string })[];
 }
 
-export interface CorrectionLine extends MarkNamed {
+export interface CorrectionLine extends MarkNamed, BornWith {
   product: string;
   place: string;
   quantity?: string;
+  /** Of a gain: what one of the product's own unit cost. */
+  unitCost?: string;
 }
 export interface Correction {
   document: string;
   kind: 'gain' | 'loss' | 'scrap';
   lines: CorrectionLine[];
+  reasons?: Reasons;
+}
+
+/** What one place holds of one number, as somebody found it. */
+export interface CountedLine extends MarkNamed, BornWith {
+  product: string;
+  place: string;
+  /** Left out or empty: taken back, it was not counted. */
+  quantity?: string | null;
+}
+
+/** A difference a count found: what was counted, and what the ledger said at that moment. */
+export interface CountDifference extends MarkNamed, BornWith {
+  product: string;
+  place: string;
+  counted: string;
+  seen: string;
+  unitCost?: string;
+}
+/** A count as it is approved. */
+export interface CountApproval {
+  document: string;
+  reason: string;
+  lines: CountDifference[];
   reasons?: Reasons;
 }
 

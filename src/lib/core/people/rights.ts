@@ -19,6 +19,7 @@ export type Right =
   | 'book.build'
   | 'book.ship'
   | 'book.move'
+  | 'count'
   | 'book.identify'
   | 'book.correct'
   | 'book.scrap'
@@ -53,6 +54,7 @@ const RIGHTS: Record<Role, readonly Right[]> = {
     'book.reverse',
     'book.return',
     'book.move',
+    'count',
     'book.identify',
     'print',
     'import',
@@ -69,6 +71,7 @@ const RIGHTS: Record<Role, readonly Right[]> = {
     'book.reverse',
     'floor',
     'book.move',
+    'count',
     'book.identify',
     'print',
     'import',
@@ -84,6 +87,7 @@ const RIGHTS: Record<Role, readonly Right[]> = {
     'promise',
     'certify',
     'book.move',
+    'count',
     'book.identify',
     'print',
     'import',
@@ -107,6 +111,7 @@ const RIGHTS: Record<Role, readonly Right[]> = {
     'floor',
     'amend',
     'book.move',
+    'count',
     'print',
     'import'
   ],
@@ -121,6 +126,7 @@ const RIGHTS: Record<Role, readonly Right[]> = {
     'book.build',
     'book.ship',
     'book.move',
+    'count',
     'book.identify',
     'book.correct',
     'book.scrap',

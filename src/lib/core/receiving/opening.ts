@@ -1,9 +1,10 @@
+import { ofUnknownAge } from '../catalogue/of-unknown-age.ts';
 import { Faults } from '../faults/fault.ts';
 import { Births } from '../ledger/birth.ts';
 import { decided, emptyRows, type Decision, type MarkRef } from '../ledger/booking.ts';
 import { lineQuantity } from '../ledger/line-quantity.ts';
 import { findPlace, findProduct } from '../ledger/lookup.ts';
-import type { Opening, OpeningLine, ReceivedMark, Wants } from '../ledger/request.ts';
+import type { Opening, OpeningLine, Wants } from '../ledger/request.ts';
 import type { KnownPlace, KnownProduct, Snapshot } from '../ledger/snapshot.ts';
 import { formatQuantity, quantity, type Quantity } from '../quantity/quantity.ts';
 import { readUnitCost } from '../stock/unit-cost.ts';
@@ -56,7 +57,11 @@ function takeLine(sheet: ReceivingSheet, line: OpeningLine, index: number): void
   const ofLine = readUnitCost(product, line.unitCost, `${path}.unitCost`, faults);
   const costs = costsOfMarks(product, line, path, faults);
   for (const row of readLine(sheet, { product, line, index, asked, path })) {
-    const mark = markOfRow(sheet, productOfAge(product, row.mark), row);
+    const mark = markOfRow(
+      sheet,
+      { ...product, plan: ofUnknownAge(product.plan, row.mark.made) },
+      row
+    );
     if (mark === null) continue;
     if (place && openedBefore(sheet, product, row, mark, place)) continue;
     rows.answer.push(mark);
@@ -106,15 +111,4 @@ function costsOfMarks(
     if (cost !== null) costs.set(at, cost);
   });
   return costs;
-}
-
-/**
- * The product with a plan that asks for the expiry where it could only be computed from a day that
- * is not known.
- */
-function productOfAge(product: KnownProduct, given: ReceivedMark): KnownProduct {
-  const { plan } = product;
-  const computed = plan.expires === 'computed' && !given.made?.trim();
-  if (!computed && plan.expires !== 'components') return product;
-  return { ...product, plan: { ...plan, expires: 'entered' } };
 }

@@ -35,6 +35,7 @@ export const planTable = (actor: Actor): ImportedTable => ({
     { key: 'receivedTo', says: 'received to' },
     { key: 'returnedTo', says: 'returned to' },
     { key: 'recalledTo', says: 'recalled to' },
+    { key: 'foundTo', says: 'found to' },
     { key: 'fact', says: 'fact' },
     { key: 'kind', says: 'fact kind' },
     { key: 'unit', says: 'fact unit' },
@@ -81,8 +82,9 @@ function planOf(rows: readonly TableRow[]): Record<string, unknown> {
   if (way !== '' && !Object.hasOwn(WAYS, way)) throw unknown('asked', way, Object.keys(WAYS));
   const whole = (key: string) => (first(key) === '' ? null : Number(first(key)));
   const plain = plainPlan(identity);
-  const given = (key: 'expires' | 'made' | 'retest' | 'receivedTo' | 'returnedTo' | 'recalledTo') =>
-    first(key).toLowerCase() || plain[key];
+  const given = (
+    key: 'expires' | 'made' | 'retest' | 'receivedTo' | 'returnedTo' | 'recalledTo' | 'foundTo'
+  ) => first(key).toLowerCase() || plain[key];
   return {
     ...plain,
     name: first('name'),
@@ -98,6 +100,7 @@ function planOf(rows: readonly TableRow[]): Record<string, unknown> {
     receivedTo: given('receivedTo'),
     returnedTo: given('returnedTo'),
     recalledTo: given('recalledTo'),
+    foundTo: given('foundTo'),
     facts: rows.filter(({ cells }) => cells.fact?.trim()).map(factOf),
     answers: {
       ...plain.answers,

@@ -199,6 +199,7 @@ export const MarkingPlan = z
     receivedTo: z.enum(DESTINATIONS).default('the place named'),
     returnedTo: z.enum(DESTINATIONS).default('the place named'),
     recalledTo: z.enum(DESTINATIONS).default('the place named'),
+    foundTo: z.enum(DESTINATIONS).default('the place named'),
     answers: z
       .strictObject(
         Object.fromEntries(

@@ -11,6 +11,7 @@ import * as recall from '../recall/schemas.ts';
 import * as receiving from '../receiving/schemas.ts';
 import * as shipping from '../shipping/schemas.ts';
 import * as stock from '../stock/schemas.ts';
+import * as counts from '../stock/counts/schemas.ts';
 import * as trace from '../trace/schemas.ts';
 import { IMPORTS } from '../imports.ts';
 import { BOOKING_KINDS } from '../kinds.ts';
@@ -18,6 +19,7 @@ import * as problem from './problem-schema.ts';
 
 const schemas = {
   ...catalogue,
+  ...counts,
   ...exchange,
   ...frame,
   ...ledger,
@@ -405,6 +407,47 @@ export const OPERATIONS: readonly Operation[] = [
     summary: 'Change how we are named',
     body: schemas.Company,
     answer: anything
+  },
+  { method: 'get', path: '/counts', summary: 'Counts, the open ones first', answer: anything },
+  {
+    method: 'post',
+    path: '/counts',
+    summary: 'Open a count of places, products or lots',
+    body: schemas.NewCount,
+    answer: schemas.Count
+  },
+  {
+    method: 'get',
+    path: '/counts/{document}',
+    summary: 'What a count has to count and what was found; of a blind one without what should be',
+    answer: schemas.Count
+  },
+  {
+    method: 'delete',
+    path: '/counts/{document}',
+    summary: 'End a count without booking anything',
+    answer: schemas.Count
+  },
+  {
+    method: 'get',
+    path: '/counts/{document}/sheet',
+    summary: 'A count on paper, as PDF',
+    answer: anything
+  },
+  {
+    method: 'put',
+    path: '/counts/{document}/entries',
+    summary: 'What was counted, number by number, and which places are done',
+    body: schemas.CountEntries,
+    answer: anything
+  },
+  {
+    method: 'post',
+    path: '/counts/{document}/approval',
+    summary: 'Approve a count, by another than who counted: what was off is booked as one event',
+    body: schemas.CountApproval,
+    answer: schemas.Booked,
+    booking: true
   },
   {
     method: 'post',

@@ -8,6 +8,7 @@ import {
   quantity,
   goingOn,
   receivedMark,
+  bornWith,
   MOST_ROWS,
   whole
 } from '../kernel/fields.ts';
@@ -21,7 +22,18 @@ export const Correction = z
     reason,
     ...goingOn,
     lines: rows(
-      z.strictObject({ product: text, place: text, ...mark, quantity: quantity.optional() })
+      z.strictObject({
+        product: text,
+        place: text,
+        ...mark,
+        quantity: quantity.optional(),
+        unitCost: quantity
+          .optional()
+          .meta({ description: 'Of a gain: cost of one of the product’s own unit' }),
+        made: text.optional(),
+        supplierNumber: text.optional(),
+        ...bornWith
+      })
     ).min(1)
   })
   .meta({ id: 'Correction' });

@@ -37,6 +37,12 @@
       value={plan.recalledTo}
       {options}
       onchange={(recalledTo) => onset({ recalledTo })}
+    />; and what a count finds at <Word
+      label="Where what a count finds lies first"
+      {disabled}
+      value={plan.foundTo}
+      {options}
+      onchange={(foundTo) => onset({ foundTo })}
     />. What lies in quarantine is free for nothing until quality moves it out.
   </p>
 </section>

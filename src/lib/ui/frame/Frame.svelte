@@ -34,7 +34,9 @@
     href === '/'
       ? page.url.pathname === '/'
       : page.url.pathname.startsWith(href) ||
-        (href === '/receive' && /^\/(put-away|labels|identify)\b/.test(page.url.pathname)) ||
+        (href === '/receive' && /^\/(labels|identify)\b/.test(page.url.pathname)) ||
+        (href === '/on-hand' &&
+          /^\/(put-away|move|count|transfer|opening)\b/.test(page.url.pathname)) ||
         (href === '/build' && /^\/(repack|teardown)\b/.test(page.url.pathname)) ||
         (href === '/trace' && /^\/(marks|events)\//.test(page.url.pathname));
 </script>

@@ -1,0 +1,72 @@
+import { expect, test, type Page } from './test.ts';
+import { call, fresh, open, signIn } from './company.ts';
+
+const inputOf = (page: Page, name: string) =>
+  page.getByLabel(`Counted of ${name}`, { exact: true });
+
+test('a place is counted by scan and by sheet while work goes on, and booked by somebody else', async ({
+  page,
+  browser
+}) => {
+  const [place, lot, serial, stray] = ['CP', 'CL', 'CS', 'CX'].map((one) => fresh(one));
+  await signIn(page, 'wilf');
+  const api = async (method: string, path: string, data: object): Promise<void> => {
+    const answer = await call(page.request, method, path, data);
+    expect(answer.ok(), await answer.text()).toBe(true);
+  };
+  await api('PUT', `places/${place}`, { name: 'shelf', site: 'QW' });
+  await api('POST', 'openings', {
+    document: fresh('O'),
+    lines: [
+      { product: 'WEB-40', place, quantity: '20', marks: [{ lot }] },
+      { product: 'INF', place, quantity: '1', marks: [{ serial, expires: '2031-01-01' }] }
+    ]
+  });
+
+  // Ines opens the count and counts.
+  const context = await browser.newContext();
+  const counter = await context.newPage();
+  await signIn(counter, 'ines');
+  await open(counter, '/count');
+  await counter.getByLabel(`Count ${place}`).check();
+  const document = fresh('CNT');
+  await counter.getByLabel('number of the count').fill(document);
+  await counter.getByRole('button', { name: 'Count 1 place' }).click();
+  await expect(counter.getByRole('heading', { name: document })).toBeVisible();
+  await inputOf(counter, lot!).fill('18.5');
+  await inputOf(counter, lot!).press('Tab');
+  await expect(counter.getByText('-1.5')).toBeVisible();
+  const scan = counter.getByLabel('scan or type a number, or a place');
+  await scan.fill(stray!);
+  await scan.press('Enter');
+  await counter.getByRole('combobox', { name: 'product' }).fill('INF');
+  await counter.getByRole('button', { name: 'Count it' }).click();
+  await expect(counter.getByText('was never known').first()).toBeVisible();
+
+  // Meanwhile two metres go to the line.
+  await api('POST', 'moves', {
+    document: fresh('M'),
+    kind: 'move',
+    lines: [{ product: 'WEB-40', lot, from: place, to: 'QW-A1', quantity: '2' }]
+  });
+  // The serial was not found: saying that all is counted says so.
+  await counter.getByRole('button', { name: `All of ${place} is counted` }).click();
+  await expect(counter.getByText(/What is not named \(1\) counts as not there/)).toBeVisible();
+  await counter.getByRole('button', { name: 'Yes, all is counted' }).click();
+  await expect(counter.getByText('All places are counted.')).toBeVisible();
+  await context.close();
+
+  // Wilf, who did not count, sees what is off and books it with a reason.
+  await open(page, `/count/${document}`);
+  const approval = page.getByRole('region', { name: 'Approve' });
+  await expect(approval.getByRole('row')).toHaveCount(4);
+  await approval.getByLabel('reason').fill('counted after the move of the racks');
+  await approval.getByRole('button', { name: 'Approve and book 3 differences' }).click();
+  await page.getByRole('link', { name: 'What it booked' }).click();
+  await expect(page.getByText('counted after the move of the racks')).toBeVisible();
+  await open(page, `/on-hand?q=${place}`);
+  await expect(page.getByText(stray!)).toBeVisible();
+  await expect(page.getByText(serial!)).toBeHidden();
+  // 20, less 1.5 that were missing, less 2 that went meanwhile.
+  await expect(page.getByRole('row').filter({ hasText: lot! })).toContainText('16.5');
+});

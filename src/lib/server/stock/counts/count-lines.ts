@@ -1,0 +1,100 @@
+import type { MarkKind } from '../../../core/catalogue/marking.ts';
+import type { Db } from '../../kernel/db/client.ts';
+import { trimZeros } from '../../kernel/quantity-text.ts';
+import type { CountHead } from './count-head.ts';
+
+/** One number at one place: what should lie there, and what was found. */
+export interface CountLine {
+  product: string;
+  name: string;
+  unit: string;
+  place: string;
+  kind: MarkKind;
+  lot: string | null;
+  serial: string | null;
+  mark: number | null;
+  /** What the ledger says lies there now. */
+  expected: string;
+  counted: string | null;
+  /** What the ledger said when it was counted. */
+  seen: string | null;
+  by: string | null;
+  at: string | null;
+  /** By the ledger a serial that was found here lies there. */
+  elsewhere: string | null;
+}
+
+/** Most lines of a count that are read: what one approval may book. */
+export const MOST_COUNT_LINES = 20_000;
+
+/**
+ * What a count has to count and what was found of it: all that lies in its scope now, and all that
+ * was entered, place by place.
+ */
+export async function readCountLines(db: Db, head: CountHead): Promise<CountLine[]> {
+  const rows = await db<CountLine[]>`
+    WITH here AS (
+      SELECT s.place_id, m.product_id, m.kind, m.number_key, m.id AS mark_id, s.quantity
+      FROM count_place c
+        JOIN stock s ON s.place_id = c.place_id AND s.quantity > 0
+        JOIN mark m ON m.id = s.mark_id
+      WHERE c.count_id = ${head.id} AND ${inScope(db, head)}
+    )
+    SELECT p.code AS product, p.name, p.unit, c.code AS place,
+      coalesce(h.kind, e.kind) AS kind,
+      CASE coalesce(h.kind, e.kind)
+        WHEN 'lot' THEN coalesce(m.number, e.number)
+        WHEN 'serial' THEN coalesce(l.number, e.lot)
+      END AS lot,
+      CASE coalesce(h.kind, e.kind) WHEN 'serial' THEN coalesce(m.number, e.number) END AS serial,
+      m.id AS mark, coalesce(h.quantity, 0) AS expected, e.counted, e.seen, w.name AS by,
+      to_json(e.counted_at) #>> '{}' AS at,
+      (
+        SELECT x.code
+        FROM stock s
+          JOIN place x ON x.id = s.place_id
+        WHERE s.mark_id = m.id AND s.quantity > 0 AND m.kind = 'serial' AND x.id <> c.id
+        LIMIT 1
+      ) AS elsewhere
+    FROM here h
+      FULL JOIN (
+        SELECT *
+        FROM count_standing
+        WHERE count_id = ${head.id} AND counted IS NOT NULL
+      ) e
+        ON e.place_id = h.place_id
+          AND e.product_id = h.product_id
+          AND e.kind = h.kind
+          AND e.number_key IS NOT DISTINCT FROM h.number_key
+      JOIN place c ON c.id = coalesce(h.place_id, e.place_id)
+      JOIN product p ON p.id = coalesce(h.product_id, e.product_id)
+      LEFT JOIN mark m
+        ON m.product_id = p.id
+          AND m.kind = coalesce(h.kind, e.kind)
+          AND m.number_key IS NOT DISTINCT FROM coalesce(h.number_key, e.number_key)
+      LEFT JOIN mark l ON l.id = m.lot_id
+      LEFT JOIN person w ON w.id = e.counted_by
+    ORDER BY c.code, p.code, l.number_key NULLS FIRST, m.number_key, e.number_key
+    LIMIT ${MOST_COUNT_LINES + 1}
+  `;
+  return rows.map((row) => ({
+    ...row,
+    expected: trimZeros(row.expected),
+    counted: row.counted === null ? null : trimZeros(row.counted),
+    seen: row.seen === null ? null : trimZeros(row.seen)
+  }));
+}
+
+/** Whether a mark `m` is of what a count counts. */
+export function inScope(db: Db, { id, products }: CountHead) {
+  if (products.length === 0) return db`true`;
+  return db`
+    EXISTS (
+      SELECT
+      FROM count_product w
+      WHERE w.count_id = ${id}
+        AND w.product_id = m.product_id
+        AND (w.lot_id IS NULL OR w.lot_id IN (m.id, m.lot_id))
+    )
+  `;
+}

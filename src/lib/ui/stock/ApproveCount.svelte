@@ -1,0 +1,174 @@
+<!-- What was off, for the second person: to be counted again, or approved and booked. -->
+<script lang="ts">
+  import { invalidateAll } from '$app/navigation';
+  import { messagesOf, send } from '../frame/api.ts';
+  import { newKey } from '../frame/new-key.ts';
+  import { count, sayQuantity } from '../parts/say.ts';
+  import { sayOff, sayWhyMore } from './count-verdict.ts';
+  import { countKey, type Countable } from './counting.svelte.ts';
+
+  interface Line extends Countable {
+    name: string;
+    unit: string;
+    counted: string | null;
+    seen: string | null;
+    by: string | null;
+    elsewhere: string | null;
+    mark: number | null;
+  }
+  interface Props {
+    head: { document: string; places: readonly { code: string; doneAt: string | null }[] };
+    lines: readonly Line[];
+    blind: boolean;
+    onrecount: (lines: readonly Countable[]) => Promise<void>;
+  }
+  let { head, lines, blind, onrecount }: Props = $props();
+  let reason = $state('');
+  let busy = $state(false);
+  let refused = $state.raw<string[]>([]);
+  let chosen = $state.raw<ReadonlySet<string>>(new Set());
+  let shown = $state(false);
+  let key = newKey();
+  const open = $derived(head.places.filter((place) => !place.doneAt).length);
+  const MOST = 200;
+
+  function choose(line: Line, on: boolean): void {
+    const next = new Set(chosen);
+    if (on) next.add(countKey(line));
+    else next.delete(countKey(line));
+    chosen = next;
+  }
+  async function recount(): Promise<void> {
+    await onrecount(
+      lines
+        .filter((line) => chosen.has(countKey(line)))
+        .map(({ product, place, lot, serial }) => ({ product, place, lot, serial }))
+    );
+    chosen = new Set();
+  }
+  async function approve(): Promise<void> {
+    if (busy || reason.trim() === '') return;
+    busy = true;
+    const reply = await send(
+      'POST',
+      `/api/v1/counts/${encodeURIComponent(head.document)}/approval`,
+      { reason: reason.trim() },
+      { 'idempotency-key': key }
+    );
+    busy = false;
+    if (!reply.ok) {
+      refused = messagesOf(reply.refusal);
+      key = newKey();
+      return;
+    }
+    await invalidateAll();
+  }
+  async function cancel(): Promise<void> {
+    if (!confirm(`End ${head.document} without booking anything?`)) return;
+    const reply = await send('DELETE', `/api/v1/counts/${encodeURIComponent(head.document)}`);
+    if (reply.ok) await invalidateAll();
+    else refused = messagesOf(reply.refusal);
+  }
+</script>
+
+<section class="approve" aria-labelledby="approve">
+  <h2 id="approve">Approve</h2>
+  <p class="soft">
+    By somebody who did not count: what is off is booked at once as gains and losses.
+    {open > 0 ? `${count(open, 'place')} not said to be all counted yet.` : ''}
+  </p>
+  {#if blind && !shown}
+    <button class="act" onclick={() => (shown = true)}
+      >Show what is off ({lines.length}); then you do not count yourself</button
+    >
+  {:else if lines.length > 0}
+    <table class="plain">
+      <thead
+        ><tr
+          ><th scope="col"><span class="visually-hidden">Again</span></th><th scope="col">Place</th
+          ><th scope="col">Lot or serial</th><th scope="col" class="right">By the ledger</th><th
+            scope="col"
+            class="right">Counted</th
+          ><th scope="col" class="right">Off by</th><th scope="col">By</th></tr
+        ></thead
+      >
+      <tbody
+        >{#each lines.slice(0, MOST) as line (countKey(line))}<tr>
+            <td class="tick"
+              ><input
+                type="checkbox"
+                aria-label="Count {line.serial ?? line.lot ?? line.product} again"
+                checked={chosen.has(countKey(line))}
+                onchange={(event) => choose(line, event.currentTarget.checked)}
+              /></td
+            >
+            <td class="number">{line.place}</td>
+            <td
+              ><b class="number">{line.serial ?? line.lot ?? line.product}</b>
+              <span class="soft small">{line.product} {line.name}</span>
+              <span class="small stop">{sayWhyMore(line)}</span></td
+            >
+            <td class="right number">{sayQuantity(line.seen ?? '0')}</td>
+            <td class="right number">{sayQuantity(line.counted ?? '0')}</td>
+            <td class="right"
+              ><b class="number stop">{sayOff(line)}</b>
+              <span class="soft small">{line.unit}</span></td
+            >
+            <td class="small">{line.by}</td>
+          </tr>{/each}</tbody
+      >
+    </table>
+    {#if lines.length > MOST}<p class="soft small">
+        {MOST} of {lines.length} lines that are off are listed; all of them are booked.
+      </p>{/if}
+  {:else}
+    <p class="good">Nothing is off.</p>
+  {/if}
+  {#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
+  <form
+    onsubmit={(event) => {
+      event.preventDefault();
+      void approve();
+    }}
+  >
+    <label class="stack reason"
+      >reason<input class="field" bind:value={reason} maxlength="2000" /></label
+    >
+    {#if chosen.size > 0}<button class="act" type="button" onclick={recount}
+        >Count {count(chosen.size, 'line')} again</button
+      >{/if}
+    <button class="act main" disabled={busy || reason.trim() === ''}
+      >{busy ? 'Booking …' : `Approve and book ${count(lines.length, 'difference')}`}</button
+    >
+    <button class="act quiet" type="button" onclick={cancel}>End without booking</button>
+  </form>
+</section>
+
+<style>
+  section {
+    scroll-margin-top: 60px;
+    overflow-x: auto;
+  }
+  .approve {
+    display: grid;
+    gap: 10px;
+    border-top: 2px solid var(--line);
+    padding-top: 14px;
+  }
+  form {
+    display: flex;
+    gap: 12px;
+    align-items: end;
+    flex-wrap: wrap;
+  }
+  .reason {
+    flex: 1;
+    min-width: 220px;
+  }
+  .reason input {
+    width: 100%;
+  }
+  .tick {
+    width: 40px;
+  }
+</style>

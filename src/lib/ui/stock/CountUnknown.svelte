@@ -1,0 +1,100 @@
+<!-- A number that is on no list: which product it is of, and how much of it lies there. -->
+<script lang="ts">
+  import { onMount } from 'svelte';
+  import { readDay } from '../../core/calendar/read-day.ts';
+  import { hasSerials } from '../../core/catalogue/plan.ts';
+  import type { Marking } from '../../core/catalogue/marking.ts';
+  import type { Countable } from './counting.svelte.ts';
+
+  interface Props {
+    number: string;
+    place: string;
+    products: Record<string, { name: string; unit: string; marking: Marking }>;
+    onadd: (line: Countable, quantity: string) => void;
+    oncancel: () => void;
+  }
+  let { number, place, products, onadd, oncancel }: Props = $props();
+  let code = $state('');
+  let amount = $state('');
+  let lot = $state('');
+  let expires = $state('');
+  let field: HTMLInputElement;
+
+  const known = $derived(
+    Object.entries(products).find(([one]) => one.toUpperCase() === code.trim().toUpperCase())
+  );
+  const marking = $derived(known?.[1].marking ?? null);
+  const serial = $derived(marking !== null && hasSerials(marking));
+  const needsLot = $derived(marking === 'serial-in-lot');
+  const ready = $derived(
+    known !== undefined && (serial ? !needsLot || lot.trim() !== '' : amount.trim() !== '')
+  );
+
+  function add(): void {
+    if (!ready || !known) return;
+    const [product] = known;
+    const dated = expires.trim() ? { expires: readDay(expires) ?? expires.trim() } : {};
+    if (serial) onadd({ product, place, serial: number, lot: lot.trim() || null, ...dated }, '1');
+    else {
+      const named = marking === 'none' ? null : number;
+      onadd({ product, place, serial: null, lot: named, ...dated }, amount);
+    }
+  }
+  onMount(() => field.focus());
+</script>
+
+<form
+  class="unknown"
+  onsubmit={(event) => {
+    event.preventDefault();
+    add();
+  }}
+>
+  <p>
+    <b class="number">{number}</b> is not on this list. Say what it is; when the count is approved
+    it comes to be here, found at <span class="number">{place}</span>.
+  </p>
+  <label class="stack"
+    >product<input
+      class="field number"
+      bind:value={code}
+      bind:this={field}
+      list="count-products"
+      spellcheck="false"
+      autocomplete="off"
+    /></label
+  >
+  <datalist id="count-products"
+    >{#each Object.entries(products) as [one, { name }] (one)}<option value={one}>{name}</option
+      >{/each}</datalist
+  >
+  {#if needsLot}<label class="stack"
+      >lot it is within<input class="field number" bind:value={lot} spellcheck="false" /></label
+    >{/if}
+  {#if known && !serial}<label class="stack"
+      >how much, {known[1].unit}<input
+        class="field number"
+        bind:value={amount}
+        inputmode="decimal"
+      /></label
+    >{/if}
+  {#if known && marking !== 'none'}<label class="stack"
+      >expires, if it says so<input class="field number" bind:value={expires} /></label
+    >{/if}
+  <button class="act main" disabled={!ready}>Count it</button>
+  <button class="act quiet" type="button" onclick={oncancel}>Leave it out</button>
+</form>
+
+<style>
+  .unknown {
+    display: flex;
+    gap: 12px;
+    align-items: end;
+    flex-wrap: wrap;
+    background: var(--amber);
+    padding: 12px 14px;
+  }
+  p {
+    flex-basis: 100%;
+  }
+</style>
