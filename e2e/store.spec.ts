@@ -70,3 +70,62 @@ test('a place is counted by scan and by sheet while work goes on, and booked by 
   // 20, less 1.5 that were missing, less 2 that went meanwhile.
   await expect(page.getByRole('row').filter({ hasText: lot! })).toContainText('16.5');
 });
+
+test('goods are moved with one thumb: scanned, sent to the place scanned next, refused in sight', async ({
+  page
+}) => {
+  const [from, to, lot] = ['MF', 'MT', 'ML'].map((one) => fresh(one));
+  const first = fresh('MS').replace(/\d*$/, '100');
+  const serials = [100, 101, 102].map((n) => first.replace(/100$/, String(n)));
+  await page.setViewportSize({ width: 390, height: 800 });
+  await signIn(page, 'wilf');
+  for (const place of [from, to])
+    await call(page.request, 'PUT', `places/${place}`, { name: 'shelf', site: 'QW' });
+  const lines = [
+    { product: 'WEB-40', place: from, quantity: '9', marks: [{ lot }] },
+    { product: 'INF', place: from, quantity: '3', marks: serials.map((serial) => ({ serial })) }
+  ];
+  const opened = await call(page.request, 'POST', 'openings', { document: fresh('O'), lines });
+  expect(opened.ok(), await opened.text()).toBe(true);
+
+  await open(page, '/move');
+  const scan = page.getByLabel(/scan or paste numbers/);
+  await scan.fill(`${serials[0]}..${serials[2]}`);
+  await scan.press('Enter');
+  await scan.fill(lot!);
+  await scan.press('Enter');
+  await expect(page.getByText('1 row taken. Scan the place they go to.')).toBeVisible();
+  await scan.fill(to!);
+  await scan.press('Enter');
+  await expect(page.getByText(`They go to ${to}.`)).toBeVisible();
+  await page.getByLabel(`How much of ${lot}`).fill('10');
+  await page.getByLabel(`How much of ${lot}`).press('Tab');
+  await expect(page.getByText(/is short: 10 m asked/)).toBeVisible();
+  await page.getByRole('button', { name: 'next fault' }).click();
+  await expect(page.getByLabel(`How much of ${lot}`)).toBeFocused();
+  await page.getByLabel(`How much of ${lot}`).fill('4');
+  await page.getByLabel(`How much of ${lot}`).press('Tab');
+  await expect(page.getByText(/draft kept/)).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel(`How much of ${lot}`)).toHaveValue('4');
+  await page.getByRole('button', { name: 'Move 4' }).click();
+  await expect(page.getByText(/4 lines moved, as event/)).toBeVisible();
+
+  // What is left goes in one act: a place scanned alone offers all that lies there.
+  await scan.fill(from!);
+  await scan.press('Enter');
+  await page.getByRole('button', { name: `Take everything at ${from}` }).click();
+  await scan.fill(to!);
+  await scan.press('Enter');
+  await page.getByRole('button', { name: 'Move 1' }).click();
+  await expect(page.getByText(/1 line moved, as event/)).toBeVisible();
+  const stock = await (await call(page.request, 'GET', `stock?place=${to}`)).json();
+  expect(
+    stock.rows
+      .map(
+        (row: { mark: { number: string }; quantity: string }) =>
+          `${row.mark.number} ${row.quantity}`
+      )
+      .sort()
+  ).toEqual([`${lot} 9`, ...serials.map((serial) => `${serial} 1`)].sort());
+});

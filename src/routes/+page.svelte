@@ -45,7 +45,9 @@
           : sayDayShort(due, data.today);
   };
   const hrefOf = (sheet: string) => {
-    if (sheet === 'opening') return '/opening';
+    if (sheet === 'opening' || sheet === 'move') return `/${sheet}`;
+    if (sheet.startsWith('put-away'))
+      return `/put-away${sheet.includes(' ') ? `?event=${sheet.split(' ')[1]}` : ''}`;
     if (sheet.startsWith('identify '))
       return `/identify?product=${encodeURIComponent(sheet.split('-').slice(2).join('-'))}`;
     const [screen, ...number] = sheet.split(' ');

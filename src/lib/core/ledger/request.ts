@@ -245,10 +245,16 @@ export interface MoveLine extends MarkNamed {
   to: string;
   quantity?: string;
 }
+/** A carton or pallet that is carried to a place with all that is in it. */
+export interface MoveUnit {
+  sscc: string;
+  to: string;
+}
 export interface Move {
   document: string;
   kind: 'put away' | 'move';
   lines: MoveLine[];
+  units?: MoveUnit[];
 }
 
 /**

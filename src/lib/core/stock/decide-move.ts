@@ -1,74 +1,232 @@
-import { decided, emptyRows, type Decision, type MarkRef } from '../ledger/booking.ts';
+import { decided, emptyRows, type Decision, type MarkRef, type Rows } from '../ledger/booking.ts';
 import { Availability } from '../ledger/draw.ts';
 import { Faults } from '../faults/fault.ts';
-import { findPlace, findProduct } from '../ledger/lookup.ts';
-import { onePerLine, type Move, type Wants } from '../ledger/request.ts';
-import { codeKey, type Snapshot } from '../ledger/snapshot.ts';
-import { useMark } from '../ledger/use-mark.ts';
+import { findPlace, findProduct, nameOf } from '../ledger/lookup.ts';
+import {
+  onePerLine,
+  type Move,
+  type MoveLine,
+  type MoveUnit,
+  type Wants
+} from '../ledger/request.ts';
+import {
+  codeKey,
+  type KnownMark,
+  type KnownPlace,
+  type KnownProduct,
+  type Snapshot
+} from '../ledger/snapshot.ts';
+import { useMark, type Used } from '../ledger/use-mark.ts';
+import { shown } from '../numbers/number.ts';
+import { formatQuantity, total, ZERO, type Quantity } from '../quantity/quantity.ts';
 
 export const moveWants = (request: Move): Wants => ({
   products: request.lines.map((line) => line.product),
-  places: request.lines.flatMap((line) => [line.from, line.to]),
+  places: [
+    ...request.lines.flatMap((line) => [line.from, line.to]),
+    ...(request.units ?? []).map((unit) => unit.to)
+  ],
   partner: null,
   order: null,
   marks: onePerLine(request.lines),
-  draws: true
+  draws: true,
+  promises: true,
+  packed: true,
+  ...(request.units?.length ? { units: request.units.map((unit) => unit.sscc) } : {})
 });
+
+/** One move being decided. */
+interface Moving {
+  kind: Move['kind'];
+  snapshot: Snapshot;
+  faults: Faults;
+  rows: Rows;
+  available: Availability;
+  usedSerials: Map<MarkRef, string>;
+  /** What of a mark was moved out of cartons by carrying the cartons themselves. */
+  carried: Map<number, Quantity>;
+}
 
 /**
  * Decides a move between places, or putting away what came in: the same marks, elsewhere. Held and
  * expired goods may move, as to quarantine they must. A lot may be split over several places, a
- * line for each.
- * Faults: those of `useMark`, product.unknown, place.unknown.
+ * line for each; what is packed moves with its carton.
+ * Faults: those of `useMark`, mark.reserved for what is in a carton, product.unknown,
+ * place.unknown, mark.unknown for a carton that is not there.
  */
 export function decideMove(snapshot: Snapshot, request: Move): Decision {
-  const faults = new Faults();
-  const rows = emptyRows();
-  const available = new Availability(snapshot);
-  const usedSerials = new Map<MarkRef, string>();
-  request.lines.forEach((line, index) => {
-    const path = `lines[${index}]`;
-    const product = findProduct(snapshot, line.product, `${path}.product`, faults);
-    const from = findPlace(snapshot, line.from, `${path}.from`, faults);
-    const to = findPlace(snapshot, line.to, `${path}.to`, faults);
-    if (!product || !from || !to) return;
-    if (codeKey(from.code) === codeKey(to.code)) {
-      faults.add(
-        'place.unknown',
-        `${path}.to`,
-        `It lies at ${from.code} already. Name another place, or leave the row out.`,
-        to.code
-      );
-      return;
-    }
-    const used = useMark(
-      snapshot,
-      available,
-      usedSerials,
-      {
-        product,
-        checkpoint: request.kind,
-        named: line,
-        only: from,
-        first: null,
-        path,
-        mustBeUsable: false,
-        mayBeInQuarantine: true
-      },
-      faults
-    );
-    if (!used) return;
-    rows.movements.push(
-      { mark: used.ref, placeId: from.id, quantity: used.quantity.negated() },
-      { mark: used.ref, placeId: to.id, quantity: used.quantity }
-    );
-    rows.answer.push(used.ref);
-  });
-  return decided(rows, faults, snapshot);
+  const moving: Moving = {
+    kind: request.kind,
+    snapshot,
+    faults: new Faults(),
+    rows: emptyRows(),
+    available: new Availability(snapshot),
+    usedSerials: new Map(),
+    carried: new Map()
+  };
+  (request.units ?? []).forEach((unit, index) => carryUnit(moving, unit, `units[${index}]`));
+  request.lines.forEach((line, index) => moveLine(moving, line, `lines[${index}]`));
+  return decided(moving.rows, moving.faults, snapshot);
+}
+
+function moveLine(moving: Moving, line: MoveLine, path: string): void {
+  const { kind, snapshot, faults, available, usedSerials } = moving;
+  const product = findProduct(snapshot, line.product, `${path}.product`, faults);
+  const from = findPlace(snapshot, line.from, `${path}.from`, faults);
+  const to = findPlace(snapshot, line.to, `${path}.to`, faults);
+  if (!product || !from || !to) return;
+  if (codeKey(from.code) === codeKey(to.code)) {
+    const message = `It lies at ${from.code} already. Name another place, or leave the row out.`;
+    faults.add('place.unknown', `${path}.to`, message, to.code);
+    return;
+  }
+  const asked = {
+    product,
+    checkpoint: kind,
+    named: line,
+    only: from,
+    first: null,
+    path,
+    mustBeUsable: false,
+    mayBeInQuarantine: true
+  } as const;
+  const used = useMark(snapshot, available, usedSerials, asked, faults);
+  if (!used || isPacked(moving, product, from, used, path)) return;
+  tellPromised(moving, product, used, from, to, path);
+  put(moving, used.ref, from, to, used.quantity);
+}
+
+function put(
+  { rows }: Moving,
+  mark: MarkRef,
+  from: KnownPlace,
+  to: KnownPlace,
+  quantity: Quantity
+): void {
+  rows.movements.push(
+    { mark, placeId: from.id, quantity: quantity.negated() },
+    { mark, placeId: to.id, quantity }
+  );
+  rows.answer.push(mark);
+}
+
+/**
+ * Goods in a carton are carried with it. Where they lie at several places, only what must be in
+ * cartons here stops.
+ */
+function isPacked(
+  { snapshot, faults, carried }: Moving,
+  product: KnownProduct,
+  from: KnownPlace,
+  { ref, mark, quantity }: Used,
+  path: string
+): boolean {
+  const cartons = snapshot.packed.get(ref);
+  if (!cartons || !mark) return false;
+  const packed = total(cartons.map((one) => one.quantity)).minus(carried.get(ref) ?? ZERO);
+  const lying = snapshot.stock.get(ref) ?? new Map<string, Quantity>();
+  const here = lying.get(codeKey(from.code)) ?? ZERO;
+  const elsewhere = total(lying.values()).minus(here);
+  const packedHere = packed.gt(elsewhere) ? packed.minus(elsewhere) : ZERO;
+  const loose = here.minus(packedHere);
+  if (quantity.lte(loose)) return false;
+  const { sscc } = cartons[0]!;
+  const rest = loose.gt(0) ? ` ${formatQuantity(loose)} of it are loose.` : '';
+  const message = `${nameOf(mark, product)} of ${product.code} is packed in carton ${sscc}.${rest} Move the carton, or unpack it first.`;
+  faults.add('mark.reserved', path, message, mark.number ?? product.code);
+  return true;
+}
+
+/** What is promised may move: whoever picks it is led to where it lies then. */
+function tellPromised(
+  { snapshot, faults }: Moving,
+  product: KnownProduct,
+  { ref, mark }: Used,
+  from: KnownPlace,
+  to: KnownPlace,
+  path: string
+): void {
+  const number = mark?.number ?? product.code;
+  const [first] = snapshot.promised.get(ref) ?? [];
+  if (first) {
+    const whom = first.partner ? `, ${first.partner}` : '';
+    faults.note(path, `${number} is promised to ${first.order}${whom}.`, number);
+  }
+  if (from.site === to.site) return;
+  const message = `${to.code} is at ${to.site}, and ${from.code} at ${from.site}: what is on the road is seen only as a transfer.`;
+  faults.note(path, message, number);
+}
+
+/** A carton or pallet goes to a place with all that is in it. */
+function carryUnit(moving: Moving, { sscc, to: code }: MoveUnit, path: string): void {
+  const { snapshot, faults } = moving;
+  const to = findPlace(snapshot, code, `${path}.to`, faults);
+  const unit = snapshot.units.get(sscc.trim());
+  if (!unit || unit.shipped) {
+    const went = unit?.shipped ? `left with ${unit.shipped}` : 'is not known';
+    const message = `${shown(sscc)} ${went}. Scan a carton or pallet that is here.`;
+    faults.add('mark.unknown', `${path}.sscc`, message, shown(sscc));
+    return;
+  }
+  if (!to) return;
+  const contents = [unit, ...unit.cartons.flatMap((one) => snapshot.units.get(one) ?? [])];
+  for (const { contents: goods } of contents)
+    for (const [id, quantity] of goods)
+      carryContent(moving, id, quantity, { to, sscc: unit.sscc, path });
+  if (contents.every(({ contents: goods }) => goods.size === 0)) {
+    const message = `There is nothing in ${unit.sscc} to be moved.`;
+    faults.add('stock.short', path, message, unit.sscc);
+  }
+}
+
+/** What is in a carton, from wherever it lies; first from where the carton is not going. */
+function carryContent(
+  moving: Moving,
+  id: number,
+  quantity: Quantity,
+  { to, sscc, path }: { to: KnownPlace; sscc: string; path: string }
+): void {
+  const { snapshot, available, carried } = moving;
+  const other = [...(snapshot.stock.get(id)?.keys() ?? [])].find((one) => one !== codeKey(to.code));
+  const first = other === undefined ? null : (snapshot.places.get(other) ?? null);
+  const takings = available.take(id, quantity, null, first);
+  if (!takings) {
+    tellNotThere(moving, snapshot.marksById.get(id), sscc, path);
+    return;
+  }
+  carried.set(id, (carried.get(id) ?? ZERO).plus(quantity));
+  for (const taking of takings) {
+    available.add(id, to, taking.quantity);
+    if (codeKey(taking.place.code) !== codeKey(to.code))
+      put(moving, id, taking.place, to, taking.quantity);
+  }
+}
+
+function tellNotThere(
+  { faults }: Moving,
+  mark: KnownMark | undefined,
+  sscc: string,
+  path: string
+): void {
+  const number = mark?.number ?? sscc;
+  const message = `${number} should be in ${sscc} and is not on hand. Look into the carton, and unpack what is not in it.`;
+  faults.add('stock.short', path, message, number);
 }
 
 /** Whether anything is moved out of quarantine to where it would be free. */
-export function leavesQuarantine({ places }: Snapshot, { lines }: Move): boolean {
+export function leavesQuarantine({ places, units, stock }: Snapshot, request: Move): boolean {
   const isQuarantine = (code: string) => places.get(codeKey(code))?.quarantine ?? false;
-  return lines.some(({ from, to }) => isQuarantine(from) && !isQuarantine(to));
+  const lines = request.lines.some(({ from, to }) => isQuarantine(from) && !isQuarantine(to));
+  if (lines) return true;
+  return (request.units ?? []).some(
+    ({ sscc, to }) => !isQuarantine(to) && liesAt(units, stock, sscc).some(isQuarantine)
+  );
+}
+
+/** Folded codes of the places that what is in a carton or pallet lies at. */
+function liesAt(units: Snapshot['units'], stock: Snapshot['stock'], sscc: string): string[] {
+  const unit = units.get(sscc.trim());
+  const all = unit ? [unit, ...unit.cartons.flatMap((one) => units.get(one) ?? [])] : [];
+  const marks = all.flatMap(({ contents }) => [...contents.keys()]);
+  return marks.flatMap((mark) => [...(stock.get(mark)?.keys() ?? [])]);
 }

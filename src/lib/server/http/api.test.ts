@@ -184,6 +184,7 @@ describe('the API document', () => {
         path === '/certificates' ||
         path === '/approvals' ||
         path === '/counts' ||
+        path === '/lying' ||
         path === '/station-reads' ||
         path === '/trace-roots' ||
         path === '/epcis/capture' ||

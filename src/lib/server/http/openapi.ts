@@ -408,6 +408,13 @@ export const OPERATIONS: readonly Operation[] = [
     body: schemas.Company,
     answer: anything
   },
+  {
+    method: 'post',
+    path: '/lying',
+    summary: 'Where things of many numbers lie, or all at a place; nothing is written',
+    body: schemas.LyingQuestion,
+    answer: anything
+  },
   { method: 'get', path: '/counts', summary: 'Counts, the open ones first', answer: anything },
   {
     method: 'post',

@@ -109,6 +109,8 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/api/v1/marking-plans/[code]': { PUT: 'edit.catalogue' },
   '/api/v1/products/[code]/identity': 'read',
   '/api/v1/orders/[kind]/[number]/announced': 'edit.orders',
+  '/api/v1/lying': { POST: 'book.move' },
+  '/move': 'read',
   '/count': 'read',
   '/count/[document]': 'read',
   '/api/v1/counts/[document]/sheet': 'read',

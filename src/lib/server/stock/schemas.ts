@@ -50,7 +50,14 @@ export const Move = z
         ...mark,
         quantity: quantity.optional()
       })
-    ).min(1)
+    ).default([]),
+    units: rows(z.strictObject({ sscc: text, to: text }))
+      .optional()
+      .meta({ description: 'Cartons and pallets, with all that is in them' })
+  })
+  .refine(({ lines, units }) => lines.length + (units?.length ?? 0) > 0, {
+    message: 'Name at least one line or carton',
+    path: ['lines']
   })
   .meta({ id: 'Move' });
 
@@ -136,3 +143,10 @@ export const StockPage = z
     next: z.string().optional()
   })
   .meta({ id: 'StockPage' });
+
+export const LyingQuestion = z
+  .strictObject({
+    numbers: rows(text).optional().meta({ description: 'Lots and serials, or codes of products' }),
+    place: text.optional().meta({ description: 'All that lies there' })
+  })
+  .meta({ id: 'LyingQuestion' });

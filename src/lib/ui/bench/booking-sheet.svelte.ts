@@ -39,7 +39,7 @@ type Kept = 'kept' | 'refused' | 'unreachable';
 
 interface Options<Body> {
   /** Kind of booking as the API names it: `receipts`. */
-  kind: 'receipts' | 'builds' | 'shipments' | 'identifications' | 'openings';
+  kind: 'receipts' | 'builds' | 'shipments' | 'identifications' | 'openings' | 'moves';
   /** Name the draft is kept under. */
   sheet: string;
   /** What is kept as the draft. */

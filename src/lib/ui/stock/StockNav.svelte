@@ -3,6 +3,7 @@
   import { page } from '$app/state';
   const ITEMS = [
     ['/on-hand', 'On hand'],
+    ['/move', 'Move'],
     ['/put-away', 'Put away'],
     ['/count', 'Counts'],
     ['/opening', 'Opening stock']

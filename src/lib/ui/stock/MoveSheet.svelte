@@ -1,0 +1,402 @@
+<!-- What goes from where to where: scanned, pasted, or all that waits at a dock. -->
+<script lang="ts">
+  import { onMount, untrack } from 'svelte';
+  import { invalidateAll } from '$app/navigation';
+  import { looksLikeSymbol, readElementString } from '../../core/gs1/element-string.ts';
+  import { readSscc } from '../../core/gs1/sscc.ts';
+  import type { MoveUnit } from '../../core/ledger/request.ts';
+  import { readRange } from '../../core/numbers/range.ts';
+  import { BookingSheet } from '../bench/booking-sheet.svelte.ts';
+  import Refused from '../bench/Refused.svelte';
+  import { messagesOf, send } from '../frame/api.ts';
+  import { scanTarget } from '../frame/scan-target.svelte.ts';
+  import { count, sayTime } from '../parts/say.ts';
+  import MoveParts from './MoveParts.svelte';
+  import MoveUnits from './MoveUnits.svelte';
+  import {
+    addParts,
+    goes,
+    linesOf,
+    sendTo,
+    splitPart,
+    verdictsOf,
+    withKept,
+    type KeptParts,
+    type Movable,
+    type Part
+  } from './moving.ts';
+
+  interface Props {
+    kind: 'put away' | 'move';
+    /** Name its draft is kept under. */
+    sheet: string;
+    /** What waits, each with where it should go. */
+    begin: readonly Part[];
+    /** Why a part should go where it is proposed, by its mark. */
+    why?: ReadonlyMap<string, string>;
+    places: readonly { code: string; name: string; siteName: string }[];
+    draft: { body: unknown; keptAt: string | null };
+    today: string;
+    mayBook: boolean;
+    document: string;
+    /** Said where nothing is on the list. */
+    none: string;
+  }
+  let { kind, sheet, begin, why, places, draft, today, mayBook, document, none }: Props = $props();
+
+  const kept = untrack(() => draft.body as KeptParts | null);
+  const beginning = (): Part[] =>
+    kind === 'put away' ? withKept(begin, kept?.parts ?? []) : [...(kept?.parts ?? [])];
+  let parts = $state.raw<Part[]>(untrack(beginning));
+  let units = $state.raw<MoveUnit[]>(kept?.units ?? []);
+  let text = $state('');
+  let said = $state('');
+  let wrong = $state('');
+  let booked = $state('');
+  /** The place whose content may be taken whole. */
+  let offered = $state<string | null>(null);
+  let picked = $state.raw<ReadonlySet<number>>(new Set());
+
+  const going = $derived(parts.filter(goes));
+  const many = $derived(going.length + units.filter((unit) => unit.to !== '').length);
+  const work = new BookingSheet<KeptParts>({
+    kind: 'moves',
+    sheet: untrack(() => sheet),
+    body: () => ({ parts, units, document }),
+    request: () => {
+      const carried = units.filter((unit) => unit.to !== '');
+      if (going.length + carried.length === 0) return null;
+      return {
+        document: going[0] && kind === 'put away' ? (paperOf(going[0]) ?? document) : document,
+        kind,
+        lines: linesOf(parts),
+        ...(carried.length > 0 ? { units: carried } : {})
+      };
+    },
+    kept: untrack(() => ({ ...(kept?.key ? { key: kept.key } : {}), keptAt: draft.keptAt })),
+    readonly: untrack(() => !mayBook)
+  });
+  const paperOf = ({ row }: Part): string | null =>
+    (row as Movable & { document?: string | null }).document ?? null;
+  const verdicts = $derived(verdictsOf(parts, work.faults, work.notes));
+  const elsewhere = $derived(work.faults.filter((fault) => !fault.path.startsWith('lines[')));
+  const draftSays = $derived.by(() => {
+    if (work.keeping) return 'keeping draft …';
+    return work.keptAt ? `draft kept ${sayTime(work.keptAt)}` : '';
+  });
+  const faulty = $derived(
+    [...verdicts].flatMap(([at, one]) => (one.stop ? [at] : [])).sort((a, b) => a - b)
+  );
+  let list: MoveParts | undefined = $state();
+  let shown = -1;
+  function nextFault(): void {
+    shown = faulty.find((at) => at > shown) ?? faulty[0] ?? -1;
+    if (shown >= 0) void list?.focusPart(shown);
+  }
+
+  function put(next: Part[]): void {
+    parts = next;
+    booked = '';
+    work.changed();
+  }
+  const set = (at: number, change: Partial<Part>): void =>
+    put(parts.with(at, { ...parts[at]!, ...change }));
+
+  /** One scan, or a pasted column of them; a place sends what was scanned before it. */
+  async function take(scanned: string): Promise<void> {
+    [said, wrong, offered] = ['', '', null];
+    const lines = scanned
+      .split(/[\r\n\t]+/)
+      .map(numberIn)
+      .filter(Boolean);
+    let waiting: string[] = [];
+    for (const line of lines) {
+      const place = places.find((one) => one.code.toUpperCase() === line.toUpperCase());
+      if (!place) {
+        waiting.push(line);
+        continue;
+      }
+      if (waiting.length > 0) await addNumbers(waiting);
+      waiting = [];
+      toPlace(place.code);
+    }
+    if (waiting.length > 0) await addNumbers(waiting);
+  }
+  function numberIn(scanned: string): string {
+    const sscc = readSscc(scanned);
+    if (sscc) return sscc;
+    if (!looksLikeSymbol(scanned)) return scanned.trim();
+    const reading = readElementString(scanned, today);
+    if (!reading.ok) return scanned.trim();
+    const { serial, lot } = reading.symbol;
+    return serial ?? lot ?? '';
+  }
+
+  function toPlace(code: string): void {
+    const loose = parts.filter((part) => part.going && part.to === '').length;
+    if (picked.size > 0) {
+      const chosen = picked;
+      picked = new Set();
+      put(
+        parts.map((part) => (chosen.has(part.row.mark) ? { ...part, to: code, going: true } : part))
+      );
+    } else if (loose > 0 || units.some((unit) => unit.to === '')) {
+      units = units.map((unit) => (unit.to === '' ? { ...unit, to: code } : unit));
+      put(sendTo(parts, code));
+    } else {
+      offered = code;
+      return;
+    }
+    said = `They go to ${code}.`;
+  }
+
+  async function addNumbers(asked: readonly string[]): Promise<void> {
+    const numbers: string[] = [];
+    for (const one of asked) {
+      const range = readRange(one);
+      if (range && !range.ok) {
+        wrong = `${one}: ${range.why}.`;
+        return;
+      }
+      numbers.push(...(range ? range.numbers : [one]));
+    }
+    const cartons = numbers.filter((one) => /^\d{18}$/.test(one));
+    for (const sscc of cartons)
+      if (!units.some((unit) => unit.sscc === sscc)) units = [...units, { sscc, to: '' }];
+    const rest = numbers.filter((one) => !cartons.includes(one));
+    if (rest.length > 0) await addLying({ numbers: rest }, rest);
+    else work.changed();
+  }
+
+  async function addLying(
+    asked: { numbers: string[] } | { place: string },
+    names: readonly string[]
+  ): Promise<void> {
+    const reply = await send<{ rows: Movable[] }>('POST', '/api/v1/lying', asked);
+    if (!reply.ok) {
+      wrong = messagesOf(reply.refusal).join(' ');
+      return;
+    }
+    const { rows } = reply.body;
+    const found = new Set(
+      rows.flatMap((row) => [row.number, row.product].map((one) => one?.toUpperCase()))
+    );
+    const missing = names.filter((one) => !found.has(one.toUpperCase()));
+    if (missing.length > 0)
+      wrong = `${missing.slice(0, 5).join(', ')}${missing.length > 5 ? ` and ${missing.length - 5} more` : ''} ${missing.length === 1 ? 'lies' : 'lie'} nowhere here. Check the number.`;
+    if (rows.length === 0) return;
+    const before = parts;
+    const { parts: next, added } = addParts(parts, rows, '');
+    if (kind === 'put away' && picked.size === 0)
+      put(next.map((part) => ({ ...part, going: rows.some((row) => row.mark === part.row.mark) })));
+    else put(next);
+    picked = kind === 'put away' ? new Set([...picked, ...rows.map((row) => row.mark)]) : picked;
+    said =
+      added > 0 || before.length === next.length
+        ? `${count(rows.length, 'row')} taken. Scan the place they go to.`
+        : '';
+  }
+
+  async function book(): Promise<void> {
+    if (many === 0) return;
+    const lines = many;
+    const answer = await work.book();
+    if (!answer) return;
+    booked = `${count(lines, 'line')} ${kind === 'put away' ? 'put away' : 'moved'}, as event ${answer.event.id}.`;
+    [said, wrong] = ['', ''];
+    units = [];
+    await invalidateAll();
+    parts = kind === 'put away' ? [...begin] : [];
+  }
+
+  onMount(() => {
+    if (mayBook)
+      scanTarget.current = {
+        offer: (scanned) => `${kind === 'put away' ? 'Put away' : 'Move'} ${scanned}`,
+        take: (scanned) => void take(scanned)
+      };
+    if (parts.length > 0) work.judgeSoon();
+    const stop = work.keys([
+      { key: 'Ctrl+Enter', says: 'Book what is ticked', act: () => void book() },
+      { key: 'n', says: 'Next fault', act: nextFault }
+    ]);
+    return () => {
+      scanTarget.current = null;
+      stop();
+    };
+  });
+</script>
+
+{#if booked}<p class="kept" role="status">✓ {booked}</p>{/if}
+{#if mayBook}
+  <form
+    class="scan"
+    onsubmit={(event) => {
+      event.preventDefault();
+      const scanned = text;
+      text = '';
+      if (scanned.trim()) void take(scanned);
+    }}
+  >
+    <label class="stack"
+      >scan or paste numbers, a range A1..A9, cartons; then the place<input
+        class="field number"
+        bind:value={text}
+        autocomplete="off"
+        spellcheck="false"
+        onpaste={(event) => {
+          const pasted = event.clipboardData?.getData('text/plain') ?? '';
+          if (!/[\r\n\t]/.test(pasted.trim())) return;
+          event.preventDefault();
+          void take(pasted);
+        }}
+      /></label
+    >
+    <button class="act">Take it</button>
+    {#if kind === 'move'}<label class="stack"
+        >everything at<select
+          class="field"
+          value=""
+          onchange={(event) => {
+            const place = event.currentTarget.value;
+            event.currentTarget.value = '';
+            if (place) void addLying({ place }, []);
+          }}
+          ><option value="">choose a place</option>{#each places as place (place.code)}<option
+              value={place.code}>{place.siteName}, {place.name}</option
+            >{/each}</select
+        ></label
+      >{/if}
+  </form>
+{/if}
+{#if wrong}<p class="refused" role="alert">{wrong}</p>{/if}
+{#if said}<p class="said" role="status">{said}</p>{/if}
+{#if offered}<p class="said">
+    Nothing is waiting for a place.
+    <button class="act" onclick={() => void addLying({ place: offered! }, [])}
+      >Take everything at {offered}</button
+    >
+  </p>{/if}
+<Refused refusal={work.refusal} faults={elsewhere} />
+<MoveUnits
+  {units}
+  {places}
+  onchange={(next) => {
+    units = next;
+    work.changed();
+  }}
+/>
+{#if parts.length === 0 && units.length === 0}
+  <p class="soft empty">{none}</p>
+{:else}
+  <MoveParts
+    bind:this={list}
+    {parts}
+    {verdicts}
+    {places}
+    {picked}
+    {why}
+    {mayBook}
+    {today}
+    verb={kind === 'put away' ? 'Put' : 'Move'}
+    onset={set}
+    onsplit={(at) => put(splitPart(parts, at))}
+    ondrop={kind === 'move' ? (at) => put(parts.toSpliced(at, 1)) : null}
+  />
+  {#if mayBook}
+    <footer>
+      <span
+        ><b class="big number">{many}</b> of {parts.length + units.length} go to {count(
+          new Set(
+            [...going.map((part) => part.to), ...units.map((unit) => unit.to)].filter(Boolean)
+          ).size,
+          'place'
+        )}</span
+      >
+      {#if faulty.length > 0}<span class="stop"
+          ><b class="big number">{faulty.length}</b> cannot go
+          <button class="next" onclick={nextFault}>next fault</button></span
+        >{/if}
+      {#if picked.size > 0}<span class="soft small"
+          >{picked.size} scanned; scan the place they go to</span
+        >{/if}
+      <span class="soft small" role="status">{draftSays}</span>
+      <button class="act main" disabled={many === 0 || work.booking} onclick={book}
+        >{work.booking
+          ? 'Booking …'
+          : `${kind === 'put away' ? 'Put' : 'Move'} ${many}${kind === 'put away' ? ' away' : ''}`}</button
+      >
+    </footer>
+  {/if}
+{/if}
+
+<style>
+  .next {
+    border: 0;
+    background: none;
+    color: inherit;
+    text-decoration: underline;
+    cursor: pointer;
+    min-height: 32px;
+  }
+  .scan {
+    display: flex;
+    gap: 12px;
+    align-items: end;
+    flex-wrap: wrap;
+    padding: 0 22px 10px;
+  }
+  .scan label:first-child {
+    flex: 1;
+    min-width: 220px;
+    max-width: 460px;
+  }
+  .scan input {
+    width: 100%;
+    min-height: 44px;
+  }
+  .kept,
+  .said,
+  .empty {
+    padding: 2px 22px 8px;
+  }
+  .kept,
+  .said {
+    color: var(--sea);
+    font-weight: 600;
+  }
+  .refused {
+    margin: 0 22px 8px;
+  }
+  footer {
+    position: sticky;
+    bottom: 0;
+    margin-top: auto;
+    border-top: 2px solid var(--ink);
+    background: var(--paper);
+    padding: 8px 22px;
+    display: flex;
+    gap: 22px;
+    align-items: center;
+    flex-wrap: wrap;
+    min-height: 60px;
+    z-index: 3;
+  }
+  footer .act {
+    margin-left: auto;
+  }
+  .big {
+    font-size: 23px;
+    font-family: var(--sans);
+  }
+  @media (max-width: 700px) {
+    .scan {
+      padding: 0 12px 8px;
+    }
+    footer .act {
+      width: 100%;
+      justify-content: center;
+      min-height: 48px;
+    }
+  }
+</style>
