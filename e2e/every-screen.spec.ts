@@ -38,6 +38,7 @@ async function screens(request: Parameters<typeof call>[0]): Promise<string[]> {
     '/setup/files?kind=openings',
     '/opening',
     '/count',
+    '/transfer',
     '/move',
     '/orders/new?kind=sales',
     '/orders/new?kind=purchase',

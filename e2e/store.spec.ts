@@ -43,6 +43,9 @@ test('a place is counted by scan and by sheet while work goes on, and booked by 
   await counter.getByRole('button', { name: 'Count it' }).click();
   await expect(counter.getByText('was never known').first()).toBeVisible();
 
+  const paper = await counter.request.get(`/api/v1/counts/${document}/sheet`);
+  expect((await paper.body()).subarray(0, 5).toString()).toBe('%PDF-');
+
   // Meanwhile two metres go to the line.
   await api('POST', 'moves', {
     document: fresh('M'),
@@ -128,4 +131,45 @@ test('goods are moved with one thumb: scanned, sent to the place scanned next, r
       )
       .sort()
   ).toEqual([`${lot} 9`, ...serials.map((serial) => `${serial} 1`)].sort());
+});
+
+test('goods go to another site: under way they are nowhere, arrive in parts, and the rest is written off', async ({
+  page
+}) => {
+  const [place, far, first, second] = ['TA', 'TB', 'T1', 'T2'].map((one) => fresh(one));
+  const site = fresh('SITE');
+  await signIn(page, 'wilf');
+  await call(page.request, 'PUT', `places/${place}`, { name: 'shelf', site: 'QW' });
+  await call(page.request, 'PUT', `places/${far}`, { name: 'gate', site });
+  const marks = [first, second].map((serial) => ({ serial }));
+  const lines = [{ product: 'INF', place, quantity: '2', marks }];
+  const opened = await call(page.request, 'POST', 'openings', { document: fresh('O'), lines });
+  expect(opened.ok(), await opened.text()).toBe(true);
+
+  await open(page, '/transfer');
+  const document = fresh('TR');
+  await page.getByRole('combobox', { name: 'from', exact: true }).selectOption('QW');
+  await page.getByRole('combobox', { name: 'to', exact: true }).selectOption(site);
+  await page.getByLabel('document', { exact: true }).fill(document);
+  const scan = page.getByLabel(/scan or paste what leaves/);
+  for (const serial of [first, second]) {
+    await scan.fill(serial!);
+    await scan.press('Enter');
+    await expect(page.getByLabel(`Send ${serial}`)).toBeChecked();
+  }
+  await page.getByRole('button', { name: 'Send 2' }).click();
+  await expect(page.getByText('2 lots and serials under way')).toBeVisible();
+  const stock = await (await call(page.request, 'GET', `stock?place=${place}`)).json();
+  expect(stock.rows).toEqual([]);
+
+  const note = await page.request.get(`/api/v1/transfers/${document}/note`);
+  expect((await note.body()).subarray(0, 5).toString()).toBe('%PDF-');
+  await page.getByLabel(`Arrived: ${first}`).check();
+  await page.getByRole('button', { name: 'Book 1 in' }).click();
+  await expect(page.getByText(/1 line arrived at/)).toBeVisible();
+  await page.getByRole('button', { name: /Write off what did not arrive/ }).click();
+  await page.getByLabel(/will not arrive/).fill('lost at sea');
+  await page.getByRole('button', { name: 'Write them off' }).click();
+  await expect(page.getByText('all has arrived')).toBeVisible();
+  await expect(page.getByText('lost at sea')).toBeVisible();
 });

@@ -38,6 +38,10 @@
     if (reply.ok) await goto(`/count/${encodeURIComponent(reply.body.count.document)}`);
     else refused = messagesOf(reply.refusal);
   }
+  const openSays = $derived.by(() => {
+    if (chosen.size > 0) return `Count ${count(chosen.size, 'place')}`;
+    return ready ? 'Count where they lie' : 'Choose what to count';
+  });
   const exact = ({ lines, right }: { lines: number; right: number }) =>
     lines === 0 ? 100 : Math.floor((right / lines) * 100);
   const opened = $derived(data.counts.rows.filter((row) => row.state === 'open'));
@@ -130,11 +134,7 @@
           <label class="check"
             ><input type="checkbox" bind:checked={blind} /> blind: what should be there is not shown</label
           >
-          <button class="act main" disabled={!ready || busy}
-            >{chosen.size > 0
-              ? `Count ${count(chosen.size, 'place')}`
-              : 'Count where they lie'}</button
-          >
+          <button class="act main" disabled={!ready || busy}>{openSays}</button>
         </form>
         {#each refused as message, index (index)}<p class="refused" role="alert">
             {message}

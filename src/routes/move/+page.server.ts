@@ -2,10 +2,15 @@ import type { PageServerLoad } from './$types';
 import { mayDo } from '$lib/core/people/rights.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { listPlaces } from '$lib/server/catalogue/read-catalogue.ts';
+import { readLatelyMoved } from '$lib/server/stock/lately.ts';
 import { readDraft } from '$lib/server/ledger/drafts.ts';
 
 export const load: PageServerLoad = async ({ locals }) => {
   const { roles, personId } = locals.actor!;
-  const [places, draft] = await Promise.all([listPlaces(db()), readDraft(db(), personId, 'move')]);
-  return { places, draft, mayBook: mayDo(roles, 'book.move') };
+  const [places, draft, lately] = await Promise.all([
+    listPlaces(db()),
+    readDraft(db(), personId, 'move'),
+    readLatelyMoved(db())
+  ]);
+  return { places, draft, lately, mayBook: mayDo(roles, 'book.move') };
 };

@@ -1,4 +1,6 @@
 <script lang="ts">
+  import { sayDay } from '$lib/core/calendar/say-day.ts';
+  import { count, dayOfInstant, sayTime } from '$lib/ui/parts/say.ts';
   import MoveSheet from '$lib/ui/stock/MoveSheet.svelte';
   import StockNav from '$lib/ui/stock/StockNav.svelte';
 
@@ -20,9 +22,35 @@
     document="MOVE-{data.today}"
     none="Scan what is to be moved, then the place it goes to; or take everything at a place. A lot may go in part, serials by range."
   />
+  {#if data.lately.length > 0}<section>
+      <h2>Moved lately</h2>
+      <ul>
+        {#each data.lately as one (one.event)}<li>
+            <a href="/events/{one.event}"
+              ><b>{one.kind}</b> <span class="number">{one.document}</span></a
+            >
+            <span class="soft small"
+              >{count(one.marks, 'mark')} to {one.places.join(', ')} · {sayDay(
+                dayOfInstant(one.at)
+              )}, {sayTime(one.at)} · {one.by}</span
+            >
+          </li>{/each}
+      </ul>
+    </section>{/if}
 </div>
 
 <style>
+  section {
+    padding: 18px 22px;
+  }
+  section h2 {
+    border-bottom: 1px solid var(--line);
+    padding-bottom: 6px;
+  }
+  li {
+    padding: 7px 0;
+    border-bottom: 1px solid #ebe5da;
+  }
   .screen {
     display: flex;
     flex-direction: column;

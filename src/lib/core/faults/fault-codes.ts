@@ -28,7 +28,8 @@ export const FAULT_CODES = [
   'place.quarantine',
   'wish.unmet',
   'count.closed',
-  'approval.missing'
+  'approval.missing',
+  'transfer.unknown'
 ] as const;
 
 export type FaultCode = (typeof FAULT_CODES)[number];

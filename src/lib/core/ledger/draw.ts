@@ -1,6 +1,6 @@
 import { formatQuantity, ONE, total, ZERO, type Quantity } from '../quantity/quantity.ts';
 import type { MarkRef } from './booking.ts';
-import { codeKey, type KnownPlace, type Snapshot } from './snapshot.ts';
+import { codeKey, isFree, type KnownPlace, type Snapshot } from './snapshot.ts';
 
 const NOWHERE: ReadonlyMap<string, Quantity> = new Map();
 
@@ -34,11 +34,12 @@ export class Availability {
 
   /** How much lies where it is free to be used, promised or sent: not in quarantine. */
   free(mark: MarkRef): Quantity {
-    return total(
-      [...this.at(mark)].flatMap(([code, here]) =>
-        this.snapshot.places.get(code)?.quarantine ? [] : [here]
-      )
-    );
+    return total([...this.at(mark)].flatMap(([code, here]) => (this.isFreeAt(code) ? [here] : [])));
+  }
+
+  private isFreeAt(code: string): boolean {
+    const place = this.snapshot.places.get(code);
+    return place === undefined || isFree(place);
   }
 
   /** Where it lies, as `DOCK 12 and B2 4`; for messages. */
@@ -83,7 +84,7 @@ export class Availability {
     if (places.size !== 1) return null;
     for (const [code, here] of places) {
       const place = here === ONE ? this.snapshot.places.get(code) : undefined;
-      if (!place || (onlyFree && place.quarantine)) return null;
+      if (!place || (onlyFree && !isFree(place))) return null;
       this.left.set(mark, NOWHERE);
       return [{ place, quantity: here }];
     }
@@ -107,7 +108,7 @@ export class Availability {
     for (const code of codes) {
       const here = places.get(code) ?? ZERO;
       const place = this.snapshot.places.get(code);
-      if (open.lte(0) || here.lte(0) || !place || (onlyFree && place.quarantine)) continue;
+      if (open.lte(0) || here.lte(0) || !place || (onlyFree && !isFree(place))) continue;
       const part = here.lt(open) ? here : open;
       takings.push({ place, quantity: part });
       open = open.minus(part);

@@ -43,7 +43,14 @@ export function findPlace(
       `There is no place ${shown(code)}. Check the code, or set the place up first.`,
       shown(code)
     );
-  return place ?? null;
+  if (!place?.transit) return place ?? null;
+  faults.add(
+    'place.unknown',
+    path,
+    `${place.name} is no place to lie at. Book what arrives of the transfer, or name another place.`,
+    place.code
+  );
+  return null;
 }
 
 export function findPartner(

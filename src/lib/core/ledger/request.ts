@@ -252,7 +252,7 @@ export interface MoveUnit {
 }
 export interface Move {
   document: string;
-  kind: 'put away' | 'move';
+  kind: 'put away' | 'move' | 'transfer';
   lines: MoveLine[];
   units?: MoveUnit[];
 }

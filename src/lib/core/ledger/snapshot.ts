@@ -34,7 +34,12 @@ export interface KnownPlace {
   /** Time zone of its site. */ zone: string;
   /** What lies there is free for nothing until it is moved out by somebody with the right. */
   quarantine: boolean;
+  /** The way of a transfer: what is there is under way, and on hand nowhere. */
+  transit?: boolean;
 }
+
+/** Whether what lies at a place is free to be used, promised or sent. */
+export const isFree = ({ quarantine, transit }: KnownPlace): boolean => !quarantine && !transit;
 export interface KnownPartner {
   id: number;
   code: string;

@@ -118,6 +118,14 @@ export function useMark(
   function inQuarantine(wanted: Identity, ofRef: MarkRef): void {
     const name = nameOf({ kind: wanted.kind, number: wanted.number }, product);
     const there = available.describe(ofRef).replace(/ 1$/, '');
+    const onTheWay = [...(snapshot.stock.get(ofRef)?.keys() ?? [])].some(
+      (code) => snapshot.places.get(code)?.transit
+    );
+    if (onTheWay) {
+      const message = `${name} of ${product.code} is on the way between sites (${there}). Book its arrival first, or take another.`;
+      faults.add('stock.short', path, message, wanted.number || product.code);
+      return;
+    }
     const message = `${name} of ${product.code} lies in quarantine (${there}) and is free for nothing. Have it moved out by quality, or take another.`;
     faults.add('place.quarantine', path, message, wanted.number || product.code);
   }

@@ -10,6 +10,7 @@ const RIGHTS: Readonly<Partial<Record<EventKind, readonly Right[]>>> = {
   return: ['book.return'],
   'put away': ['book.move'],
   move: ['book.move'],
+  transfer: ['book.move'],
   build: MADE,
   repack: MADE,
   teardown: MADE,

@@ -6,7 +6,13 @@ import { identify, type Identity } from '../ledger/identity.ts';
 import { lineQuantity, serialQuantity } from '../ledger/line-quantity.ts';
 import { findMark, findPlace, findProduct, whereItLies } from '../ledger/lookup.ts';
 import { onePerLine, type Correction, type CorrectionLine, type Wants } from '../ledger/request.ts';
-import { markKey, type KnownPlace, type KnownProduct, type Snapshot } from '../ledger/snapshot.ts';
+import {
+  codeKey,
+  markKey,
+  type KnownPlace,
+  type KnownProduct,
+  type Snapshot
+} from '../ledger/snapshot.ts';
 import { sayPath, useMark } from '../ledger/use-mark.ts';
 import { takeFound, type Finding } from './found.ts';
 import { readUnitCost } from './unit-cost.ts';
@@ -55,7 +61,9 @@ export function decideCorrection(snapshot: Snapshot, request: Correction): Decis
 function correctLine(correcting: Correcting, line: CorrectionLine, path: string): void {
   const { kind, snapshot, faults } = correcting;
   const product = findProduct(snapshot, line.product, `${path}.product`, faults);
-  const place = findPlace(snapshot, line.place, `${path}.place`, faults);
+  const way = kind === 'loss' ? snapshot.places.get(codeKey(line.place)) : undefined;
+  // What does not arrive is lost on its way.
+  const place = way?.transit ? way : findPlace(snapshot, line.place, `${path}.place`, faults);
   if (!product || !place) return;
   if (kind === 'gain') gainLine(correcting, product, place, line, path);
   else takeOut(correcting, product, place, line, path);

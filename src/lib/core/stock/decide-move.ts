@@ -72,8 +72,8 @@ export function decideMove(snapshot: Snapshot, request: Move): Decision {
 function moveLine(moving: Moving, line: MoveLine, path: string): void {
   const { kind, snapshot, faults, available, usedSerials } = moving;
   const product = findProduct(snapshot, line.product, `${path}.product`, faults);
-  const from = findPlace(snapshot, line.from, `${path}.from`, faults);
-  const to = findPlace(snapshot, line.to, `${path}.to`, faults);
+  const from = placeOf(moving, line.from, `${path}.from`);
+  const to = placeOf(moving, line.to, `${path}.to`);
   if (!product || !from || !to) return;
   if (codeKey(from.code) === codeKey(to.code)) {
     const message = `It lies at ${from.code} already. Name another place, or leave the row out.`;
@@ -94,6 +94,16 @@ function moveLine(moving: Moving, line: MoveLine, path: string): void {
   if (!used || isPacked(moving, product, from, used, path)) return;
   tellPromised(moving, product, used, from, to, path);
   put(moving, used.ref, from, to, used.quantity);
+}
+
+/** A place goods are moved from or to; only a transfer goes onto its way and off it. */
+function placeOf(
+  { kind, snapshot, faults }: Moving,
+  code: string,
+  path: string
+): KnownPlace | null {
+  const place = snapshot.places.get(codeKey(code));
+  return kind === 'transfer' && place?.transit ? place : findPlace(snapshot, code, path, faults);
 }
 
 function put(
@@ -139,7 +149,7 @@ function isPacked(
 
 /** What is promised may move: whoever picks it is led to where it lies then. */
 function tellPromised(
-  { snapshot, faults }: Moving,
+  { kind, snapshot, faults }: Moving,
   product: KnownProduct,
   { ref, mark }: Used,
   from: KnownPlace,
@@ -152,7 +162,7 @@ function tellPromised(
     const whom = first.partner ? `, ${first.partner}` : '';
     faults.note(path, `${number} is promised to ${first.order}${whom}.`, number);
   }
-  if (from.site === to.site) return;
+  if (from.site === to.site || kind === 'transfer') return;
   const message = `${to.code} is at ${to.site}, and ${from.code} at ${from.site}: what is on the road is seen only as a transfer.`;
   faults.note(path, message, number);
 }
@@ -160,7 +170,7 @@ function tellPromised(
 /** A carton or pallet goes to a place with all that is in it. */
 function carryUnit(moving: Moving, { sscc, to: code }: MoveUnit, path: string): void {
   const { snapshot, faults } = moving;
-  const to = findPlace(snapshot, code, `${path}.to`, faults);
+  const to = placeOf(moving, code, `${path}.to`);
   const unit = snapshot.units.get(sscc.trim());
   if (!unit || unit.shipped) {
     const went = unit?.shipped ? `left with ${unit.shipped}` : 'is not known';

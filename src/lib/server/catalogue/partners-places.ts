@@ -104,6 +104,7 @@ export async function putPlace(
     >`SELECT id FROM site WHERE upper(code) = ${numberKey(siteCode)}`;
     await staysWithItsGoods(tx, code, site!.id);
     await staysFreeOrNot(tx, code, kind);
+    await isNoWay(tx, code);
     const [row] = await tx<{ created: boolean }[]>`
       INSERT INTO place (code, name, kind, site_id)
       VALUES (${code}, ${name}, ${kind ?? 'rack'}, ${site!.id})
@@ -136,6 +137,22 @@ async function staysWithItsGoods(tx: Tx, code: string, site: number): Promise<vo
       path: 'site',
       number: shown(code),
       message: `${held.marks} ${held.marks === 1 ? 'lot or serial lies' : 'lots and serials lie'} at ${shown(code)}, at site ${shown(held.site)}. Move them first, or make a new place at the other site.`
+    }
+  ]);
+}
+
+/** The way of a transfer is its own, and no place to be set up. @throws Problem 409 */
+async function isNoWay(tx: Tx, code: string): Promise<void> {
+  const [way] = await tx`
+    SELECT FROM place WHERE upper(code) = ${numberKey(code)} AND kind = 'transit'
+  `;
+  if (!way) return;
+  throw new Problem(409, 'The code is taken', [
+    {
+      code: 'place.unknown',
+      path: 'code',
+      number: shown(code),
+      message: `${shown(code)} is the way of a transfer. Give the place another code.`
     }
   ]);
 }

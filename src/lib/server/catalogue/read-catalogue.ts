@@ -95,6 +95,7 @@ export async function listPlaces(
       (SELECT count(*) FROM stock t WHERE t.place_id = p.id AND t.quantity > 0) AS marks
     FROM place p
       JOIN site s ON s.id = p.site_id
+    WHERE p.kind <> 'transit'
     ORDER BY s.code, p.code
   `;
 }

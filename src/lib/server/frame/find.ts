@@ -1,3 +1,4 @@
+import { isOnHand } from '../kernel/db/what-counts.ts';
 import { sayDay } from '../../core/calendar/say-day.ts';
 import { looksLikeSymbol, readElementString } from '../../core/gs1/element-string.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
@@ -37,7 +38,12 @@ export async function find(db: Db, text: string, today: string): Promise<Hit[]> 
     db<MarkHit[]>`
       SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, m.supplier_number,
         coalesce(
-          (SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0
+          (
+          SELECT sum(s.quantity)
+          FROM stock s
+          WHERE s.mark_id = m.id AND s.quantity > 0 AND ${isOnHand(db, db`s.place_id`)}
+        ),
+          0
         ) AS on_hand,
         (
           SELECT c.old_value
@@ -202,7 +208,12 @@ async function findSymbol(
     SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state, m.supplier_number,
       true AS exact,
       coalesce(
-        (SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0
+        (
+          SELECT sum(s.quantity)
+          FROM stock s
+          WHERE s.mark_id = m.id AND s.quantity > 0 AND ${isOnHand(db, db`s.place_id`)}
+        ),
+          0
       ) AS on_hand
     FROM mark m
       JOIN product p ON p.id = m.product_id

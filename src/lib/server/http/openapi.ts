@@ -11,6 +11,7 @@ import * as recall from '../recall/schemas.ts';
 import * as receiving from '../receiving/schemas.ts';
 import * as shipping from '../shipping/schemas.ts';
 import * as stock from '../stock/schemas.ts';
+import * as transfers from '../stock/transfers/schemas.ts';
 import * as counts from '../stock/counts/schemas.ts';
 import * as trace from '../trace/schemas.ts';
 import { IMPORTS } from '../imports.ts';
@@ -20,6 +21,7 @@ import * as problem from './problem-schema.ts';
 const schemas = {
   ...catalogue,
   ...counts,
+  ...transfers,
   ...exchange,
   ...frame,
   ...ledger,
@@ -414,6 +416,40 @@ export const OPERATIONS: readonly Operation[] = [
     summary: 'Where things of many numbers lie, or all at a place; nothing is written',
     body: schemas.LyingQuestion,
     answer: anything
+  },
+  {
+    method: 'get',
+    path: '/transfers',
+    summary: 'Transfers between sites, those with goods under way first',
+    answer: anything
+  },
+  {
+    method: 'post',
+    path: '/transfers',
+    summary: 'Goods leave a site for another: they are under way, ours, and on hand nowhere',
+    body: schemas.NewTransfer,
+    answer: schemas.Booked,
+    booking: true
+  },
+  {
+    method: 'get',
+    path: '/transfers/{document}',
+    summary: 'What is under way of a transfer, and what happened on it',
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/transfers/{document}/note',
+    summary: 'What goes with the lorry, as PDF',
+    answer: anything
+  },
+  {
+    method: 'post',
+    path: '/transfers/{document}/arrivals',
+    summary: 'Goods of a transfer arrive, in parts if need be; the rest waits or is written off',
+    body: schemas.Arrival,
+    answer: schemas.Booked,
+    booking: true
   },
   { method: 'get', path: '/counts', summary: 'Counts, the open ones first', answer: anything },
   {

@@ -7,14 +7,16 @@ import { type MarkRecord } from '../../core/ledger/mark-record.ts';
 /**
  * The records of the marks a booking answers with, worked out from what it knew and what it writes:
  * while others wait for its stock, ten thousand marks need not be read again.
- * @returns null where the booking makes marks or changes what a record shows: then they are read
+ * @returns null where the booking makes marks, changes what a record shows, or has to do with what
+ * is under way: then they are read
  */
 export function answerMarks(snapshot: Snapshot, rows: Rows): MarkRecord[] | null {
   if (
     rows.newMarks.length > 0 ||
     rows.changes.length > 0 ||
     rows.identified.movements.length > 0 ||
-    rows.scrapped !== null
+    rows.scrapped !== null ||
+    [...snapshot.places.values()].some((place) => place.transit)
   )
     return null;
   const moved = new Map<number, Quantity>();

@@ -1,3 +1,4 @@
+import { isOnHand } from '../kernel/db/what-counts.ts';
 import type { MarkRecord } from '../../core/ledger/mark-record.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
@@ -55,7 +56,12 @@ export async function readMarkRecords(db: Db, ids: readonly number[]): Promise<M
   const rows = await db<MarkRecordRow[]>`
     SELECT ${recordColumns(db)},
       coalesce(
-        (SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0
+        (
+          SELECT sum(s.quantity)
+          FROM stock s
+          WHERE s.mark_id = m.id AND s.quantity > 0 AND ${isOnHand(db, db`s.place_id`)}
+        ),
+          0
       ) AS on_hand
     FROM unnest(${idList(ids)}::text::bigint[]) WITH ORDINALITY AS w (id, at)
       JOIN mark m ON m.id = w.id

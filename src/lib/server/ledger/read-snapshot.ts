@@ -359,7 +359,8 @@ async function readNamedThings(
       place:
         places.length > 0
           ? tx`
-            SELECT p.id, p.code, p.name, s.name AS site, s.zone, p.kind = 'quarantine' AS quarantine
+            SELECT p.id, p.code, p.name, s.name AS site, s.zone, p.kind = 'quarantine' AS quarantine,
+              p.kind = 'transit' AS transit
             FROM place p
               JOIN site s ON s.id = p.site_id
             WHERE upper(p.code) = ANY(${places})
@@ -383,7 +384,8 @@ async function readNamedThings(
 
 async function readPlaces(tx: Tx, ids: readonly number[]): Promise<Map<string, KnownPlace>> {
   const rows = await tx<KnownPlace[]>`
-    SELECT p.id, p.code, p.name, s.name AS site, s.zone, p.kind = 'quarantine' AS quarantine
+    SELECT p.id, p.code, p.name, s.name AS site, s.zone, p.kind = 'quarantine' AS quarantine,
+              p.kind = 'transit' AS transit
     FROM place p
       JOIN site s ON s.id = p.site_id
     WHERE p.id = ANY(${ids as number[]})
@@ -400,7 +402,8 @@ async function readPlacesOf(
 ): Promise<Map<string, KnownPlace>> {
   if (marks.length === 0 && ids.length === 0) return new Map();
   const rows = await tx<KnownPlace[]>`
-    SELECT p.id, p.code, p.name, s.name AS site, s.zone, p.kind = 'quarantine' AS quarantine
+    SELECT p.id, p.code, p.name, s.name AS site, s.zone, p.kind = 'quarantine' AS quarantine,
+              p.kind = 'transit' AS transit
     FROM place p
       JOIN site s ON s.id = p.site_id
     WHERE p.id = ANY(${ids as number[]})

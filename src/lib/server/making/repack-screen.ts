@@ -46,7 +46,7 @@ export async function readRepackSources(db: Db, ids: readonly number[]): Promise
     FROM mark m
       JOIN product p ON p.id = m.product_id
       JOIN stock s ON s.mark_id = m.id AND s.quantity > 0
-      JOIN place c ON c.id = s.place_id AND c.kind <> 'quarantine'
+      JOIN place c ON c.id = s.place_id AND c.kind NOT IN ('quarantine', 'transit')
       LEFT JOIN mark l ON l.id = m.lot_id
     WHERE m.id = ANY(${ids as number[]})
     ORDER BY m.id, s.quantity DESC

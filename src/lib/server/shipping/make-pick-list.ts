@@ -138,7 +138,7 @@ async function laidStops(
     SELECT s.mark_id AS mark, s.place_id AS "placeId", c.code AS place,
       greatest(s.quantity - coalesce(k.picked, 0), 0) AS here
     FROM stock s
-      JOIN place c ON c.id = s.place_id AND c.kind <> 'quarantine'
+      JOIN place c ON c.id = s.place_id AND c.kind NOT IN ('quarantine', 'transit')
       -- what somebody fetched there already, for this order or another, lies there no more
       LEFT JOIN LATERAL (
         SELECT sum(p.picked) AS picked

@@ -76,7 +76,7 @@ export async function readPicks(db: Db, orderId: number, day: string): Promise<P
       (
         SELECT json_build_object('code', y.code, 'name', z.name || ', ' || y.name)
         FROM stock x
-          JOIN place y ON y.id = x.place_id AND y.kind <> 'quarantine'
+          JOIN place y ON y.id = x.place_id AND y.kind NOT IN ('quarantine', 'transit')
           JOIN site z ON z.id = y.site_id
         WHERE x.mark_id = k.mark_id AND x.quantity > 0 AND y.id IS DISTINCT FROM k.place_id
         ORDER BY x.quantity DESC, y.code

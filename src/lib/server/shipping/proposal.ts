@@ -95,7 +95,7 @@ export async function readOffers(
         s.quantity AS "onHand", c.code AS place
       FROM mark m
         JOIN stock s ON s.mark_id = m.id AND s.quantity > 0
-        JOIN place c ON c.id = s.place_id AND c.kind <> 'quarantine'
+        JOIN place c ON c.id = s.place_id AND c.kind NOT IN ('quarantine', 'transit')
         JOIN event e ON e.id = m.birth_event
         LEFT JOIN mark l ON l.id = m.lot_id
       WHERE m.product_id = ANY(ARRAY(SELECT id FROM product WHERE upper(code) = ANY(${codes})))

@@ -98,7 +98,7 @@ const pickables = (tx: Tx) => tx`
         ) ORDER BY c.code
       )
       FROM stock s
-        JOIN place c ON c.id = s.place_id AND c.kind <> 'quarantine'
+        JOIN place c ON c.id = s.place_id AND c.kind NOT IN ('quarantine', 'transit')
       WHERE s.mark_id = m.id AND s.quantity > 0
     ) AS places
   FROM mark m

@@ -1,3 +1,4 @@
+import { isOnHand } from '../kernel/db/what-counts.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { beginningWith } from '../kernel/db/like.ts';
@@ -28,7 +29,12 @@ export async function findMarks(
   const rows = await db<MarkRecordRow[]>`
     SELECT ${recordColumns(db)},
       coalesce(
-        (SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0
+        (
+          SELECT sum(s.quantity)
+          FROM stock s
+          WHERE s.mark_id = m.id AND s.quantity > 0 AND ${isOnHand(db, db`s.place_id`)}
+        ),
+          0
       ) AS on_hand
     FROM mark m
       JOIN product p ON p.id = m.product_id
@@ -110,13 +116,18 @@ export async function readStockRows(
     .map((part) => Number(part) || 0);
   const rows = await db<(MarkRecordRow & { place: string; place_id: number; quantity: string })[]>`
     SELECT ${recordColumns(db)}, c.code AS place, s.place_id, s.quantity,
-      (SELECT sum(a.quantity) FROM stock a WHERE a.mark_id = m.id AND a.quantity > 0) AS on_hand
+      (
+        SELECT sum(a.quantity)
+        FROM stock a
+        WHERE a.mark_id = m.id AND a.quantity > 0 AND ${isOnHand(db, db`a.place_id`)}
+      ) AS on_hand
     FROM stock s
       JOIN mark m ON m.id = s.mark_id
       JOIN product p ON p.id = m.product_id
       JOIN place c ON c.id = s.place_id
       LEFT JOIN mark l ON l.id = m.lot_id
     WHERE s.quantity > 0
+      AND c.kind <> 'transit'
       AND (s.mark_id, s.place_id) > (${markId}, ${placeId}) ${filter.product === undefined ? db`` : db`AND upper(p.code) = ${numberKey(filter.product)}`} ${filter.place === undefined ? db`` : db`AND upper(c.code) = ${numberKey(filter.place)}`}
     ORDER BY s.mark_id, s.place_id
     LIMIT ${filter.limit + 1}

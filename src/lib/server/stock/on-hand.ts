@@ -53,7 +53,7 @@ function stockAsked(db: Db, { products, text }: Asked) {
       JOIN place c ON c.id = s.place_id
       JOIN site t ON t.id = c.site_id
       LEFT JOIN mark l ON l.id = m.lot_id
-    WHERE s.quantity > 0 ${products ? db`AND upper(p.code) = ANY(${products.map(numberKey)})` : db``} ${
+    WHERE s.quantity > 0 AND c.kind <> 'transit' ${products ? db`AND upper(p.code) = ANY(${products.map(numberKey)})` : db``} ${
       pattern
         ? db`
       AND (
@@ -140,7 +140,7 @@ export async function readAvailable(
         coalesce(
           sum(s.quantity) FILTER (
             WHERE ${stateOf(db)} = 'usable'
-              AND c.kind <> 'quarantine'
+              AND c.kind NOT IN ('quarantine', 'transit')
               AND coalesce(${expiryOf(db)}, 'infinity') >= ${day}
           ),
             0

@@ -5,6 +5,7 @@
     ['/on-hand', 'On hand'],
     ['/move', 'Move'],
     ['/put-away', 'Put away'],
+    ['/transfer', 'Transfers'],
     ['/count', 'Counts'],
     ['/opening', 'Opening stock']
   ] as const;

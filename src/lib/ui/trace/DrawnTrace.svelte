@@ -200,6 +200,9 @@
     node.marks.every((mark) => beyondMarks.has(mark)) ||
     (node.kind === 'customer' && beyondPartners.has(node.of));
   const origins = $derived([...groupBy(trace.ends.origins, (end) => sayOrigin(end.kind))]);
+  /** Where it lies; of what is on a transfer, that it is on its way. */
+  const sayLying = (place: string): string =>
+    data.ways.includes(place) ? `On the way, ${place.replace(/^WAY /, '')}` : `Here, ${place}`;
   const describe = (node: RiverNode) => ({ ...stoneOf(node), beyond: isBeyond(node) });
 
   function stoneOf(node: RiverNode) {
@@ -216,7 +219,7 @@
     const what = node.marks.length === 1 ? numbers(node.marks) : count(node.marks.length, 'mark');
     if (node.kind === 'here')
       return {
-        title: `Here, ${node.of}`,
+        title: sayLying(node.of),
         under:
           node.marks.length === 1
             ? `${sayQuantity(String(node.quantity))} ${unitOf(mark.product)} · ${what}`

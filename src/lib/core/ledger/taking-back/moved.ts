@@ -6,7 +6,7 @@ import { knownOf, movedOf, putBack, sayLater, sayMark, takeAway, tellMovedOn } f
 import type { Undoing } from './undoing.ts';
 
 /** Kinds that only carry goods from place to place. */
-const CARRYING: ReadonlySet<string> = new Set(['move', 'put away']);
+const CARRYING: ReadonlySet<string> = new Set(['move', 'put away', 'transfer']);
 
 /** Marks that an event moved or changed and of which that was not taken back yet. */
 export const movedBy = ({ movements, changes, takenBack }: KnownEvent): Set<MarkRef> =>
@@ -21,12 +21,13 @@ export const movedBy = ({ movements, changes, takenBack }: KnownEvent): Set<Mark
 export function takeMovesBack(undoing: Undoing, chosen: ReadonlySet<MarkRef>): void {
   const { event, rows } = undoing;
   rows.reverses = { event: event.id, transformations: [] };
-  const carrying = CARRYING.has(event.kind);
   for (const mark of chosen) {
     rows.answer.push(mark);
     const came = movedOf(undoing, mark, 'in');
     const left = movedOf(undoing, mark, 'out');
-    if (carrying) carryBack(undoing, mark);
+    // A count finds a serial at another place than it was kept at: that is carrying, too.
+    const found = event.kind === 'count' && came.gt(0) && left.gt(0);
+    if (found || CARRYING.has(event.kind)) carryBack(undoing, mark);
     else if (came.gt(0)) takeAway(undoing, mark, came);
     else if (left.gt(0) && mayComeBack(undoing, mark, left)) putBack(undoing, mark, left);
   }

@@ -24,8 +24,16 @@ export const stands = (db: Db, transformation: ReturnType<Db>) =>
   `;
 
 /**
- * Whether what lies at a place is free to be used, promised or sent: not in quarantine.
+ * Whether what lies at a place is free to be used, promised or sent: neither in quarantine nor on
+ * the way of a transfer.
  * @param place its id, as a column of the statement
  */
 export const isFreePlace = (db: Db, place: ReturnType<Db>) =>
-  db`NOT EXISTS (SELECT FROM place q WHERE q.id = ${place} AND q.kind = 'quarantine')`;
+  db`NOT EXISTS (SELECT FROM place q WHERE q.id = ${place} AND q.kind IN ('quarantine', 'transit'))`;
+
+/**
+ * Whether what lies at a place is on hand: not on the way of a transfer.
+ * @param place its id, as a column of the statement
+ */
+export const isOnHand = (db: Db, place: ReturnType<Db>) =>
+  db`NOT EXISTS (SELECT FROM place w WHERE w.id = ${place} AND w.kind = 'transit')`;

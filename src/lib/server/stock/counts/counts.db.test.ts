@@ -99,11 +99,16 @@ describe('a count', () => {
   it('is taken back like anything that was booked', async () => {
     const { place, document } = await fresh();
     await world.receive('LOT', [{ lot: 'KB' }], '8', place);
-    await enter(document, [{ product: 'LOT', place, lot: 'KB', quantity: '6' }]);
+    await world.receive('SER', [{ serial: 'KB1' }], '1', 'RACK');
+    await enter(document, [
+      { product: 'LOT', place, lot: 'KB', quantity: '6' },
+      { product: 'SER', place, serial: 'KB1' }
+    ]);
     const { event } = JSON.parse((await approve(document)).answer) as { event: { id: number } };
-    expect(await lying(place)).toEqual(['KB 6']);
+    expect(await lying(place)).toEqual(['KB 6', 'KB1 1']);
     await world.book(reverse, { document, event: event.id, reason: 'wrong rack' });
     expect(await lying(place)).toEqual(['KB 8']);
+    expect(await lying('RACK')).toContain('KB1 1');
   });
 
   it('knows what moved after each entry, and what was not there yet when its place was done', async () => {

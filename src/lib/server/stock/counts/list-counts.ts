@@ -107,6 +107,7 @@ export async function readExactness(db: Db): Promise<Listed<PlaceExactness>> {
     FROM place c
       JOIN site t ON t.id = c.site_id
       LEFT JOIN ranked r ON r.place_id = c.id AND r.nth <= 6
+    WHERE c.kind <> 'transit'
     GROUP BY c.id, t.name
     ORDER BY max(r.approved_at) NULLS FIRST, c.code
     LIMIT 500

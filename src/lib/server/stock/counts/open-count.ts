@@ -190,7 +190,7 @@ const whereTheyLie = (
   SELECT DISTINCT c.id, c.code
   FROM mark m
     JOIN stock s ON s.mark_id = m.id AND s.quantity > 0
-    JOIN place c ON c.id = s.place_id
+    JOIN place c ON c.id = s.place_id AND c.kind <> 'transit'
   WHERE m.product_id = ANY(${products.map(({ id }) => id)}) AND ${lots.length === 0}
     OR m.id = ANY(${lots.map(({ id }) => id)})
     OR m.lot_id = ANY(${lots.map(({ id }) => id)})

@@ -1,0 +1,229 @@
+import { z } from 'zod';
+import { leavesQuarantine } from '../../../core/stock/decide-move.ts';
+import {
+  decideTransfer,
+  transferWants,
+  type Transfer
+} from '../../../core/stock/decide-transfer.ts';
+import { numberKey, readNumber, shown } from '../../../core/numbers/number.ts';
+import type { MoveLine } from '../../../core/ledger/request.ts';
+import type { Actor } from '../../kernel/actor.ts';
+import { within, type Sql, type Tx } from '../../kernel/db/client.ts';
+import { Problem } from '../../kernel/problem.ts';
+import { requireRight } from '../../kernel/rights.ts';
+import {
+  book,
+  type BookedAnswer,
+  type BookingKind,
+  type Circumstances
+} from '../../ledger/book.ts';
+import { correct } from '../kinds.ts';
+import type { Arrival, NewTransfer } from './schemas.ts';
+import { findTransfer, readTransferHead, type TransferHead } from './transfer-head.ts';
+
+type Booked = { answer: string; fresh: boolean };
+
+/**
+ * Goods leave a site: they are ours, under way, and on hand nowhere. Sent under the same document
+ * again, more of it leaves.
+ * @throws Problem 403, 409 where the document is another transfer’s, 422 with all faults
+ */
+export async function dispatch(
+  sql: Sql,
+  actor: Actor,
+  key: string,
+  given: z.infer<typeof NewTransfer>
+): Promise<Booked> {
+  requireRight(actor, 'book.move');
+  return within(sql, async (tx) => {
+    const head = await openTransfer(tx, actor, given);
+    const { from: _, to: __, lines, units = [], ...rest } = given;
+    const request: Transfer & Circumstances = {
+      ...rest,
+      kind: 'transfer',
+      leg: 'dispatch',
+      site: head.fromName,
+      way: head.way,
+      lines: lines.flatMap((line) => asMoves(line, line.place, head.way)),
+      units: units.map((sscc) => ({ sscc, to: head.way }))
+    };
+    return book(tx, legOf(head), actor, key, request);
+  });
+}
+
+/**
+ * Goods arrive, in parts if need be. What did not is waited for, or written off with a reason.
+ * @throws Problem 403, 404, 422 with all faults
+ */
+export async function arrive(
+  sql: Sql,
+  actor: Actor,
+  key: string,
+  document: string,
+  given: z.infer<typeof Arrival>
+): Promise<Booked> {
+  requireRight(actor, 'book.move');
+  if (given.short === 'lost' && !given.reason)
+    throw refused('lost', 'Say why what did not arrive is written off.', 'reason');
+  return within(sql, async (tx) => {
+    const head = await readTransferHead(tx, document);
+    const { lines, units = [], place, short, reason: _, ...rest } = given;
+    const request: Transfer & Circumstances = {
+      ...rest,
+      document: head.document,
+      kind: 'transfer',
+      leg: 'arrival',
+      site: head.toName,
+      way: head.way,
+      lines: lines.flatMap((line) => asMoves(line, head.way, place)),
+      units: units.map((sscc) => ({ sscc, to: place }))
+    };
+    const arrived =
+      request.lines.length + units.length > 0
+        ? await book(tx, legOf(head), actor, key, request)
+        : null;
+    const lost =
+      short === 'lost' ? await writeOff(tx, actor, head, `${key} lost`, given.reason!) : null;
+    const answer = arrived ?? lost;
+    if (answer) return answer;
+    throw refused('lines', 'Say what arrived, or that the rest is lost.', 'lines');
+  });
+}
+
+const asMoves = (
+  line: { product: string; quantity?: string | undefined; marks?: Named[] | undefined },
+  from: string,
+  to: string
+): MoveLine[] => {
+  const { product, quantity, marks = [] } = line;
+  if (marks.length === 0) return [{ product, from, to, ...(quantity ? { quantity } : {}) }];
+  return marks.map((mark) => ({
+    product,
+    from,
+    to,
+    ...JSON.parse(JSON.stringify(mark)),
+    ...(marks.length === 1 && mark.quantity === undefined && quantity && !mark.serial
+      ? { quantity }
+      : {})
+  }));
+};
+type Named = {
+  lot?: string | undefined;
+  serial?: string | undefined;
+  quantity?: string | undefined;
+};
+
+/** The transfer of a document: the one there is, or a new one with a place of its own. */
+async function openTransfer(
+  tx: Tx,
+  actor: Actor,
+  { document: typed, from, to }: z.infer<typeof NewTransfer>
+): Promise<TransferHead> {
+  const reading = readNumber(typed);
+  if (!reading.ok || reading.number.length > 50)
+    throw refused(
+      'document',
+      `Document ${shown(typed)} cannot be used: ${reading.ok ? 'it is longer than 50 characters' : reading.why}.`,
+      'document'
+    );
+  const document = reading.number;
+  await tx`SELECT pg_advisory_xact_lock(hashtextextended(${`transfer ${numberKey(document)}`}, 0))`;
+  const before = await findTransfer(tx, document);
+  const same =
+    before && numberKey(before.from) === numberKey(from) && numberKey(before.to) === numberKey(to);
+  if (before && !same)
+    throw new Problem(409, 'The number is taken', [
+      {
+        code: 'mark.duplicate',
+        path: 'document',
+        number: shown(document),
+        message: `${before.document} goes from ${before.from} to ${before.to}. Give this transfer another number.`
+      }
+    ]);
+  if (before) return before;
+  if (numberKey(from) === numberKey(to))
+    throw refused('to', 'It lies at that site already: goods are moved within a site.', 'to');
+  const [leaving, going] = [await siteOf(tx, from, 'from'), await siteOf(tx, to, 'to')];
+  const [place] = await tx<{ id: number }[]>`
+    INSERT INTO place (code, name, kind, site_id)
+    VALUES (${`WAY ${document}`}, ${`on the way with ${document}`}, 'transit', ${going})
+    RETURNING id
+  `;
+  await tx`
+    INSERT INTO transfer (document, from_site_id, to_site_id, place_id, opened_by)
+    VALUES (${document}, ${leaving}, ${going}, ${place!.id}, ${actor.personId})
+  `;
+  return readTransferHead(tx, document);
+}
+
+async function siteOf(tx: Tx, code: string, path: string): Promise<number> {
+  const [site] = await tx<{ id: number }[]>`
+    SELECT id FROM site WHERE upper(code) = ${numberKey(code)}
+  `;
+  if (site) return site.id;
+  throw refused('site', `There is no site ${shown(code)}. Check the code in Setup → Places.`, path);
+}
+
+const refused = (what: string, message: string, path: string): Problem =>
+  new Problem(422, 'The transfer cannot be booked', [
+    {
+      code: what === 'lost' || what === 'lines' ? 'quantity.mismatch' : 'place.unknown',
+      path,
+      message
+    }
+  ]);
+
+/** The booking of one leg, kept with its transfer. */
+const legOf = ({ id }: TransferHead): BookingKind<Transfer & Circumstances> => ({
+  path: 'transfers',
+  summary: 'Goods leave on a transfer, or arrive',
+  schema: z.custom<Transfer & Circumstances>(),
+  rights: ['book.move'],
+  right: 'book.move',
+  eventKinds: ['transfer'],
+  eventKind: () => 'transfer',
+  rightsThen: (snapshot, request) =>
+    leavesQuarantine(snapshot, request) ? ['decide.quality'] : [],
+  wants: transferWants,
+  decide: decideTransfer,
+  after: (tx, event) => keepWith(tx, event, id)
+});
+
+const keepWith = async (tx: Tx, event: number, transfer: number): Promise<void> => {
+  await tx`INSERT INTO transfer_event (event_id, transfer_id) VALUES (${event}, ${transfer})`;
+};
+
+/** What is still under way and will not come is lost, by its own event. */
+async function writeOff(
+  tx: Tx,
+  actor: Actor,
+  head: TransferHead,
+  key: string,
+  reason: string
+): Promise<Booked | null> {
+  requireRight(actor, 'book.correct');
+  const rows = await tx<
+    { product: string; kind: string; number: string | null; lot: string | null; quantity: string }[]
+  >`
+    SELECT p.code AS product, m.kind, m.number, l.number AS lot, s.quantity::text
+    FROM place c
+      JOIN stock s ON s.place_id = c.id AND s.quantity > 0
+      JOIN mark m ON m.id = s.mark_id
+      JOIN product p ON p.id = m.product_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+    WHERE c.code = ${head.way}
+    ORDER BY m.id
+  `;
+  if (rows.length === 0) return null;
+  const lines = rows.map(({ product, kind, number, lot, quantity }) => ({
+    product,
+    place: head.way,
+    ...(kind === 'serial' ? { serial: number!, ...(lot ? { lot } : {}) } : { quantity }),
+    ...(kind === 'lot' ? { lot: number! } : {})
+  }));
+  const request = { document: head.document, kind: 'loss' as const, reason, lines };
+  const booked = await book(tx, correct, actor, key, request);
+  const { event } = JSON.parse(booked.answer) as BookedAnswer;
+  if (booked.fresh) await keepWith(tx, event.id, head.id);
+  return booked;
+}

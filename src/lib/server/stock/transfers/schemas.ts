@@ -1,0 +1,44 @@
+import { z } from 'zod';
+import { circumstances, code, mark, quantity, reason, rows, text } from '../../kernel/fields.ts';
+
+const moved = z.strictObject({ ...mark, quantity: quantity.optional() });
+
+export const NewTransfer = z
+  .strictObject({
+    ...circumstances,
+    from: code.meta({ description: 'Code of the site it leaves' }),
+    to: code.meta({ description: 'Code of the site it goes to' }),
+    lines: rows(
+      z.strictObject({
+        product: text,
+        place: text,
+        quantity: quantity.optional(),
+        marks: rows(moved).optional()
+      })
+    ).default([]),
+    units: rows(text)
+      .optional()
+      .meta({ description: 'SSCCs of cartons and pallets, with all that is in them' })
+  })
+  .meta({ id: 'NewTransfer' });
+
+export const Arrival = z
+  .strictObject({
+    at: circumstances.at,
+    reference: circumstances.reference,
+    place: text,
+    lines: rows(
+      z.strictObject({
+        product: text,
+        quantity: quantity.optional(),
+        marks: rows(moved).optional()
+      })
+    ).default([]),
+    units: rows(text).optional(),
+    short: z
+      .enum(['wait', 'lost'])
+      .default('wait')
+      .meta({ description: 'What becomes of what did not arrive: it waits, or is written off' }),
+    reason: reason.optional()
+  })
+  .meta({ id: 'Arrival' });

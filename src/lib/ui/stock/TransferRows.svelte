@@ -1,0 +1,96 @@
+<!-- What goes on a transfer or came with one, each with how much of it. -->
+<script lang="ts">
+  import { sayQuantity } from '../parts/say.ts';
+  import { partKey, type Part } from './moving.ts';
+  import Tag from './Tag.svelte';
+
+  interface Props {
+    parts: readonly Part[];
+    /** What is said of a part, by its place in the list. */
+    said: ReadonlyMap<number, string>;
+    mayBook: boolean;
+    verb: string;
+    onset: (at: number, change: Partial<Part>) => void;
+  }
+  let { parts, said, mayBook, verb, onset }: Props = $props();
+  const STEP = 200;
+  let most = $state(STEP);
+</script>
+
+<table class="plain">
+  <thead
+    ><tr
+      ><th scope="col"><span class="visually-hidden">{verb}</span></th><th scope="col">What</th><th
+        scope="col">Lies at</th
+      ><th scope="col" class="right">How much</th></tr
+    ></thead
+  >
+  <tbody>
+    {#each parts.slice(0, most) as part, at (partKey(part.row))}
+      {@const name = part.row.number ?? part.row.product}
+      <tr class:stopped={said.has(at)}>
+        <td class="tick"
+          ><input
+            type="checkbox"
+            checked={part.going}
+            disabled={!mayBook}
+            aria-label="{verb} {name}"
+            onchange={(event) => onset(at, { going: event.currentTarget.checked })}
+          /></td
+        >
+        <td
+          ><Tag
+            kind={part.row.kind}
+            number={part.row.number}
+            under="{part.row.product} {part.row.name}"
+            state={part.row.state}
+            href="/marks/{part.row.mark}"
+          /></td
+        >
+        <td
+          >{part.row.fromName}{#if said.has(at)}<br /><span class="stop small">{said.get(at)}</span
+            >{/if}</td
+        >
+        <td class="right"
+          >{#if part.row.kind === 'serial' || !mayBook}<b class="number"
+              >{sayQuantity(part.quantity)}</b
+            >{:else}<input
+              class="field number amount"
+              inputmode="decimal"
+              value={part.quantity}
+              aria-label="How much of {name}"
+              onchange={(event) => onset(at, { quantity: event.currentTarget.value })}
+            />{/if}
+          <span class="small soft">of {sayQuantity(part.row.quantity)} {part.row.unit}</span></td
+        >
+      </tr>
+    {/each}
+  </tbody>
+</table>
+{#if parts.length > most}<p>
+    <button class="act" onclick={() => (most += STEP)}
+      >Show {Math.min(STEP, parts.length - most)} more</button
+    >
+    <span class="soft small">{most} of {parts.length} rows are shown; all ticked are booked.</span>
+  </p>{/if}
+
+<style>
+  td {
+    vertical-align: middle !important;
+  }
+  .tick {
+    width: 40px;
+  }
+  .tick input {
+    width: 20px;
+    height: 20px;
+    accent-color: var(--brass);
+  }
+  .amount {
+    width: 96px;
+    text-align: right;
+  }
+  tr.stopped {
+    background: var(--rust-pale);
+  }
+</style>

@@ -1,0 +1,216 @@
+<script lang="ts">
+  import { onMount, untrack } from 'svelte';
+  import { invalidateAll } from '$app/navigation';
+  import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
+  import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import { newKey } from '$lib/ui/frame/new-key.ts';
+  import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
+  import { count, dayOfInstant, sayQuantity, sayTime } from '$lib/ui/parts/say.ts';
+  import type { Part } from '$lib/ui/stock/moving.ts';
+  import StockNav from '$lib/ui/stock/StockNav.svelte';
+  import TransferRows from '$lib/ui/stock/TransferRows.svelte';
+  import { saidOfParts, transferLines } from '$lib/ui/stock/transferring.ts';
+
+  let { data } = $props();
+  const beginning = (): Part[] =>
+    data.underWay.map((row) => ({ row, to: '', quantity: row.quantity, going: false }));
+  let parts = $state.raw<Part[]>(untrack(beginning));
+  let place = $state(
+    untrack(
+      () => data.places.find((one) => one.kind === 'dock')?.code ?? data.places[0]?.code ?? ''
+    )
+  );
+  let said = $state.raw<ReadonlyMap<number, string>>(new Map());
+  let refused = $state.raw<string[]>([]);
+  let done = $state('');
+  let reason = $state('');
+  let writing = $state(false);
+  let busy = $state(false);
+  let key = newKey();
+  const going = $derived(parts.filter((part) => part.going).length);
+  const left = $derived(data.steps[0] ? dayOfInstant(data.steps[0].at) : data.today);
+
+  const put = (next: Part[]): void => {
+    parts = next;
+    key = newKey();
+    said = new Map();
+    done = '';
+  };
+  /** A scan ticks what arrived. */
+  function take(scanned: string): void {
+    const wanted = scanned.trim().toUpperCase();
+    const at = parts.findIndex(({ row }) => (row.number ?? row.product).toUpperCase() === wanted);
+    if (at < 0) {
+      refused = [
+        `${scanned} is not on the way with ${data.head.document}. It may have arrived already.`
+      ];
+      return;
+    }
+    refused = [];
+    put(parts.with(at, { ...parts[at]!, going: true }));
+  }
+  async function book(body: object, says: string): Promise<void> {
+    if (busy) return;
+    busy = true;
+    const reply = await send<{ event: { id: number } }>(
+      'POST',
+      `/api/v1/transfers/${encodeURIComponent(data.head.document)}/arrivals`,
+      { place, ...body },
+      { 'idempotency-key': key }
+    );
+    busy = false;
+    if (!reply.ok) {
+      const told = saidOfParts(parts, reply.refusal.errors);
+      said = told.said;
+      refused = told.said.size > 0 ? told.rest : messagesOf(reply.refusal);
+      return;
+    }
+    refused = [];
+    writing = false;
+    await invalidateAll();
+    put(beginning());
+    done = `${says}, as event ${reply.body.event.id}.`;
+  }
+  const arrive = () =>
+    book({ lines: transferLines(parts, false) }, `${count(going, 'line')} arrived at ${place}`);
+  const writeOff = () =>
+    book({ short: 'lost', reason: reason.trim() }, `${count(parts.length, 'line')} written off`);
+  function sayStep({ kind, quantity }: (typeof data.steps)[number]): string {
+    if (kind === 'loss') return 'written off';
+    return quantity.startsWith('-') ? 'arrived' : 'left';
+  }
+  onMount(() => {
+    if (data.mayBook) scanTarget.current = { offer: (one) => `${one} arrived`, take };
+    return () => (scanTarget.current = null);
+  });
+</script>
+
+<svelte:head><title>Transfer {data.head.document} · Earmark</title></svelte:head>
+<StockNav />
+<div class="screen">
+  <div class="head">
+    <h1>Transfer <span class="number">{data.head.document}</span></h1>
+    <p class="soft">
+      {data.head.fromName} → {data.head.toName}, left {sayDistance(left, data.today)}, {data.head
+        .openedBy} ·
+      {parts.length === 0
+        ? 'all has arrived'
+        : `${count(parts.length, 'lot or serial', 'lots and serials')} under way`}
+    </p>
+    <span class="acts"
+      ><a
+        class="act"
+        href="/api/v1/transfers/{encodeURIComponent(data.head.document)}/note"
+        target="_blank"
+        rel="noopener">Transfer note</a
+      ><a class="act quiet" href="/transfer">All transfers</a></span
+    >
+  </div>
+  {#if done}<p class="good" role="status">✓ {done}</p>{/if}
+  {#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
+  {#if parts.length > 0}
+    {#if data.mayBook}<div class="fields">
+        <label class="stack"
+          >arrives at<select class="field" bind:value={place}
+            >{#each data.places as one (one.code)}<option value={one.code}
+                >{one.siteName}, {one.name}</option
+              >{/each}</select
+          ></label
+        >
+        <button class="act" onclick={() => put(parts.map((part) => ({ ...part, going: true })))}
+          >All of it is here</button
+        >
+        <span class="soft small">or scan what is here, one after the other</span>
+      </div>{/if}
+    <TransferRows
+      {parts}
+      {said}
+      mayBook={data.mayBook}
+      verb="Arrived:"
+      onset={(at, change) => put(parts.with(at, { ...parts[at]!, going: true, ...change }))}
+    />
+    {#if data.mayBook}<div class="fields end">
+        {#if data.mayWriteOff && going === 0}<button
+            class="act danger"
+            onclick={() => (writing = true)}>Write off what did not arrive …</button
+          >{/if}
+        <button class="act main" disabled={going === 0 || busy || place === ''} onclick={arrive}
+          >{busy ? 'Booking …' : `Book ${going} in`}</button
+        >
+      </div>{/if}
+    {#if writing}<form
+        class="fields"
+        onsubmit={(event) => {
+          event.preventDefault();
+          if (reason.trim()) void writeOff();
+        }}
+      >
+        <label class="stack scan"
+          >why {count(parts.length, 'line')} will not arrive<input
+            class="field"
+            bind:value={reason}
+            maxlength="2000"
+          /></label
+        >
+        <button class="act danger" disabled={reason.trim() === '' || busy}>Write them off</button>
+        <button class="act quiet" type="button" onclick={() => (writing = false)}
+          >Let them wait</button
+        >
+      </form>{/if}
+  {/if}
+  <h2>What happened on it</h2>
+  <ul>
+    {#each data.steps as step (step.event)}<li>
+        <a href="/events/{step.event}">{sayStep(step)}</a>
+        <span class="number">{sayQuantity(step.quantity.replace('-', ''))}</span>
+        <span class="soft small"
+          >{count(step.marks, 'mark')} · {sayDay(dayOfInstant(step.at))}, {sayTime(step.at)} · {step.by}{step.reason
+            ? `: ${step.reason}`
+            : ''}</span
+        >
+      </li>{/each}
+  </ul>
+</div>
+
+<style>
+  .screen {
+    padding: 16px 24px 32px;
+    display: grid;
+    gap: 12px;
+  }
+  .head {
+    display: flex;
+    gap: 6px 20px;
+    align-items: baseline;
+    flex-wrap: wrap;
+  }
+  .acts {
+    display: flex;
+    gap: 12px;
+    margin-left: auto;
+  }
+  .fields {
+    display: flex;
+    gap: 12px;
+    align-items: end;
+    flex-wrap: wrap;
+  }
+  .end {
+    justify-content: flex-end;
+  }
+  .scan {
+    flex: 1;
+  }
+  .scan input {
+    width: 100%;
+  }
+  li {
+    padding: 6px 0;
+    border-bottom: 1px solid #ebe5da;
+  }
+  @media (max-width: 700px) {
+    .screen {
+      padding: 12px;
+    }
+  }
+</style>
