@@ -10,6 +10,7 @@ import { putPlan } from '../src/lib/server/catalogue/plans.ts';
 import { proposeMany } from './choosing.ts';
 import { buildMany, explodeMany } from './building.ts';
 import { compare, type Measured } from './measure.ts';
+import { countMany, moveMany, openMany } from './store.ts';
 import { contend, shipMany } from './shipping.ts';
 import { bytes, commonSource, figures, growth, json, packAnew, start } from './tracing.ts';
 import type { BenchWorld } from './world.ts';
@@ -241,5 +242,8 @@ export const CASES: Record<string, (bench: Bench) => Promise<Measured>> = {
   'explode-10k': explodeMany,
   'propose-1k': proposeMany,
   'ship-10k': shipMany,
-  'contend-32': contend
+  'contend-32': contend,
+  'opening-10k': openMany,
+  'move-10k': moveMany,
+  'count-10k': countMany
 };

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { count, dayOfInstant, sayTime } from '$lib/ui/parts/say.ts';
-  import MoveSheet from '$lib/ui/stock/MoveSheet.svelte';
+  import MovingSheet from '$lib/ui/stock/MovingSheet.svelte';
   import StockNav from '$lib/ui/stock/StockNav.svelte';
 
   let { data } = $props();
@@ -11,7 +11,7 @@
 <StockNav />
 <div class="screen">
   <h1>Move</h1>
-  <MoveSheet
+  <MovingSheet
     kind="move"
     sheet="move"
     begin={[]}

@@ -53,7 +53,9 @@
       /></label
     >
     <p class="soft small">
-      {count(groups.length, 'product')} · {count(marks, 'mark')}
+      {count(groups.length, 'product')} · {count(marks, 'mark')}{#if data.underWay > 0}&nbsp;· <a
+          href="/transfer">{data.underWay} under way between sites</a
+        >{/if}
     </p>
   </div>
   <table class="plain">

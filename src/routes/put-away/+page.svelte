@@ -1,6 +1,6 @@
 <script lang="ts">
   import Cut from '$lib/ui/parts/Cut.svelte';
-  import MoveSheet from '$lib/ui/stock/MoveSheet.svelte';
+  import MovingSheet from '$lib/ui/stock/MovingSheet.svelte';
   import { partKey, type Part } from '$lib/ui/stock/moving.ts';
   import StockNav from '$lib/ui/stock/StockNav.svelte';
 
@@ -50,7 +50,7 @@
     />
   </div>
   {#key data.sheet}
-    <MoveSheet
+    <MovingSheet
       kind="put away"
       sheet={data.sheet}
       {begin}

@@ -1,3 +1,4 @@
+import { isOnHand } from '../kernel/db/what-counts.ts';
 import { daysLater } from '../../core/calendar/day.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { readBuildGaps, type BuildGap } from '../making/build-gaps.ts';
@@ -64,7 +65,9 @@ export async function readToday(db: Db, today: string, personId: number): Promis
     FROM stock s
       JOIN mark m ON m.id = s.mark_id
       JOIN product p ON p.id = m.product_id
-    WHERE s.quantity > 0 AND m.expires_on <= ${daysLater(today, 30)}
+    WHERE s.quantity > 0
+      AND ${isOnHand(db, db`s.place_id`)}
+      AND m.expires_on <= ${daysLater(today, 30)}
     GROUP BY m.id, p.code, p.unit
     ORDER BY m.expires_on, m.number
     LIMIT 20

@@ -1,3 +1,4 @@
+import { isOnHand } from '../kernel/db/what-counts.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { listed, mapListed, type Listed } from '../kernel/db/listed.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
@@ -22,7 +23,8 @@ export async function readHeld(db: Db, limit = 20): Promise<Listed<HeldMark>> {
         (
           SELECT sum(s.quantity)
           FROM stock s
-          WHERE s.mark_id = ANY(
+          WHERE ${isOnHand(db, db`s.place_id`)}
+            AND s.mark_id = ANY(
             ARRAY(
               SELECT x.id
               FROM mark x

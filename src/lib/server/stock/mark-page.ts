@@ -1,4 +1,4 @@
-import { expiryOf, stands } from '../kernel/db/what-counts.ts';
+import { expiryOf, stands, isOnHand } from '../kernel/db/what-counts.ts';
 import type { FactValues } from '../../core/catalogue/facts.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { presentPlan } from '../catalogue/present-plan.ts';
@@ -39,7 +39,15 @@ export interface MarkPage {
     warrantyMonths: number | null;
     onHand: string;
   };
-  places: { code: string; name: string; site: string; quantity: string; quarantine: boolean }[];
+  places: {
+    code: string;
+    name: string;
+    site: string;
+    quantity: string;
+    quarantine: boolean;
+    /** It is on a transfer, and on hand nowhere. */
+    underWay: boolean;
+  }[];
   /**
    * Serials within this lot; at most two hundred are listed, `memberCount` says how many there are.
    */
@@ -87,6 +95,7 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
           SELECT sum(s.quantity)
           FROM stock s
           WHERE s.quantity > 0
+            AND ${isOnHand(db, db`s.place_id`)}
             AND s.mark_id = ANY(
               ARRAY(
                 SELECT x.id
@@ -110,7 +119,7 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
   const own = ownAndMembers(db, id);
   const places = await db<MarkPage['places']>`
     SELECT c.code, c.name, t.name AS site, sum(s.quantity) AS quantity,
-      c.kind = 'quarantine' AS quarantine
+      c.kind = 'quarantine' AS quarantine, c.kind = 'transit' AS "underWay"
     FROM stock s
       JOIN place c ON c.id = s.place_id
       JOIN site t ON t.id = c.site_id
@@ -120,7 +129,14 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
   `;
   const members = await db<MarkRef[]>`
     SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state,
-      coalesce((SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id), 0) AS quantity
+      coalesce(
+        (
+          SELECT sum(s.quantity)
+          FROM stock s
+          WHERE s.mark_id = m.id AND ${isOnHand(db, db`s.place_id`)}
+        ),
+          0
+      ) AS quantity
     FROM mark m
       JOIN product p ON p.id = m.product_id
     WHERE m.lot_id = ${id}

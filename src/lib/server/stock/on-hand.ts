@@ -153,3 +153,14 @@ export async function readAvailable(
   const usable = Object.fromEntries(sums.map((one) => [one.code, trimZeros(one.quantity)]));
   return { marks, usable };
 }
+
+/** How many lots, serials and unnumbered stocks are on transfers: ours, and on hand nowhere. */
+export async function countUnderWay(db: Db): Promise<number> {
+  const [row] = await db<[{ count: number }]>`
+    SELECT count(*)::int AS count
+    FROM place c
+      JOIN stock s ON s.place_id = c.id AND s.quantity > 0
+    WHERE c.kind = 'transit'
+  `;
+  return row.count;
+}

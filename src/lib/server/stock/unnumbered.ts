@@ -59,6 +59,7 @@ export async function readUnnumbered(
       JOIN place c ON c.id = s.place_id
       JOIN site t ON t.id = c.site_id
     WHERE s.quantity > 0
+      AND c.kind <> 'transit'
       AND (${of.product === undefined} OR upper(p.code) = upper(${of.product ?? ''}))
       AND (${of.mark === undefined} OR m.id = ${of.mark ?? 0})
       AND (${owing === null} OR p.id = ANY(${owing ?? []}))

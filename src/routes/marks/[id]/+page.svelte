@@ -375,7 +375,11 @@
         {#each data.places as one (one.code)}<p class="place">
             <span
               >{one.site}, {one.name}<br /><span class="number small soft">{one.code}</span
-              >{#if one.quarantine}&nbsp;<b class="stop small">free for nothing</b>{/if}</span
+              >{#if one.quarantine}&nbsp;<b class="stop small">free for nothing</b
+                >{:else if one.underWay}&nbsp;<a
+                  class="small"
+                  href="/transfer/{encodeURIComponent(one.code.replace(/^WAY /, ''))}">under way</a
+                >{/if}</span
             ><b class="number">{sayQuantity(one.quantity)} <span class="unit">{mark.unit}</span></b>
           </p>
         {:else}<p class="soft">
@@ -500,8 +504,8 @@
           />{/if}
         <label class="stack"
           >From<select class="field" bind:value={place}
-            >{#each data.places as one (one.code)}<option value={one.code}
-                >{one.name} ({one.quantity})</option
+            >{#each data.places.filter((one) => !one.underWay) as one (one.code)}<option
+                value={one.code}>{one.name} ({one.quantity})</option
               >{/each}</select
           ></label
         >

@@ -8,7 +8,8 @@ import { makeWorld, newKey, type World } from '../../testing/world.ts';
 import { traceMark } from '../../trace/trace.ts';
 import { ship } from '../../shipping/kinds.ts';
 import { correct, move } from '../kinds.ts';
-import { readOnHand } from '../on-hand.ts';
+import { readMarkPage } from '../mark-page.ts';
+import { countUnderWay, readOnHand } from '../on-hand.ts';
 import { readStockRows } from '../marks.ts';
 import { arrive, dispatch } from './book-transfer.ts';
 import { listTransfers, readTransfer } from './read-transfers.ts';
@@ -82,6 +83,13 @@ describe('a transfer', () => {
       ['transfer', '8'],
       ['transfer', '-6']
     ]);
+    expect(await countUnderWay(world.sql)).toBe(2);
+    const [mark] = underWay.filter((row) => row.number === 'T1-2');
+    const page = (await readMarkPage(world.sql, mark!.mark))!;
+    expect(page).toMatchObject({
+      mark: { onHand: '0' },
+      places: [{ code: 'WAY TR-1', underWay: true }]
+    });
     const listed = await listTransfers(world.sql);
     expect(listed.rows.find((row) => row.document === 'TR-1')).toMatchObject({ marks: 2 });
   });

@@ -11,8 +11,8 @@
   import { messagesOf, send } from '../frame/api.ts';
   import { scanTarget } from '../frame/scan-target.svelte.ts';
   import { count, sayTime } from '../parts/say.ts';
-  import MoveParts from './MoveParts.svelte';
-  import MoveUnits from './MoveUnits.svelte';
+  import MovingParts from './MovingParts.svelte';
+  import MovingUnits from './MovingUnits.svelte';
   import {
     addParts,
     goes,
@@ -87,7 +87,7 @@
   const faulty = $derived(
     [...verdicts].flatMap(([at, one]) => (one.stop ? [at] : [])).sort((a, b) => a - b)
   );
-  let list: MoveParts | undefined = $state();
+  let list: MovingParts | undefined = $state();
   let shown = -1;
   function nextFault(): void {
     shown = faulty.find((at) => at > shown) ?? faulty[0] ?? -1;
@@ -278,7 +278,7 @@
     >
   </p>{/if}
 <Refused refusal={work.refusal} faults={elsewhere} />
-<MoveUnits
+<MovingUnits
   {units}
   {places}
   onchange={(next) => {
@@ -289,7 +289,7 @@
 {#if parts.length === 0 && units.length === 0}
   <p class="soft empty">{none}</p>
 {:else}
-  <MoveParts
+  <MovingParts
     bind:this={list}
     {parts}
     {verdicts}
