@@ -11,6 +11,7 @@ async function screens(request: Parameters<typeof call>[0]): Promise<string[]> {
   const lot = await idOf(request, 'product=BOB-S&lot=BOB-2511'),
     jacket = await idOf(request, 'product=TN150&serial=TN-004342');
   const unit = '095206010000000021';
+  await openStore(request);
   return [
     '/',
     '/receive',
@@ -39,6 +40,8 @@ async function screens(request: Parameters<typeof call>[0]): Promise<string[]> {
     '/opening',
     '/count',
     '/transfer',
+    '/transfer/TR-SEEN',
+    '/count/C-SEEN',
     '/move',
     '/orders/new?kind=sales',
     '/orders/new?kind=purchase',
@@ -74,6 +77,21 @@ async function screens(request: Parameters<typeof call>[0]): Promise<string[]> {
     '/quality',
     '/quality/products/TN150'
   ];
+}
+
+/** A count and a transfer to look at; every group asks for them, and they are made once. */
+async function openStore(request: Parameters<typeof call>[0]): Promise<void> {
+  await call(request, 'POST', 'counts', { document: 'C-SEEN', places: ['QW-COOL', 'DN-BENCH'] });
+  const { rows } = await (await call(request, 'GET', 'stock?place=DN-DOCK')).json();
+  const row = rows[0];
+  if (!row) return;
+  const { product, kind, number } = row.mark;
+  await call(request, 'POST', 'transfers', {
+    document: 'TR-SEEN',
+    from: 'DN',
+    to: 'QW',
+    lines: [{ product, place: 'DN-DOCK', marks: [{ [kind]: number, quantity: row.quantity }] }]
+  });
 }
 
 async function axe(page: Page): Promise<string[]> {
@@ -180,6 +198,9 @@ test('the dock screens work on a phone', async ({ page }) => {
     '/receive/PO-2142',
     '/receive/PO-2144',
     '/put-away',
+    '/move',
+    '/count',
+    '/transfer',
     '/ship/SO-3322',
     '/ship/SO-3325/pick',
     '/build/WO-859'

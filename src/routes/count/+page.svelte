@@ -247,6 +247,11 @@
   .tick {
     width: 40px;
   }
+  .tick input {
+    width: 24px;
+    height: 24px;
+    accent-color: var(--brass);
+  }
   .exact {
     display: inline-block;
     margin-right: 8px;

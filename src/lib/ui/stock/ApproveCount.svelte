@@ -171,4 +171,9 @@
   .tick {
     width: 40px;
   }
+  .tick input {
+    width: 24px;
+    height: 24px;
+    accent-color: var(--brass);
+  }
 </style>

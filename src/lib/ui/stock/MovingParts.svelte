@@ -164,8 +164,8 @@
     width: 40px;
   }
   .tick input {
-    width: 20px;
-    height: 20px;
+    width: 24px;
+    height: 24px;
     accent-color: var(--brass);
   }
   tr.picked {

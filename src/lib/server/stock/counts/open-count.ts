@@ -34,6 +34,8 @@ export async function openCount(
       `It cannot be used: ${document.why}.`
     );
   return within(sql, async (tx) => {
+    const lock = `count ${numberKey(document.number)}`;
+    await tx`SELECT pg_advisory_xact_lock(hashtextextended(${lock}, 0))`;
     const before = await openedBefore(tx, actor, document.number, wanted);
     if (before) return { head: before, fresh: false };
     const products = await found(tx, 'product', wanted.products ?? []);
@@ -113,14 +115,16 @@ async function openedBefore(
 
 /** One place is counted by one count at a time: of two nobody could say which is right. */
 async function refuseCountedTwice(tx: Tx, places: readonly Found[]): Promise<void> {
+  const ids = places.map((place) => place.id);
+  // Two that ask at the same moment: the second waits, and sees what the first opened.
+  await tx`SELECT FROM place WHERE id = ANY(${ids}) ORDER BY id FOR NO KEY UPDATE`;
   const taken = await tx<{ code: string; document: string }[]>`
     SELECT c.code, k.document
     FROM count_place p
       JOIN stock_count k ON k.id = p.count_id
       JOIN place c ON c.id = p.place_id
-    WHERE p.open AND p.place_id = ANY(${places.map((place) => place.id)})
+    WHERE p.open AND p.place_id = ANY(${ids})
     ORDER BY c.code
-    FOR UPDATE OF p
   `;
   if (taken.length === 0) return;
   throw new Problem(
