@@ -16,7 +16,7 @@ import { book, refusal, type BookingKind, type Circumstances } from '../../ledge
 import type { CountApproval } from './schemas.ts';
 import type { CountHead } from './count-head.ts';
 import { lockOpen } from './write-entries.ts';
-import { inScope } from './count-lines.ts';
+import { inScope, isNotEntered } from './count-lines.ts';
 
 type Given = z.infer<typeof CountApproval>;
 
@@ -128,16 +128,7 @@ async function notCounted(db: Db, head: CountHead): Promise<Fault[]> {
     WHERE p.count_id = ${head.id}
       AND p.done_at IS NULL
       AND ${inScope(db, head)}
-      AND NOT EXISTS (
-        SELECT
-        FROM count_standing e
-        WHERE e.count_id = p.count_id
-          AND e.place_id = p.place_id
-          AND e.product_id = m.product_id
-          AND e.kind = m.kind
-          AND e.number_key IS NOT DISTINCT FROM m.number_key
-          AND e.counted IS NOT NULL
-      )
+      AND ${isNotEntered(db, head.id)}
     GROUP BY c.code
     ORDER BY c.code
   `;

@@ -65,13 +65,10 @@ export async function readCountLines(db: Db, head: CountHead): Promise<CountLine
         ON e.place_id = h.place_id
           AND e.product_id = h.product_id
           AND e.kind = h.kind
-          AND e.number_key IS NOT DISTINCT FROM h.number_key
+          AND coalesce(e.number_key, '') = coalesce(h.number_key, '')
       JOIN place c ON c.id = coalesce(h.place_id, e.place_id)
       JOIN product p ON p.id = coalesce(h.product_id, e.product_id)
-      LEFT JOIN mark m
-        ON m.product_id = p.id
-          AND m.kind = coalesce(h.kind, e.kind)
-          AND m.number_key IS NOT DISTINCT FROM coalesce(h.number_key, e.number_key)
+      LEFT JOIN mark m ON m.id = coalesce(h.mark_id, ${namedBy(db)})
       LEFT JOIN mark l ON l.id = m.lot_id
       LEFT JOIN person w ON w.id = e.counted_by
     ORDER BY c.code, p.code, l.number_key NULLS FIRST, m.number_key, e.number_key
@@ -98,3 +95,29 @@ export function inScope(db: Db, { id, products }: CountHead) {
     )
   `;
 }
+
+/** The mark an entry `e` names, found by index whatever the tables' statistics say. */
+const namedBy = (db: Db) => db`
+  CASE e.kind
+    WHEN 'bulk' THEN (
+      SELECT n.id FROM mark n WHERE n.product_id = e.product_id AND n.kind = 'bulk'
+    )
+    ELSE (
+      SELECT n.id
+      FROM mark n
+      WHERE n.product_id = e.product_id AND n.kind = e.kind AND n.number_key = e.number_key
+    )
+  END
+`;
+
+/**
+ * Whether a mark `m` at the place `s.place_id` has no entry in a count. Said by NOT IN, which is
+ * hashed always: with the statistics of a new table an anti join compares each with each.
+ */
+export const isNotEntered = (db: Db, count: number) => db`
+  (s.place_id, m.product_id, m.kind, coalesce(m.number_key, '')) NOT IN (
+    SELECT e.place_id, e.product_id, e.kind, coalesce(e.number_key, '')
+    FROM count_standing e
+    WHERE e.count_id = ${count} AND e.counted IS NOT NULL
+  )
+`;

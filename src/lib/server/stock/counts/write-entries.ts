@@ -11,7 +11,7 @@ import { refusal } from '../../ledger/book.ts';
 import { readSnapshot } from '../../ledger/read-snapshot.ts';
 import type { CountEntries } from './schemas.ts';
 import { readCountHead, scopeOf, type CountHead } from './count-head.ts';
-import { inScope } from './count-lines.ts';
+import { inScope, isNotEntered } from './count-lines.ts';
 
 type Given = z.infer<typeof CountEntries>;
 
@@ -148,16 +148,7 @@ async function keepDone(
     WHERE s.place_id = ANY(${places})
       AND s.quantity > 0
       AND ${inScope(tx, head)}
-      AND NOT EXISTS (
-        SELECT
-        FROM count_standing e
-        WHERE e.count_id = ${head.id}
-          AND e.place_id = s.place_id
-          AND e.product_id = m.product_id
-          AND e.kind = m.kind
-          AND e.number_key IS NOT DISTINCT FROM m.number_key
-          AND e.counted IS NOT NULL
-      )
+      AND ${isNotEntered(tx, head.id)}
   `;
   await tx`
     UPDATE count_place

@@ -79,18 +79,25 @@ CREATE VIEW count_standing AS
 -- An ended count stays as it is, and nobody approves what they counted themselves.
 CREATE FUNCTION counting_is_open() RETURNS trigger
 LANGUAGE plpgsql SECURITY DEFINER SET search_path = pg_catalog, public, pg_temp AS $$
+DECLARE
+  ended bigint;
 BEGIN
   PERFORM 1 FROM stock_count
-    WHERE id = NEW.count_id AND approved_at IS NULL AND cancelled_at IS NULL
+    WHERE id IN (SELECT count_id FROM new_rows)
     FOR KEY SHARE;
-  IF NOT FOUND THEN
-    RAISE EXCEPTION 'count % has ended', NEW.count_id
+  SELECT k.id INTO ended
+  FROM stock_count k
+  WHERE k.id IN (SELECT count_id FROM new_rows)
+    AND (k.approved_at IS NOT NULL OR k.cancelled_at IS NOT NULL)
+  LIMIT 1;
+  IF FOUND THEN
+    RAISE EXCEPTION 'count % has ended', ended
       USING ERRCODE = 'check_violation', CONSTRAINT = 'counting_is_open';
   END IF;
   RETURN NULL;
 END $$;
 CREATE TRIGGER counting_is_open AFTER INSERT ON count_entry
-  FOR EACH ROW EXECUTE FUNCTION counting_is_open();
+  REFERENCING NEW TABLE AS new_rows FOR EACH STATEMENT EXECUTE FUNCTION counting_is_open();
 
 CREATE FUNCTION approved_by_another() RETURNS trigger
 LANGUAGE plpgsql SECURITY DEFINER SET search_path = pg_catalog, public, pg_temp AS $$
