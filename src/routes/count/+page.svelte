@@ -4,7 +4,7 @@
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import Cut from '$lib/ui/parts/Cut.svelte';
   import { count, dayOfInstant } from '$lib/ui/parts/say.ts';
-  import StockNav from '$lib/ui/stock/StockNav.svelte';
+  import StoreDesk from '$lib/ui/stock/StoreDesk.svelte';
 
   let { data } = $props();
   let chosen = $state.raw<ReadonlySet<string>>(new Set());
@@ -49,185 +49,149 @@
 </script>
 
 <svelte:head><title>Counts · Earmark</title></svelte:head>
-<StockNav />
-<div class="screen">
-  <h1>Counts</h1>
-  <div class="two">
-    <section>
-      <h2>Being counted <span>{opened.length}</span></h2>
-      <ul data-list>
-        {#each opened as one (one.document)}<li>
+<StoreDesk title="Counts">
+  {#snippet goesOn()}
+    <h2>Being counted <span>{opened.length}</span></h2>
+    <ul data-list>
+      {#each opened as one (one.document)}<li>
+          <a href="/count/{encodeURIComponent(one.document)}"
+            ><b class="number">{one.document}</b>
+            <span class="soft small"
+              >{one.placesNamed.join(', ')}{one.places > one.placesNamed.length
+                ? ` and ${one.places - one.placesNamed.length} more`
+                : ''} · {one.placesDone} of {count(one.places, 'place')} done{one.blind
+                ? ' · blind'
+                : ` · ${one.off} off`} · {one.openedBy}, {sayDistance(
+                dayOfInstant(one.openedAt),
+                data.today
+              )}</span
+            ></a
+          >
+        </li>{:else}<li class="soft">
+          Nothing is being counted. Choose places beside this, those not counted longest first, and
+          open a count.
+        </li>{/each}
+    </ul>
+    {#if ended.length > 0}
+      <h2>Ended lately</h2>
+      <ul>
+        {#each ended.slice(0, 12) as one (one.document)}<li>
             <a href="/count/{encodeURIComponent(one.document)}"
               ><b class="number">{one.document}</b>
               <span class="soft small"
-                >{one.placesNamed.join(', ')}{one.places > one.placesNamed.length
-                  ? ` and ${one.places - one.placesNamed.length} more`
-                  : ''} · {one.placesDone} of {count(one.places, 'place')} done{one.blind
-                  ? ' · blind'
-                  : ` · ${one.off} off`} · {one.openedBy}, {sayDistance(
-                  dayOfInstant(one.openedAt),
-                  data.today
-                )}</span
+                >{one.state}{one.state === 'approved'
+                  ? `, ${one.entries - one.off} of ${count(one.entries, 'line')} right`
+                  : ''} · {one.placesNamed.join(', ')}</span
               ></a
             >
-          </li>{:else}<li class="soft">
-            Nothing is being counted. Choose places beside this, those not counted longest first,
-            and open a count.
           </li>{/each}
       </ul>
-      {#if ended.length > 0}
-        <h2>Ended lately</h2>
-        <ul>
-          {#each ended.slice(0, 12) as one (one.document)}<li>
-              <a href="/count/{encodeURIComponent(one.document)}"
-                ><b class="number">{one.document}</b>
-                <span class="soft small"
-                  >{one.state}{one.state === 'approved'
-                    ? `, ${one.entries - one.off} of ${count(one.entries, 'line')} right`
-                    : ''} · {one.placesNamed.join(', ')}</span
-                ></a
-              >
-            </li>{/each}
-        </ul>
-        <Cut
-          shown={Math.min(ended.length, 12) + opened.length}
-          total={data.counts.total}
-          of="counts"
-          rest="a place’s own counts stand beside it"
-        />
-      {/if}
-    </section>
-    <section>
-      <h2>Places, not counted longest first</h2>
-      {#if data.mayCount}
-        <form
-          class="open"
-          onsubmit={(event) => {
-            event.preventDefault();
-            void open();
-          }}
-        >
-          <label class="stack"
-            >number of the count<input
-              class="field number"
-              bind:value={document}
-              placeholder={proposed}
-              maxlength="60"
-            /></label
-          >
-          <label class="stack"
-            >only these products<input
-              class="field number"
-              bind:value={products}
-              placeholder="all"
-              spellcheck="false"
-            /></label
-          >
-          <label class="stack"
-            >only these lots<input
-              class="field number"
-              bind:value={lots}
-              placeholder="all"
-              spellcheck="false"
-            /></label
-          >
-          <label class="check"
-            ><input type="checkbox" bind:checked={blind} /> blind: what should be there is not shown</label
-          >
-          <button class="act main" disabled={!ready || busy}>{openSays}</button>
-        </form>
-        {#each refused as message, index (index)}<p class="refused" role="alert">
-            {message}
-          </p>{/each}
-      {/if}
-      <table class="plain">
-        <thead
-          ><tr
-            >{#if data.mayCount}<th scope="col"><span class="visually-hidden">Count</span></th
-              >{/if}<th scope="col">Place</th><th scope="col" class="right">Lies there</th><th
-              scope="col">Counted</th
-            ><th scope="col">Right, count by count</th></tr
-          ></thead
-        >
-        <tbody>
-          {#each data.places.rows as place (place.code)}<tr>
-              {#if data.mayCount}<td class="tick"
-                  ><input
-                    type="checkbox"
-                    checked={chosen.has(place.code)}
-                    disabled={place.openIn !== null}
-                    aria-label="Count {place.code}"
-                    onchange={(event) => tick(place.code, event.currentTarget.checked)}
-                  /></td
-                >{/if}
-              <td
-                ><b class="number">{place.code}</b>
-                <span class="soft small">{place.siteName}, {place.name}</span></td
-              >
-              <td class="right"
-                ><span class="number">{place.marks}</span>
-                <span class="soft small">{place.marks === 1 ? 'mark' : 'marks'}</span></td
-              >
-              <td class="small"
-                >{#if place.openIn}<a href="/count/{encodeURIComponent(place.openIn)}"
-                    >in {place.openIn}</a
-                  >{:else if place.countedOn}{sayDistance(place.countedOn, data.today)}{:else}<span
-                    class="soft">never</span
-                  >{/if}</td
-              >
-              <td
-                >{#each place.counts as one (one.document)}<a
-                    class={['exact', 'number', one.lines > one.right && 'off']}
-                    href="/count/{encodeURIComponent(one.document)}"
-                    title="{one.document}: {one.right} of {one.lines} right">{exact(one)} %</a
-                  >{/each}</td
-              >
-            </tr>{/each}
-        </tbody>
-      </table>
       <Cut
-        shown={data.places.rows.length}
-        total={data.places.total}
-        of="places"
-        rest="these were not counted longest"
+        shown={Math.min(ended.length, 12) + opened.length}
+        total={data.counts.total}
+        of="counts"
+        rest="a place’s own counts stand beside it"
       />
-    </section>
-  </div>
-</div>
+    {/if}
+  {/snippet}
+  {#snippet begin()}
+    <h2>Places, not counted longest first</h2>
+    {#if data.mayCount}
+      <form
+        class="open"
+        onsubmit={(event) => {
+          event.preventDefault();
+          void open();
+        }}
+      >
+        <label class="stack"
+          >number of the count<input
+            class="field number"
+            bind:value={document}
+            placeholder={proposed}
+            maxlength="60"
+          /></label
+        >
+        <label class="stack"
+          >only these products<input
+            class="field number"
+            bind:value={products}
+            placeholder="all"
+            spellcheck="false"
+          /></label
+        >
+        <label class="stack"
+          >only these lots<input
+            class="field number"
+            bind:value={lots}
+            placeholder="all"
+            spellcheck="false"
+          /></label
+        >
+        <label class="check"
+          ><input type="checkbox" bind:checked={blind} /> blind: what should be there is not shown</label
+        >
+        <button class="act main" disabled={!ready || busy}>{openSays}</button>
+      </form>
+      {#each refused as message, index (index)}<p class="refused" role="alert">
+          {message}
+        </p>{/each}
+    {/if}
+    <table class="plain">
+      <thead
+        ><tr
+          >{#if data.mayCount}<th scope="col"><span class="visually-hidden">Count</span></th
+            >{/if}<th scope="col">Place</th><th scope="col" class="right">Lies there</th><th
+            scope="col">Counted</th
+          ><th scope="col">Right, count by count</th></tr
+        ></thead
+      >
+      <tbody>
+        {#each data.places.rows as place (place.code)}<tr>
+            {#if data.mayCount}<td class="tick"
+                ><input
+                  type="checkbox"
+                  checked={chosen.has(place.code)}
+                  disabled={place.openIn !== null}
+                  aria-label="Count {place.code}"
+                  onchange={(event) => tick(place.code, event.currentTarget.checked)}
+                /></td
+              >{/if}
+            <td
+              ><b class="number">{place.code}</b>
+              <span class="soft small">{place.siteName}, {place.name}</span></td
+            >
+            <td class="right"
+              ><span class="number">{place.marks}</span>
+              <span class="soft small">{place.marks === 1 ? 'mark' : 'marks'}</span></td
+            >
+            <td class="small"
+              >{#if place.openIn}<a href="/count/{encodeURIComponent(place.openIn)}"
+                  >in {place.openIn}</a
+                >{:else if place.countedOn}{sayDistance(place.countedOn, data.today)}{:else}<span
+                  class="soft">never</span
+                >{/if}</td
+            >
+            <td
+              >{#each place.counts as one (one.document)}<a
+                  class={['exact', 'number', one.lines > one.right && 'off']}
+                  href="/count/{encodeURIComponent(one.document)}"
+                  title="{one.document}: {one.right} of {one.lines} right">{exact(one)} %</a
+                >{/each}</td
+            >
+          </tr>{/each}
+      </tbody>
+    </table>
+    <Cut
+      shown={data.places.rows.length}
+      total={data.places.total}
+      of="places"
+      rest="these were not counted longest"
+    />
+  {/snippet}
+</StoreDesk>
 
 <style>
-  .screen {
-    padding: 16px 24px 32px;
-    display: grid;
-    gap: 14px;
-  }
-  .two {
-    display: grid;
-    grid-template-columns: minmax(280px, 1fr) minmax(0, 2fr);
-    gap: 28px;
-  }
-  section {
-    display: grid;
-    gap: 10px;
-    align-content: start;
-  }
-  h2 {
-    display: flex;
-    justify-content: space-between;
-    border-bottom: 1px solid var(--line);
-    padding-bottom: 6px;
-  }
-  li a {
-    display: grid;
-    gap: 2px;
-    padding: 9px 0;
-    border-bottom: 1px solid #ebe5da;
-    text-decoration: none;
-    color: var(--ink);
-  }
-  li a:hover {
-    background: var(--paper);
-  }
   .open {
     display: flex;
     gap: 12px;
@@ -262,11 +226,5 @@
     color: var(--rust);
   }
   @media (max-width: 900px) {
-    .two {
-      grid-template-columns: minmax(0, 1fr);
-    }
-    .screen {
-      padding: 12px;
-    }
   }
 </style>

@@ -10,7 +10,8 @@
   import Cut from '$lib/ui/parts/Cut.svelte';
   import { count } from '$lib/ui/parts/say.ts';
   import { addParts, type Movable, type Part } from '$lib/ui/stock/moving.ts';
-  import StockNav from '$lib/ui/stock/StockNav.svelte';
+  import ScanNumbers from '$lib/ui/stock/ScanNumbers.svelte';
+  import StoreDesk from '$lib/ui/stock/StoreDesk.svelte';
   import TransferRows from '$lib/ui/stock/TransferRows.svelte';
   import { saidOfParts, transferLines } from '$lib/ui/stock/transferring.ts';
 
@@ -18,7 +19,6 @@
   let from = $state(untrack(() => data.sites[0]?.code ?? ''));
   let to = $state(untrack(() => data.sites[1]?.code ?? ''));
   let document = $state('');
-  let text = $state('');
   let parts = $state.raw<Part[]>([]);
   let said = $state.raw<ReadonlyMap<number, string>>(new Map());
   let refused = $state.raw<string[]>([]);
@@ -82,170 +82,100 @@
 </script>
 
 <svelte:head><title>Transfers · Earmark</title></svelte:head>
-<StockNav />
-<div class="screen">
-  <h1>Transfers between sites</h1>
-  <div class="two">
-    <section>
-      <h2>Under way <span>{underWay.length}</span></h2>
-      <ul data-list>
-        {#each underWay as one (one.document)}<li>
+<StoreDesk title="Transfers between sites">
+  {#snippet goesOn()}
+    <h2>Under way <span>{underWay.length}</span></h2>
+    <ul data-list>
+      {#each underWay as one (one.document)}<li>
+          <a href="/transfer/{encodeURIComponent(one.document)}"
+            ><b class="number">{one.document}</b>
+            <span class="soft small"
+              >{one.from} → {one.to} · {count(one.marks, 'lot or serial', 'lots and serials')} · left
+              {sayDistance(one.since!, data.today)}</span
+            ></a
+          >
+        </li>{:else}<li class="soft">
+          Nothing is under way. What leaves a site stands here until it has arrived at the other.
+        </li>{/each}
+    </ul>
+    {#if ended.length > 0}
+      <h2>Arrived lately</h2>
+      <ul>
+        {#each ended.slice(0, 12) as one (one.document)}<li>
             <a href="/transfer/{encodeURIComponent(one.document)}"
               ><b class="number">{one.document}</b>
-              <span class="soft small"
-                >{one.from} → {one.to} · {count(one.marks, 'lot or serial', 'lots and serials')} · left
-                {sayDistance(one.since!, data.today)}</span
-              ></a
+              <span class="soft small">{one.from} → {one.to}</span></a
             >
-          </li>{:else}<li class="soft">
-            Nothing is under way. What leaves a site stands here until it has arrived at the other.
           </li>{/each}
       </ul>
-      {#if ended.length > 0}
-        <h2>Arrived lately</h2>
-        <ul>
-          {#each ended.slice(0, 12) as one (one.document)}<li>
-              <a href="/transfer/{encodeURIComponent(one.document)}"
-                ><b class="number">{one.document}</b>
-                <span class="soft small">{one.from} → {one.to}</span></a
-              >
-            </li>{/each}
-        </ul>
-        <Cut
-          shown={underWay.length + Math.min(12, ended.length)}
-          total={data.transfers.total}
-          of="transfers"
-          rest="type a number in the scan field to see others"
-        />
-      {/if}
-    </section>
-    {#if data.mayBook}
-      <section>
-        <h2>Send</h2>
-        {#if data.sites.length < 2}<p class="soft">
-            There is one site. A place of another site, set up in Setup → Places, makes a second.
-          </p>{:else}
-          <div class="fields">
-            <label class="stack"
-              >from<select class="field" bind:value={from}
-                >{#each data.sites as site (site.code)}<option value={site.code}>{site.name}</option
-                  >{/each}</select
-              ></label
-            >
-            <label class="stack"
-              >to<select class="field" bind:value={to}
-                >{#each data.sites as site (site.code)}<option value={site.code}>{site.name}</option
-                  >{/each}</select
-              ></label
-            >
-            <label class="stack"
-              >document<input
-                class="field number"
-                bind:value={document}
-                placeholder={proposed}
-                maxlength="50"
-              /></label
-            >
-          </div>
-          <form
-            class="fields"
-            onsubmit={(event) => {
-              event.preventDefault();
-              const scanned = text;
-              text = '';
-              if (scanned.trim()) void take(scanned);
-            }}
-          >
-            <label class="stack scan"
-              >scan or paste what leaves, or a range A1..A9<input
-                class="field number"
-                bind:value={text}
-                autocomplete="off"
-                spellcheck="false"
-                onpaste={(event) => {
-                  const pasted = event.clipboardData?.getData('text/plain') ?? '';
-                  if (!/[\r\n\t]/.test(pasted.trim())) return;
-                  event.preventDefault();
-                  void take(pasted);
-                }}
-              /></label
-            ><button class="act">Take it</button>
-          </form>
-          {#if from === to}<p class="refused" role="alert">
-              A transfer goes to another site; within a site goods are moved.
-            </p>{/if}
-          {#each refused as message, index (index)}<p class="refused" role="alert">
-              {message}
-            </p>{/each}
-          {#if parts.length > 0}<TransferRows
-              {parts}
-              {said}
-              mayBook={data.mayBook}
-              verb="Send"
-              onset={(at, change) => put(parts.with(at, { ...parts[at]!, ...change }))}
-            />
-            <button class="act main" disabled={!ready} onclick={leave}
-              >{busy ? 'Booking …' : `Send ${going}`}</button
-            >{/if}
-        {/if}
-      </section>
+      <Cut
+        shown={underWay.length + Math.min(12, ended.length)}
+        total={data.transfers.total}
+        of="transfers"
+        rest="type a number in the scan field to see others"
+      />
     {/if}
-  </div>
-</div>
+  {/snippet}
+  {#snippet begin()}
+    {#if data.mayBook}
+      <h2>Send</h2>
+      {#if data.sites.length < 2}<p class="soft">
+          There is one site. A place of another site, set up in Setup → Places, makes a second.
+        </p>{:else}
+        <div class="fields">
+          <label class="stack"
+            >from<select class="field" bind:value={from}
+              >{#each data.sites as site (site.code)}<option value={site.code}>{site.name}</option
+                >{/each}</select
+            ></label
+          >
+          <label class="stack"
+            >to<select class="field" bind:value={to}
+              >{#each data.sites as site (site.code)}<option value={site.code}>{site.name}</option
+                >{/each}</select
+            ></label
+          >
+          <label class="stack"
+            >document<input
+              class="field number"
+              bind:value={document}
+              placeholder={proposed}
+              maxlength="50"
+            /></label
+          >
+        </div>
+        <ScanNumbers
+          label="scan or paste what leaves, or a range A1..A9"
+          onscan={(scanned) => void take(scanned)}
+        />
+        {#if from === to}<p class="refused" role="alert">
+            A transfer goes to another site; within a site goods are moved.
+          </p>{/if}
+        {#each refused as message, index (index)}<p class="refused" role="alert">
+            {message}
+          </p>{/each}
+        {#if parts.length > 0}<TransferRows
+            {parts}
+            {said}
+            mayBook={data.mayBook}
+            verb="Send"
+            onset={(at, change) => put(parts.with(at, { ...parts[at]!, ...change }))}
+          />
+          <button class="act main" disabled={!ready} onclick={leave}
+            >{busy ? 'Booking …' : `Send ${going}`}</button
+          >{/if}
+      {/if}
+    {/if}
+  {/snippet}
+</StoreDesk>
 
 <style>
-  .screen {
-    padding: 16px 24px 32px;
-    display: grid;
-    gap: 14px;
-  }
-  .two {
-    display: grid;
-    grid-template-columns: minmax(260px, 1fr) minmax(0, 2fr);
-    gap: 28px;
-  }
-  section {
-    display: grid;
-    gap: 10px;
-    align-content: start;
-  }
-  h2 {
-    display: flex;
-    justify-content: space-between;
-    border-bottom: 1px solid var(--line);
-    padding-bottom: 6px;
-  }
-  li a {
-    display: grid;
-    gap: 2px;
-    padding: 9px 0;
-    border-bottom: 1px solid #ebe5da;
-    text-decoration: none;
-    color: var(--ink);
-  }
   .fields {
     display: flex;
     gap: 12px;
     align-items: end;
     flex-wrap: wrap;
   }
-  .scan {
-    flex: 1;
-    max-width: 420px;
-  }
-  .scan input {
-    width: 100%;
-    min-height: 44px;
-  }
-  section > .act {
-    justify-self: end;
-  }
   @media (max-width: 900px) {
-    .two {
-      grid-template-columns: minmax(0, 1fr);
-    }
-    .screen {
-      padding: 12px;
-    }
   }
 </style>

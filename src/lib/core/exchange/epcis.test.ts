@@ -413,3 +413,67 @@ describe('a document from outside', () => {
     });
   });
 });
+
+describe('what the store tells', () => {
+  const marks = new Map([
+    [1, mark()],
+    [2, mark({ number: 'TN-2' })],
+    [3, mark({ kind: 'lot', number: 'L-1' })]
+  ]);
+  const told = (more: Partial<LedgerEvent>) => {
+    const events = toEpcis(event(more), marks, BASE);
+    expect(validEpcis(epcisDocument(events, '2026-11-29T00:00:00Z'))).toEqual([]);
+    return events.map(({ bizStep, disposition, action, readPoint, epcList, quantityList }) => ({
+      bizStep,
+      disposition,
+      action,
+      place: (readPoint as { id: string }).id.split('/').at(-1),
+      goods: [
+        ...((epcList as string[] | undefined) ?? []),
+        ...((quantityList as { epcClass: string }[] | undefined) ?? []).map((one) => one.epcClass)
+      ].map((uri) => uri.split('/').at(-1))
+    }));
+  };
+
+  it('of a count is what was found and what was missed, apart; a serial found elsewhere once', () => {
+    const lines = [
+      { mark: 1, place: 'A', quantity: '-1' },
+      { mark: 1, place: 'B', quantity: '1' },
+      { mark: 2, place: 'B', quantity: '-1' },
+      { mark: 3, place: 'B', quantity: '4' }
+    ];
+    expect(told({ kind: 'count', lines })).toEqual([
+      expect.objectContaining({
+        bizStep: 'cycle_counting',
+        disposition: undefined,
+        place: 'B',
+        goods: ['TN-1', 'L-1']
+      }),
+      expect.objectContaining({ disposition: 'unknown', place: 'B', goods: ['TN-2'] })
+    ]);
+  });
+
+  it('of a transfer is where it leaves and where it arrives, and never its way', () => {
+    const leaves = [
+      { mark: 1, place: 'A', quantity: '-1' },
+      { mark: 1, place: 'WAY TR-1', quantity: '1' }
+    ];
+    const arrives = [
+      { mark: 1, place: 'WAY TR-1', quantity: '-1' },
+      { mark: 1, place: 'FAR', quantity: '1' }
+    ];
+    expect(told({ kind: 'transfer', lines: leaves })).toMatchObject([
+      { bizStep: 'transporting', disposition: 'in_transit', place: 'A' }
+    ]);
+    expect(told({ kind: 'transfer', lines: arrives })).toMatchObject([
+      { bizStep: 'transporting', disposition: 'in_progress', place: 'FAR' }
+    ]);
+  });
+
+  it('of opening stock is that it was commissioned, where it lies', () => {
+    const lines = [{ mark: 3, place: 'A', quantity: '7' }];
+    expect(told({ kind: 'opening', lines })).toMatchObject([
+      { bizStep: 'commissioning', disposition: 'active', action: 'ADD', place: 'A', goods: ['L-1'] }
+    ]);
+  });
+});

@@ -1,6 +1,7 @@
 import { eventKind } from '../ledger/event-kinds.ts';
 import { groupBy } from '../group-by.ts';
 import { formatQuantity, quantity, total } from '../quantity/quantity.ts';
+import { isWay } from '../stock/way.ts';
 import {
   documentUri,
   epcOf,
@@ -227,18 +228,13 @@ export function toEpcis(
       };
     });
   }
-  // What moves stands twice in the lines, out of one place and into another; it is named once, at
-  // the place it came to.
-  const into = event.lines.filter((line) => !line.quantity.startsWith('-'));
-  const rows =
-    event.kind === 'ship' || event.kind === 'scrap' || event.kind === 'loss' || into.length === 0
-      ? event.lines
-      : into;
-  const atPlaces = rows.length > 0 ? [...groupBy(rows, (row) => row.place)] : [];
-  const units = groupBy(event.units, (sscc) => event.unitPlaces.get(sscc) ?? rows[0]?.place);
-  const told = atPlaces.flatMap(([place, lines]) => {
-    const goods: Goods = split(lines, 'epcList', 'quantityList');
-    return objectEvent(place, goods, units.get(place) ?? []);
+  const told = partsOf(event).flatMap(({ rows, disposition }) => {
+    const units = groupBy(event.units, (sscc) => event.unitPlaces.get(sscc) ?? rows[0]?.place);
+    return [...groupBy(rows, (row) => row.place)].flatMap(([place, lines]) => {
+      const goods: Goods = split(lines, 'epcList', 'quantityList');
+      const events = objectEvent(place, goods, units.get(place) ?? []);
+      return disposition ? events.map((one) => ({ ...one, disposition })) : events;
+    });
   });
   if (told.length > 0) return told;
   // A state is of the whole lot, however much there is of it.
@@ -268,6 +264,35 @@ export function toEpcis(
       }
     ];
   }
+}
+
+/** Lines that are told together, and what became of them where the kind alone does not say it. */
+interface Part {
+  rows: LedgerEvent['lines'];
+  disposition?: string;
+}
+
+/**
+ * What an event tells of its lines. What moves stands twice in them, out of one place and into
+ * another: it is named once, at the place it came to. A count tells what it found and what it
+ * missed apart; a transfer leaves one place, or arrives at one, and its way is none.
+ * Source of the dispositions: Core Business Vocabulary 2.0, section 7.2, from memory.
+ */
+function partsOf({ kind, lines }: LedgerEvent): Part[] {
+  const isOut = (line: LedgerEvent['lines'][number]) => line.quantity.startsWith('-');
+  const into = lines.filter((line) => !isOut(line));
+  if (kind === 'count') {
+    const found = new Set(into.map((line) => line.mark));
+    const missed = lines.filter((line) => !found.has(line.mark));
+    return [{ rows: into }, { rows: missed, disposition: 'unknown' }];
+  }
+  if (kind === 'transfer') {
+    const places = lines.filter((line) => !isWay(line.place));
+    const leaves = places.some(isOut);
+    return [{ rows: places, disposition: leaves ? 'in_transit' : 'in_progress' }];
+  }
+  const out = kind === 'ship' || kind === 'scrap' || kind === 'loss';
+  return [{ rows: out || into.length === 0 ? lines : into }];
 }
 
 interface Goods {

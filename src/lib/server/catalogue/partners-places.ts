@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import { hasGoodCheckDigit } from '../../core/gs1/check-digit.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
+import { isWay } from '../../core/stock/way.ts';
 import type { Partner, Place } from './schemas.ts';
 import { Problem } from '../kernel/problem.ts';
 import { within, type Db, type Sql, type Tx } from '../kernel/db/client.ts';
@@ -91,6 +92,7 @@ export async function putPlace(
   given: z.infer<typeof Place>
 ): Promise<{ place: PlaceRecord; created: boolean }> {
   const code = cleanCode(pathCode, 'place');
+  refuseWay(code);
   const siteCode = cleanCode(given.site, 'site');
   const { name, kind } = given;
   return await within(sql, async (tx) => {
@@ -104,7 +106,6 @@ export async function putPlace(
     >`SELECT id FROM site WHERE upper(code) = ${numberKey(siteCode)}`;
     await staysWithItsGoods(tx, code, site!.id);
     await staysFreeOrNot(tx, code, kind);
-    await isNoWay(tx, code);
     const [row] = await tx<{ created: boolean }[]>`
       INSERT INTO place (code, name, kind, site_id)
       VALUES (${code}, ${name}, ${kind ?? 'rack'}, ${site!.id})
@@ -141,18 +142,15 @@ async function staysWithItsGoods(tx: Tx, code: string, site: number): Promise<vo
   ]);
 }
 
-/** The way of a transfer is its own, and no place to be set up. @throws Problem 409 */
-async function isNoWay(tx: Tx, code: string): Promise<void> {
-  const [way] = await tx`
-    SELECT FROM place WHERE upper(code) = ${numberKey(code)} AND kind = 'transit'
-  `;
-  if (!way) return;
-  throw new Problem(409, 'The code is taken', [
+/** Codes of ways are those of transfers, and of no place that is set up. @throws Problem 422 */
+function refuseWay(code: string): void {
+  if (!isWay(code)) return;
+  throw new Problem(422, 'The code cannot be used', [
     {
       code: 'place.unknown',
       path: 'code',
       number: shown(code),
-      message: `${shown(code)} is the way of a transfer. Give the place another code.`
+      message: `A code like ${shown(code)} is the way of a transfer. Give the place another code.`
     }
   ]);
 }

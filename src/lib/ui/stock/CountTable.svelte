@@ -1,6 +1,6 @@
 <!-- The numbers of one place, each with what was counted of it. -->
 <script lang="ts">
-  import type { CountLine } from '../../server/stock/counts/count-lines.ts';
+  import type { CountLine } from '../../core/stock/count-line.ts';
   import { sayQuantity, sayTime } from '../parts/say.ts';
   import { differsFrom, sayOff, sayWhyMore } from './count-verdict.ts';
   import { countKey, type Counting, type Entered } from './counting.svelte.ts';

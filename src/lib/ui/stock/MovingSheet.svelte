@@ -11,6 +11,7 @@
   import { messagesOf, send } from '../frame/api.ts';
   import { scanTarget } from '../frame/scan-target.svelte.ts';
   import { count, sayTime } from '../parts/say.ts';
+  import ScanNumbers from './ScanNumbers.svelte';
   import MovingParts from './MovingParts.svelte';
   import MovingUnits from './MovingUnits.svelte';
   import {
@@ -49,7 +50,6 @@
     kind === 'put away' ? withKept(begin, kept?.parts ?? []) : [...(kept?.parts ?? [])];
   let parts = $state.raw<Part[]>(untrack(beginning));
   let units = $state.raw<MoveUnit[]>(kept?.units ?? []);
-  let text = $state('');
   let said = $state('');
   let wrong = $state('');
   let booked = $state('');
@@ -229,45 +229,27 @@
 
 {#if booked}<p class="kept" role="status">✓ {booked}</p>{/if}
 {#if mayBook}
-  <form
-    class="scan"
-    onsubmit={(event) => {
-      event.preventDefault();
-      const scanned = text;
-      text = '';
-      if (scanned.trim()) void take(scanned);
-    }}
-  >
-    <label class="stack"
-      >scan or paste numbers, a range A1..A9, cartons; then the place<input
-        class="field number"
-        bind:value={text}
-        autocomplete="off"
-        spellcheck="false"
-        onpaste={(event) => {
-          const pasted = event.clipboardData?.getData('text/plain') ?? '';
-          if (!/[\r\n\t]/.test(pasted.trim())) return;
-          event.preventDefault();
-          void take(pasted);
-        }}
-      /></label
+  <div class="scan">
+    <ScanNumbers
+      label="scan or paste numbers, a range A1..A9, cartons; then the place"
+      onscan={(scanned) => void take(scanned)}
     >
-    <button class="act">Take it</button>
-    {#if kind === 'move'}<label class="stack"
-        >everything at<select
-          class="field"
-          value=""
-          onchange={(event) => {
-            const place = event.currentTarget.value;
-            event.currentTarget.value = '';
-            if (place) void addLying({ place }, []);
-          }}
-          ><option value="">choose a place</option>{#each places as place (place.code)}<option
-              value={place.code}>{place.siteName}, {place.name}</option
-            >{/each}</select
-        ></label
-      >{/if}
-  </form>
+      {#if kind === 'move'}<label class="stack"
+          >everything at<select
+            class="field"
+            value=""
+            onchange={(event) => {
+              const place = event.currentTarget.value;
+              event.currentTarget.value = '';
+              if (place) void addLying({ place }, []);
+            }}
+            ><option value="">choose a place</option>{#each places as place (place.code)}<option
+                value={place.code}>{place.siteName}, {place.name}</option
+              >{/each}</select
+          ></label
+        >{/if}
+    </ScanNumbers>
+  </div>
 {/if}
 {#if wrong}<p class="refused" role="alert">{wrong}</p>{/if}
 {#if said}<p class="said" role="status">{said}</p>{/if}
@@ -340,20 +322,7 @@
     min-height: 32px;
   }
   .scan {
-    display: flex;
-    gap: 12px;
-    align-items: end;
-    flex-wrap: wrap;
     padding: 0 22px 10px;
-  }
-  .scan label:first-child {
-    flex: 1;
-    min-width: 220px;
-    max-width: 460px;
-  }
-  .scan input {
-    width: 100%;
-    min-height: 44px;
   }
   .kept,
   .said,

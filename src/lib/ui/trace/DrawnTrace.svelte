@@ -4,6 +4,7 @@
   import { untrack } from 'svelte';
   import { groupBy } from '$lib/core/group-by.ts';
   import { bringsIn } from '$lib/core/trace/mass-balance.ts';
+  import { isWay, transferOfWay } from '$lib/core/stock/way.ts';
   import { ORIGIN_KINDS, sayOrigin } from '$lib/core/trace/traced.ts';
   import { outlineOf } from '$lib/core/trace/outline.ts';
   import type { RiverNode } from '$lib/core/trace/river.ts';
@@ -202,7 +203,7 @@
   const origins = $derived([...groupBy(trace.ends.origins, (end) => sayOrigin(end.kind))]);
   /** Where it lies; of what is on a transfer, that it is on its way. */
   const sayLying = (place: string): string =>
-    data.ways.includes(place) ? `On the way, ${place.replace(/^WAY /, '')}` : `Here, ${place}`;
+    isWay(place) ? `On the way, ${transferOfWay(place)}` : `Here, ${place}`;
   const describe = (node: RiverNode) => ({ ...stoneOf(node), beyond: isBeyond(node) });
 
   function stoneOf(node: RiverNode) {

@@ -22,6 +22,4 @@ export interface DrawnTraceData {
   products: Record<string, { name: string; unit: string }>;
   partners: Record<string, string>;
   places: Record<string, string>;
-  /** Places that are the way of a transfer: what lies there is under way. */
-  ways: readonly string[];
 }

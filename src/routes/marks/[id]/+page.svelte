@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { transferOfWay } from '$lib/core/stock/way.ts';
   import { invalidateAll } from '$app/navigation';
   import { Modal, TextArea, TextInput } from 'carbon-components-svelte';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
@@ -378,7 +379,7 @@
               >{#if one.quarantine}&nbsp;<b class="stop small">free for nothing</b
                 >{:else if one.underWay}&nbsp;<a
                   class="small"
-                  href="/transfer/{encodeURIComponent(one.code.replace(/^WAY /, ''))}">under way</a
+                  href="/transfer/{encodeURIComponent(transferOfWay(one.code))}">under way</a
                 >{/if}</span
             ><b class="number">{sayQuantity(one.quantity)} <span class="unit">{mark.unit}</span></b>
           </p>

@@ -3,7 +3,6 @@ import type { PageServerLoad } from './$types';
 import { NOTHING_BEYOND } from '$lib/core/trace/beyond-time.ts';
 import { mayDo } from '$lib/core/people/rights.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { readWays } from '$lib/server/stock/transfers/read-transfers.ts';
 import { readOutside } from '$lib/server/exchange/outside.ts';
 import { readNames } from '$lib/server/catalogue/read-catalogue.ts';
 import { readLargeTrace } from '$lib/server/trace/large-trace.ts';
@@ -41,7 +40,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
         direction
       )
     : [];
-  const [names, ways] = await Promise.all([readNames(db()), readWays(db())]);
+  const names = await readNames(db());
   return {
     trace,
     large: 'large' in found ? await readLargeTrace(db(), found.large, names.products) : null,
@@ -57,7 +56,6 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     beyond: trace ? await readBeyondTime(db(), trace, cut) : NOTHING_BEYOND,
     without: { products: [...(cut.withoutProducts ?? [])], kinds: [...(cut.withoutKinds ?? [])] },
     mayRecall: mayDo(locals.actor!.roles, 'recall'),
-    ways,
     ...names
   };
 };

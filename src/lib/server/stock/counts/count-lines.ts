@@ -1,28 +1,7 @@
-import type { MarkKind } from '../../../core/catalogue/marking.ts';
+import type { CountLine } from '../../../core/stock/count-line.ts';
 import type { Db } from '../../kernel/db/client.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
 import type { CountHead } from './count-head.ts';
-
-/** One number at one place: what should lie there, and what was found. */
-export interface CountLine {
-  product: string;
-  name: string;
-  unit: string;
-  place: string;
-  kind: MarkKind;
-  lot: string | null;
-  serial: string | null;
-  mark: number | null;
-  /** What the ledger says lies there now. */
-  expected: string;
-  counted: string | null;
-  /** What the ledger said when it was counted. */
-  seen: string | null;
-  by: string | null;
-  at: string | null;
-  /** By the ledger a serial that was found here lies there. */
-  elsewhere: string | null;
-}
 
 /** Most lines of a count that are read: what one approval may book. */
 export const MOST_COUNT_LINES = 20_000;

@@ -2,7 +2,8 @@ import type { z } from 'zod';
 import { formatQuantity, quantity } from '../../../core/quantity/quantity.ts';
 import type { Db } from '../../kernel/db/client.ts';
 import { readCountHead, type CountHead } from './count-head.ts';
-import { readCountLines, type CountLine } from './count-lines.ts';
+import type { CountLine } from '../../../core/stock/count-line.ts';
+import { readCountLines } from './count-lines.ts';
 import type { Count } from './schemas.ts';
 
 /**

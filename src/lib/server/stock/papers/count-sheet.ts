@@ -3,7 +3,8 @@ import type { Db } from '../../kernel/db/client.ts';
 import { INK, LINE, Paper, PAPER_WIDTH, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
 import { readCountHead, type CountHead } from '../counts/count-head.ts';
-import { readCountLines, type CountLine } from '../counts/count-lines.ts';
+import type { CountLine } from '../../../core/stock/count-line.ts';
+import { readCountLines } from '../counts/count-lines.ts';
 import { isHidden, shownLines } from '../counts/read-count.ts';
 
 /** Where the columns begin, in millimetres from the left margin. */

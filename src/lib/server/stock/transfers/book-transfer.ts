@@ -5,6 +5,7 @@ import {
   transferWants,
   type Transfer
 } from '../../../core/stock/decide-transfer.ts';
+import { wayOf } from '../../../core/stock/way.ts';
 import { numberKey, readNumber, shown } from '../../../core/numbers/number.ts';
 import type { MoveLine } from '../../../core/ledger/request.ts';
 import type { Actor } from '../../kernel/actor.ts';
@@ -146,7 +147,7 @@ async function openTransfer(
   const [leaving, going] = [await siteOf(tx, from, 'from'), await siteOf(tx, to, 'to')];
   const [place] = await tx<{ id: number }[]>`
     INSERT INTO place (code, name, kind, site_id)
-    VALUES (${`WAY ${document}`}, ${`on the way with ${document}`}, 'transit', ${going})
+    VALUES (${wayOf(document)}, ${`on the way with ${document}`}, 'transit', ${going})
     RETURNING id
   `;
   await tx`

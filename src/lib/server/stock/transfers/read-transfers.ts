@@ -79,15 +79,3 @@ export async function readTransfer(
   ]);
   return { underWay, steps: steps.map((one) => ({ ...one, quantity: trimZeros(one.quantity) })) };
 }
-
-/** Codes of the ways of transfers that something is under way on. */
-export async function readWays(db: Db): Promise<string[]> {
-  const rows = await db<{ code: string }[]>`
-    SELECT c.code
-    FROM place c
-    WHERE c.kind = 'transit'
-      AND EXISTS (SELECT FROM stock s WHERE s.place_id = c.id AND s.quantity > 0)
-    ORDER BY c.code
-  `;
-  return rows.map((row) => row.code);
-}

@@ -211,6 +211,6 @@ describe('a transfer refuses', () => {
     expect(moved[0]).toMatchObject({ code: 'place.unknown', path: 'lines[0].from' });
     await expect(
       putPlace(world.sql, 'WAY TR-10', { name: 'mine', site: 'S1' })
-    ).rejects.toMatchObject({ status: 409 });
+    ).rejects.toMatchObject({ status: 422 });
   });
 });
