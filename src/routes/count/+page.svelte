@@ -192,6 +192,9 @@
 </StoreDesk>
 
 <style>
+  td {
+    vertical-align: middle !important;
+  }
   .open {
     display: flex;
     gap: 12px;

@@ -2,6 +2,7 @@
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import { sayDistance } from '$lib/core/calendar/say-day.ts';
+  import { readSscc } from '$lib/core/gs1/sscc.ts';
   import { readRange } from '$lib/core/numbers/range.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import { askBeforeLeaving } from '$lib/ui/frame/ask-before-leaving.ts';
@@ -9,7 +10,7 @@
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
   import Cut from '$lib/ui/parts/Cut.svelte';
   import { count } from '$lib/ui/parts/say.ts';
-  import { addParts, type Movable, type Part } from '$lib/ui/stock/moving.ts';
+  import { addParts, sayMissing, type Movable, type Part } from '$lib/ui/stock/moving.ts';
   import ScanNumbers from '$lib/ui/stock/ScanNumbers.svelte';
   import StoreDesk from '$lib/ui/stock/StoreDesk.svelte';
   import TransferRows from '$lib/ui/stock/TransferRows.svelte';
@@ -20,6 +21,8 @@
   let to = $state(untrack(() => data.sites[1]?.code ?? ''));
   let document = $state('');
   let parts = $state.raw<Part[]>([]);
+  /** Cartons and pallets that leave with all that is in them. */
+  let units = $state.raw<string[]>([]);
   let said = $state.raw<ReadonlyMap<number, string>>(new Map());
   let refused = $state.raw<string[]>([]);
   let busy = $state(false);
@@ -27,10 +30,11 @@
   let sent = false;
   const proposed = $derived(`TR-${data.today.slice(2).replaceAll('-', '')}`);
   const going = $derived(parts.filter((part) => part.going).length);
-  const ready = $derived(going > 0 && from !== to && to !== '' && !busy);
+  const many = $derived(going + units.length);
+  const ready = $derived(many > 0 && from !== to && to !== '' && !busy);
   const underWay = $derived(data.transfers.rows.filter((row) => row.marks > 0));
   const ended = $derived(data.transfers.rows.filter((row) => row.marks === 0));
-  askBeforeLeaving(() => parts.length > 0 && !sent);
+  askBeforeLeaving(() => parts.length + units.length > 0 && !sent);
 
   const put = (next: Part[]): void => {
     parts = next;
@@ -40,7 +44,11 @@
   async function take(scanned: string): Promise<void> {
     refused = [];
     const lines = scanned.split(/[\r\n\t]+/).filter((line) => line.trim() !== '');
-    const ranges = lines.map((line) => [line.trim(), readRange(line)] as const);
+    const cartons = lines.flatMap((line) => readSscc(line.trim()) ?? []);
+    units = [...new Set([...units, ...cartons])];
+    const named = lines.filter((line) => readSscc(line.trim()) === null);
+    if (named.length === 0) return;
+    const ranges = named.map((line) => [line.trim(), readRange(line)] as const);
     refused = ranges.flatMap(([line, range]) =>
       range && !range.ok ? [`${line}: ${range.why}.`] : []
     );
@@ -48,21 +56,22 @@
       if (!range) return [line];
       return range.ok ? range.numbers : [];
     });
+    if (numbers.length === 0) return;
     const reply = await send<{ rows: Movable[] }>('POST', '/api/v1/lying', { numbers });
     if (!reply.ok) {
       refused = messagesOf(reply.refusal);
       return;
     }
     const { rows } = reply.body;
-    if (rows.length === 0)
-      refused = [`${lines.slice(0, 3).join(', ')} lies nowhere here. Check the number.`];
+    const missing = sayMissing(numbers, rows);
+    if (missing) refused = [...refused, missing];
     put(addParts(parts, rows, '').parts);
   }
   async function leave(): Promise<void> {
     if (!ready) return;
     busy = true;
     const name = document.trim() || proposed;
-    const body = { document: name, from, to, lines: transferLines(parts, true) };
+    const body = { document: name, from, to, lines: transferLines(parts, true), units };
     const reply = await send('POST', '/api/v1/transfers', body, { 'idempotency-key': key });
     busy = false;
     if (!reply.ok) {
@@ -145,7 +154,7 @@
           >
         </div>
         <ScanNumbers
-          label="scan or paste what leaves, or a range A1..A9"
+          label="scan or paste what leaves, a range A1..A9, or cartons"
           onscan={(scanned) => void take(scanned)}
         />
         {#if from === to}<p class="refused" role="alert">
@@ -154,15 +163,21 @@
         {#each refused as message, index (index)}<p class="refused" role="alert">
             {message}
           </p>{/each}
+        {#each units as sscc (sscc)}<p>
+            <b class="number">{sscc}</b> with all that is in it
+            <button class="act quiet" onclick={() => (units = units.filter((one) => one !== sscc))}
+              >Leave it</button
+            >
+          </p>{/each}
         {#if parts.length > 0}<TransferRows
             {parts}
             {said}
             mayBook={data.mayBook}
             verb="Send"
             onset={(at, change) => put(parts.with(at, { ...parts[at]!, ...change }))}
-          />
-          <button class="act main" disabled={!ready} onclick={leave}
-            >{busy ? 'Booking …' : `Send ${going}`}</button
+          />{/if}
+        {#if many > 0}<button class="act main" disabled={!ready} onclick={leave}
+            >{busy ? 'Booking …' : `Send ${many}`}</button
           >{/if}
       {/if}
     {/if}

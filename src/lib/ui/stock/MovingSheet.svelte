@@ -18,6 +18,7 @@
     addParts,
     goes,
     linesOf,
+    sayMissing,
     sendTo,
     splitPart,
     verdictsOf,
@@ -172,18 +173,14 @@
     asked: { numbers: string[] } | { place: string },
     names: readonly string[]
   ): Promise<void> {
+    offered = null;
     const reply = await send<{ rows: Movable[] }>('POST', '/api/v1/lying', asked);
     if (!reply.ok) {
       wrong = messagesOf(reply.refusal).join(' ');
       return;
     }
     const { rows } = reply.body;
-    const found = new Set(
-      rows.flatMap((row) => [row.number, row.product].map((one) => one?.toUpperCase()))
-    );
-    const missing = names.filter((one) => !found.has(one.toUpperCase()));
-    if (missing.length > 0)
-      wrong = `${missing.slice(0, 5).join(', ')}${missing.length > 5 ? ` and ${missing.length - 5} more` : ''} ${missing.length === 1 ? 'lies' : 'lie'} nowhere here. Check the number.`;
+    wrong = sayMissing(names, rows);
     if (rows.length === 0) return;
     const before = parts;
     const { parts: next, added } = addParts(parts, rows, '');

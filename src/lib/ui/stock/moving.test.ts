@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import {
   addParts,
   linesOf,
+  sayMissing,
   sendTo,
   splitPart,
   verdictsOf,
@@ -67,5 +68,12 @@ describe('what is moved', () => {
     expect(withKept(now, kept).map((part) => part.to)).toEqual(['B', '']);
     const moved = [{ ...now[0]!, row: { ...lot, quantity: '4' } }];
     expect(withKept(moved, kept)).toEqual(moved);
+  });
+
+  it('names what lies nowhere, and no more than a sentence of it', () => {
+    expect(sayMissing(['l1', 'S1'], [lot, serial])).toBe('');
+    expect(sayMissing(['L1', 'X'], [lot])).toBe('X lies nowhere here. Check the number.');
+    const many = Array.from({ length: 8 }, (_, n) => `N${n}`);
+    expect(sayMissing(many, [])).toContain('N4 and 3 more lie nowhere here');
   });
 });

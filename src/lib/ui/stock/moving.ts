@@ -60,6 +60,20 @@ export function addParts(
   return { parts: [...added, ...ticked], added: fresh.length };
 }
 
+/** Which of the numbers asked for lie nowhere, as a sentence; empty where all were found. */
+export function sayMissing(asked: readonly string[], rows: readonly Movable[]): string {
+  const found = new Set(
+    rows
+      .flatMap(({ number, product }) => [number ?? product, product])
+      .map((one) => one.toUpperCase())
+  );
+  const missing = asked.filter((one) => !found.has(one.toUpperCase()));
+  if (missing.length === 0) return '';
+  const more = missing.length > 5 ? ` and ${missing.length - 5} more` : '';
+  const lie = missing.length === 1 ? 'lies' : 'lie';
+  return `${missing.slice(0, 5).join(', ')}${more} ${lie} nowhere here. Check the number.`;
+}
+
 /** Splits a part in two: half stays, the rest goes to a place of its own. */
 export function splitPart(parts: readonly Part[], at: number): Part[] {
   const part = parts[at]!;
