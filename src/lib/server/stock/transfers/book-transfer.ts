@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { z } from 'zod';
 import { leavesQuarantine } from '../../../core/stock/decide-move.ts';
 import {
@@ -7,7 +8,6 @@ import {
 } from '../../../core/stock/decide-transfer.ts';
 import { wayOf } from '../../../core/stock/way.ts';
 import { numberKey, readNumber, shown } from '../../../core/numbers/number.ts';
-import type { MoveLine } from '../../../core/ledger/request.ts';
 import type { Actor } from '../../kernel/actor.ts';
 import { within, type Sql, type Tx } from '../../kernel/db/client.ts';
 import { Problem } from '../../kernel/problem.ts';
@@ -19,6 +19,7 @@ import {
   type Circumstances
 } from '../../ledger/book.ts';
 import { correct } from '../kinds.ts';
+import { askedMoves, toldWhereAsked } from './asked-lines.ts';
 import type { Arrival, NewTransfer } from './schemas.ts';
 import { findTransfer, readTransferHead, type TransferHead } from './transfer-head.ts';
 
@@ -39,16 +40,19 @@ export async function dispatch(
   return within(sql, async (tx) => {
     const head = await openTransfer(tx, actor, given);
     const { from: _, to: __, lines, units = [], ...rest } = given;
+    if (lines.length + units.length === 0)
+      throw refused('quantity.mismatch', 'lines', 'Say what leaves: at least one line or carton.');
+    const asked = askedMoves(lines, (line) => ({ from: line.place, to: head.way }));
     const request: Transfer & Circumstances = {
       ...rest,
       kind: 'transfer',
       leg: 'dispatch',
       site: head.fromName,
       way: head.way,
-      lines: lines.flatMap((line) => asMoves(line, line.place, head.way)),
+      lines: asked.moves,
       units: units.map((sscc) => ({ sscc, to: head.way }))
     };
-    return book(tx, legOf(head), actor, key, request);
+    return toldWhereAsked(asked, () => book(tx, legOf(head), actor, key, request));
   });
 }
 
@@ -65,10 +69,11 @@ export async function arrive(
 ): Promise<Booked> {
   requireRight(actor, 'book.move');
   if (given.short === 'lost' && !given.reason)
-    throw refused('lost', 'Say why what did not arrive is written off.', 'reason');
+    throw refused('quantity.mismatch', 'reason', 'Say why what did not arrive is written off.');
   return within(sql, async (tx) => {
     const head = await readTransferHead(tx, document);
     const { lines, units = [], place, short, reason: _, ...rest } = given;
+    const asked = askedMoves(lines, () => ({ from: head.way, to: place }));
     const request: Transfer & Circumstances = {
       ...rest,
       document: head.document,
@@ -76,43 +81,20 @@ export async function arrive(
       leg: 'arrival',
       site: head.toName,
       way: head.way,
-      lines: lines.flatMap((line) => asMoves(line, head.way, place)),
+      lines: asked.moves,
       units: units.map((sscc) => ({ sscc, to: place }))
     };
     const arrived =
       request.lines.length + units.length > 0
-        ? await book(tx, legOf(head), actor, key, request)
+        ? await toldWhereAsked(asked, () => book(tx, legOf(head), actor, key, request))
         : null;
     const lost =
-      short === 'lost' ? await writeOff(tx, actor, head, `${key} lost`, given.reason!) : null;
+      short === 'lost' ? await writeOff(tx, actor, head, lostKey(key), given.reason!) : null;
     const answer = arrived ?? lost;
     if (answer) return answer;
-    throw refused('lines', 'Say what arrived, or that the rest is lost.', 'lines');
+    throw refused('quantity.mismatch', 'lines', 'Say what arrived, or that the rest is lost.');
   });
 }
-
-const asMoves = (
-  line: { product: string; quantity?: string | undefined; marks?: Named[] | undefined },
-  from: string,
-  to: string
-): MoveLine[] => {
-  const { product, quantity, marks = [] } = line;
-  if (marks.length === 0) return [{ product, from, to, ...(quantity ? { quantity } : {}) }];
-  return marks.map((mark) => ({
-    product,
-    from,
-    to,
-    ...JSON.parse(JSON.stringify(mark)),
-    ...(marks.length === 1 && mark.quantity === undefined && quantity && !mark.serial
-      ? { quantity }
-      : {})
-  }));
-};
-type Named = {
-  lot?: string | undefined;
-  serial?: string | undefined;
-  quantity?: string | undefined;
-};
 
 /** The transfer of a document: the one there is, or a new one with a place of its own. */
 async function openTransfer(
@@ -123,9 +105,9 @@ async function openTransfer(
   const reading = readNumber(typed);
   if (!reading.ok || reading.number.length > 50)
     throw refused(
+      'number.malformed',
       'document',
-      `Document ${shown(typed)} cannot be used: ${reading.ok ? 'it is longer than 50 characters' : reading.why}.`,
-      'document'
+      `Document ${shown(typed)} cannot be used: ${reading.ok ? 'it is longer than 50 characters' : reading.why}.`
     );
   const document = reading.number;
   await tx`SELECT pg_advisory_xact_lock(hashtextextended(${`transfer ${numberKey(document)}`}, 0))`;
@@ -143,7 +125,11 @@ async function openTransfer(
     ]);
   if (before) return before;
   if (numberKey(from) === numberKey(to))
-    throw refused('to', 'It lies at that site already: goods are moved within a site.', 'to');
+    throw refused(
+      'place.unknown',
+      'to',
+      'It lies at that site already: goods are moved within a site.'
+    );
   const [leaving, going] = [await siteOf(tx, from, 'from'), await siteOf(tx, to, 'to')];
   const [place] = await tx<{ id: number }[]>`
     INSERT INTO place (code, name, kind, site_id)
@@ -162,17 +148,19 @@ async function siteOf(tx: Tx, code: string, path: string): Promise<number> {
     SELECT id FROM site WHERE upper(code) = ${numberKey(code)}
   `;
   if (site) return site.id;
-  throw refused('site', `There is no site ${shown(code)}. Check the code in Setup → Places.`, path);
+  throw refused(
+    'place.unknown',
+    path,
+    `There is no site ${shown(code)}. Check the code in Setup → Places.`
+  );
 }
 
-const refused = (what: string, message: string, path: string): Problem =>
-  new Problem(422, 'The transfer cannot be booked', [
-    {
-      code: what === 'lost' || what === 'lines' ? 'quantity.mismatch' : 'place.unknown',
-      path,
-      message
-    }
-  ]);
+const refused = (code: string, path: string, message: string): Problem =>
+  new Problem(422, 'The transfer cannot be booked', [{ code, path, message }]);
+
+/** The key a write-off is kept under, beside that of the arrival it comes with. */
+const lostKey = (key: string): string =>
+  `lost ${createHash('sha256').update(key).digest('base64url')}`;
 
 /** The booking of one leg, kept with its transfer. */
 const legOf = ({ id }: TransferHead): BookingKind<Transfer & Circumstances> => ({
@@ -215,7 +203,7 @@ async function writeOff(
     WHERE c.code = ${head.way}
     ORDER BY m.id
   `;
-  if (rows.length === 0) return null;
+  if (rows.length === 0) return writtenOffBefore(tx, actor, key);
   const lines = rows.map(({ product, kind, number, lot, quantity }) => ({
     product,
     place: head.way,
@@ -227,4 +215,12 @@ async function writeOff(
   const { event } = JSON.parse(booked.answer) as BookedAnswer;
   if (booked.fresh) await keepWith(tx, event.id, head.id);
   return booked;
+}
+
+/** The answer this very write-off got before; null where there was nothing to write off. */
+async function writtenOffBefore(tx: Tx, actor: Actor, key: string): Promise<Booked | null> {
+  const [row] = await tx<{ answer: string }[]>`
+    SELECT answer FROM booking_key WHERE person_id = ${actor.personId} AND key = ${key}
+  `;
+  return row ? { answer: row.answer, fresh: false } : null;
 }

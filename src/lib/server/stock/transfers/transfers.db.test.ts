@@ -99,8 +99,11 @@ describe('a transfer', () => {
     await leave('TR-2', [{ product: 'SER', place: 'RACK', marks: serials('T2-1', 'T2-2') }]);
     await come('TR-2', { lines: [{ product: 'SER', marks: serials('T2-1') }] });
     expect(await faults(come('TR-2', { short: 'lost' }))).toEqual(['422 quantity.mismatch reason']);
-    const lost = await come('TR-2', { short: 'lost', reason: 'fell off the ferry' });
+    const key = newKey();
+    const lost = await come('TR-2', { short: 'lost', reason: 'fell off the ferry' }, key);
     expect(lost.event.kind).toBe('loss');
+    // Sent again, as after a lost answer, it is the same one.
+    expect(await come('TR-2', { short: 'lost', reason: 'fell off the ferry' }, key)).toEqual(lost);
     const head = await readTransferHead(world.sql, 'TR-2');
     expect((await readTransfer(world.sql, head)).underWay).toEqual([]);
     const gain = { product: 'SER', place: 'FAR', serial: 'T2-2' };
@@ -158,13 +161,13 @@ describe('a transfer refuses', () => {
     expect(await faults(come('TR-6', { place: 'RACK', lines: [line] }))).toEqual([
       '422 place.unknown place'
     ]);
-    const never = { product: 'SER', marks: serials('T6-2') };
+    const never = { product: 'SER', marks: serials('T6-1', 'T6-2') };
     expect(await faults(come('TR-6', { lines: [never] }))).toEqual([
-      '422 transfer.unknown lines[0]'
+      '422 transfer.unknown lines[0].marks[1]'
     ]);
     await come('TR-6', { lines: [line] });
     expect(await faults(come('TR-6', { lines: [line] }))).toEqual([
-      '422 transfer.unknown lines[0]'
+      '422 transfer.unknown lines[0].marks[0]'
     ]);
     expect(await faults(come('NONE', { lines: [line] }))).toEqual(['404 transfer.unknown code']);
   });
@@ -188,6 +191,7 @@ describe('a transfer refuses', () => {
       dispatch(world.sql, world.actor, newKey(), { document: 'TR-9', from, to, lines: [line] });
     expect(await faults(sent('S1', 'S1'))).toEqual(['422 place.unknown to']);
     expect(await faults(sent('S1', 'S9'))).toEqual(['422 place.unknown to']);
+    expect(await faults(leave('TR-8', []))).toEqual(['422 quantity.mismatch lines']);
     // Nothing of a refused transfer is left behind.
     expect((await listTransfers(world.sql)).rows.some((row) => row.document === 'TR-8')).toBe(
       false
