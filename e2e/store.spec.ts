@@ -46,6 +46,16 @@ test('a place is counted by scan and by sheet while work goes on, and booked by 
   const paper = await counter.request.get(`/api/v1/counts/${document}/sheet`);
   expect((await paper.body()).subarray(0, 5).toString()).toBe('%PDF-');
 
+  // A lot that is known and lies elsewhere only asks how much of it is here.
+  await scan.fill('BOB-2533');
+  await scan.press('Enter');
+  await expect(counter.getByRole('combobox', { name: 'product' })).toBeHidden();
+  await counter.getByLabel(/how much/).fill('3');
+  await counter.getByRole('button', { name: 'Count it' }).click();
+  await expect(counter.getByLabel('Counted of BOB-2533')).toHaveValue('3');
+  await counter.getByLabel('Counted of BOB-2533').fill('');
+  await counter.getByLabel('Counted of BOB-2533').press('Tab');
+
   // Meanwhile two metres go to the line.
   await api('POST', 'moves', {
     document: fresh('M'),

@@ -1,6 +1,6 @@
 <!-- A number that is on no list: which product it is of, and how much of it lies there. -->
 <script lang="ts">
-  import { onMount } from 'svelte';
+  import { onMount, untrack } from 'svelte';
   import { readDay } from '../../core/calendar/read-day.ts';
   import { hasSerials } from '../../core/catalogue/plan.ts';
   import type { Marking } from '../../core/catalogue/marking.ts';
@@ -8,17 +8,19 @@
 
   interface Props {
     number: string;
+    /** Its product, where that is known; empty where it is to be said. */
+    product: string;
     place: string;
     products: Record<string, { name: string; unit: string; marking: Marking }>;
     onadd: (line: Countable, quantity: string) => void;
     oncancel: () => void;
   }
-  let { number, place, products, onadd, oncancel }: Props = $props();
-  let code = $state('');
+  let { number, product, place, products, onadd, oncancel }: Props = $props();
+  let code = $state(untrack(() => product));
   let amount = $state('');
   let lot = $state('');
   let expires = $state('');
-  let field: HTMLInputElement;
+  let form: HTMLFormElement;
 
   const known = $derived(
     Object.entries(products).find(([one]) => one.toUpperCase() === code.trim().toUpperCase())
@@ -32,42 +34,44 @@
 
   function add(): void {
     if (!ready || !known) return;
-    const [product] = known;
+    const [of] = known;
     const dated = expires.trim() ? { expires: readDay(expires) ?? expires.trim() } : {};
-    if (serial) onadd({ product, place, serial: number, lot: lot.trim() || null, ...dated }, '1');
-    else {
-      const named = marking === 'none' ? null : number;
-      onadd({ product, place, serial: null, lot: named, ...dated }, amount);
-    }
+    const at = { product: of, place, ...dated };
+    if (serial) onadd({ ...at, serial: number, lot: lot.trim() || null }, '1');
+    else onadd({ ...at, serial: null, lot: marking === 'none' ? null : number }, amount);
   }
-  onMount(() => field.focus());
+  onMount(() => form.querySelector('input')?.focus());
 </script>
 
 <form
   class="unknown"
+  bind:this={form}
   onsubmit={(event) => {
     event.preventDefault();
     add();
   }}
 >
   <p>
-    <b class="number">{number}</b> is not on this list. Say what it is; when the count is approved
-    it comes to be here, found at <span class="number">{place}</span>.
+    <b class="number">{number}</b> is not on this list.
+    {#if product}Say how much of it lies at <span class="number">{place}</span>.{:else}Say what it
+      is; when the count is approved it comes to be here, found at
+      <span class="number">{place}</span>.{/if}
   </p>
-  <label class="stack"
-    >product<input
-      class="field number"
-      bind:value={code}
-      bind:this={field}
-      list="count-products"
-      spellcheck="false"
-      autocomplete="off"
-    /></label
-  >
-  <datalist id="count-products"
-    >{#each Object.entries(products) as [one, { name }] (one)}<option value={one}>{name}</option
-      >{/each}</datalist
-  >
+  {#if !product}
+    <label class="stack"
+      >product<input
+        class="field number"
+        bind:value={code}
+        list="count-products"
+        spellcheck="false"
+        autocomplete="off"
+      /></label
+    >
+    <datalist id="count-products"
+      >{#each Object.entries(products) as [one, { name }] (one)}<option value={one}>{name}</option
+        >{/each}</datalist
+    >
+  {/if}
   {#if needsLot}<label class="stack"
       >lot it is within<input class="field number" bind:value={lot} spellcheck="false" /></label
     >{/if}
@@ -78,7 +82,7 @@
         inputmode="decimal"
       /></label
     >{/if}
-  {#if known && marking !== 'none'}<label class="stack"
+  {#if known && !product && marking !== 'none'}<label class="stack"
       >expires, if it says so<input class="field number" bind:value={expires} /></label
     >{/if}
   <button class="act main" disabled={!ready}>Count it</button>

@@ -28,7 +28,8 @@
   let only = $state<'all' | 'to count' | 'off'>('all');
   let text = $state('');
   let said = $state('');
-  let unknown = $state<string | null>(null);
+  /** A number that is on no list; and its product, where that is known. */
+  let unknown = $state.raw<{ number: string; product: string } | null>(null);
   let sure = $state(false);
   askBeforeLeaving(() => work.waiting > 0);
 
@@ -128,7 +129,7 @@
       ? reply.body.marks.filter((one) => one.number?.toUpperCase() === number.toUpperCase())
       : [];
     if (found.length !== 1) {
-      unknown = number;
+      unknown = { number, product: '' };
       return;
     }
     const one = found[0]!;
@@ -149,7 +150,7 @@
         work.notes.get(countKey(line)) ?? `${line.serial ?? line.lot ?? line.product} is counted.`;
       return;
     }
-    unknown = line.lot ?? line.product;
+    unknown = { number: line.lot ?? line.product, product: line.product };
   }
 
   async function allCounted(): Promise<void> {
@@ -230,7 +231,8 @@
   {#if said}<p class="said" role="status">{said}</p>{/if}
   {#if unknown !== null}
     <CountUnknown
-      number={unknown}
+      number={unknown.number}
+      product={unknown.product}
       {place}
       products={data.products}
       onadd={(line, amount) => void add(line, amount)}
