@@ -4,6 +4,8 @@ import { codeKey, isFree, type KnownPlace, type Snapshot } from './snapshot.ts';
 
 const NOWHERE: ReadonlyMap<string, Quantity> = new Map();
 
+const anywhere = (): boolean => true;
+
 /**
  * What is still there while a booking is decided: stock less what earlier rows took, plus what
  * earlier groups made.
@@ -56,7 +58,7 @@ export class Availability {
   /**
    * Takes an amount away: from `only` where a place is named, otherwise from `first` and then from
    * the other places in the order of their codes.
-   * @param onlyFree passes over what lies in quarantine
+   * @param mayTake the places it may be taken from at all, as `isFree` passes over quarantine
    * @returns the takings by place, or null where there is not enough; then nothing was taken
    */
   take(
@@ -64,11 +66,11 @@ export class Availability {
     amount: Quantity,
     only: KnownPlace | null,
     first: KnownPlace | null,
-    onlyFree = false
+    mayTake: (place: KnownPlace) => boolean = anywhere
   ): { place: KnownPlace; quantity: Quantity }[] | null {
     return (
-      (amount === ONE && only === null ? this.takeSerial(mark, onlyFree) : null) ??
-      this.takeAny(mark, amount, only, first, onlyFree)
+      (amount === ONE && only === null ? this.takeSerial(mark, mayTake) : null) ??
+      this.takeAny(mark, amount, only, first, mayTake)
     );
   }
 
@@ -78,13 +80,13 @@ export class Availability {
    */
   private takeSerial(
     mark: MarkRef,
-    onlyFree: boolean
+    mayTake: (place: KnownPlace) => boolean
   ): { place: KnownPlace; quantity: Quantity }[] | null {
     const places = this.at(mark);
     if (places.size !== 1) return null;
     for (const [code, here] of places) {
       const place = here === ONE ? this.snapshot.places.get(code) : undefined;
-      if (!place || (onlyFree && !isFree(place))) return null;
+      if (!place || !mayTake(place)) return null;
       this.left.set(mark, NOWHERE);
       return [{ place, quantity: here }];
     }
@@ -96,7 +98,7 @@ export class Availability {
     amount: Quantity,
     only: KnownPlace | null,
     first: KnownPlace | null,
-    onlyFree: boolean
+    mayTake: (place: KnownPlace) => boolean
   ): { place: KnownPlace; quantity: Quantity }[] | null {
     const places = this.at(mark),
       rank = (code: string) => (first && code === codeKey(first.code) ? 0 : 1);
@@ -108,7 +110,7 @@ export class Availability {
     for (const code of codes) {
       const here = places.get(code) ?? ZERO;
       const place = this.snapshot.places.get(code);
-      if (open.lte(0) || here.lte(0) || !place || (onlyFree && !isFree(place))) continue;
+      if (open.lte(0) || here.lte(0) || !place || !mayTake(place)) continue;
       const part = here.lt(open) ? here : open;
       takings.push({ place, quantity: part });
       open = open.minus(part);

@@ -6,6 +6,7 @@ import type { Availability } from './draw.ts';
 import type { Identity } from './identity.ts';
 import { findMark } from './lookup.ts';
 import {
+  isFree,
   markKey,
   type KnownMark,
   type KnownPlace,
@@ -64,7 +65,7 @@ export class LateNumbers {
     );
     if (!source || (product.plan.identity === 'serial-in-lot' && identity.lot === null))
       return null;
-    const takings = this.available.take(source.id, quantity(1), only, first, true);
+    const takings = this.available.take(source.id, quantity(1), only, first, isFree);
     if (!takings) return null;
     const ref = this.births.make({
       product,

@@ -12,6 +12,7 @@ import { checkUsable, findMark, nameOf } from './lookup.ts';
 import type { MarkNamed } from './request.ts';
 import {
   codeKey,
+  isFree,
   type Gone,
   type KnownMark,
   type KnownPlace,
@@ -104,7 +105,7 @@ export function useMark(
   const usable = !mark || !asked.mustBeUsable || checkUsable(snapshot, product, mark, path, faults);
   if (!quantity || !usable) return null;
   const onlyFree = asked.mayBeInQuarantine !== true;
-  const takings = available.take(ref, quantity, only, first, onlyFree);
+  const takings = available.take(ref, quantity, only, first, onlyFree ? isFree : undefined);
   if (!takings) {
     if (onlyFree && lies(ref).gte(quantity)) inQuarantine(identity, ref);
     else short(identity, ref, quantity);

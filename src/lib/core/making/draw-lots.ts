@@ -5,6 +5,7 @@ import type { Availability } from '../ledger/draw.ts';
 import { isOfRevision } from './revision.ts';
 import type { Faults } from '../faults/fault.ts';
 import {
+  isFree,
   markGroup,
   type KnownPlace,
   type KnownProduct,
@@ -60,7 +61,7 @@ export function drawLots(
     const there = available.free(id);
     if (there.lte(0)) continue;
     const part = there.lt(open) ? there : open;
-    const takings = available.take(id, part, null, first, true);
+    const takings = available.take(id, part, null, first, isFree);
     if (!takings) continue;
     drawn.push({ ref: id, quantity: part, takings });
     open = open.minus(part);

@@ -1,7 +1,8 @@
 import { decided, emptyRows, type Decision, type MarkRef, type Rows } from '../ledger/booking.ts';
 import { Availability } from '../ledger/draw.ts';
+import type { FaultCode } from '../faults/fault-codes.ts';
 import { Faults } from '../faults/fault.ts';
-import { findPlace, findProduct, nameOf } from '../ledger/lookup.ts';
+import { findPlace, findProduct, nameOf, whereItLies } from '../ledger/lookup.ts';
 import {
   onePerLine,
   type Move,
@@ -14,6 +15,7 @@ import {
   type KnownMark,
   type KnownPlace,
   type KnownProduct,
+  type KnownUnit,
   type Snapshot
 } from '../ledger/snapshot.ts';
 import { useMark, type Used } from '../ledger/use-mark.ts';
@@ -35,9 +37,28 @@ export const moveWants = (request: Move): Wants => ({
   ...(request.units?.length ? { units: request.units.map((unit) => unit.sscc) } : {})
 });
 
+/** Where the goods of a booking may be taken from, and what is said of those that lie elsewhere. */
+export interface Reach {
+  /** The transfer’s own place, which this booking may take goods from or to. */
+  way: string | null;
+  mayLeave: (place: KnownPlace) => boolean;
+  /** @param goods as `L1 in 095200010000000010` @param lies where they lie, in words */
+  tell: (goods: string, lies: string) => { code: FaultCode; message: string };
+}
+
+const ALL_THAT_LIES: Reach = {
+  way: null,
+  mayLeave: ({ transit }) => !transit,
+  tell: (goods, lies) => ({
+    code: 'stock.short',
+    message: `${goods} is on the way between sites (${lies}). Book its arrival first, or leave the carton out.`
+  })
+};
+
 /** One move being decided. */
 interface Moving {
   kind: Move['kind'];
+  reach: Reach;
   snapshot: Snapshot;
   faults: Faults;
   rows: Rows;
@@ -52,11 +73,12 @@ interface Moving {
  * expired goods may move, as to quarantine they must. A lot may be split over several places, a
  * line for each; what is packed moves with its carton.
  * Faults: those of `useMark`, mark.reserved for what is in a carton, product.unknown,
- * place.unknown, mark.unknown for a carton that is not there.
+ * place.unknown, mark.unknown for a carton that is not there, what `reach` tells of its content.
  */
-export function decideMove(snapshot: Snapshot, request: Move): Decision {
+export function decideMove(snapshot: Snapshot, request: Move, reach = ALL_THAT_LIES): Decision {
   const moving: Moving = {
     kind: request.kind,
+    reach,
     snapshot,
     faults: new Faults(),
     rows: emptyRows(),
@@ -98,12 +120,12 @@ function moveLine(moving: Moving, line: MoveLine, path: string): void {
 
 /** A place goods are moved from or to; only a transfer goes onto its way and off it. */
 function placeOf(
-  { kind, snapshot, faults }: Moving,
+  { reach: { way }, snapshot, faults }: Moving,
   code: string,
   path: string
 ): KnownPlace | null {
-  const place = snapshot.places.get(codeKey(code));
-  return kind === 'transfer' && place?.transit ? place : findPlace(snapshot, code, path, faults);
+  const own = way !== null && codeKey(code) === codeKey(way) && snapshot.places.get(codeKey(way));
+  return own || findPlace(snapshot, code, path, faults);
 }
 
 function put(
@@ -179,27 +201,32 @@ function carryUnit(moving: Moving, { sscc, to: code }: MoveUnit, path: string): 
     return;
   }
   if (!to) return;
-  const contents = [unit, ...unit.cartons.flatMap((one) => snapshot.units.get(one) ?? [])];
-  for (const { contents: goods } of contents)
-    for (const [id, quantity] of goods)
-      carryContent(moving, id, quantity, { to, sscc: unit.sscc, path });
-  if (contents.every(({ contents: goods }) => goods.size === 0)) {
+  const goods = goodsIn(snapshot.units, unit);
+  for (const [id, quantity] of goods)
+    carryContent(moving, id, quantity, { to, sscc: unit.sscc, path });
+  if (goods.length === 0) {
     const message = `There is nothing in ${unit.sscc} to be moved.`;
     faults.add('stock.short', path, message, unit.sscc);
   }
 }
 
-/** What is in a carton, from wherever it lies; first from where the carton is not going. */
+/** What is in a carton or pallet and in the cartons on it, by mark. */
+function goodsIn(units: Snapshot['units'], unit: KnownUnit): [number, Quantity][] {
+  const all = [unit, ...unit.cartons.flatMap((one) => units.get(one) ?? [])];
+  return all.flatMap(({ contents }) => [...contents]);
+}
+
+/** What is in a carton, from wherever it may leave; first from where the carton is not going. */
 function carryContent(
   moving: Moving,
   id: number,
   quantity: Quantity,
   { to, sscc, path }: { to: KnownPlace; sscc: string; path: string }
 ): void {
-  const { snapshot, available, carried } = moving;
+  const { snapshot, available, carried, reach } = moving;
   const other = [...(snapshot.stock.get(id)?.keys() ?? [])].find((one) => one !== codeKey(to.code));
   const first = other === undefined ? null : (snapshot.places.get(other) ?? null);
-  const takings = available.take(id, quantity, null, first);
+  const takings = available.take(id, quantity, null, first, reach.mayLeave);
   if (!takings) {
     tellNotThere(moving, snapshot.marksById.get(id), sscc, path);
     return;
@@ -213,12 +240,19 @@ function carryContent(
 }
 
 function tellNotThere(
-  { faults }: Moving,
+  { snapshot, faults, reach }: Moving,
   mark: KnownMark | undefined,
   sscc: string,
   path: string
 ): void {
   const number = mark?.number ?? sscc;
+  const lying = mark ? [...(snapshot.stock.get(mark.id)?.keys() ?? [])] : [];
+  const beyond = lying.flatMap((code) => snapshot.places.get(code) ?? []);
+  if (mark && beyond.some((place) => !reach.mayLeave(place))) {
+    const { code, message } = reach.tell(`${number} in ${sscc}`, whereItLies(snapshot, mark)!);
+    faults.add(code, path, message, number);
+    return;
+  }
   const message = `${number} should be in ${sscc} and is not on hand. Look into the carton, and unpack what is not in it.`;
   faults.add('stock.short', path, message, number);
 }
@@ -236,7 +270,6 @@ export function leavesQuarantine({ places, units, stock }: Snapshot, request: Mo
 /** Folded codes of the places that what is in a carton or pallet lies at. */
 function liesAt(units: Snapshot['units'], stock: Snapshot['stock'], sscc: string): string[] {
   const unit = units.get(sscc.trim());
-  const all = unit ? [unit, ...unit.cartons.flatMap((one) => units.get(one) ?? [])] : [];
-  const marks = all.flatMap(({ contents }) => [...contents.keys()]);
-  return marks.flatMap((mark) => [...(stock.get(mark)?.keys() ?? [])]);
+  const goods = unit ? goodsIn(units, unit) : [];
+  return goods.flatMap(([mark]) => [...(stock.get(mark)?.keys() ?? [])]);
 }

@@ -1,11 +1,7 @@
 import { createHash } from 'node:crypto';
 import { z } from 'zod';
-import { leavesQuarantine } from '../../../core/stock/decide-move.ts';
-import {
-  decideTransfer,
-  transferWants,
-  type Transfer
-} from '../../../core/stock/decide-transfer.ts';
+import { leavesQuarantine, moveWants } from '../../../core/stock/decide-move.ts';
+import { decideTransfer, type Transfer } from '../../../core/stock/decide-transfer.ts';
 import { wayOf } from '../../../core/stock/way.ts';
 import { numberKey, readNumber, shown } from '../../../core/numbers/number.ts';
 import type { Actor } from '../../kernel/actor.ts';
@@ -173,7 +169,7 @@ const legOf = ({ id }: TransferHead): BookingKind<Transfer & Circumstances> => (
   eventKind: () => 'transfer',
   rightsThen: (snapshot, request) =>
     leavesQuarantine(snapshot, request) ? ['decide.quality'] : [],
-  wants: transferWants,
+  wants: moveWants,
   decide: decideTransfer,
   after: (tx, event) => keepWith(tx, event, id)
 });

@@ -6,7 +6,7 @@ import type { BookedAnswer } from '../../ledger/book.ts';
 import { reconcile } from '../../ledger/reconcile.ts';
 import { makeWorld, newKey, type World } from '../../testing/world.ts';
 import { traceMark } from '../../trace/trace.ts';
-import { ship } from '../../shipping/kinds.ts';
+import { pack, ship } from '../../shipping/kinds.ts';
 import { correct, move } from '../kinds.ts';
 import { readMarkPage } from '../mark-page.ts';
 import { countUnderWay, readOnHand } from '../on-hand.ts';
@@ -50,6 +50,10 @@ const lying = async (product: string, like: string) =>
   (await readOnHand(world.sql, { products: [product], text: like }))
     .map((row) => `${row.number} ${row.place} ${row.quantity}`)
     .sort();
+const kilo = async (lot: string): Promise<string> => {
+  await world.receive('KG', [{ lot }], '1', 'RACK');
+  return lot;
+};
 const serials = (...names: string[]) => names.map((serial) => ({ serial }));
 
 describe('a transfer', () => {
@@ -196,6 +200,33 @@ describe('a transfer refuses', () => {
     expect((await listTransfers(world.sql)).rows.some((row) => row.document === 'TR-8')).toBe(
       false
     );
+  });
+
+  it('a carton at the wrong site, one that never left, and one that arrived already', async () => {
+    await world.receive('LOT', [{ lot: 'T11' }], '3', 'RACK');
+    const lines = [{ product: 'LOT', lot: 'T11', quantity: '3' }];
+    const packed = await world.book(pack, { document: 'P-11', kind: 'pack', lines, units: [] });
+    const { units } = packed as unknown as { units: string[] };
+    const given = { document: 'TR-11', from: 'S1', to: 'S2', lines: [], units };
+    const send = () => dispatch(world.sql, world.actor, newKey(), given);
+    await leave('TR-12', [
+      { product: 'KG', place: 'RACK', marks: [{ lot: await kilo('T12'), quantity: '1' }] }
+    ]);
+    expect(await faults(come('TR-12', { units }))).toEqual(['422 transfer.unknown units[0]']);
+    await send();
+    expect(await faults(send())).toEqual(['422 place.unknown units[0]']);
+    expect(await faults(come('TR-11', { place: 'RACK', units }))).toEqual([
+      '422 place.unknown place'
+    ]);
+    const moving = { document: 'M', kind: 'move' as const, lines: [] };
+    const moved = await world.refused(move, {
+      ...moving,
+      units: units.map((sscc) => ({ sscc, to: 'RACK' }))
+    });
+    expect(moved[0]).toMatchObject({ code: 'stock.short', path: 'units[0]' });
+    await come('TR-11', { units });
+    expect(await lying('LOT', 'T11')).toEqual(['T11 FAR 3']);
+    expect(await faults(come('TR-11', { units }))).toEqual(['422 transfer.unknown units[0]']);
   });
 
   it('that what is under way is shipped, moved, received to or counted', async () => {
