@@ -1,4 +1,5 @@
 import type { MarkKind } from '../catalogue/marking.ts';
+import { quantity, type Quantity } from '../quantity/quantity.ts';
 
 /** One number at one place: what should lie there, and what was found. */
 export interface CountLine {
@@ -20,3 +21,7 @@ export interface CountLine {
   /** By the ledger a serial that was found here lies there. */
   elsewhere: string | null;
 }
+
+/** By how much a line was off when it was counted; above zero where more lay there. */
+export const offBy = ({ counted, seen }: Pick<CountLine, 'counted' | 'seen'>): Quantity =>
+  quantity(counted ?? '0').minus(seen ?? '0');

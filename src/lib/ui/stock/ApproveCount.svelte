@@ -1,28 +1,22 @@
 <!-- What was off, for the second person: to be counted again, or approved and booked. -->
 <script lang="ts">
   import { invalidateAll } from '$app/navigation';
+  import type { CountLine } from '../../core/stock/count-line.ts';
   import { messagesOf, send } from '../frame/api.ts';
   import { newKey } from '../frame/new-key.ts';
+  import Cut from '../parts/Cut.svelte';
   import { count, sayQuantity } from '../parts/say.ts';
   import { sayOff, sayWhyMore } from './count-verdict.ts';
   import { countKey, type Countable } from './counting.svelte.ts';
 
-  interface Line extends Countable {
-    name: string;
-    unit: string;
-    counted: string | null;
-    seen: string | null;
-    by: string | null;
-    elsewhere: string | null;
-    mark: number | null;
-  }
   interface Props {
     head: { document: string; places: readonly { code: string; doneAt: string | null }[] };
-    lines: readonly Line[];
+    /** What was off: the first of it, and how many lines in all. */
+    off: { rows: readonly CountLine[]; total: number };
     blind: boolean;
     onrecount: (lines: readonly Countable[]) => Promise<void>;
   }
-  let { head, lines, blind, onrecount }: Props = $props();
+  let { head, off, blind, onrecount }: Props = $props();
   let reason = $state('');
   let busy = $state(false);
   let refused = $state.raw<string[]>([]);
@@ -31,8 +25,9 @@
   let key = newKey();
   const open = $derived(head.places.filter((place) => !place.doneAt).length);
   const MOST = 200;
+  const lines = $derived(off.rows.slice(0, MOST));
 
-  function choose(line: Line, on: boolean): void {
+  function choose(line: CountLine, on: boolean): void {
     const next = new Set(chosen);
     if (on) next.add(countKey(line));
     else next.delete(countKey(line));
@@ -79,9 +74,9 @@
   </p>
   {#if blind && !shown}
     <button class="act" onclick={() => (shown = true)}
-      >Show what is off ({lines.length}); then you do not count yourself</button
+      >Show what is off ({off.total}); then you do not count yourself</button
     >
-  {:else if lines.length > 0}
+  {:else if off.total > 0}
     <table class="plain">
       <thead
         ><tr
@@ -93,7 +88,7 @@
         ></thead
       >
       <tbody
-        >{#each lines.slice(0, MOST) as line (countKey(line))}<tr>
+        >{#each lines as line (countKey(line))}<tr>
             <td class="tick"
               ><input
                 type="checkbox"
@@ -118,9 +113,12 @@
           </tr>{/each}</tbody
       >
     </table>
-    {#if lines.length > MOST}<p class="soft small">
-        {MOST} of {lines.length} lines that are off are listed; all of them are booked.
-      </p>{/if}
+    <Cut
+      shown={lines.length}
+      total={off.total}
+      of="lines that are off"
+      rest="all of them are booked"
+    />
   {:else}
     <p class="good">Nothing is off.</p>
   {/if}
@@ -138,7 +136,7 @@
         >Count {count(chosen.size, 'line')} again</button
       >{/if}
     <button class="act main" disabled={busy || reason.trim() === ''}
-      >{busy ? 'Booking …' : `Approve and book ${count(lines.length, 'difference')}`}</button
+      >{busy ? 'Booking …' : `Approve and book ${count(off.total, 'difference')}`}</button
     >
     <button class="act quiet" type="button" onclick={cancel}>End without booking</button>
   </form>

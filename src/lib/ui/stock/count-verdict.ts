@@ -1,20 +1,16 @@
-import { formatQuantity, quantity } from '../../core/quantity/quantity.ts';
+import { formatQuantity } from '../../core/quantity/quantity.ts';
+import { offBy, type CountLine } from '../../core/stock/count-line.ts';
 
 /** What the screens of a count ask of a line. */
-export interface Judged {
-  counted: string | null;
-  seen: string | null;
-  elsewhere: string | null;
-  mark: number | null;
-}
+export type Judged = Pick<CountLine, 'counted' | 'seen' | 'elsewhere' | 'mark'>;
 
 /** Whether a line was counted and was not what the ledger said then. */
 export const differsFrom = ({ counted, seen }: Judged): boolean =>
   counted !== null && counted !== seen;
 
 /** By how much a line was off: `+2`, `-0.5`. */
-export function sayOff({ counted, seen }: Judged): string {
-  const by = quantity(counted ?? '0').minus(seen ?? '0');
+export function sayOff(line: Judged): string {
+  const by = offBy(line);
   return `${by.gt(0) ? '+' : ''}${formatQuantity(by)}`;
 }
 

@@ -1,30 +1,35 @@
 import type { PageServerLoad } from './$types';
+import type { CountLine } from '$lib/core/stock/count-line.ts';
 import { mayDo } from '$lib/core/people/rights.ts';
 import { readNames } from '$lib/server/catalogue/read-catalogue.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { readCountHead } from '$lib/server/stock/counts/count-head.ts';
+import { mapListed, type Listed } from '$lib/server/kernel/db/listed.ts';
+import { isHidden, readCountHead } from '$lib/server/stock/counts/count-head.ts';
 import { readCountLines } from '$lib/server/stock/counts/count-lines.ts';
-import { isHidden, shownLines } from '$lib/server/stock/counts/read-count.ts';
+
+const NOTHING_OFF: Listed<CountLine> = { rows: [], total: 0 };
 
 export const load: PageServerLoad = async ({ params, locals }) => {
   const { roles } = locals.actor!;
   const head = await readCountHead(db(), params.document);
-  const [lines, names] = await Promise.all([readCountLines(db(), head), readNames(db())]);
-  const mayApprove = mayDo(roles, 'book.correct');
+  const isOpen = head.state === 'open';
+  const mayApprove = mayDo(roles, 'book.correct') && isOpen;
+  const [lines, off, names] = await Promise.all([
+    readCountLines(db(), head),
+    mayApprove ? readCountLines(db(), head, 'off') : NOTHING_OFF,
+    readNames(db())
+  ]);
   const hidden = isHidden(head);
   return {
     head,
     hidden,
     // Of a blind count nothing of what should be there goes to the browser of who counts.
-    lines: shownLines(head, lines).map((line) =>
+    lines: mapListed(lines, (line) =>
       hidden ? { ...line, expected: '0', seen: null, elsewhere: null } : line
     ),
-    off:
-      mayApprove && head.state === 'open'
-        ? lines.filter((line) => line.counted !== null && line.counted !== line.seen)
-        : [],
+    off,
     products: names.products,
-    mayCount: mayDo(roles, 'count') && head.state === 'open',
-    mayApprove: mayApprove && head.state === 'open'
+    mayCount: mayDo(roles, 'count') && isOpen,
+    mayApprove
   };
 };

@@ -16,7 +16,7 @@
   import { Counting, countKey, type Countable } from '$lib/ui/stock/counting.svelte.ts';
 
   let { data } = $props();
-  type Line = (typeof data.lines)[number];
+  type Line = (typeof data.lines.rows)[number];
 
   const work = new Counting(
     untrack(() => data.head.document),
@@ -34,7 +34,7 @@
   askBeforeLeaving(() => work.waiting > 0);
 
   const here = $derived(data.head.places.find((one) => one.code === place)!);
-  const ofPlace = $derived(data.lines.filter((line) => line.place === place));
+  const ofPlace = $derived(data.lines.rows.filter((line) => line.place === place));
   const countedOf = (line: Line) => work.countedOf(line);
   const isOff = (line: Line): boolean => !data.hidden && differsFrom(line);
   /** Typed here and not in the list yet. */
@@ -53,14 +53,16 @@
     )
   );
   const MOST = 300;
+  const isCut = $derived(data.lines.rows.length < data.lines.total);
   const nothingHere = $derived.by(() => {
     if (ofPlace.length > 0) return 'Nothing of that.';
+    if (isCut) return 'Of this place nothing is listed here. Scan what lies there.';
     return data.hidden
       ? 'Scan all that lies here, one after the other.'
       : 'By the ledger nothing lies here. Scan what does.';
   });
   const toCount = $derived(ofPlace.filter((line) => countedOf(line) === null).length);
-  const counted = $derived(data.lines.filter((line) => line.counted !== null).length);
+  const counted = $derived(data.lines.rows.filter((line) => line.counted !== null).length);
 
   /** `+3` adds to what was counted before: two people count one lot at two ends of a rack. */
   function enter(line: Line, typed: string): void {
@@ -197,9 +199,9 @@
       {#if data.head.state === 'open'}{sayQuantity(String(counted))}
         {data.hidden
           ? 'counted'
-          : `of ${sayQuantity(String(data.lines.length))} counted`}{data.hidden
+          : `of ${sayQuantity(String(data.lines.rows.length))} counted`}{data.hidden
           ? ' · blind: what should be there is not shown'
-          : ` · ${data.lines.filter(isOff).length} off`}{:else}{data.head.state} by {data.head
+          : ` · ${data.lines.rows.filter(isOff).length} off`}{:else}{data.head.state} by {data.head
           .endedBy}, {sayDay(dayOfInstant(data.head.endedAt!))}{data.head.reason
           ? `: ${data.head.reason}`
           : ''}{/if}
@@ -215,6 +217,12 @@
       <a class="act quiet" href="/count">All counts</a>
     </span>
   </div>
+  <Cut
+    shown={data.lines.rows.length}
+    total={data.lines.total}
+    of="lines of this count"
+    rest="scan what is not among them, or count fewer places at a time"
+  />
   <nav aria-label="Places">
     {#each data.head.places as one (one.code)}<button
         aria-pressed={one.code === place}
@@ -285,7 +293,7 @@
     rest="scan a number, or type what it holds"
   />
   {#if data.mayApprove}
-    <ApproveCount head={data.head} lines={data.off} blind={data.hidden} onrecount={recount} />
+    <ApproveCount head={data.head} off={data.off} blind={data.hidden} onrecount={recount} />
   {/if}
 </div>
 {#if data.mayCount}

@@ -29,15 +29,22 @@ export interface CountHead {
   products: { id: number; code: string; lotId: number | null; lot: string | null }[];
 }
 
+/** The state of a count `k`. */
+export const stateOf = (db: Db) => db`
+  CASE
+    WHEN k.approved_at IS NOT NULL THEN 'approved'
+    WHEN k.cancelled_at IS NOT NULL THEN 'cancelled'
+    ELSE 'open'
+  END
+`;
+
+/** Whether the figures of the ledger are kept from who counts. */
+export const isHidden = ({ blind, state }: CountHead): boolean => blind && state === 'open';
+
 /** A count by its document. @throws Problem 404 */
 export async function readCountHead(db: Db, document: string): Promise<CountHead> {
   const [row] = await db<CountHead[]>`
-    SELECT k.id, k.document, k.blind,
-      CASE
-        WHEN k.approved_at IS NOT NULL THEN 'approved'
-        WHEN k.cancelled_at IS NOT NULL THEN 'cancelled'
-        ELSE 'open'
-      END AS state,
+    SELECT k.id, k.document, k.blind, ${stateOf(db)} AS state,
       to_json(k.opened_at) #>> '{}' AS "openedAt", o.name AS "openedBy",
       to_json(coalesce(k.approved_at, k.cancelled_at)) #>> '{}' AS "endedAt",
       n.name AS "endedBy", k.reason, k.approved_event AS event,

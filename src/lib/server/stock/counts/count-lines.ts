@@ -1,17 +1,24 @@
 import type { CountLine } from '../../../core/stock/count-line.ts';
 import type { Db } from '../../kernel/db/client.ts';
+import { listed, mapListed, type Listed } from '../../kernel/db/listed.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
-import type { CountHead } from './count-head.ts';
+import { isHidden, type CountHead } from './count-head.ts';
 
-/** Most lines of a count that are read: what one approval may book. */
-export const MOST_COUNT_LINES = 20_000;
+/** Most lines of a count that are read; whoever shows them says where there are more. */
+const LISTED = 20_000;
 
 /**
  * What a count has to count and what was found of it: all that lies in its scope now, and all that
- * was entered, place by place.
+ * was entered, place by place. Of a blind one that is open without the serials nobody named, as a
+ * list of what should be there is an expected figure too.
+ * @param which only what was not as the ledger said when it was counted
  */
-export async function readCountLines(db: Db, head: CountHead): Promise<CountLine[]> {
-  const rows = await db<CountLine[]>`
+export async function readCountLines(
+  db: Db,
+  head: CountHead,
+  which: 'all' | 'off' = 'all'
+): Promise<Listed<CountLine>> {
+  const rows = await db<(CountLine & { total: number })[]>`
     WITH here AS (
       SELECT s.place_id, m.product_id, m.kind, m.number_key, m.id AS mark_id, s.quantity
       FROM count_place c
@@ -34,7 +41,8 @@ export async function readCountLines(db: Db, head: CountHead): Promise<CountLine
           JOIN place x ON x.id = s.place_id
         WHERE s.mark_id = m.id AND s.quantity > 0 AND m.kind = 'serial' AND x.id <> c.id
         LIMIT 1
-      ) AS elsewhere
+      ) AS elsewhere,
+      count(*) OVER ()::int AS total
     FROM here h
       FULL JOIN (
         SELECT *
@@ -50,10 +58,12 @@ export async function readCountLines(db: Db, head: CountHead): Promise<CountLine
       LEFT JOIN mark m ON m.id = coalesce(h.mark_id, ${namedBy(db)})
       LEFT JOIN mark l ON l.id = m.lot_id
       LEFT JOIN person w ON w.id = e.counted_by
+    WHERE ${isHidden(head) ? db`(e.counted IS NOT NULL OR h.kind <> 'serial')` : db`true`}
+      AND ${which === 'off' ? db`e.counted <> e.seen` : db`true`}
     ORDER BY c.code, p.code, l.number_key NULLS FIRST, m.number_key, e.number_key
-    LIMIT ${MOST_COUNT_LINES + 1}
+    LIMIT ${LISTED}
   `;
-  return rows.map((row) => ({
+  return mapListed(listed(rows), (row) => ({
     ...row,
     expected: trimZeros(row.expected),
     counted: row.counted === null ? null : trimZeros(row.counted),

@@ -1,6 +1,6 @@
 import type { Db } from '../../kernel/db/client.ts';
 import { listed, type Listed } from '../../kernel/db/listed.ts';
-import type { CountState } from './count-head.ts';
+import { stateOf, type CountState } from './count-head.ts';
 
 /** A count in a list: how far it is, and what it found. */
 export interface CountRow {
@@ -22,13 +22,7 @@ const LISTED = 100;
 /** Counts, the open ones first, then the latest: the first hundred. */
 export async function listCounts(db: Db): Promise<Listed<CountRow>> {
   const rows = await db<(CountRow & { total: number })[]>`
-    SELECT k.document,
-      CASE
-        WHEN k.approved_at IS NOT NULL THEN 'approved'
-        WHEN k.cancelled_at IS NOT NULL THEN 'cancelled'
-        ELSE 'open'
-      END AS state,
-      k.blind, to_json(k.opened_at) #>> '{}' AS "openedAt", o.name AS "openedBy",
+    SELECT k.document, ${stateOf(db)} AS state, k.blind, to_json(k.opened_at) #>> '{}' AS "openedAt", o.name AS "openedBy",
       p.places, p.done AS "placesDone", p.named AS "placesNamed",
       coalesce(e.entries, 0) AS entries, coalesce(e.off, 0) AS off,
       k.total

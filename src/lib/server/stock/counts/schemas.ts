@@ -74,6 +74,7 @@ export const Count = z
       blind: z.boolean(),
       event: z.number().nullable(),
       places: z.array(z.object({ place: z.string(), done: z.boolean() })),
+      total: z.number().meta({ description: 'Lines there are; the first 20 000 are listed' }),
       lines: z.array(line)
     })
   })

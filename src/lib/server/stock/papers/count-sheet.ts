@@ -1,11 +1,10 @@
 import { groupBy } from '../../../core/group-by.ts';
+import type { CountLine } from '../../../core/stock/count-line.ts';
 import type { Db } from '../../kernel/db/client.ts';
 import { INK, LINE, Paper, PAPER_WIDTH, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
-import { readCountHead, type CountHead } from '../counts/count-head.ts';
-import type { CountLine } from '../../../core/stock/count-line.ts';
+import { isHidden, readCountHead, type CountHead } from '../counts/count-head.ts';
 import { readCountLines } from '../counts/count-lines.ts';
-import { isHidden, shownLines } from '../counts/read-count.ts';
 
 /** Where the columns begin, in millimetres from the left margin. */
 const AT = { number: 0, product: 52, expected: 112, counted: 138 };
@@ -20,12 +19,20 @@ const ROW = 20;
  */
 export async function countSheetPdf(db: Db, document: string): Promise<Uint8Array> {
   const head = await readCountHead(db, document);
-  const lines = shownLines(head, await readCountLines(db, head));
+  const { rows: lines, total } = await readCountLines(db, head);
   const paper = new Paper('Count', head.document);
   paper.facts([
     ['opened by', head.openedBy],
     ['counted by', '______________________________   on  ____________________'],
-    ...(isHidden(head) ? [['blind', 'write what you find; the list does not say how much']] : [])
+    ...(isHidden(head) ? [['blind', 'write what you find; the list does not say how much']] : []),
+    ...(lines.length < total
+      ? [
+          [
+            'cut',
+            `${lines.length} of ${total} lines are on this paper; print fewer places at a time`
+          ]
+        ]
+      : [])
   ] as [string, string][]);
   const ofPlace = groupBy(lines, (line) => line.place);
   for (const place of head.places) {
