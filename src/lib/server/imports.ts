@@ -4,7 +4,7 @@ import { importBills, BILL_COLUMNS } from './catalogue/import-bills.ts';
 import { partnerTable } from './catalogue/import-partners.ts';
 import { placeTable } from './catalogue/import-places.ts';
 import { planTable } from './catalogue/import-plans.ts';
-import { importProducts, PRODUCT_COLUMNS } from './catalogue/import-products.ts';
+import { productTable } from './catalogue/import-products.ts';
 import { schemeTable } from './catalogue/import-schemes.ts';
 import { specTable } from './catalogue/import-specs.ts';
 import type { Actor } from './kernel/actor.ts';
@@ -68,12 +68,7 @@ export const IMPORTS = {
     () => schemeTable
   ),
   'marking-plans': ofTable(['marking plan', 'marking plans'], 'edit.catalogue', planTable),
-  products: {
-    what: ['product', 'products'],
-    rights: ['edit.catalogue'],
-    columns: async () => PRODUCT_COLUMNS,
-    run: ({ sql, file, mode }) => importProducts(sql, file, mode)
-  },
+  products: ofTable(['product', 'products'], 'edit.catalogue', () => productTable),
   specs: ofTable(['spec', 'specs'], 'edit.spec', specTable),
   bills: {
     what: ['bill', 'bills'],

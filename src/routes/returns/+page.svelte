@@ -3,6 +3,7 @@
   import { invalidateAll } from '$app/navigation';
   import { onMount, untrack } from 'svelte';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
+  import { lineOfPath } from '$lib/core/faults/line-of-path.ts';
   import { looksLikeSymbol, readElementString } from '$lib/core/gs1/element-string.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
@@ -137,8 +138,8 @@
     }
     verdicts = Object.fromEntries(
       reply.body.faults.flatMap((fault) => {
-        const at = /^lines\[(\d+)\]/.exec(fault.path)?.[1];
-        return at === undefined ? [] : [[Number(at), fault.message]];
+        const at = lineOfPath(fault.path);
+        return at === null ? [] : [[at, fault.message]];
       })
     );
     refused = reply.body.faults

@@ -219,7 +219,7 @@ export interface Correction {
 export interface CountedLine extends MarkNamed, BornWith {
   product: string;
   place: string;
-  /** Left out or empty: taken back, it was not counted. */
+  /** 0 where it is not there, null where an entry is taken back; of a serial 1 where left out. */
   quantity?: string | null;
 }
 

@@ -1,4 +1,5 @@
 import { sayDay, sayDistance } from '../calendar/say-day.ts';
+import type { Born } from '../ledger/birth.ts';
 import type { MarkRef } from '../ledger/booking.ts';
 import { bornAgain, mayBeBornAgain } from '../ledger/born-again.ts';
 import { whereItLies } from '../ledger/lookup.ts';
@@ -68,29 +69,24 @@ function again(
   { snapshot, rows, faults }: ReceivingSheet,
   product: KnownProduct,
   existing: KnownMark,
-  { identity, mark, path }: ReceivedRow
+  row: ReceivedRow
 ): MarkRef | null {
-  const asNew = { product, identity, with: mark, madeHere: false, earliestComponent: null, path };
-  return bornAgain(snapshot, rows, faults, existing, asNew);
+  return bornAgain(snapshot, rows, faults, existing, asNew(product, row));
 }
+
+const asNew = (product: KnownProduct, { identity, mark, path }: ReceivedRow): Born => ({
+  ...{ product, identity, with: mark, path },
+  madeHere: false,
+  earliestComponent: null
+});
 
 function born(sheet: ReceivingSheet, product: KnownProduct, row: ReceivedRow): MarkRef | null {
-  const { identity, mark, path } = row;
+  const { identity } = row;
   const made = identity.kind === 'lot' ? sheet.births.lotMade(product, identity.number) : undefined;
   if (made !== undefined) return made;
-  const ref = sheet.births.make({
-    product,
-    identity,
-    with: mark,
-    madeHere: false,
-    earliestComponent: null,
-    path
-  });
+  const ref = sheet.births.make(asNew(product, row));
   return ref !== null && mayArrive(sheet, product, row, ref) ? ref : null;
 }
-
-const saidExpired = (number: string, expired: string, day: string): string =>
-  `${number} expired on ${sayDay(expired)}, ${sayDistance(expired, day)}: it is kept, but not used or shipped.`;
 
 /** Goods that arrive expired are answered as the plan says. */
 function mayArrive(
@@ -101,10 +97,11 @@ function mayArrive(
 ): boolean {
   const { expiresOn } = rows.newMarks[-ref - 1]!;
   if (expiresOn === null || expiresOn >= snapshot.day) return true;
+  const expired = `${identity.number} expired on ${sayDay(expiresOn)}, ${sayDistance(expiresOn, snapshot.day)}`;
   if (coming === 'opening') {
-    faults.note(path, saidExpired(identity.number, expiresOn, snapshot.day), identity.number);
+    faults.note(path, `${expired}: it is kept, but not used or shipped.`, identity.number);
     return true;
   }
-  const message = `${identity.number} expired on ${sayDay(expiresOn)}, ${sayDistance(expiresOn, snapshot.day)}: it can be received, but not used or shipped.`;
+  const message = `${expired}: it can be received, but not used or shipped.`;
   return faults.answer(product.plan, 'arrives expired', path, message, identity.number);
 }

@@ -1,16 +1,15 @@
-import { ofUnknownAge } from '../catalogue/of-unknown-age.ts';
-import { Faults } from '../faults/fault.ts';
-import { Births } from '../ledger/birth.ts';
-import { decided, emptyRows, type Decision, type MarkRef } from '../ledger/booking.ts';
+import type { Faults } from '../faults/fault.ts';
+import { decided, type Decision, type MarkRef } from '../ledger/booking.ts';
 import { lineQuantity } from '../ledger/line-quantity.ts';
 import { findPlace, findProduct } from '../ledger/lookup.ts';
+import { ofUnknownAge } from '../ledger/of-unknown-age.ts';
 import type { Opening, OpeningLine, Wants } from '../ledger/request.ts';
 import type { KnownPlace, KnownProduct, Snapshot } from '../ledger/snapshot.ts';
 import { formatQuantity, quantity, type Quantity } from '../quantity/quantity.ts';
-import { readUnitCost } from '../stock/unit-cost.ts';
+import { costed, readUnitCost } from '../stock/unit-cost.ts';
 import { markOfRow } from './mark-of-row.ts';
 import { readLine } from './read-line.ts';
-import type { ReceivedRow, ReceivingSheet } from './received-row.ts';
+import { sheetOf, type ReceivedRow, type ReceivingSheet } from './received-row.ts';
 
 export const openingWants = (request: Opening): Wants => ({
   products: request.lines.map((line) => line.product),
@@ -30,21 +29,9 @@ export const openingWants = (request: Opening): Wants => ({
  * and the plan would compute it.
  */
 export function decideOpening(snapshot: Snapshot, request: Opening): Decision {
-  const faults = new Faults(request.reasons, snapshot.granted);
-  const rows = emptyRows();
-  const births = new Births(snapshot, rows, faults);
-  const seen: ReceivingSheet['seen'] = new Map();
-  const sheet: ReceivingSheet = {
-    coming: 'opening',
-    snapshot,
-    request,
-    faults,
-    rows,
-    births,
-    seen
-  };
+  const sheet = sheetOf('opening', snapshot, request);
   request.lines.forEach((line, index) => takeLine(sheet, line, index));
-  return decided(rows, faults, snapshot);
+  return decided(sheet.rows, sheet.faults, snapshot);
 }
 
 function takeLine(sheet: ReceivingSheet, line: OpeningLine, index: number): void {
@@ -57,15 +44,13 @@ function takeLine(sheet: ReceivingSheet, line: OpeningLine, index: number): void
   const ofLine = readUnitCost(product, line.unitCost, `${path}.unitCost`, faults);
   const costs = costsOfMarks(product, line, path, faults);
   for (const row of readLine(sheet, { product, line, index, asked, path })) {
-    const mark = markOfRow(
-      sheet,
-      { ...product, plan: ofUnknownAge(product.plan, row.mark.made) },
-      row
-    );
+    const mark = markOfRow(sheet, ofUnknownAge(product, row.mark.made), row);
     if (mark === null) continue;
     if (place && openedBefore(sheet, product, row, mark, place)) continue;
     rows.answer.push(mark);
-    if (place) rows.movements.push(movement(row, mark, place.id, costs.get(row.at) ?? ofLine));
+    const cost = costs.get(row.at) ?? ofLine;
+    if (place)
+      rows.movements.push(costed({ mark, placeId: place.id, quantity: row.quantity }, cost));
   }
 }
 
@@ -90,13 +75,6 @@ function openedBefore(
   faults.add('mark.duplicate', row.path, message, number || product.code);
   return true;
 }
-
-const movement = (row: ReceivedRow, mark: number, placeId: number, unitCost: Quantity | null) => ({
-  mark,
-  placeId,
-  quantity: row.quantity,
-  ...(unitCost === null ? {} : { unitCost })
-});
 
 /** What single marks cost where they say so themselves, by their row. */
 function costsOfMarks(

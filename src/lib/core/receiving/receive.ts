@@ -1,16 +1,14 @@
-import { Faults } from '../faults/fault.ts';
-import { Births } from '../ledger/birth.ts';
-import { decided, emptyRows, type Decision } from '../ledger/booking.ts';
+import { decided, type Decision } from '../ledger/booking.ts';
 import { lineQuantity } from '../ledger/line-quantity.ts';
 import { findPartner, findPlace, findProduct } from '../ledger/lookup.ts';
 import { checkOrder, type Booked } from '../ledger/order-check.ts';
 import type { Receipt, ReceiptLine, Wants } from '../ledger/request.ts';
 import type { Snapshot } from '../ledger/snapshot.ts';
-import { readUnitCost } from '../stock/unit-cost.ts';
+import { costed, readUnitCost } from '../stock/unit-cost.ts';
 import { placeFor } from '../stock/quarantine.ts';
 import { markOfRow } from './mark-of-row.ts';
 import { readLine } from './read-line.ts';
-import type { ReceivingSheet } from './received-row.ts';
+import { sheetOf, type ReceivingSheet } from './received-row.ts';
 import { tellAnnounced } from './tell-announced.ts';
 
 export const receiptWants = (request: Receipt): Wants => ({
@@ -30,18 +28,8 @@ export const receiptWants = (request: Receipt): Wants => ({
  * product.unknown, place.unknown, partner.unknown.
  */
 export function decideReceipt(snapshot: Snapshot, request: Receipt): Decision {
-  const faults = new Faults(request.reasons, snapshot.granted);
-  const rows = emptyRows();
-  const births = new Births(snapshot, rows, faults);
-  const sheet: ReceivingSheet = {
-    coming: 'receipt',
-    snapshot,
-    request,
-    faults,
-    rows,
-    births,
-    seen: new Map()
-  };
+  const sheet = sheetOf('receipt', snapshot, request);
+  const { rows, faults } = sheet;
   const partner = findPartner(snapshot, request.supplier, 'supplier', 'supplier', faults);
   rows.partnerId = partner?.id ?? null;
   rows.orderId = snapshot.order?.id ?? null;
@@ -65,10 +53,8 @@ function takeLine(sheet: ReceivingSheet, line: ReceiptLine, index: number): Book
   for (const row of readLine(sheet, { product, line, index, asked, path })) {
     const mark = markOfRow(sheet, product, row);
     if (mark === null) continue;
-    if (place) {
-      const movement = { mark, placeId: place.id, quantity: row.quantity };
-      rows.movements.push(unitCost === null ? movement : { ...movement, unitCost });
-    }
+    if (place)
+      rows.movements.push(costed({ mark, placeId: place.id, quantity: row.quantity }, unitCost));
     rows.answer.push(mark);
   }
   return asked && { product, quantity: asked, path: `${path}.quantity` };

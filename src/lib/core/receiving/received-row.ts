@@ -1,7 +1,7 @@
 import type { MarkKind } from '../catalogue/marking.ts';
-import type { Faults } from '../faults/fault.ts';
-import type { Births } from '../ledger/birth.ts';
-import type { MarkRef, Rows } from '../ledger/booking.ts';
+import { Faults } from '../faults/fault.ts';
+import { Births } from '../ledger/birth.ts';
+import { emptyRows, type MarkRef, type Rows } from '../ledger/booking.ts';
 import type { Identity } from '../ledger/identity.ts';
 import type { Receipt, ReceivedMark } from '../ledger/request.ts';
 import { markGroup, type KnownMark, type KnownProduct, type Snapshot } from '../ledger/snapshot.ts';
@@ -39,6 +39,18 @@ export interface ReceivingSheet {
   births: Births;
   /** By the product's id. */
   seen: Map<number, Record<MarkKind, Seen>>;
+}
+
+/** A receipt or opening about to be decided: nothing has come of it yet. */
+export function sheetOf(
+  coming: Coming,
+  snapshot: Snapshot,
+  request: ReceivingSheet['request']
+): ReceivingSheet {
+  const faults = new Faults(request.reasons, snapshot.granted);
+  const rows = emptyRows();
+  const births = new Births(snapshot, rows, faults);
+  return { coming, snapshot, request, faults, rows, births, seen: new Map() };
 }
 
 /** What this sheet has seen of a product, by kind of mark and folded number. */

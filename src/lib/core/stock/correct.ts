@@ -15,7 +15,7 @@ import {
 } from '../ledger/snapshot.ts';
 import { sayPath, useMark } from '../ledger/use-mark.ts';
 import { takeFound, type Finding } from './found.ts';
-import { readUnitCost } from './unit-cost.ts';
+import { costed, readUnitCost } from './unit-cost.ts';
 
 export const correctionWants = (request: Correction): Wants => ({
   products: request.lines.map((line) => line.product),
@@ -90,12 +90,9 @@ function takeOut(
   if (!out) return;
   const unitCost = snapshot.costs.get(out.ref);
   for (const { place: from, quantity } of out.takings)
-    rows.movements.push({
-      mark: out.ref,
-      placeId: from.id,
-      quantity: quantity.negated(),
-      ...(unitCost === undefined ? {} : { unitCost })
-    });
+    rows.movements.push(
+      costed({ mark: out.ref, placeId: from.id, quantity: quantity.negated() }, unitCost)
+    );
   rows.answer.push(out.ref);
   if (line.unitCost?.trim())
     faults.note(path, `A ${kind} takes the mark’s own cost; the one given is left out.`);

@@ -13,7 +13,7 @@ import {
 import type { KnownPlace, KnownProduct, Snapshot } from '../ledger/snapshot.ts';
 import { formatQuantity, parseQuantity, ZERO, type Quantity } from '../quantity/quantity.ts';
 import { takeFound, type Finding } from './found.ts';
-import { readUnitCost } from './unit-cost.ts';
+import { costed, readUnitCost } from './unit-cost.ts';
 
 export const countWants = (request: CountApproval): Wants => ({
   products: request.lines.map((line) => line.product),
@@ -89,12 +89,8 @@ function missing({ snapshot, faults, rows, available }: Finding, off: Off): void
     faults.add('stock.short', path, message, identity.number || product.code);
     return;
   }
-  const unitCost = snapshot.costs.get(mark.id);
   rows.answer.push(mark.id);
-  rows.movements.push({
-    mark: mark.id,
-    placeId: place.id,
-    quantity: off.by,
-    ...(unitCost === undefined ? {} : { unitCost })
-  });
+  rows.movements.push(
+    costed({ mark: mark.id, placeId: place.id, quantity: off.by }, snapshot.costs.get(mark.id))
+  );
 }

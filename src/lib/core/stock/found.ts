@@ -1,4 +1,3 @@
-import { ofUnknownAge } from '../catalogue/of-unknown-age.ts';
 import { sayDay } from '../calendar/say-day.ts';
 import type { Faults } from '../faults/fault.ts';
 import type { Births } from '../ledger/birth.ts';
@@ -7,11 +6,13 @@ import type { MarkRef, Rows } from '../ledger/booking.ts';
 import type { Availability } from '../ledger/draw.ts';
 import type { Identity } from '../ledger/identity.ts';
 import { findMark, nameOf } from '../ledger/lookup.ts';
+import { ofUnknownAge } from '../ledger/of-unknown-age.ts';
 import type { BornWith } from '../ledger/request.ts';
 import type { KnownMark, KnownPlace, KnownProduct, Snapshot } from '../ledger/snapshot.ts';
 import { sayGone } from '../ledger/use-mark.ts';
 import { ONE, type Quantity } from '../quantity/quantity.ts';
 import { placeFor } from './quarantine.ts';
+import { costed } from './unit-cost.ts';
 
 /** A booking by which things are found, as far as it is decided. */
 export interface Finding {
@@ -81,7 +82,7 @@ const lotIsMissing = ({ product, identity }: Found): boolean =>
   product.plan.identity === 'serial-in-lot' && identity.kind === 'serial' && identity.lot === null;
 
 const asNew = ({ product, identity, path }: Found, given: BornWith) => ({
-  product: { ...product, plan: ofUnknownAge(product.plan, given.made) },
+  product: ofUnknownAge(product, given.made),
   identity,
   with: given,
   madeHere: false,
@@ -116,19 +117,14 @@ function tellGone({ snapshot, faults }: Finding, { product, path }: Found, seria
 /** A serial that by the ledger lies at another place is carried over from there. */
 function carryOver(finding: Finding, { product, place, path }: Found, serial: KnownMark): void {
   const { snapshot, rows, available, faults } = finding;
-  const code = [...(snapshot.stock.get(serial.id)?.keys() ?? [])].find((one) => {
-    const there = snapshot.places.get(one);
-    return there && available.amount(serial.id, there).gt(0);
-  });
-  const from = code === undefined ? undefined : snapshot.places.get(code);
-  if (!from) return;
+  const [taken] = available.take(serial.id, ONE, null, null) ?? [];
+  if (!taken) return;
+  const { place: from } = taken;
   if (from.quarantine && !place.quarantine) {
     const message = `Serial ${serial.number} of ${product.code} lies in quarantine (${from.code}) and was found at ${place.code}. Have quality move it out, or put it back, then count it again.`;
     faults.add('place.quarantine', path, message, serial.number!);
     return;
   }
-  const [taken] = available.take(serial.id, ONE, from, null) ?? [];
-  if (!taken) return;
   available.add(serial.id, place, taken.quantity);
   rows.movements.push(
     { mark: serial.id, placeId: from.id, quantity: taken.quantity.negated() },
@@ -147,11 +143,6 @@ function gain(finding: Finding, found: Found, mark: MarkRef): void {
   const to = placeFor(snapshot, product, sent, place, `${path}.place`, faults);
   if (!to) return;
   available.add(mark, to, quantity);
-  const unitCost = found.unitCost ?? (mark > 0 ? (snapshot.costs.get(mark) ?? null) : null);
-  rows.movements.push({
-    mark,
-    placeId: to.id,
-    quantity,
-    ...(unitCost === null ? {} : { unitCost })
-  });
+  const unitCost = found.unitCost ?? snapshot.costs.get(mark);
+  rows.movements.push(costed({ mark, placeId: to.id, quantity }, unitCost));
 }

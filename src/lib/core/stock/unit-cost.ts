@@ -22,3 +22,9 @@ export function readUnitCost(
   faults.add('quantity.mismatch', path, message, product.code);
   return null;
 }
+
+/** A movement with the cost of one unit, where that is known. */
+export const costed = <Movement extends object>(
+  movement: Movement,
+  unitCost: Quantity | null | undefined
+): Movement & { unitCost?: Quantity } => (unitCost == null ? movement : { ...movement, unitCost });

@@ -2,7 +2,7 @@
 const WAY = 'WAY ';
 
 /** The place that what is under way with a transfer stands at. @param document of the transfer */
-export const wayOf = (document: string): string => `${WAY}${document}`;
+export const wayCode = (document: string): string => `${WAY}${document}`;
 
 /** Whether a place is the way of a transfer, and no place to lie at. */
 export const isWay = (code: string): boolean => code.toUpperCase().startsWith(WAY);

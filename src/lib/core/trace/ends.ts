@@ -97,7 +97,7 @@ export function otherEnds({
     suppliers: [],
     origins: []
   };
-  const left = leftBy(material);
+  const left = leftByCounts(material, events);
   for (const { mark, event: id, place, quantity: text } of material.movements) {
     if (undone.has(`${mark} ${id}`)) continue;
     const { kind, document, at, partner } = events.get(id)!;
@@ -124,11 +124,14 @@ export function otherEnds({
   return ends;
 }
 
-/** What events took away of marks, as `mark event`: a count may find a thing at another place. */
-function leftBy({ movements }: TraceMaterial): ReadonlySet<string> {
+/** What counts took away of marks, as `mark event`: they may find a thing at another place. */
+function leftByCounts(
+  { movements }: TraceMaterial,
+  events: ReadonlyMap<number, TracedEvent>
+): ReadonlySet<string> {
   const left = new Set<string>();
   for (const { mark, event, quantity: text } of movements)
-    if (text.startsWith('-')) left.add(`${mark} ${event}`);
+    if (text.startsWith('-') && events.get(event)!.kind === 'count') left.add(`${mark} ${event}`);
   return left;
 }
 

@@ -8,11 +8,10 @@ import {
   readProducts,
   type ProductRecord
 } from './products.ts';
-import type { Db, Sql, Tx } from '../kernel/db/client.ts';
-import { readTable } from '../kernel/tables/read-table.ts';
+import type { Db } from '../kernel/db/client.ts';
 import { writeTable, type Written } from '../kernel/tables/write-table.ts';
-import { badCells, type ImportMode, type ImportReport } from '../kernel/imports/report.ts';
-import { runImport } from '../kernel/imports/run-import.ts';
+import type { ImportedTable } from '../kernel/imports/import-table.ts';
+import { badCells } from '../kernel/imports/report.ts';
 
 /**
  * The columns of a table of products, the same out and in. A cell left empty takes the value away;
@@ -73,39 +72,20 @@ export async function exportProducts(db: Db, format: 'csv' | 'xlsx'): Promise<Wr
   );
 }
 
-/**
- * Reads products from a file and reports row by row; writes only where the mode says so. @throws
- * Problem 413, 422 for the file as a whole
- */
-export async function importProducts(
-  sql: Sql,
-  file: Uint8Array,
-  mode: ImportMode
-): Promise<ImportReport> {
-  const { rows, passedOver } = await readTable(file, PRODUCT_COLUMNS);
-  const seen = new Map<string, number>();
-  const records = rows.map(({ row, cells }) => {
-    const code = cells.code ?? '';
-    const faults = code === '' ? ['The code is missing.'] : [];
-    const before = seen.get(code.toUpperCase());
-    if (code && before !== undefined)
-      faults.push(`${code} stands on row ${before} already. Take one of the two out.`);
-    seen.set(code.toUpperCase(), row);
-    return {
-      row,
-      what: code || 'without code',
-      faults,
-      keep: async (tx: Tx): Promise<'new' | 'changed' | 'same'> => {
-        const old = await readProduct(tx, code);
-        const wanted = Product.safeParse(bodyOf(cells, old));
-        if (!wanted.success) throw badCells(wanted.error.issues);
-        const { product, created } = await putProduct(tx, code, wanted.data);
-        return created ? 'new' : isDeepStrictEqual(product, old) ? 'same' : 'changed';
-      }
-    };
-  });
-  return runImport(sql, records, passedOver, mode);
-}
+/** Products, a row each. */
+export const productTable: ImportedTable = {
+  columns: PRODUCT_COLUMNS,
+  key: 'code',
+  rows: 'one',
+  keep: async (tx, code, [row]) => {
+    const old = await readProduct(tx, code);
+    const wanted = Product.safeParse(bodyOf(row!.cells, old));
+    if (!wanted.success) throw badCells(wanted.error.issues);
+    const { product, created } = await putProduct(tx, code, wanted.data);
+    if (created) return 'new';
+    return isDeepStrictEqual(product, old) ? 'same' : 'changed';
+  }
+};
 
 /**
  * The product a row asks for: its own cells, and for columns the file does not have what the

@@ -4,8 +4,12 @@ import { readOrder } from './read-orders.ts';
 import { writeTable } from '../kernel/tables/write-table.ts';
 import { makeWorld, type World } from '../testing/world.ts';
 import { importOrders } from './import-orders.ts';
-import { exportProducts, importProducts, PRODUCT_COLUMNS } from '../catalogue/import-products.ts';
+import { exportProducts, PRODUCT_COLUMNS, productTable } from '../catalogue/import-products.ts';
+import { importTable } from '../kernel/imports/import-table.ts';
+import type { ImportMode } from '../kernel/imports/report.ts';
 
+const importProducts = (sql: World['sql'], file: Uint8Array, mode: ImportMode) =>
+  importTable(sql, file, mode, productTable);
 let world: World;
 beforeAll(async () => {
   world = await makeWorld();

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { readDay } from '../../core/calendar/read-day.ts';
+import { lineOfPath } from '../../core/faults/line-of-path.ts';
 import { groupBy } from '../../core/group-by.ts';
 import type { TableColumn } from '../../core/tables/headings.ts';
 import type { Actor } from '../kernel/actor.ts';
@@ -205,9 +206,9 @@ async function tryRows(
 function faultsByRow(problem: Problem, rows: readonly OpeningRow[]): Map<number, string[]> {
   const told = new Map<number, string[]>();
   for (const { path, message } of problem.errors) {
-    const index = /^lines\[(\d+)\]/.exec(path)?.[1];
-    if (index === undefined) throw problem;
-    const { row } = rows[Number(index)]!;
+    const index = lineOfPath(path);
+    if (index === null) throw problem;
+    const { row } = rows[index]!;
     told.set(row, [...(told.get(row) ?? []), message]);
   }
   return told;

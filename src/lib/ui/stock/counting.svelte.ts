@@ -1,3 +1,4 @@
+import { lineOfPath } from '../../core/faults/line-of-path.ts';
 import { messagesOf, send } from '../frame/api.ts';
 import { inTurn } from '../frame/in-turn.ts';
 
@@ -123,7 +124,7 @@ export class Counting {
       this.refused = [];
       const notes = new Map(this.notes);
       for (const { path, message } of reply.body.notes) {
-        const entry = entries[lineOf(path) ?? -1];
+        const entry = entries[lineOfPath(path) ?? -1];
         if (entry) notes.set(countKey(entry.line), message);
       }
       this.notes = notes;
@@ -145,7 +146,7 @@ export class Counting {
     const next = new Map(this.entered);
     let told = false;
     for (const { path, message } of errors) {
-      const entry = entries[lineOf(path) ?? -1];
+      const entry = entries[lineOfPath(path) ?? -1];
       if (!entry) continue;
       told = true;
       next.set(countKey(entry.line), { ...entry, fault: message });
@@ -159,8 +160,3 @@ export class Counting {
     clearTimeout(this.again);
   }
 }
-
-const lineOf = (path: string): number | null => {
-  const index = /^lines\[(\d+)\]/.exec(path)?.[1];
-  return index === undefined ? null : Number(index);
-};

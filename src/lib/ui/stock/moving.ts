@@ -1,3 +1,4 @@
+import { lineOfPath } from '../../core/faults/line-of-path.ts';
 import type { MoveLine, MoveUnit } from '../../core/ledger/request.ts';
 import { formatQuantity, parseQuantity } from '../../core/quantity/quantity.ts';
 import type { Fault, Note } from '../bench/booking-sheet.svelte.ts';
@@ -103,8 +104,7 @@ export function verdictsOf(
   const going = parts.flatMap((part, at) => (goes(part) ? [at] : []));
   const verdicts = new Map<number, { stop: boolean; text: string }>();
   const tell = (stop: boolean, { path, message }: Note) => {
-    const index = /^lines\[(\d+)\]/.exec(path)?.[1];
-    const at = index === undefined ? undefined : going[Number(index)];
+    const at = going[lineOfPath(path) ?? -1];
     if (at !== undefined) verdicts.set(at, { stop, text: message });
   };
   for (const note of notes) tell(false, note);

@@ -1,3 +1,4 @@
+import { lineOfPath } from '../../core/faults/line-of-path.ts';
 import type { OpeningLine } from '../../core/ledger/request.ts';
 import type { Fault, Note } from '../bench/booking-sheet.svelte.ts';
 import type { Column, Row, RowVerdict } from '../bench/grid.ts';
@@ -79,7 +80,5 @@ export function openingVerdicts(
 }
 
 /** The row of the sheet a path of the booking means; null where it means none. */
-export function rowOfPath(filled: readonly number[], path: string): number | null {
-  const index = /^lines\[(\d+)\]/.exec(path)?.[1];
-  return index === undefined ? null : (filled[Number(index)] ?? null);
-}
+export const rowOfPath = (filled: readonly number[], path: string): number | null =>
+  filled[lineOfPath(path) ?? -1] ?? null;

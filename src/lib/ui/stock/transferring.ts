@@ -1,3 +1,4 @@
+import { lineOfPath } from '../../core/faults/line-of-path.ts';
 import type { Fault } from '../bench/booking-sheet.svelte.ts';
 import type { Part } from './moving.ts';
 
@@ -37,8 +38,7 @@ export function saidOfParts(
   const said = new Map<number, string>();
   const rest: string[] = [];
   for (const { path, message } of errors) {
-    const index = /^lines\[(\d+)\]/.exec(path)?.[1];
-    const at = index === undefined ? undefined : going[Number(index)];
+    const at = going[lineOfPath(path) ?? -1];
     if (at === undefined) rest.push(message);
     else said.set(at, message);
   }

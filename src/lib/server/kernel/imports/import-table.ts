@@ -30,9 +30,8 @@ export async function importTable(
 ): Promise<ImportReport> {
   const { rows, passedOver } = await readTable(file, columns);
   const says = columns.find((column) => column.key === key)!.says;
-  const records = [...groupBy(rows, (row) => (row.cells[key] ?? '').toUpperCase())].flatMap(
-    ([, of]) => (many === 'many' ? [of] : of.map((row) => [row]))
-  );
+  const byName = (row: TableRow) => (row.cells[key] ?? '').toUpperCase();
+  const records = many === 'many' ? [...groupBy(rows, byName).values()] : rows.map((row) => [row]);
   const first = new Map<string, number>();
   return runImport(
     sql,

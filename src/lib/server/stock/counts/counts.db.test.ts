@@ -9,8 +9,6 @@ import { traceMark } from '../../trace/trace.ts';
 import { move } from '../kinds.ts';
 import { readOnHand } from '../on-hand.ts';
 import { approveCount, cancelCount } from './approve-count.ts';
-import { readCountHead } from './count-head.ts';
-import { readCountLines } from './count-lines.ts';
 import { listCounts, readExactness } from './list-counts.ts';
 import { openCount } from './open-count.ts';
 import { readCount } from './read-count.ts';
@@ -136,41 +134,6 @@ describe('a count', () => {
     await enter(document, [{ ...lot, quantity: '3' }]);
     await approve(document);
     expect(await lying(place)).toEqual(['KR 3']);
-  });
-
-  it('hides what should lie there while it is blind and open', async () => {
-    const { place, document } = await fresh({ blind: true });
-    await world.receive('SER', [{ serial: 'KH' }], '1', place);
-    await world.receive('LOT', [{ lot: 'KHL' }], '2', place);
-    const { lines, total } = (await readCount(world.sql, document)).count;
-    expect(lines).toEqual([{ product: 'LOT', place, lot: 'KHL' }]);
-    // How many there are in all would say how many serials should be there.
-    expect(total).toBe(1);
-    await enter(document, [{ product: 'LOT', place, lot: 'KHL', quantity: '2' }], [place]);
-    expect((await readCount(world.sql, document)).count.lines[0]).not.toHaveProperty('difference');
-    await approve(document);
-    expect((await readCount(world.sql, document)).count.lines).toContainEqual(
-      expect.objectContaining({ serial: 'KH', counted: '0', difference: '-1' })
-    );
-  });
-
-  it('tells what is off by itself, for whoever approves', async () => {
-    const { place, document } = await fresh();
-    const lots = [{ lot: 'KO1' }, { lot: 'KO2' }].map((one) => ({ ...one, quantity: '2' }));
-    await world.receive('LOT', lots, '4', place);
-    await enter(document, [
-      { product: 'LOT', place, lot: 'KO1', quantity: '2' },
-      { product: 'LOT', place, lot: 'KO2', quantity: '5' },
-      { product: 'LOT', place, lot: 'KO3', quantity: '1' }
-    ]);
-    const head = await readCountHead(world.sql, document);
-    expect(await readCountLines(world.sql, head)).toMatchObject({ total: 3 });
-    const off = await readCountLines(world.sql, head, 'off');
-    expect(off.total).toBe(2);
-    expect(off.rows.map((line) => [line.lot, line.seen, line.counted])).toEqual([
-      ['KO2', '2', '5'],
-      ['KO3', '0', '1']
-    ]);
   });
 
   it('counts only the products or lots it is asked for, wherever they lie', async () => {

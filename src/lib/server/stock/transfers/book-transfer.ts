@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { z } from 'zod';
 import { leavesQuarantine, moveWants } from '../../../core/stock/decide-move.ts';
 import { decideTransfer, type Transfer } from '../../../core/stock/decide-transfer.ts';
-import { wayOf } from '../../../core/stock/way.ts';
+import { wayCode } from '../../../core/stock/way.ts';
 import { numberKey, readNumber, shown } from '../../../core/numbers/number.ts';
 import type { Actor } from '../../kernel/actor.ts';
 import { within, type Sql, type Tx } from '../../kernel/db/client.ts';
@@ -129,7 +129,7 @@ async function openTransfer(
   const [leaving, going] = [await siteOf(tx, from, 'from'), await siteOf(tx, to, 'to')];
   const [place] = await tx<{ id: number }[]>`
     INSERT INTO place (code, name, kind, site_id)
-    VALUES (${wayOf(document)}, ${`on the way with ${document}`}, 'transit', ${going})
+    VALUES (${wayCode(document)}, ${`on the way with ${document}`}, 'transit', ${going})
     RETURNING id
   `;
   await tx`
