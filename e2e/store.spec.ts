@@ -183,3 +183,52 @@ test('goods go to another site: under way they are nowhere, arrive in parts, and
   await expect(page.getByText('all has arrived')).toBeVisible();
   await expect(page.getByText('lost at sea')).toBeVisible();
 });
+
+test('a carton and a serial leave and arrive by scan', async ({ page }) => {
+  const [place, far, lot, serial] = ['TC', 'TD', 'TL', 'TS'].map((one) => fresh(one));
+  const site = fresh('SITE');
+  await signIn(page, 'wilf');
+  await call(page.request, 'PUT', `places/${place}`, { name: 'shelf', site: 'QW' });
+  await call(page.request, 'PUT', `places/${far}`, { name: 'gate', site });
+  await call(page.request, 'POST', 'openings', {
+    document: fresh('O'),
+    lines: [
+      { product: 'WEB-40', place, quantity: '9', marks: [{ lot }] },
+      { product: 'INF', place, quantity: '1', marks: [{ serial, expires: '2031-01-01' }] }
+    ]
+  });
+  const packed = await call(page.request, 'POST', 'packings', {
+    document: fresh('P'),
+    kind: 'pack',
+    lines: [{ product: 'WEB-40', lot, quantity: '4' }],
+    units: []
+  });
+  expect(packed.ok(), await packed.text()).toBe(true);
+  const [sscc] = (await packed.json()).units as string[];
+
+  await open(page, '/transfer');
+  await page.getByRole('combobox', { name: 'from', exact: true }).selectOption('QW');
+  await page.getByRole('combobox', { name: 'to', exact: true }).selectOption(site);
+  const scan = page.getByLabel(/scan or paste what leaves/);
+  // A carton label reads its number behind an application identifier.
+  for (const one of [`(00)${sscc}`, serial!]) {
+    await scan.fill(one);
+    await scan.press('Enter');
+  }
+  await page.getByRole('button', { name: /^Send 2/ }).click();
+  await expect(page.getByText('2 lots and serials under way')).toBeVisible();
+  await expect(page.getByText(`in carton ${sscc}`)).toBeVisible();
+
+  const here = page.getByLabel(/scan what is here/);
+  await here.fill('NOT-OF-IT');
+  await here.press('Enter');
+  await expect(page.getByText(/NOT-OF-IT is not on the way/)).toBeVisible();
+  for (const one of [`(00)${sscc}`, serial!]) {
+    await here.fill(one);
+    await here.press('Enter');
+  }
+  await page.getByRole('button', { name: 'Book 2 in' }).click();
+  await expect(page.getByText(/2 lines arrived at/)).toBeVisible();
+  const stock = await (await call(page.request, 'GET', `stock?place=${far}`)).json();
+  expect(stock.rows.map((row: { quantity: string }) => row.quantity).sort()).toEqual(['1', '4']);
+});

@@ -2,19 +2,19 @@
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import { sayDistance } from '$lib/core/calendar/say-day.ts';
-  import { readSscc } from '$lib/core/gs1/sscc.ts';
-  import { readRange } from '$lib/core/numbers/range.ts';
+  import type { Lying } from '$lib/core/stock/lying.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import { askBeforeLeaving } from '$lib/ui/frame/ask-before-leaving.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
   import Cut from '$lib/ui/parts/Cut.svelte';
   import { count } from '$lib/ui/parts/say.ts';
-  import { addParts, sayMissing, type Movable, type Part } from '$lib/ui/stock/moving.ts';
+  import { addParts, sayCut, sayMissing, type Part } from '$lib/ui/stock/moving.ts';
+  import { linesOfScan, readScans } from '$lib/ui/stock/scans.ts';
   import ScanNumbers from '$lib/ui/stock/ScanNumbers.svelte';
   import StoreDesk from '$lib/ui/stock/StoreDesk.svelte';
   import TransferRows from '$lib/ui/stock/TransferRows.svelte';
-  import { saidOfParts, transferLines } from '$lib/ui/stock/transferring.ts';
+  import { leaving, saidOfParts } from '$lib/ui/stock/transferring.ts';
 
   let { data } = $props();
   let from = $state(untrack(() => data.sites[0]?.code ?? ''));
@@ -43,27 +43,20 @@
   };
   async function take(scanned: string): Promise<void> {
     refused = [];
-    const lines = scanned.split(/[\r\n\t]+/).filter((line) => line.trim() !== '');
-    const cartons = lines.flatMap((line) => readSscc(line.trim()) ?? []);
+    const { cartons, numbers, wrong } = readScans(linesOfScan(scanned, data.today));
+    if (cartons.length > 0) key = newKey();
     units = [...new Set([...units, ...cartons])];
-    const named = lines.filter((line) => readSscc(line.trim()) === null);
-    if (named.length === 0) return;
-    const ranges = named.map((line) => [line.trim(), readRange(line)] as const);
-    refused = ranges.flatMap(([line, range]) =>
-      range && !range.ok ? [`${line}: ${range.why}.`] : []
-    );
-    const numbers = ranges.flatMap(([line, range]): string[] => {
-      if (!range) return [line];
-      return range.ok ? range.numbers : [];
-    });
+    refused = wrong;
     if (numbers.length === 0) return;
-    const reply = await send<{ rows: Movable[] }>('POST', '/api/v1/lying', { numbers });
+    const reply = await send<{ rows: Lying[]; total: number }>('POST', '/api/v1/lying', {
+      numbers
+    });
     if (!reply.ok) {
-      refused = messagesOf(reply.refusal);
+      refused = [...refused, ...messagesOf(reply.refusal)];
       return;
     }
-    const { rows } = reply.body;
-    const missing = sayMissing(numbers, rows);
+    const { rows, total } = reply.body;
+    const missing = rows.length < total ? sayCut(rows.length, total) : sayMissing(numbers, rows);
     if (missing) refused = [...refused, missing];
     put(addParts(parts, rows, '').parts);
   }
@@ -71,11 +64,12 @@
     if (!ready) return;
     busy = true;
     const name = document.trim() || proposed;
-    const body = { document: name, from, to, lines: transferLines(parts, true), units };
+    const { of, ...asked } = leaving(parts, units);
+    const body = { document: name, from, to, ...asked };
     const reply = await send('POST', '/api/v1/transfers', body, { 'idempotency-key': key });
     busy = false;
     if (!reply.ok) {
-      const told = saidOfParts(parts, reply.refusal.errors);
+      const told = saidOfParts({ of }, reply.refusal.errors);
       said = told.said;
       refused = told.said.size > 0 ? told.rest : messagesOf(reply.refusal);
       return;
@@ -190,7 +184,5 @@
     gap: 12px;
     align-items: end;
     flex-wrap: wrap;
-  }
-  @media (max-width: 900px) {
   }
 </style>

@@ -1,27 +1,17 @@
-import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { numberKey } from '../../core/numbers/number.ts';
+import type { Lying } from '../../core/stock/lying.ts';
 import type { Db } from '../kernel/db/client.ts';
+import { listed, mapListed, type Listed } from '../kernel/db/listed.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 import { expiryOf, stateOf } from '../kernel/db/what-counts.ts';
 
-/** A mark at one place it lies at. */
-export interface LyingRow {
-  mark: number;
-  kind: MarkKind;
-  number: string | null;
-  lot: string | null;
-  product: string;
-  name: string;
-  unit: string;
-  state: MarkState;
+/** What lies somewhere, with the day it expires. */
+export interface LyingRow extends Lying {
   expires: string | null;
-  from: string;
-  fromName: string;
-  quantity: string;
 }
 
 /** Most rows that are answered: what one booking takes. */
-export const MOST_LYING = 20_000;
+const MOST_LYING = 20_000;
 
 /** What is asked for: numbers, or all that lies at a place. */
 export interface LyingAsked {
@@ -31,14 +21,18 @@ export interface LyingAsked {
 
 /**
  * Where things lie: those of these numbers, or all at a place; what lies nowhere is left out. What
- * has no number is found by its product’s code.
+ * has no number is found by its product’s code. The first twenty thousand, and how many there are.
  */
-export async function readLying(db: Db, { numbers = [], place }: LyingAsked): Promise<LyingRow[]> {
+export async function readLying(
+  db: Db,
+  { numbers = [], place }: LyingAsked
+): Promise<Listed<LyingRow>> {
   const keys = [...new Set(numbers.map(numberKey))];
-  const rows = await db<LyingRow[]>`
+  const rows = await db<(LyingRow & { total: number })[]>`
     SELECT m.id AS mark, m.kind, m.number, l.number AS lot, p.code AS product, p.name, p.unit,
       ${stateOf(db)} AS state, ${expiryOf(db)} AS expires, c.code AS from,
-      t.name || ', ' || c.name AS "fromName", s.quantity
+      t.name || ', ' || c.name AS "fromName", s.quantity,
+      count(*) OVER ()::int AS total
     FROM stock s
       JOIN mark m ON m.id = s.mark_id
       JOIN product p ON p.id = m.product_id
@@ -62,5 +56,5 @@ export async function readLying(db: Db, { numbers = [], place }: LyingAsked): Pr
     ORDER BY p.code, l.number_key NULLS FIRST, m.number_key, c.code
     LIMIT ${MOST_LYING}
   `;
-  return rows.map((row) => ({ ...row, quantity: trimZeros(row.quantity) }));
+  return mapListed(listed(rows), (row) => ({ ...row, quantity: trimZeros(row.quantity) }));
 }

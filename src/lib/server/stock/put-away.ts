@@ -1,22 +1,11 @@
 import { proposePlace, type LyingThere, type PlaceProposal } from '../../core/stock/put-away.ts';
-import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
+import type { Lying } from '../../core/stock/lying.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { listed, mapListed, type Listed } from '../kernel/db/listed.ts';
 import { listPlaces } from '../catalogue/read-catalogue.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
-export interface PutAwayRow {
-  mark: number;
-  kind: MarkKind;
-  number: string | null;
-  lot: string | null;
-  product: string;
-  name: string;
-  unit: string;
-  state: MarkState;
-  from: string;
-  fromName: string;
-  quantity: string;
+export interface PutAwayRow extends Lying {
   since: string;
   document: string | null;
   proposal: PlaceProposal | null;

@@ -2,10 +2,10 @@
 <script lang="ts">
   import { tick } from 'svelte';
   import { sayDistance } from '../../core/calendar/say-day.ts';
-  import { parseQuantity } from '../../core/quantity/quantity.ts';
-  import { sayQuantity } from '../parts/say.ts';
-  import { partKey, type Movable, type Part } from './moving.ts';
-  import Tag from './Tag.svelte';
+  import type { Lying } from '../../core/stock/lying.ts';
+  import { partKey, type Part } from './moving.ts';
+  import PartAmount from './PartAmount.svelte';
+  import PartTag from './PartTag.svelte';
 
   interface Props {
     parts: readonly Part[];
@@ -48,7 +48,7 @@
     row?.scrollIntoView({ block: 'center' });
     row?.querySelector<HTMLElement>('.amount, select')?.focus();
   }
-  const since = (row: Movable) => row as Movable & { since?: string; document?: string | null };
+  const since = (row: Lying) => row as Lying & { since?: string; document?: string | null };
 </script>
 
 <table class="plain" bind:this={table}>
@@ -76,17 +76,7 @@
             onchange={(event) => onset(at, { going: event.currentTarget.checked })}
           /></td
         >
-        <td
-          ><Tag
-            kind={part.row.kind}
-            number={part.row.number}
-            under="{part.row.product} {part.row.name}{part.row.kind === 'serial' && part.row.lot
-              ? ` · lot ${part.row.lot}`
-              : ''}"
-            state={part.row.state}
-            href="/marks/{part.row.mark}"
-          /></td
-        >
+        <td><PartTag row={part.row} /></td>
         <td
           >{part.row.fromName}{#if from.since}<br /><span class="small soft"
               ><span class="number">{from.document ?? ''}</span>, {sayDistance(
@@ -96,16 +86,8 @@
             >{/if}</td
         >
         <td class="right"
-          >{#if part.row.kind === 'serial' || !mayBook}<b class="number"
-              >{sayQuantity(part.quantity)}</b
-            >{:else}<input
-              class="field number amount"
-              inputmode="decimal"
-              value={part.quantity}
-              aria-label="How much of {name}"
-              aria-invalid={parseQuantity(part.quantity) === null}
-              onchange={(event) => onset(at, { quantity: event.currentTarget.value })}
-            />{/if} <span class="small soft">{part.row.unit}</span></td
+          ><PartAmount {part} {mayBook} onset={(change) => onset(at, change)} />
+          <span class="small soft">{part.row.unit}</span></td
         >
         <td
           ><select
@@ -173,10 +155,6 @@
   }
   tr.stopped {
     background: var(--rust-pale);
-  }
-  .amount {
-    width: 96px;
-    text-align: right;
   }
   .acts {
     white-space: nowrap;

@@ -2,10 +2,8 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
   import { invalidateAll } from '$app/navigation';
-  import { looksLikeSymbol, readElementString } from '../../core/gs1/element-string.ts';
-  import { readSscc } from '../../core/gs1/sscc.ts';
   import type { MoveUnit } from '../../core/ledger/request.ts';
-  import { readRange } from '../../core/numbers/range.ts';
+  import type { Lying } from '../../core/stock/lying.ts';
   import { BookingSheet } from '../bench/booking-sheet.svelte.ts';
   import Refused from '../bench/Refused.svelte';
   import { messagesOf, send } from '../frame/api.ts';
@@ -18,15 +16,16 @@
     addParts,
     goes,
     linesOf,
+    sayCut,
     sayMissing,
     sendTo,
     splitPart,
     verdictsOf,
     withKept,
     type KeptParts,
-    type Movable,
     type Part
   } from './moving.ts';
+  import { linesOfScan, readScans } from './scans.ts';
 
   interface Props {
     kind: 'put away' | 'move';
@@ -78,7 +77,7 @@
     readonly: untrack(() => !mayBook)
   });
   const paperOf = ({ row }: Part): string | null =>
-    (row as Movable & { document?: string | null }).document ?? null;
+    (row as Lying & { document?: string | null }).document ?? null;
   const verdicts = $derived(verdictsOf(parts, work.faults, work.notes));
   const elsewhere = $derived(work.faults.filter((fault) => !fault.path.startsWith('lines[')));
   const draftSays = $derived.by(() => {
@@ -106,12 +105,8 @@
   /** One scan, or a pasted column of them; a place sends what was scanned before it. */
   async function take(scanned: string): Promise<void> {
     [said, wrong, offered] = ['', '', null];
-    const lines = scanned
-      .split(/[\r\n\t]+/)
-      .map(numberIn)
-      .filter(Boolean);
     let waiting: string[] = [];
-    for (const line of lines) {
+    for (const line of linesOfScan(scanned, today)) {
       const place = places.find((one) => one.code.toUpperCase() === line.toUpperCase());
       if (!place) {
         waiting.push(line);
@@ -123,16 +118,6 @@
     }
     if (waiting.length > 0) await addNumbers(waiting);
   }
-  function numberIn(scanned: string): string {
-    const sscc = readSscc(scanned);
-    if (sscc) return sscc;
-    if (!looksLikeSymbol(scanned)) return scanned.trim();
-    const reading = readElementString(scanned, today);
-    if (!reading.ok) return scanned.trim();
-    const { serial, lot } = reading.symbol;
-    return serial ?? lot ?? '';
-  }
-
   function toPlace(code: string): void {
     const loose = parts.filter((part) => part.going && part.to === '').length;
     if (picked.size > 0) {
@@ -152,36 +137,28 @@
   }
 
   async function addNumbers(asked: readonly string[]): Promise<void> {
-    const numbers: string[] = [];
-    for (const one of asked) {
-      const range = readRange(one);
-      if (range && !range.ok) {
-        wrong = `${one}: ${range.why}.`;
-        return;
-      }
-      numbers.push(...(range ? range.numbers : [one]));
-    }
-    const cartons = numbers.filter((one) => /^\d{18}$/.test(one));
+    const { cartons, numbers, wrong: said } = readScans(asked);
     for (const sscc of cartons)
       if (!units.some((unit) => unit.sscc === sscc)) units = [...units, { sscc, to: '' }];
-    const rest = numbers.filter((one) => !cartons.includes(one));
-    if (rest.length > 0) await addLying({ numbers: rest }, rest);
-    else work.changed();
+    const missing = numbers.length > 0 ? await addLying({ numbers }, numbers) : '';
+    if (numbers.length === 0) work.changed();
+    wrong = [wrong, missing, ...said].filter(Boolean).join(' ');
   }
 
+  async function addAllAt(place: string): Promise<void> {
+    wrong = await addLying({ place }, []);
+  }
+  /** Puts what lies there on the list. @returns what is wrong, or missing of it */
   async function addLying(
     asked: { numbers: string[] } | { place: string },
     names: readonly string[]
-  ): Promise<void> {
+  ): Promise<string> {
     offered = null;
-    const reply = await send<{ rows: Movable[] }>('POST', '/api/v1/lying', asked);
-    if (!reply.ok) {
-      wrong = messagesOf(reply.refusal).join(' ');
-      return;
-    }
-    const { rows } = reply.body;
-    wrong = sayMissing(names, rows);
-    if (rows.length === 0) return;
+    const reply = await send<{ rows: Lying[]; total: number }>('POST', '/api/v1/lying', asked);
+    if (!reply.ok) return messagesOf(reply.refusal).join(' ');
+    const { rows, total } = reply.body;
+    const missing = rows.length < total ? sayCut(rows.length, total) : sayMissing(names, rows);
+    if (rows.length === 0) return missing;
     const before = parts;
     const { parts: next, added } = addParts(parts, rows, '');
     if (kind === 'put away' && picked.size === 0)
@@ -192,6 +169,7 @@
       added > 0 || before.length === next.length
         ? `${count(rows.length, 'row')} taken. Scan the place they go to.`
         : '';
+    return missing;
   }
 
   async function book(): Promise<void> {
@@ -238,7 +216,7 @@
             onchange={(event) => {
               const place = event.currentTarget.value;
               event.currentTarget.value = '';
-              if (place) void addLying({ place }, []);
+              if (place) void addAllAt(place);
             }}
             ><option value="">choose a place</option>{#each places as place (place.code)}<option
                 value={place.code}>{place.siteName}, {place.name}</option
@@ -252,8 +230,7 @@
 {#if said}<p class="said" role="status">{said}</p>{/if}
 {#if offered}<p class="said">
     Nothing is waiting for a place.
-    <button class="act" onclick={() => void addLying({ place: offered! }, [])}
-      >Take everything at {offered}</button
+    <button class="act" onclick={() => void addAllAt(offered!)}>Take everything at {offered}</button
     >
   </p>{/if}
 <Refused refusal={work.refusal} faults={elsewhere} />

@@ -2,17 +2,20 @@
 <script lang="ts">
   import { sayQuantity } from '../parts/say.ts';
   import { partKey, type Part } from './moving.ts';
-  import Tag from './Tag.svelte';
+  import PartAmount from './PartAmount.svelte';
+  import PartTag from './PartTag.svelte';
 
   interface Props {
     parts: readonly Part[];
     /** What is said of a part, by its place in the list. */
     said: ReadonlyMap<number, string>;
+    /** The carton a thing that arrives is in, in words, by its mark. */
+    inCarton?: ReadonlyMap<number, string>;
     mayBook: boolean;
     verb: string;
     onset: (at: number, change: Partial<Part>) => void;
   }
-  let { parts, said, mayBook, verb, onset }: Props = $props();
+  let { parts, said, inCarton, mayBook, verb, onset }: Props = $props();
   const STEP = 200;
   let most = $state(STEP);
 </script>
@@ -21,7 +24,7 @@
   <thead
     ><tr
       ><th scope="col"><span class="visually-hidden">{verb}</span></th><th scope="col">What</th><th
-        scope="col">Lies at</th
+        scope="col">{inCarton ? 'Under way' : 'Lies at'}</th
       ><th scope="col" class="right">How much</th></tr
     ></thead
   >
@@ -38,29 +41,14 @@
             onchange={(event) => onset(at, { going: event.currentTarget.checked })}
           /></td
         >
+        <td><PartTag row={part.row} /></td>
         <td
-          ><Tag
-            kind={part.row.kind}
-            number={part.row.number}
-            under="{part.row.product} {part.row.name}"
-            state={part.row.state}
-            href="/marks/{part.row.mark}"
-          /></td
-        >
-        <td
-          >{part.row.fromName}{#if said.has(at)}<br /><span class="stop small">{said.get(at)}</span
+          >{inCarton?.get(part.row.mark) ?? part.row.fromName}{#if said.has(at)}<br /><span
+              class="stop small">{said.get(at)}</span
             >{/if}</td
         >
         <td class="right"
-          >{#if part.row.kind === 'serial' || !mayBook}<b class="number"
-              >{sayQuantity(part.quantity)}</b
-            >{:else}<input
-              class="field number amount"
-              inputmode="decimal"
-              value={part.quantity}
-              aria-label="How much of {name}"
-              onchange={(event) => onset(at, { quantity: event.currentTarget.value })}
-            />{/if}
+          ><PartAmount {part} {mayBook} onset={(change) => onset(at, change)} />
           <span class="small soft">of {sayQuantity(part.row.quantity)} {part.row.unit}</span></td
         >
       </tr>
@@ -85,10 +73,6 @@
     width: 24px;
     height: 24px;
     accent-color: var(--brass);
-  }
-  .amount {
-    width: 96px;
-    text-align: right;
   }
   tr.stopped {
     background: var(--rust-pale);

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import type { Lying } from '../../core/stock/lying.ts';
 import {
   addParts,
   linesOf,
@@ -6,11 +7,10 @@ import {
   sendTo,
   splitPart,
   verdictsOf,
-  withKept,
-  type Movable
+  withKept
 } from './moving.ts';
 
-const lot: Movable = {
+const lot: Lying = {
   mark: 1,
   kind: 'lot',
   number: 'L1',
@@ -23,7 +23,7 @@ const lot: Movable = {
   fromName: 'S, a',
   quantity: '10.5'
 };
-const serial: Movable = {
+const serial: Lying = {
   ...lot,
   mark: 2,
   kind: 'serial',

@@ -1,32 +1,18 @@
 import { lineOfPath } from '../../core/faults/line-of-path.ts';
 import type { MoveLine, MoveUnit } from '../../core/ledger/request.ts';
 import { formatQuantity, parseQuantity } from '../../core/quantity/quantity.ts';
+import type { Lying } from '../../core/stock/lying.ts';
 import type { Fault, Note } from '../bench/booking-sheet.svelte.ts';
 
-/** What lies at a place and may be moved. */
-export interface Movable {
-  mark: number;
-  kind: 'lot' | 'serial' | 'bulk';
-  number: string | null;
-  lot: string | null;
-  product: string;
-  name: string;
-  unit: string;
-  state: 'usable' | 'held' | 'rejected';
-  from: string;
-  fromName: string;
-  quantity: string;
-}
-
-/** A part of it on its way; a lot split over places has several. */
-export interface Part<Row extends Movable = Movable> {
+/** A part of what lies somewhere, on its way; a lot split over places has several. */
+export interface Part<Row extends Lying = Lying> {
   row: Row;
   to: string;
   quantity: string;
   going: boolean;
 }
 
-export const partKey = ({ mark, from }: Movable): string => `${mark} ${from}`;
+export const partKey = ({ mark, from }: Lying): string => `${mark} ${from}`;
 
 /** Whether a part goes: it is ticked and has somewhere to go. */
 export const goes = ({ going, to }: Part): boolean => going && to !== '';
@@ -40,7 +26,7 @@ export const linesOf = (parts: readonly Part[]): MoveLine[] =>
     ...named(row, amount)
   }));
 
-function named({ kind, number, lot }: Movable, amount: string): Partial<MoveLine> {
+function named({ kind, number, lot }: Lying, amount: string): Partial<MoveLine> {
   if (kind === 'serial') return { serial: number!, ...(lot ? { lot } : {}) };
   return kind === 'lot' ? { lot: number!, quantity: amount } : { quantity: amount };
 }
@@ -48,7 +34,7 @@ function named({ kind, number, lot }: Movable, amount: string): Partial<MoveLine
 /** Adds what was scanned; what is there already is ticked. @returns the parts and how many are new */
 export function addParts(
   parts: readonly Part[],
-  rows: readonly Movable[],
+  rows: readonly Lying[],
   to: string
 ): { parts: Part[]; added: number } {
   const there = new Set(parts.map((part) => partKey(part.row)));
@@ -62,7 +48,7 @@ export function addParts(
 }
 
 /** Which of the numbers asked for lie nowhere, as a sentence; empty where all were found. */
-export function sayMissing(asked: readonly string[], rows: readonly Movable[]): string {
+export function sayMissing(asked: readonly string[], rows: readonly Lying[]): string {
   const found = new Set(
     rows
       .flatMap(({ number, product }) => [number ?? product, product])
@@ -74,6 +60,10 @@ export function sayMissing(asked: readonly string[], rows: readonly Movable[]): 
   const lie = missing.length === 1 ? 'lies' : 'lie';
   return `${missing.slice(0, 5).join(', ')}${more} ${lie} nowhere here. Check the number.`;
 }
+
+/** That more lies there than one booking takes. */
+export const sayCut = (taken: number, total: number): string =>
+  `${taken} of ${total} rows are taken, as many as one booking holds. Book these, then take the rest.`;
 
 /** Splits a part in two: half stays, the rest goes to a place of its own. */
 export function splitPart(parts: readonly Part[], at: number): Part[] {
@@ -124,7 +114,7 @@ export interface KeptParts {
  * What is on the list now with what a draft said of it: what lies elsewhere meanwhile, or in
  * another amount, begins anew.
  */
-export function withKept<Row extends Movable>(
+export function withKept<Row extends Lying>(
   now: readonly Part<Row>[],
   kept: readonly Part[]
 ): Part<Row>[] {

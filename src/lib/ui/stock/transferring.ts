@@ -10,20 +10,42 @@ interface TransferLine {
   marks?: { lot?: string; serial?: string; quantity?: string }[];
 }
 
-/**
- * The ticked parts as lines, one each. @param leaving whether they leave the place they lie at; what
- * arrives comes from the way
- */
-export const transferLines = (parts: readonly Part[], leaving: boolean): TransferLine[] =>
-  parts
-    .filter((part) => part.going)
-    .map(({ row, quantity }) => ({
-      product: row.product,
-      ...(leaving ? { place: row.from } : {}),
-      ...marksOf(row, quantity)
-    }));
+/** What is sent of a transfer: line n is of the part at `of[n]`. */
+export interface Asked {
+  lines: TransferLine[];
+  of: number[];
+  units: string[];
+}
 
-function marksOf({ kind, number, lot }: Part['row'], quantity: string): Partial<TransferLine> {
+/** The ticked parts as lines that leave the places they lie at, one each. */
+export const leaving = (parts: readonly Part[], units: readonly string[]): Asked => ({
+  ...linesWith(parts, ({ row, quantity }) => ({
+    product: row.product,
+    place: row.from,
+    ...marksOf(row, quantity)
+  })),
+  units: [...units]
+});
+
+/** A line of each ticked part that has one. */
+export function linesWith(
+  parts: readonly Part[],
+  lineOf: (part: Part) => TransferLine | null
+): Pick<Asked, 'lines' | 'of'> {
+  const asked: Pick<Asked, 'lines' | 'of'> = { lines: [], of: [] };
+  parts.forEach((part, at) => {
+    const line = part.going ? lineOf(part) : null;
+    if (line === null) return;
+    asked.lines.push(line);
+    asked.of.push(at);
+  });
+  return asked;
+}
+
+export function marksOf(
+  { kind, number, lot }: Part['row'],
+  quantity: string
+): Partial<TransferLine> {
   if (kind === 'bulk') return { quantity };
   if (kind === 'lot') return { marks: [{ lot: number!, quantity }] };
   return { marks: [{ serial: number!, ...(lot ? { lot } : {}) }] };
@@ -31,14 +53,13 @@ function marksOf({ kind, number, lot }: Part['row'], quantity: string): Partial<
 
 /** What a refusal says of single parts, by their place in the list; and what it says of none. */
 export function saidOfParts(
-  parts: readonly Part[],
+  { of }: Pick<Asked, 'of'>,
   errors: readonly Pick<Fault, 'path' | 'message'>[]
 ): { said: Map<number, string>; rest: string[] } {
-  const going = parts.flatMap((part, at) => (part.going ? [at] : []));
   const said = new Map<number, string>();
   const rest: string[] = [];
   for (const { path, message } of errors) {
-    const at = going[lineOfPath(path) ?? -1];
+    const at = of[lineOfPath(path) ?? -1];
     if (at === undefined) rest.push(message);
     else said.set(at, message);
   }

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { onMount, tick, untrack } from 'svelte';
   import { invalidateAll } from '$app/navigation';
-  import { looksLikeSymbol, readElementString } from '$lib/core/gs1/element-string.ts';
+  import { numberOfScan } from '$lib/core/gs1/number-of-scan.ts';
   import { parseQuantity, formatQuantity, quantity } from '$lib/core/quantity/quantity.ts';
   import { send } from '$lib/ui/frame/api.ts';
   import { askBeforeLeaving } from '$lib/ui/frame/ask-before-leaving.ts';
@@ -95,10 +95,7 @@
   /** A scan counts a serial, goes to a lot's field, or changes the place. */
   async function take(scan: string): Promise<void> {
     said = '';
-    const reading = looksLikeSymbol(scan) ? readElementString(scan, data.today) : null;
-    const number = (
-      reading?.ok ? (reading.symbol.serial ?? reading.symbol.lot ?? '') : scan
-    ).trim();
+    const number = numberOfScan(scan, data.today);
     const at = data.head.places.find((one) => one.code.toUpperCase() === number.toUpperCase());
     if (at) {
       place = at.code;

@@ -6,14 +6,19 @@
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
   import { count, dayOfInstant, sayQuantity, sayTime } from '$lib/ui/parts/say.ts';
+  import { readSscc } from '$lib/core/gs1/sscc.ts';
+  import Cut from '$lib/ui/parts/Cut.svelte';
+  import { arriving, sayCartons, tickArrived } from '$lib/ui/stock/arriving.ts';
   import type { Part } from '$lib/ui/stock/moving.ts';
+  import { linesOfScan } from '$lib/ui/stock/scans.ts';
+  import ScanNumbers from '$lib/ui/stock/ScanNumbers.svelte';
   import StockNav from '$lib/ui/stock/StockNav.svelte';
   import TransferRows from '$lib/ui/stock/TransferRows.svelte';
-  import { saidOfParts, transferLines } from '$lib/ui/stock/transferring.ts';
+  import { saidOfParts, type Asked } from '$lib/ui/stock/transferring.ts';
 
   let { data } = $props();
   const beginning = (): Part[] =>
-    data.underWay.map((row) => ({ row, to: '', quantity: row.quantity, going: false }));
+    data.underWay.rows.map((row) => ({ row, to: '', quantity: row.quantity, going: false }));
   let parts = $state.raw<Part[]>(untrack(beginning));
   let place = $state(
     untrack(
@@ -27,6 +32,9 @@
   let writing = $state(false);
   let busy = $state(false);
   let key = newKey();
+  /** Scanned once, a carton is ticked; a second look at it does not tick more of a lot. */
+  const scannedCartons = new Set<string>();
+  const inCarton = $derived(sayCartons(data.underWay.rows, data.cartons));
   const going = $derived(parts.filter((part) => part.going).length);
   const left = $derived(data.steps[0] ? dayOfInstant(data.steps[0].at) : data.today);
 
@@ -36,20 +44,22 @@
     said = new Map();
     done = '';
   };
-  /** A scan ticks what arrived. */
+  /** A scan ticks what arrived: a number, a carton, or all cartons of a pallet. */
   function take(scanned: string): void {
-    const wanted = scanned.trim().toUpperCase();
-    const at = parts.findIndex(({ row }) => (row.number ?? row.product).toUpperCase() === wanted);
-    if (at < 0) {
-      refused = [
-        `${scanned} is not on the way with ${data.head.document}. It may have arrived already.`
-      ];
-      return;
-    }
     refused = [];
-    put(parts.with(at, { ...parts[at]!, going: true }));
+    let next: Part[] | null = null;
+    for (const line of linesOfScan(scanned, data.today)) {
+      if (scannedCartons.has(line)) continue;
+      const ticked = tickArrived(next ?? parts, data.cartons, line);
+      if (ticked) next = ticked;
+      else refused = [...refused, notUnderWay(line)];
+      if (ticked && readSscc(line)) scannedCartons.add(line);
+    }
+    if (next) put(next);
   }
-  async function book(body: object, says: string): Promise<void> {
+  const notUnderWay = (scanned: string): string =>
+    `${scanned} is not on the way with ${data.head.document}. It may have arrived already.`;
+  async function book({ of, ...body }: Pick<Asked, 'of'>, says: string): Promise<void> {
     if (busy) return;
     busy = true;
     const reply = await send<{ event: { id: number } }>(
@@ -60,7 +70,7 @@
     );
     busy = false;
     if (!reply.ok) {
-      const told = saidOfParts(parts, reply.refusal.errors);
+      const told = saidOfParts({ of }, reply.refusal.errors);
       said = told.said;
       refused = told.said.size > 0 ? told.rest : messagesOf(reply.refusal);
       return;
@@ -68,13 +78,16 @@
     refused = [];
     writing = false;
     await invalidateAll();
+    scannedCartons.clear();
     put(beginning());
     done = `${says}, as event ${reply.body.event.id}.`;
   }
   const arrive = () =>
-    book({ lines: transferLines(parts, false) }, `${count(going, 'line')} arrived at ${place}`);
-  const writeOff = () =>
-    book({ short: 'lost', reason: reason.trim() }, `${count(parts.length, 'line')} written off`);
+    book(arriving(parts, data.cartons), `${count(going, 'line')} arrived at ${place}`);
+  const writeOff = () => {
+    const lost = { of: [], short: 'lost', reason: reason.trim() };
+    return book(lost, `${count(data.underWay.total, 'line')} written off`);
+  };
   function sayStep({ kind, quantity }: (typeof data.steps)[number]): string {
     if (kind === 'loss') return 'written off';
     return quantity.startsWith('-') ? 'arrived' : 'left';
@@ -95,7 +108,7 @@
         .openedBy} ·
       {parts.length === 0
         ? 'all has arrived'
-        : `${count(parts.length, 'lot or serial', 'lots and serials')} under way`}
+        : `${count(data.underWay.total, 'lot or serial', 'lots and serials')} under way`}
     </p>
     <span class="acts"
       ><a
@@ -120,14 +133,21 @@
         <button class="act" onclick={() => put(parts.map((part) => ({ ...part, going: true })))}
           >All of it is here</button
         >
-        <span class="soft small">or scan what is here, one after the other</span>
+        <ScanNumbers label="or scan what is here: numbers, cartons, pallets" onscan={take} />
       </div>{/if}
     <TransferRows
       {parts}
       {said}
+      {inCarton}
       mayBook={data.mayBook}
       verb="Arrived:"
       onset={(at, change) => put(parts.with(at, { ...parts[at]!, going: true, ...change }))}
+    />
+    <Cut
+      shown={data.underWay.rows.length}
+      total={data.underWay.total}
+      of="lots and serials under way"
+      rest="book these in, and the rest is listed"
     />
     {#if data.mayBook}<div class="fields end">
         {#if data.mayWriteOff && going === 0}<button
@@ -146,7 +166,7 @@
         }}
       >
         <label class="stack scan"
-          >why {count(parts.length, 'line')} will not arrive<input
+          >why {count(data.underWay.total, 'line')} will not arrive<input
             class="field"
             bind:value={reason}
             maxlength="2000"

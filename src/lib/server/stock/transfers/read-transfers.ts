@@ -1,6 +1,7 @@
 import type { Db } from '../../kernel/db/client.ts';
 import { listed, type Listed } from '../../kernel/db/listed.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
+import type { CartonUnderWay } from '../../../core/stock/carton-under-way.ts';
 import { readLying, type LyingRow } from '../lying.ts';
 import type { TransferHead } from './transfer-head.ts';
 
@@ -57,13 +58,14 @@ export interface TransferStep {
   quantity: string;
 }
 
-/** What is under way of a transfer, and what happened on it. */
+/** What is under way of a transfer, the cartons it may be in, and what happened on it. */
 export async function readTransfer(
   db: Db,
   head: TransferHead
-): Promise<{ underWay: LyingRow[]; steps: TransferStep[] }> {
-  const [underWay, steps] = await Promise.all([
+): Promise<{ underWay: Listed<LyingRow>; cartons: CartonUnderWay[]; steps: TransferStep[] }> {
+  const [underWay, cartons, steps] = await Promise.all([
     readLying(db, { place: head.way }),
+    readCartons(db, head),
     db<TransferStep[]>`
       SELECT e.id AS event, e.kind, to_json(e.happened_at) #>> '{}' AS at, n.name AS by, e.reason,
         count(DISTINCT v.mark_id)::int AS marks, sum(v.quantity) AS quantity
@@ -77,5 +79,35 @@ export async function readTransfer(
       ORDER BY e.id
     `
   ]);
-  return { underWay, steps: steps.map((one) => ({ ...one, quantity: trimZeros(one.quantity) })) };
+  return {
+    underWay,
+    cartons,
+    steps: steps.map((one) => ({ ...one, quantity: trimZeros(one.quantity) }))
+  };
 }
+
+/**
+ * Cartons all of whose content stands on the way. Where more of a lot is in cartons than is under
+ * way, each of them may be the one.
+ */
+const readCartons = (db: Db, { way }: TransferHead): Promise<CartonUnderWay[]> => db<
+  CartonUnderWay[]
+>`
+  WITH here AS (
+    SELECT s.mark_id, s.quantity
+    FROM place c
+      JOIN stock s ON s.place_id = c.id AND s.quantity > 0
+    WHERE c.code = ${way}
+  )
+  SELECT u.sscc, p.sscc AS pallet,
+    json_agg(json_build_object('mark', w.mark_id, 'quantity', trim_scale(w.quantity)::text)) AS contents
+  FROM logistic_unit u
+    JOIN unit_content w ON w.unit_id = u.id AND w.quantity > 0 AND NOT w.shipped
+    LEFT JOIN here h ON h.mark_id = w.mark_id
+    LEFT JOIN unit_on_pallet x ON x.child_id = u.id
+    LEFT JOIN logistic_unit p ON p.id = x.pallet_id
+  WHERE u.id IN (SELECT c.unit_id FROM here JOIN unit_content c USING (mark_id) WHERE c.quantity > 0)
+  GROUP BY u.id, p.sscc
+  HAVING bool_and(coalesce(h.quantity, 0) >= w.quantity)
+  ORDER BY u.id
+`;

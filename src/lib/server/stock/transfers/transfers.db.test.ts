@@ -27,8 +27,13 @@ afterAll(async () => {
 });
 
 type Lines = Parameters<typeof dispatch>[3]['lines'];
-const leave = async (document: string, lines: Lines, key = newKey()): Promise<BookedAnswer> => {
-  const given = { document, from: 'S1', to: 'S2', lines };
+const leave = async (
+  document: string,
+  lines: Lines,
+  key = newKey(),
+  units: string[] = []
+): Promise<BookedAnswer> => {
+  const given = { document, from: 'S1', to: 'S2', lines, units };
   return JSON.parse((await dispatch(world.sql, world.actor, key, given)).answer) as BookedAnswer;
 };
 const come = async (document: string, more: object, key = newKey()): Promise<BookedAnswer> => {
@@ -53,6 +58,12 @@ const lying = async (product: string, like: string) =>
 const kilo = async (lot: string): Promise<string> => {
   await world.receive('KG', [{ lot }], '1', 'RACK');
   return lot;
+};
+/** A carton of so much of the lot. */
+const packed = async (lot: string, quantity: string): Promise<string> => {
+  const lines = [{ product: 'LOT', lot, quantity }];
+  const booked = await world.book(pack, { document: `P-${lot}`, kind: 'pack', lines, units: [] });
+  return (booked as unknown as { units: string[] }).units[0]!;
 };
 const serials = (...names: string[]) => names.map((serial) => ({ serial }));
 
@@ -79,7 +90,7 @@ describe('a transfer', () => {
     expect(await lying('LOT', 'T1')).toEqual(['T1 FAR 5', 'T1 RACK 4']);
     const head = await readTransferHead(world.sql, 'TR-1');
     const { underWay, steps } = await readTransfer(world.sql, head);
-    expect(underWay.map((row) => [row.number, row.quantity])).toEqual([
+    expect(underWay.rows.map((row) => [row.number, row.quantity])).toEqual([
       ['T1', '1'],
       ['T1-2', '1']
     ]);
@@ -88,7 +99,7 @@ describe('a transfer', () => {
       ['transfer', '-6']
     ]);
     expect(await countUnderWay(world.sql)).toBe(2);
-    const [mark] = underWay.filter((row) => row.number === 'T1-2');
+    const [mark] = underWay.rows.filter((row) => row.number === 'T1-2');
     const page = (await readMarkPage(world.sql, mark!.mark))!;
     expect(page).toMatchObject({
       mark: { onHand: '0' },
@@ -109,10 +120,34 @@ describe('a transfer', () => {
     // Sent again, as after a lost answer, it is the same one.
     expect(await come('TR-2', { short: 'lost', reason: 'fell off the ferry' }, key)).toEqual(lost);
     const head = await readTransferHead(world.sql, 'TR-2');
-    expect((await readTransfer(world.sql, head)).underWay).toEqual([]);
+    expect((await readTransfer(world.sql, head)).underWay.rows).toEqual([]);
     const gain = { product: 'SER', place: 'FAR', serial: 'T2-2' };
     await world.book(correct, { document: 'G', kind: 'gain', reason: 'washed up', lines: [gain] });
     expect(await lying('SER', 'T2')).toEqual(['T2-1 FAR 1', 'T2-2 FAR 1']);
+  });
+
+  it('tells which cartons are under way, and they arrive or are written off as cartons', async () => {
+    await world.receive('LOT', [{ lot: 'T13' }], '9', 'RACK');
+    await world.receive('LOT', [{ lot: 'T14' }], '2', 'RACK');
+    const [here, gone] = [await packed('T13', '3'), await packed('T14', '2')];
+    const loose = { product: 'LOT', place: 'RACK', marks: [{ lot: 'T13', quantity: '1' }] };
+    await leave('TR-13', [loose], newKey(), [here, gone]);
+    const head = await readTransferHead(world.sql, 'TR-13');
+    const under = async () =>
+      (await readTransfer(world.sql, head)).cartons.map(({ sscc, contents }) => [
+        sscc,
+        ...contents.map((one) => one.quantity)
+      ]);
+    expect(await under()).toEqual([
+      [here, '3'],
+      [gone, '2']
+    ]);
+    await come('TR-13', { units: [here] });
+    expect(await under()).toEqual([[gone, '2']]);
+    await come('TR-13', { short: 'lost', reason: 'the carton was never seen again' });
+    expect(await under()).toEqual([]);
+    expect(await lying('LOT', 'T13')).toEqual(['T13 FAR 3', 'T13 RACK 5']);
+    expect(await lying('LOT', 'T14')).toEqual([]);
   });
 
   it('the trace runs through it', async () => {
@@ -204,9 +239,7 @@ describe('a transfer refuses', () => {
 
   it('a carton at the wrong site, one that never left, and one that arrived already', async () => {
     await world.receive('LOT', [{ lot: 'T11' }], '3', 'RACK');
-    const lines = [{ product: 'LOT', lot: 'T11', quantity: '3' }];
-    const packed = await world.book(pack, { document: 'P-11', kind: 'pack', lines, units: [] });
-    const { units } = packed as unknown as { units: string[] };
+    const units = [await packed('T11', '3')];
     const given = { document: 'TR-11', from: 'S1', to: 'S2', lines: [], units };
     const send = () => dispatch(world.sql, world.actor, newKey(), given);
     await leave('TR-12', [

@@ -8,5 +8,5 @@ import { LyingQuestion } from '$lib/server/stock/schemas.ts';
 /** Where things of many numbers lie, or all at a place; nothing is written. */
 export const POST: RequestHandler = ({ request }) =>
   answering(async () =>
-    jsonResponse({ rows: await readLying(db(), await readBody(request, LyingQuestion)) })
+    jsonResponse(await readLying(db(), await readBody(request, LyingQuestion)))
   );
