@@ -14,11 +14,16 @@ import { putScheme } from '../src/lib/server/catalogue/numbering.ts';
 import { putPlan } from '../src/lib/server/catalogue/plans.ts';
 import { printLabels } from '../src/lib/server/stock/label-jobs.ts';
 import { PARTNERS, PEOPLE, PLACES, PLANS, PRODUCTS, ROUTE, SCHEMES, SITES } from './company.ts';
+import { ADDED, PRICES, seedCosts } from './costs.ts';
 import { walkFloor } from './floor.ts';
 import { seedQuality } from './quality.ts';
 import { seedRecall } from './recall.ts';
 import { seedShipping } from './shipping.ts';
 import { bookYear } from './year.ts';
+
+/** The list price of one, of the unit it is ordered in. */
+const priceOf = (product: string, unit?: string | null): string | null =>
+  PRICES[unit ? `${product} ${unit}` : product] ?? null;
 
 /**
  * Sets the demo company up and books its year through the same code as real bookings. Deterministic
@@ -64,6 +69,7 @@ export async function seedDemo(
           validFrom: daysLater(day, -400),
           batch: null,
           note: '',
+          addedCost: ADDED[code] ?? null,
           coProducts: [],
           parts: components.map(([component, quantity, more]) => ({
             product: component,
@@ -94,6 +100,7 @@ export async function seedDemo(
         lines: lines.map(([product, quantity, more]) => ({
           product,
           quantity: String(quantity),
+          ...(kind === 'purchase' ? { unitPrice: priceOf(product, more?.unit) } : {}),
           ...more
         }))
       });
@@ -136,6 +143,7 @@ export async function seedDemo(
   await seedQuality(sql, actors, now);
   await seedShipping(sql, actors, now);
   await seedRecall(sql, actors, now);
+  await seedCosts(sql, actors, now);
   const latest = await sql<{ id: number }[]>`
     SELECT m.id
     FROM mark m

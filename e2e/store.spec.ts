@@ -75,6 +75,10 @@ test('a place is counted by scan and by sheet while work goes on, and booked by 
   await expect(approval.getByRole('row')).toHaveCount(4);
   await approval.getByLabel('reason').fill('counted after the move of the racks');
   await approval.getByRole('button', { name: 'Approve and book 3 differences' }).click();
+  // What was never known has no cost of its own: it is asked for where it is found.
+  await expect(approval.getByText(`What ${stray} costs is not known`)).toBeVisible();
+  await approval.getByLabel(`What one of ${stray} costs`).fill('16.50');
+  await approval.getByRole('button', { name: 'Approve and book 3 differences' }).click();
   await page.getByRole('link', { name: 'What it booked' }).click();
   await expect(page.getByText('counted after the move of the racks')).toBeVisible();
   await open(page, `/on-hand?q=${place}`);

@@ -4,7 +4,7 @@ import { build, fit, repack, teardown } from './making/kinds.ts';
 import { quality } from './quality/kinds.ts';
 import { open, receive } from './receiving/kinds.ts';
 import { goodsReturn, pack, ship } from './shipping/kinds.ts';
-import { amend, correct, giveNumbers, move } from './stock/kinds.ts';
+import { amend, correct, giveNumbers, move, revalue } from './stock/kinds.ts';
 
 /**
  * Every kind of booking, in the order of the API document. One entry in its word's `kinds.ts` says
@@ -27,6 +27,7 @@ export const BOOKING_KINDS = [
   correct,
   move,
   giveNumbers,
+  revalue,
   amend,
   quality
 ] as const;

@@ -11,7 +11,7 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     .flatMap((text) => rowId(text) ?? [])
     .slice(0, 50);
   const [sources, products, places] = await Promise.all([
-    readRepackSources(db(), ids),
+    readRepackSources(db(), ids, mayDo(locals.actor!.roles, 'see.costs')),
     readRepackProducts(db()),
     listPlaces(db())
   ]);

@@ -39,6 +39,8 @@ export interface Bill {
   validFrom: string;
   /** How much one batch makes; null where the whole order is one. */
   batch: string | null;
+  /** What making one costs beside its parts, for whoever sees costs. */
+  addedCost?: string | null;
   note: string;
   parts: readonly BillPart[];
   coProducts: readonly CoProduct[];
@@ -90,7 +92,7 @@ export interface BillFault {
  * products are checked by who knows them.
  */
 export function billFaults(
-  bill: Pick<Bill, 'product' | 'batch' | 'parts' | 'coProducts'>
+  bill: Pick<Bill, 'product' | 'batch' | 'parts' | 'coProducts'> & { addedCost?: string | null }
 ): BillFault[] {
   const faults: BillFault[] = [];
   const seen = new Map<string, number>();
@@ -102,6 +104,14 @@ export function billFaults(
       path: 'batch',
       number: bill.product,
       message: `“${bill.batch}” is no batch size above zero. Leave it empty where the whole order is one batch.`
+    });
+  const added = bill.addedCost ? parseQuantity(bill.addedCost) : null;
+  if (bill.addedCost && (added === null || added.lt(0)))
+    faults.push({
+      code: 'quantity.mismatch',
+      path: 'addedCost',
+      number: bill.product,
+      message: `“${bill.addedCost}” is no cost. Give a number from 0 up, or leave it empty where making it adds nothing.`
     });
   bill.parts.forEach((part, index) => {
     const path = `parts[${index}]`;

@@ -29,7 +29,8 @@ export const FAULT_CODES = [
   'wish.unmet',
   'count.closed',
   'approval.missing',
-  'transfer.unknown'
+  'transfer.unknown',
+  'cost.missing'
 ] as const;
 
 export type FaultCode = (typeof FAULT_CODES)[number];

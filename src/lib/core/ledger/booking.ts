@@ -90,6 +90,8 @@ export interface Rows {
   shippedUnits: number[];
   /** Cartons and pallets that come back with the shipment that is taken back. */
   unitsBack: number[];
+  /** What one of a mark cost when it came in by an event, or is worth from now on. */
+  told: { mark: MarkRef; ofEvent: number | null; unitCost: Quantity }[];
   /** Which shipments what comes back left by. */
   returned: { mark: MarkRef; shipmentId: number; quantity: Quantity }[];
   /** Faults gone on in spite of, with their reasons. */
@@ -119,6 +121,7 @@ export const emptyRows = (): Rows => ({
   packings: [],
   shippedUnits: [],
   unitsBack: [],
+  told: [],
   returned: [],
   reverses: null,
   remarks: [],

@@ -15,7 +15,10 @@ export interface EventKindFacts {
   /** Its number in the packed genealogy: never given to another kind, as indexes are kept in files. */
   code: number;
   balance: Meaning;
-  /** Null where no goods are named: steps on the floor, and a reversal, which is what it takes back. */
+  /**
+   * Null where no goods are named (steps on the floor; a reversal, which is what it takes back) or
+   * nothing befalls them (a revaluation).
+   */
   epcis: EpcisStep | null;
 }
 
@@ -74,7 +77,8 @@ export const EVENT_KINDS = {
     code: 26,
     balance: 'makes',
     epcis: { step: 'commissioning', disposition: 'active', action: 'ADD' }
-  }
+  },
+  revaluation: { code: 27, balance: null, epcis: null }
 } as const satisfies Record<string, EventKindFacts>;
 
 export type EventKind = keyof typeof EVENT_KINDS;

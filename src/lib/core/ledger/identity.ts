@@ -179,3 +179,14 @@ export function markNamed(
   );
   return null;
 }
+
+/** The same, where what has no numbers is named by its product alone. */
+export const namedOrLoose = (
+  product: KnownProduct,
+  line: MarkNamed,
+  path: string,
+  faults: Faults
+): Identity | null =>
+  line.serial || line.lot || product.plan.identity !== 'none'
+    ? markNamed(product, line, path, faults)
+    : BULK;

@@ -239,6 +239,22 @@ export interface CountApproval {
   reasons?: Reasons;
 }
 
+/** What marks cost, told otherwise than it was. */
+export interface Revaluation {
+  document: string;
+  /** The event they came in by, where that is corrected; left out where they are worth less now. */
+  receipt?: number;
+  lines: RevaluedLine[];
+  /** Freight and the like, spread over all that came in by the event. */
+  landed?: { amount: string; by: LandedBy };
+}
+export interface RevaluedLine extends MarkNamed {
+  product: string;
+  unitCost: string;
+}
+export const LANDED_BY = ['value', 'quantity', 'weight'] as const;
+export type LandedBy = (typeof LANDED_BY)[number];
+
 export interface MoveLine extends MarkNamed {
   product: string;
   from: string;

@@ -16,7 +16,8 @@ import type { Undoing } from './taking-back/undoing.ts';
 /** What cannot be taken back, and what mends it instead. */
 const NEVER: Readonly<Record<string, string>> = {
   reversal: 'is itself what took another back. Book what happened anew.',
-  station: 'is a step on the floor. Put it right at its station.'
+  station: 'is a step on the floor. Put it right at its station.',
+  revaluation: 'says what things cost. Tell their cost anew by another revaluation.'
 };
 
 export const reversalWants = (request: Reversal): Wants => ({

@@ -78,10 +78,13 @@ export interface KnownOrder {
   closed: boolean;
   partner: string | null;
   /**
-   * Per product id: what was ordered, the most the tolerance lets in, and what has been booked
-   * against it so far.
+   * Per product id: what was ordered, the most the tolerance lets in, what has been booked against
+   * it so far, and the price of one of its own unit.
    */
-  lines: ReadonlyMap<number, { ordered: Quantity; most: Quantity; done: Quantity }>;
+  lines: ReadonlyMap<
+    number,
+    { ordered: Quantity; most: Quantity; done: Quantity; price?: Quantity | null }
+  >;
   /** Numbers the supplier announced, by markKey; empty where none were. */
   announced: ReadonlySet<string>;
   /**
@@ -175,6 +178,8 @@ export interface KnownEvent {
     outputs: readonly { mark: number; quantity: Quantity }[];
   }[];
   changes: readonly KnownChange[];
+  /** The cost of one of what came in by it, as it is told by now; null where it is not known. */
+  costs: ReadonlyMap<number, Quantity | null>;
   /** What it put into cartons and pallets, or took out (below zero). */
   packings: readonly KnownPacking[];
   /** What it put into units, and took out. */
@@ -278,8 +283,10 @@ export interface Snapshot {
   recalled: ReadonlySet<number>;
   /** Where and how marks came in as opening stock already, for an opening; quantities as text. */
   opened: ReadonlyMap<number, readonly { place: number; document: string; quantity: string }[]>;
-  /** Mean cost of one unit of a mark, where any is known. */
+  /** The cost of one of a mark, where it is known. */
   costs: ReadonlyMap<number, Quantity>;
+  /** The currency costs are kept in, as ISO 4217; null where they are not kept. */
+  currency: string | null;
   /**
    * Of marks of which something happened after the booking's own date: what moved of them since, by
    * instant, the earliest first.

@@ -336,7 +336,7 @@ describe('taking a build back', () => {
       { mark: 21, place: 'A', quantity: q(1) },
       { mark: 22, place: 'A', quantity: q(1) }
     ],
-    ...{ fittings: [], removals: [], fittedSince: new Map() },
+    ...{ fittings: [], removals: [], fittedSince: new Map(), costs: new Map() },
     ...{ changes: [], packings: [], shipped: [], takenBack: new Set(), later: new Map() },
     undone: false,
     transformations: [

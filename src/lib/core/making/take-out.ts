@@ -1,4 +1,4 @@
-import { markNamed } from '../ledger/identity.ts';
+import { namedOrLoose } from '../ledger/identity.ts';
 import { lineQuantity, serialQuantity } from '../ledger/line-quantity.ts';
 import { findMark, findPlace, findProduct, nameOf, whereItLies } from '../ledger/lookup.ts';
 import type { PartOut } from '../ledger/request.ts';
@@ -34,16 +34,13 @@ export function takeOut(sheet: FittingSheet, host: Host | null, line: PartOut, p
   if (line.state === 'held' && part.state === 'usable') holdIt(sheet, part, product, path);
 }
 
-const LOOSE = { kind: 'bulk', number: '' } as const;
-
 function findPart(
   { snapshot, faults }: FittingSheet,
   product: KnownProduct,
   line: PartOut,
   path: string
 ): KnownMark | null {
-  const numbered = line.serial || line.lot || product.plan.identity !== 'none';
-  const named = numbered ? markNamed(product, line, path, faults) : LOOSE;
+  const named = namedOrLoose(product, line, path, faults);
   if (!named) return null;
   const mark = findMark(snapshot, product, named.kind, named.number);
   if (mark) return mark;

@@ -46,6 +46,7 @@ export function tryPlan(
     event: null,
     asBuilt: new Map(),
     costs: new Map(),
+    currency: null,
     promised: new Map(),
     offSpec: new Map(),
     units: new Map(),

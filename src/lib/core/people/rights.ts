@@ -26,6 +26,8 @@ export type Right =
   | 'book.repack'
   | 'book.reverse'
   | 'book.return'
+  | 'book.revalue'
+  | 'see.costs'
   | 'recall'
   | 'capture'
   | 'trace'
@@ -133,6 +135,8 @@ const RIGHTS: Record<Role, readonly Right[]> = {
     'book.repack',
     'book.reverse',
     'book.return',
+    'book.revalue',
+    'see.costs',
     'recall',
     'floor',
     'amend',
@@ -148,8 +152,8 @@ const RIGHTS: Record<Role, readonly Right[]> = {
     'edit.catalogue'
   ],
   // Reads all, changes nothing: not even a draft.
-  auditor: ['read', 'trace'],
-  administrator: ['read', 'trace', 'import', 'edit.catalogue', 'edit.people']
+  auditor: ['read', 'trace', 'see.costs'],
+  administrator: ['read', 'trace', 'see.costs', 'import', 'edit.catalogue', 'edit.people']
 };
 
 /** Whether any of the roles carries the right. */

@@ -49,7 +49,8 @@ function takeLine(sheet: ReceivingSheet, line: ReceiptLine, index: number): Book
   const sent = product.plan.receivedTo === 'quarantine';
   const place = named && placeFor(snapshot, product, sent, named, `${path}.place`, faults);
   const asked = lineQuantity(product, line.quantity, `${path}.quantity`, faults, line.unit);
-  const unitCost = readUnitCost(product, line.unitCost, `${path}.unitCost`, faults);
+  const told = readUnitCost(product, line.unitCost, `${path}.unitCost`, faults);
+  const unitCost = told ?? snapshot.order?.lines.get(product.id)?.price;
   for (const row of readLine(sheet, { product, line, index, asked, path })) {
     const mark = markOfRow(sheet, product, row);
     if (mark === null) continue;

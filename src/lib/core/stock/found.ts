@@ -135,6 +135,18 @@ function carryOver(finding: Finding, { product, place, path }: Found, serial: Kn
   faults.note(path, message, serial.number!);
 }
 
+/**
+ * Where costs are kept, what is found has one: its own, or the one that is given.
+ * Faults: cost.missing.
+ */
+function tellNoCost({ snapshot, faults }: Finding, found: Found, mark: MarkRef): void {
+  const { product, unitCost, path, identity } = found;
+  if (snapshot.currency === null || unitCost !== null || snapshot.costs.has(mark)) return;
+  const number = identity.number || product.code;
+  const message = `What ${number} costs is not known. Say what one ${product.unit} of it costs, in ${snapshot.currency}.`;
+  faults.add('cost.missing', `${path}.unitCost`, message, number);
+}
+
 /** More than was known lies there, or first in quarantine where the plan wishes it. */
 function gain(finding: Finding, found: Found, mark: MarkRef): void {
   const { snapshot, rows, available, faults } = finding;
@@ -143,6 +155,6 @@ function gain(finding: Finding, found: Found, mark: MarkRef): void {
   const to = placeFor(snapshot, product, sent, place, `${path}.place`, faults);
   if (!to) return;
   available.add(mark, to, quantity);
-  const unitCost = found.unitCost ?? snapshot.costs.get(mark);
-  rows.movements.push(costed({ mark, placeId: to.id, quantity }, unitCost));
+  tellNoCost(finding, found, mark);
+  rows.movements.push(costed({ mark, placeId: to.id, quantity }, found.unitCost));
 }

@@ -12,7 +12,10 @@ import { trimZeros } from '../kernel/quantity-text.ts';
 import { today } from '../kernel/clock.ts';
 
 /** A bill as it is given; codes as typed, quantities as decimal strings. */
-export type GivenBill = Omit<Bill, 'product' | 'version' | 'validFrom'> & { validFrom?: string };
+export type GivenBill = Omit<Bill, 'product' | 'version' | 'validFrom' | 'addedCost'> & {
+  validFrom?: string;
+  addedCost?: string | null;
+};
 
 interface BillRow {
   id: number;
@@ -20,6 +23,7 @@ interface BillRow {
   version: number;
   validFrom: string;
   batch: string | null;
+  addedCost: string | null;
   note: string;
 }
 interface PartRow {
@@ -38,13 +42,14 @@ interface PartRow {
  * The bill of a product that is in force on a day, as a fragment giving its id; before the first
  * one's day the first one counts.
  */
-export const inForce = (db: Db, product: ReturnType<Db>, day: string) =>
+export const inForce = (db: Db, product: ReturnType<Db>, day: string | ReturnType<Db>) =>
   db`
     (
       SELECT b.id
       FROM bill b
       WHERE b.product_id = ${product}
-      ORDER BY (b.valid_from <= ${day}) DESC, abs(b.valid_from - ${day}::date), b.version DESC
+      ORDER BY
+        (b.valid_from <= ${day}::date) DESC, abs(b.valid_from - ${day}::date), b.version DESC
       LIMIT 1
     )
   `;
@@ -52,7 +57,8 @@ export const inForce = (db: Db, product: ReturnType<Db>, day: string) =>
 async function billsByIds(db: Db, ids: readonly number[]): Promise<Map<number, Bill>> {
   const [heads, parts, co] = await Promise.all([
     db<BillRow[]>`
-      SELECT b.id, p.code AS product, b.version, b.valid_from AS "validFrom", b.batch, b.note
+      SELECT b.id, p.code AS product, b.version, b.valid_from AS "validFrom", b.batch,
+        b.added_cost AS "addedCost", b.note
       FROM bill b
         JOIN product p ON p.id = b.product_id
       WHERE b.id = ANY(${ids as number[]})
@@ -81,11 +87,12 @@ async function billsByIds(db: Db, ids: readonly number[]): Promise<Map<number, B
   const partsOf = groupBy(parts, (part) => part.bill_id),
     coOf = groupBy(co, (one) => one.bill_id);
   return new Map(
-    heads.map(({ id, batch, ...head }) => [
+    heads.map(({ id, batch, addedCost, ...head }) => [
       id,
       {
         ...head,
         batch: batch === null ? null : trimZeros(batch),
+        addedCost: addedCost === null ? null : trimZeros(addedCost),
         parts: (partsOf.get(id) ?? []).map(({ bill_id: _, ...part }) => ({
           ...part,
           quantity: trimZeros(part.quantity),
@@ -388,8 +395,12 @@ export async function putBill(
         'Nothing was changed.'
       );
     const present = await readBill(tx, product.code, { day: validFrom });
+    // Whoever does not see costs leaves them out: they stay what they were.
+    const addedCost =
+      given.addedCost === undefined ? (present?.addedCost ?? null) : given.addedCost;
     const cleaned = {
       batch: given.batch,
+      addedCost: addedCost === null ? null : parseQuantity(addedCost)!.toFixed(),
       note: given.note,
       parts: given.parts.map((part) => ({
         ...part,
@@ -404,9 +415,9 @@ export async function putBill(
     if (!present && given.parts.length === 0 && given.coProducts.length === 0)
       return { bill: { product: product.code, version: 0, validFrom, ...cleaned }, created: false };
     const [row] = await tx<{ id: number; version: number }[]>`
-      INSERT INTO bill (product_id, version, valid_from, batch, note, made_by)
+      INSERT INTO bill (product_id, version, valid_from, batch, added_cost, note, made_by)
       SELECT ${product.id}, coalesce(max(version), 0) + 1, ${validFrom}, ${given.batch},
-        ${given.note}, ${madeBy}
+        ${cleaned.addedCost}, ${given.note}, ${madeBy}
       FROM bill
       WHERE product_id = ${product.id}
       RETURNING id, version
@@ -529,9 +540,10 @@ function checkQuantity(
 }
 
 const sameBill = (a: GivenBill, b: GivenBill): boolean => {
-  const plain = ({ batch, note, parts, coProducts }: GivenBill) =>
+  const plain = ({ batch, addedCost, note, parts, coProducts }: GivenBill) =>
     JSON.stringify([
       batch === null ? null : Number(batch),
+      addedCost == null ? null : Number(addedCost),
       note,
       parts.map(
         ({ product, quantity, per, scrapPercent, follow, positions, alternates, revision }) => [

@@ -34,6 +34,9 @@ export const Bill = z
       .nullable()
       .default(null)
       .meta({ description: 'How much one batch makes, for parts needed once a batch' }),
+    addedCost: quantity.nullish().meta({
+      description: 'What making one costs beside its parts; left out, it stays what it was'
+    }),
     note: z.string().trim().max(2000).default(''),
     parts: z.array(billPart).max(20_000),
     coProducts: z
@@ -108,7 +111,12 @@ export const Company = z
   .strictObject({
     name,
     gs1Prefix: z.string().regex(/^[0-9]{6,12}$/, 'A GS1 company prefix has 6 to 12 digits'),
-    address: z.string().max(1000).default('')
+    address: z.string().max(1000).default(''),
+    currency: z
+      .string()
+      .regex(/^[A-Z]{3}$/, 'A currency has three capital letters, such as EUR (ISO 4217)')
+      .nullish()
+      .meta({ description: 'Currency costs are kept in; null where they are not kept' })
   })
   .meta({ id: 'Company' });
 

@@ -410,7 +410,7 @@ describe('records to hand out', () => {
       ...{ document: 'A', reason: 'label read again' },
       lines: [{ product: 'LOT', lot: 'C-2', to: { expires: '2031-01-01' } }]
     } as never);
-    const { body } = await writeLedger(world.sql, { number: 'C-2' }, 'csv');
+    const { body } = await writeLedger(world.sql, { number: 'C-2' }, 'csv', true);
     const [head, ...lines] = new TextDecoder()
       .decode(body)
       .replace(/^\uFEFF/, '')
@@ -429,12 +429,14 @@ describe('records to hand out', () => {
     ]);
   });
   it('are the ledger as table and as EPCIS', async () => {
-    const csv = new TextDecoder().decode((await writeLedger(world.sql, {}, 'csv')).body);
+    const csv = new TextDecoder().decode((await writeLedger(world.sql, {}, 'csv', true)).body);
     expect(csv.split('\r\n').length).toBeGreaterThan(14);
     expect(
       validEpcis(
         JSON.parse(
-          new TextDecoder().decode((await writeLedger(world.sql, { number: 'U1' }, 'epcis')).body)
+          new TextDecoder().decode(
+            (await writeLedger(world.sql, { number: 'U1' }, 'epcis', true)).body
+          )
         )
       )
     ).toEqual([]);

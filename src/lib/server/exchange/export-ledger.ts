@@ -6,16 +6,20 @@ import { writeEvents } from './write-events.ts';
 
 /**
  * The ledger of a period, or of a lot or serial: all it moved, changed and went on in spite of as a
- * table, or the events as EPCIS 2.0. @throws Problem 422 where it is more than one file takes
+ * table, or the events as EPCIS 2.0.
+ * @param seesCosts whether whoever asks may see costs; their column is left out otherwise
+ * @throws Problem 422 where it is more than one file takes
  */
 export async function writeLedger(
   db: Db,
   asked: RecordQuery,
-  format: 'csv' | 'xlsx' | 'epcis'
+  format: 'csv' | 'xlsx' | 'epcis',
+  seesCosts: boolean
 ): Promise<Written> {
   const ids = await askedEvents(db, asked);
+  const columns = LEDGER_COLUMNS.filter(({ key }) => seesCosts || key !== 'unitCost');
   if (format !== 'epcis')
-    return writeTable('ledger', format, LEDGER_COLUMNS, await readLedgerRows(db, ids));
+    return writeTable('ledger', format, columns, await readLedgerRows(db, ids));
   return {
     body: new TextEncoder().encode(JSON.stringify(await writeEvents(db, ids))),
     type: 'application/ld+json',

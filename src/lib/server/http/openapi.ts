@@ -419,6 +419,20 @@ export const OPERATIONS: readonly Operation[] = [
   },
   {
     method: 'get',
+    path: '/value',
+    summary: 'What stock is worth, now or at the end of a day; unknown cost is counted, never zero',
+    query: schemas.ValueQuery,
+    answer: schemas.Value
+  },
+  {
+    method: 'get',
+    path: '/value/changes',
+    summary: 'Gains, losses, scrap and revaluations of a period with their cost',
+    query: schemas.ValueChangesQuery,
+    answer: schemas.ValueChanges
+  },
+  {
+    method: 'get',
     path: '/transfers',
     summary: 'Transfers between sites, those with goods under way first',
     answer: anything

@@ -40,6 +40,8 @@ export interface BookingKind<Request extends { document: string }> {
   /** What is read for it; a decision finds nothing in its snapshot that is not said here. */
   wants: (request: Request) => Wants;
   decide: (snapshot: Snapshot, request: Request) => Decision;
+  /** What is brought up to date before it is decided, outside of its transaction. */
+  before?: (sql: Sql) => Promise<void>;
   /** What else changes with it, in the same transaction: promises that are kept. */
   after?: (tx: Tx, eventId: number, rows: Rows) => Promise<void>;
 }
@@ -90,6 +92,7 @@ export async function book<Request extends Circumstances>(
     .update(kind.eventKind(request))
     .update(JSON.stringify(request))
     .digest();
+  if (!('savepoint' in sql)) await kind.before?.(sql);
   for (let attempt = 1; ; attempt++) {
     try {
       return await within(sql, async (tx) => {
@@ -214,6 +217,7 @@ export async function check<Request extends Circumstances>(
   request: Request
 ): Promise<Verdict> {
   requireRight(actor, rightFor(kind, request));
+  await kind.before?.(sql);
   return (await sql.begin('READ ONLY', async (tx) => {
     // Asked for first and awaited last, so that it costs no round trip of its own.
     const drafts = onOtherDrafts(tx, actor.personId, () =>

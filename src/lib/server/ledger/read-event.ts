@@ -6,7 +6,7 @@ import type {
   KnownPacking,
   LaterEvent
 } from '../../core/ledger/snapshot.ts';
-import { quantity } from '../../core/quantity/quantity.ts';
+import { quantity, type Quantity } from '../../core/quantity/quantity.ts';
 import { idList } from '../kernel/db/id-list.ts';
 import type { Tx } from '../kernel/db/client.ts';
 
@@ -44,7 +44,7 @@ export async function readEvent(tx: Tx, id: number, lock: boolean): Promise<Even
     WHERE id = ${id}
   `;
   if (!event) return null;
-  const [movements, transformations, changes, packings, shipped, takenBack, fitted] =
+  const [movements, transformations, changes, packings, shipped, takenBack, fitted, costs] =
     await Promise.all([
       tx<{ mark: number; place: string; place_id: number; quantity: string }[]>`
       SELECT v.mark_id AS mark, p.code AS place, v.place_id, v.quantity
@@ -64,7 +64,8 @@ export async function readEvent(tx: Tx, id: number, lock: boolean): Promise<Even
       ORDER BY u.id
     `,
       readTakenBack(tx, id),
-      readFittings(tx, id)
+      readFittings(tx, id),
+      readCostsIn(tx, id)
     ]);
   const marks = [
     ...new Set([
@@ -78,7 +79,7 @@ export async function readEvent(tx: Tx, id: number, lock: boolean): Promise<Even
     ...{ id, kind: event.kind, document: event.document, undone: event.undone },
     ...{ orderId: event.order_id, partnerId: event.partner_id },
     movements: movements.map((row) => ({ ...row, quantity: quantity(row.quantity) })),
-    ...{ transformations, changes, packings, takenBack },
+    ...{ transformations, changes, packings, takenBack, costs },
     shipped: shipped.map((row) => row.sscc),
     ...fitted,
     later: await readLater(tx, id, [...marks, ...hosts]),
@@ -92,6 +93,28 @@ const packagesOf = ({ shipped, packings }: KnownEvent): string[] => [
   ...shipped,
   ...packings.flatMap(({ unit, child }) => (child === null ? [unit] : [unit, child]))
 ];
+
+/** What one of each cost that came in by an event: as told last, where it was corrected. */
+async function readCostsIn(tx: Tx, id: number): Promise<Map<number, Quantity | null>> {
+  const rows = await tx<{ mark: number; cost: string | null }[]>`
+    SELECT v.mark_id AS mark,
+      coalesce(
+        (
+          SELECT c.unit_cost
+          FROM cost_told c
+          WHERE c.mark_id = v.mark_id AND c.of_event = ${id}
+          ORDER BY c.event_id DESC
+          LIMIT 1
+        ),
+        CASE WHEN bool_and(v.unit_cost IS NOT NULL) THEN
+          sum(v.quantity * v.unit_cost) / sum(v.quantity) END
+      )::text AS cost
+    FROM movement v
+    WHERE v.event_id = ${id} AND v.quantity > 0
+    GROUP BY v.mark_id
+  `;
+  return new Map(rows.map(({ mark, cost }) => [mark, cost === null ? null : quantity(cost)]));
+}
 
 /** Its transformations, and those that a reversal of part of it left standing anew. */
 async function readTies(tx: Tx, id: number): Promise<KnownEvent['transformations']> {

@@ -121,6 +121,7 @@ export async function readSnapshot(
     bills,
     judged,
     costs,
+    currency,
     wishes,
     granted,
     sales,
@@ -136,6 +137,7 @@ export async function readSnapshot(
       : [],
     customer === null ? NOT_JUDGED : readJudged(tx, found, allProducts, customer),
     wants.costs ? readCosts(tx, ids) : new Map(),
+    wants.costs ? readCurrency(tx) : null,
     customer === null ? new Map() : readWishesOf(tx, customer, allProducts),
     wants.packed && order ? readGrantedBefore(tx, order.id) : [],
     wants.sales ? readSales(tx, ids) : new Map(),
@@ -194,6 +196,7 @@ export async function readSnapshot(
     offSpec: judged.offSpec,
     untested: judged.untested,
     costs,
+    currency,
     units,
     packed,
     wishes,
@@ -260,8 +263,12 @@ async function readOrder(
       AND upper(o.number) = ${numberKey(number)} ${lock ? tx`FOR NO KEY UPDATE OF o` : tx``}
   `;
   if (!row) return null;
-  const lines = await tx<{ product_id: number; ordered: string; most: string; done: string }[]>`
+  const lines = await tx<
+    { product_id: number; ordered: string; most: string; done: string; price: string | null }[]
+  >`
     SELECT l.product_id, sum(l.quantity) AS ordered,
+      CASE WHEN bool_and(l.unit_price IS NOT NULL) THEN
+        sum(l.quantity * l.unit_price) / sum(l.quantity) END AS price,
       sum(l.quantity * (1 + coalesce(l.over_percent, p.over_receipt_percent) / 100)) AS most,
       coalesce(
         (
@@ -322,7 +329,12 @@ async function readOrder(
     lines: new Map(
       lines.map((line) => [
         line.product_id,
-        { ordered: quantity(line.ordered), most: quantity(line.most), done: quantity(line.done) }
+        {
+          ordered: quantity(line.ordered),
+          most: quantity(line.most),
+          done: quantity(line.done),
+          price: line.price === null ? null : quantity(line.price)
+        }
       ])
     ),
     announced: new Set(
@@ -699,18 +711,21 @@ async function readBespoken(
   return { promised: exact(rows.promised), packed: exact(rows.packed) };
 }
 
-/** Mean cost of one unit of each mark over what came in with a cost. */
+/** The cost of one of each mark, where it is known: see stock/costs. */
 async function readCosts(tx: Tx, ids: readonly number[]): Promise<Map<number, Quantity>> {
-  const rows = await tx<{ mark: number; cost: string }[]>`
-    SELECT mark_id AS mark, sum(quantity * unit_cost) / sum(quantity) AS cost
-    FROM movement
-    WHERE mark_id = ANY(${ids as number[]})
-      AND quantity > 0
-      AND unit_cost IS NOT NULL
-      AND NOT is_taken_back(event_id, mark_id)
-    GROUP BY mark_id
+  const rows = await tx<{ mark: number; cost: string | null }[]>`
+    SELECT DISTINCT ON (mark_id) mark_id AS mark, unit_cost AS cost
+    FROM mark_cost
+    WHERE mark_id = ANY(${idList(ids)}::text::bigint[])
+    ORDER BY mark_id, event_id DESC, told_by DESC
   `;
-  return new Map(rows.map((row) => [row.mark, quantity(row.cost).toDecimalPlaces(6)]));
+  return new Map(rows.flatMap(({ mark, cost }) => (cost === null ? [] : [[mark, quantity(cost)]])));
+}
+
+/** The currency costs are kept in; null where they are not. */
+async function readCurrency(tx: Tx): Promise<string | null> {
+  const [row] = await tx<{ currency: string | null }[]>`SELECT currency FROM company`;
+  return row?.currency ?? null;
 }
 
 /** The products of marks that the request did not name itself. */

@@ -216,6 +216,18 @@ export async function writeRows<T>(
       `.execute()
     );
   sent.push(...writeFittings(tx, eventId, rows, real));
+  if (rows.told.length > 0)
+    sent.push(
+      tx`
+        INSERT INTO cost_told (event_id, mark_id, of_event, unit_cost)
+        SELECT ${eventId}::bigint, *
+        FROM unnest(
+          ${rows.told.map((row) => real(row.mark))}::bigint[],
+            ${rows.told.map((row) => row.ofEvent)}::bigint[],
+            ${rows.told.map((row) => row.unitCost.toFixed())}::numeric[]
+        )
+      `.execute()
+    );
   if (rows.unitsBack.length > 0)
     sent.push(
       tx`

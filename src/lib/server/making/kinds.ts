@@ -9,6 +9,7 @@ import type {
   Fitting as FittingRequest
 } from '../../core/ledger/request.ts';
 import type { BookingKind, Circumstances } from '../ledger/book.ts';
+import { carryCosts } from '../stock/costs/carry-costs.ts';
 import { Build, Fitting, Repack, Teardown } from './schemas.ts';
 
 /** Components become finished units or a batch. */
@@ -33,6 +34,7 @@ export const repack: BookingKind<RepackRequest & Circumstances> = {
   right: 'book.repack',
   eventKinds: ['repack'],
   eventKind: () => 'repack',
+  before: carryCosts,
   wants: repackWants,
   decide: decideRepack
 };

@@ -1,11 +1,12 @@
 import { expiryOf, stateOf } from '../kernel/db/what-counts.ts';
 import type { Marking } from '../../core/catalogue/marking.ts';
-import type { Db } from '../kernel/db/client.ts';
+import type { Db, Sql } from '../kernel/db/client.ts';
+import { carryCosts } from '../stock/costs/carry-costs.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
 /**
- * A lot or serial to be repacked, at one of the places it lies, with its weight and what one unit
- * of it cost on average.
+ * A lot or serial to be repacked, at one of the places it lies, with its weight and what one of it
+ * costs, for whoever may see that.
  */
 export interface RepackSource {
   id: number;
@@ -31,17 +32,27 @@ export interface RepackProduct {
   netWeightKg: string | null;
 }
 
-/** The marks to be repacked with where most of each lies; those that lie nowhere are left out. */
-export async function readRepackSources(db: Db, ids: readonly number[]): Promise<RepackSource[]> {
+/**
+ * The marks to be repacked with where most of each lies; those that lie nowhere are left out.
+ * @param seesCosts whether whoever asks may see what they cost
+ */
+export async function readRepackSources(
+  db: Sql,
+  ids: readonly number[],
+  seesCosts: boolean
+): Promise<RepackSource[]> {
+  await carryCosts(db);
   const rows = await db<RepackSource[]>`
     SELECT DISTINCT ON (m.id) m.id, p.code AS product, p.name, p.unit, m.kind, m.number,
       l.number AS lot, ${expiryOf(db)} AS expires,
       ${stateOf(db)} AS state,
       c.code AS place, s.quantity, p.net_weight_kg AS "netWeightKg",
       (
-        SELECT round(sum(v.quantity * v.unit_cost) / sum(v.quantity), 6)
-        FROM movement v
-        WHERE v.mark_id = m.id AND v.quantity > 0 AND v.unit_cost IS NOT NULL
+        SELECT round(k.unit_cost, 6)
+        FROM mark_cost k
+        WHERE k.mark_id = m.id
+        ORDER BY k.event_id DESC, k.told_by DESC
+        LIMIT 1
       ) AS "unitCost"
     FROM mark m
       JOIN product p ON p.id = m.product_id
@@ -60,7 +71,7 @@ export async function readRepackSources(db: Db, ids: readonly number[]): Promise
             ...row,
             quantity: trimZeros(row.quantity),
             netWeightKg: row.netWeightKg && trimZeros(row.netWeightKg),
-            unitCost: row.unitCost && trimZeros(row.unitCost)
+            unitCost: seesCosts && row.unitCost ? trimZeros(row.unitCost) : null
           }
         ]
       : [];

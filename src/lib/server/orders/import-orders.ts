@@ -33,6 +33,7 @@ export const ORDER_COLUMNS = (kind: OrderKind): readonly TableColumn[] => [
   { key: 'note', says: 'note' },
   ...(kind === 'purchase'
     ? [
+        { key: 'unitPrice', says: 'unit price', also: ['price'] },
         { key: 'overPercent', says: 'over-receipt per cent', also: ['tolerance'] },
         { key: 'lot', says: 'announced lot', also: ['lot'] },
         { key: 'serial', says: 'announced serial', also: ['serial'] },
@@ -79,6 +80,7 @@ interface LineBody {
   quantity: string;
   unit?: string;
   overPercent?: string;
+  unitPrice?: string;
   announced: Record<string, string>[];
 }
 
@@ -111,6 +113,7 @@ function bodyOf(
       quantity = '',
       unit = '',
       overPercent = '',
+      unitPrice = '',
       lot = '',
       serial = '',
       supplierNumber = ''
@@ -125,6 +128,7 @@ function bodyOf(
       quantity,
       ...(unit ? { unit } : {}),
       ...(overPercent ? { overPercent } : {}),
+      ...(unitPrice ? { unitPrice } : {}),
       announced: []
     };
     if (line.quantity === '') line.quantity = quantity;

@@ -35,6 +35,10 @@ export const Order = z
             .max(20)
             .nullish()
             .meta({ description: 'Another unit of the product that the quantity is in' }),
+          unitPrice: quantity.nullish().meta({
+            description:
+              'Of a purchase order: the price of one, of the unit the quantity is in; left out, it stays what it was'
+          }),
           overPercent: quantity.nullish().meta({
             description:
               'How much more may come in on this line, in per cent; that of the product where not given'

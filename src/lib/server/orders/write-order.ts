@@ -12,6 +12,7 @@ import { keepAnnounced } from './announced.ts';
 import { today } from '../kernel/clock.ts';
 import { readBill } from '../catalogue/bills.ts';
 import { followProducts } from './follow-products.ts';
+import { orderPrices } from './order-prices.ts';
 import { cleanCode } from '../kernel/code.ts';
 
 /** Who may enter an order is who may book it. */
@@ -124,11 +125,12 @@ export async function putOrder(
         }
       ]);
     const products = lines.map((line) => line.productId);
+    const prices = await orderPrices(tx, row.id, given, lines);
     if (before) await followProducts(tx, row.id, products);
     await tx`DELETE FROM order_line WHERE order_id = ${row.id}`;
     await tx`
       INSERT INTO order_line (
-        order_id, line, product_id, quantity, unit, unit_quantity, over_percent
+        order_id, line, product_id, quantity, unit, unit_quantity, over_percent, unit_price
       )
       SELECT ${row.id}::bigint, *
       FROM unnest(
@@ -137,7 +139,7 @@ export async function putOrder(
           ${lines.map((line) => line.quantity)}::numeric[],
           ${lines.map((line) => line.unit)}::text[],
           ${lines.map((line) => line.unitQuantity)}::numeric[],
-          ${lines.map((line) => line.overPercent)}::numeric[]
+          ${lines.map((line) => line.overPercent)}::numeric[], ${prices}::numeric[]
       )
     `;
     // Numbers announced before stay where the order is entered again without saying anything of
@@ -255,6 +257,17 @@ async function readLines(
         path: `${path}.quantity`,
         number: product.code,
         message: `${product.code} is counted in ${product.unit} with ${product.decimals} decimals; ${line.quantity} is finer.`
+      });
+    const price = line.unitPrice == null ? null : parseQuantity(line.unitPrice);
+    if (line.unitPrice != null && (kind !== 'purchase' || price === null || price.lt(0)))
+      errors.push({
+        code: 'quantity.mismatch',
+        path: `${path}.unitPrice`,
+        number: product.code,
+        message:
+          kind === 'purchase'
+            ? `“${shown(line.unitPrice)}” is no price. Give a number from 0 up, or leave it out where it is not known.`
+            : 'Only a purchase order says prices here. Leave it out.'
       });
     if (line.overPercent && (over === null || over.lt(0) || over.gt(100)))
       errors.push({

@@ -1,15 +1,18 @@
 import { correctionWants, decideCorrection } from '../../core/stock/correct.ts';
 import { decideMove, leavesQuarantine, moveWants } from '../../core/stock/decide-move.ts';
 import { decideIdentification, identificationWants } from '../../core/stock/give-numbers.ts';
+import { decideRevaluation, revaluationWants } from '../../core/stock/costs/decide-revaluation.ts';
 import { amendmentWants, decideAmendment } from '../../core/stock/amend.ts';
 import type {
   Correction as CorrectionRequest,
   Move as MoveRequest,
   Identification as IdentificationRequest,
-  Amendment as AmendmentRequest
+  Amendment as AmendmentRequest,
+  Revaluation as RevaluationRequest
 } from '../../core/ledger/request.ts';
 import type { BookingKind, Circumstances } from '../ledger/book.ts';
-import { Correction, Move, Identification, Amendment } from './schemas.ts';
+import { carryCosts } from './costs/carry-costs.ts';
+import { Correction, Move, Identification, Amendment, Revaluation } from './schemas.ts';
 
 /** What was counted differently, or destroyed. */
 export const correct: BookingKind<CorrectionRequest & Circumstances> = {
@@ -20,8 +23,22 @@ export const correct: BookingKind<CorrectionRequest & Circumstances> = {
   right: (request) => (request.kind === 'scrap' ? 'book.scrap' : 'book.correct'),
   eventKinds: ['gain', 'loss', 'scrap'],
   eventKind: (request) => request.kind,
+  before: carryCosts,
   wants: correctionWants,
   decide: decideCorrection
+};
+
+/** What marks cost, told otherwise. */
+export const revalue: BookingKind<RevaluationRequest & Circumstances> = {
+  path: 'revaluations',
+  summary: 'Say what marks cost: what came in by a receipt, or what they are worth from now on',
+  schema: Revaluation,
+  rights: ['book.revalue'],
+  right: 'book.revalue',
+  eventKinds: ['revaluation'],
+  eventKind: () => 'revaluation',
+  wants: revaluationWants,
+  decide: decideRevaluation
 };
 
 /** Goods go to another place: put away after they came in, or moved. */

@@ -1,6 +1,9 @@
 import { z } from 'zod';
+import { VALUED_BY } from './costs/read-value.ts';
 import {
   circumstances,
+  code,
+  day,
   reason,
   rows,
   text,
@@ -13,6 +16,7 @@ import {
   whole
 } from '../kernel/fields.ts';
 import { LABEL_SYMBOLS, LABEL_SIZES, type LabelSize } from '../../core/labels/label.ts';
+import { LANDED_BY } from '../../core/ledger/request.ts';
 import { MarkRecord } from '../ledger/schemas.ts';
 
 export const Correction = z
@@ -37,6 +41,79 @@ export const Correction = z
     ).min(1)
   })
   .meta({ id: 'Correction' });
+
+export const Revaluation = z
+  .strictObject({
+    ...circumstances,
+    reason,
+    receipt: z.int().positive().optional().meta({
+      description: 'Id of the event the goods came in by, where its cost is corrected'
+    }),
+    lines: rows(z.strictObject({ product: text, ...mark, unitCost: quantity })).default([]),
+    landed: z
+      .strictObject({ amount: quantity, by: z.enum(LANDED_BY) })
+      .optional()
+      .meta({ description: 'Freight and the like, spread over all that came in by the receipt' })
+  })
+  .meta({ id: 'Revaluation' });
+
+const valueAsked = {
+  day: day.optional().meta({ description: 'As it stood at the end of this day; now if left out' }),
+  product: code.optional(),
+  place: code.optional(),
+  number: code.optional().meta({ description: 'A lot with its serials, or a serial' })
+};
+
+export const ValueQuery = z.strictObject({
+  ...valueAsked,
+  format: z.enum(['json', 'csv', 'xlsx', 'pdf']).default('json'),
+  by: z.enum(VALUED_BY).default('product').meta({ description: 'What the PDF adds up' })
+});
+
+export const ValueChangesQuery = z.strictObject({
+  from: day,
+  to: day,
+  format: z.enum(['json', 'csv', 'xlsx', 'pdf']).default('json')
+});
+
+const sums = { amount: z.string(), unknown: z.int() };
+
+export const Value = z
+  .strictObject({
+    rows: z.array(
+      z.strictObject({
+        product: z.string(),
+        name: z.string(),
+        unit: z.string(),
+        mark: z.strictObject({
+          id: z.int(),
+          kind: z.enum(['lot', 'serial', 'bulk']),
+          number: z.string().nullable(),
+          lot: z.string().nullable()
+        }),
+        place: z.string(),
+        quantity: z.string(),
+        unitCost: z.string().nullable(),
+        value: z.string().nullable()
+      })
+    ),
+    count: z.int(),
+    total: z.string(),
+    unknown: z.int(),
+    currency: z.string().nullable()
+  })
+  .meta({ id: 'Value' });
+
+export const ValueChanges = z
+  .strictObject({
+    rows: z.array(
+      z.object({ event: z.int(), kind: z.string(), amount: z.string().nullable() }).loose()
+    ),
+    count: z.int(),
+    sums: z.array(z.strictObject({ kind: z.string(), ...sums })),
+    currency: z.string().nullable()
+  })
+  .meta({ id: 'ValueChanges' });
 
 export const Move = z
   .strictObject({

@@ -69,8 +69,11 @@
     arrived: Record<string, string>;
     reasons: Record<string, string>;
     approvals?: Approval[];
+    costs?: Record<string, string>;
   }
   interface Props {
+    /** Of a receipt, for whoever sees costs: the prices of the order, by line. */
+    costs?: { currency: string | null; prices: Record<string, string> } | null;
     mode: Mode;
     order: Booked & {
       number: string;
@@ -90,7 +93,18 @@
     next: string | null;
     list?: Snippet;
   }
-  let { mode, order, places, available, draft, today, mayBook, next, list }: Props = $props();
+  let {
+    mode,
+    order,
+    places,
+    available,
+    draft,
+    today,
+    mayBook,
+    next,
+    list,
+    costs = null
+  }: Props = $props();
 
   const WORDS = {
     receive: {
@@ -132,6 +146,8 @@
   let units = $state.raw<Record<string, string>>(kept?.units ?? {});
   /** How much of each line came in, where numbers may come later. */
   let arrived = $state.raw<Record<string, string>>(kept?.arrived ?? {});
+  /** What one of each line cost, where that is not what its order says. */
+  let unitCosts = $state.raw<Record<string, string>>(kept?.costs ?? {});
   let reasons = $state.raw<Record<string, string>>(kept?.reasons ?? {});
   let approvals = $state.raw<Approval[]>(kept?.approvals ?? []);
   let at = $state(
@@ -176,7 +192,10 @@
         kind: words.kind,
         sheet: `${mode} ${order.number}`,
         readonly: !mayBook,
-        body: () => ({ lines: rows, place, reference, units, arrived, reasons, approvals }),
+        body: () => ({
+          ...{ lines: rows, place, reference, units, arrived, reasons, approvals },
+          costs: unitCosts
+        }),
         request: () => built?.request ?? null,
         numbers: () =>
           draftNumbers(
@@ -218,6 +237,7 @@
       ...(place ? { place } : {}),
       quantity: amount,
       ...(units[one.line] ? { unit: units[one.line] } : {}),
+      ...(unitCosts[one.line]?.trim() ? { unitCost: unitCosts[one.line] } : {}),
       ...(marks.length > 0 ? { marks } : {})
     }));
     return {
@@ -824,6 +844,20 @@
                 aria-label="How much of {line.product} arrived"
               />
               {line.unit}</label
+            >{/if}
+          {#if costs}<label class="inline"
+              >cost of one <input
+                class="field number amount"
+                inputmode="decimal"
+                value={unitCosts[line.line] ?? ''}
+                placeholder={costs.prices[line.line] ?? 'not known'}
+                oninput={(event) => {
+                  unitCosts = { ...unitCosts, [line.line]: event.currentTarget.value };
+                  work.changed();
+                }}
+                aria-label="What one {line.unit} of {line.product} cost"
+              />
+              {costs.currency ?? ''}</label
             >{/if}
           {#if faults.length + work.faults.length > 0 && lineRows.length > 8}<button
               class="act quiet"

@@ -6,6 +6,7 @@
   import { newKey } from '../frame/new-key.ts';
   import Cut from '../parts/Cut.svelte';
   import { count, sayQuantity } from '../parts/say.ts';
+  import { costsAsked, costsTold } from './asked-costs.ts';
   import { sayOff, sayWhyMore } from './count-verdict.ts';
   import { countKey, type Countable } from './counting.svelte.ts';
 
@@ -25,7 +26,13 @@
   let key = newKey();
   const open = $derived(head.places.filter((place) => !place.doneAt).length);
   const MOST = 200;
-  const lines = $derived(off.rows.slice(0, MOST));
+  /** Lines whose cost was asked for: they come first, each with room for it. */
+  let asked = $state.raw<ReadonlySet<string>>(new Set());
+  let costs = $state<Record<string, string>>({});
+  const isAsked = (line: CountLine) => asked.has(countKey(line));
+  const lines = $derived(
+    [...off.rows.filter(isAsked), ...off.rows.filter((line) => !isAsked(line))].slice(0, MOST)
+  );
 
   function choose(line: CountLine, on: boolean): void {
     const next = new Set(chosen);
@@ -47,12 +54,13 @@
     const reply = await send(
       'POST',
       `/api/v1/counts/${encodeURIComponent(head.document)}/approval`,
-      { reason: reason.trim() },
+      { reason: reason.trim(), unitCosts: costsTold(off.rows, costs) },
       { 'idempotency-key': key }
     );
     busy = false;
     if (!reply.ok) {
       refused = messagesOf(reply.refusal);
+      asked = new Set([...asked, ...costsAsked(off.rows, reply.refusal.errors)]);
       key = newKey();
       return;
     }
@@ -84,7 +92,10 @@
           ><th scope="col">Lot or serial</th><th scope="col" class="right">By the ledger</th><th
             scope="col"
             class="right">Counted</th
-          ><th scope="col" class="right">Off by</th><th scope="col">By</th></tr
+          ><th scope="col" class="right">Off by</th><th scope="col">By</th>{#if asked.size > 0}<th
+              scope="col"
+              class="right">Cost of one</th
+            >{/if}</tr
         ></thead
       >
       <tbody
@@ -110,6 +121,14 @@
               <span class="soft small">{line.unit}</span></td
             >
             <td class="small">{line.by}</td>
+            {#if asked.size > 0}<td class="right"
+                >{#if isAsked(line)}<input
+                    class="field number cost"
+                    inputmode="decimal"
+                    bind:value={costs[countKey(line)]}
+                    aria-label="What one of {line.serial ?? line.lot ?? line.product} costs"
+                  />{/if}</td
+              >{/if}
           </tr>{/each}</tbody
       >
     </table>
@@ -165,6 +184,10 @@
   }
   .reason input {
     width: 100%;
+  }
+  .cost {
+    width: 110px;
+    text-align: right;
   }
   .tick {
     width: 40px;

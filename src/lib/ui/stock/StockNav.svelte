@@ -1,5 +1,7 @@
-<!-- What a store keeper does. -->
+<!-- What a store keeper does; what stock is worth, for whoever may see costs. -->
 <script lang="ts">
+  import { page } from '$app/state';
+  import { mayDo } from '../../core/people/rights.ts';
   import SubNav from '../parts/SubNav.svelte';
   const ITEMS = [
     ['/on-hand', 'On hand'],
@@ -9,6 +11,8 @@
     ['/count', 'Counts'],
     ['/opening', 'Opening stock']
   ] as const;
+  const VALUE = ['/value', 'Value'] as const;
+  const seesCosts = $derived(mayDo(page.data.actor?.roles ?? [], 'see.costs'));
 </script>
 
-<SubNav label="Store" items={ITEMS} />
+<SubNav label="Store" items={seesCosts ? [...ITEMS, VALUE] : ITEMS} />

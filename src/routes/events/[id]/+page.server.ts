@@ -5,6 +5,8 @@ import { mayDo } from '$lib/core/people/rights.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { certificatesOfEvent } from '$lib/server/quality/certificates-of.ts';
 import { readEventPage, type EventPage } from '$lib/server/ledger/event-page.ts';
+import { COME_IN } from '$lib/core/stock/costs/revaluing.ts';
+import { readEventCosts } from '$lib/server/stock/costs/read-event-costs.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
 
 /** Whether anything of an event can still be taken back. */
@@ -18,6 +20,8 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const { roles } = locals.actor!;
   return {
     event,
+    costs: mayDo(roles, 'see.costs') ? await readEventCosts(db(), event.id) : null,
+    mayRevalue: COME_IN.has(event.kind) && event.openCount > 0 && mayDo(roles, 'book.revalue'),
     mayCertify: event.kind === 'ship' && mayDo(roles, 'certify'),
     certificates: await certificatesOfEvent(db(), event.id),
     mayReverse:

@@ -2,6 +2,7 @@
   import { goto, invalidateAll } from '$app/navigation';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import ReverseDialog from '$lib/ui/ledger/ReverseDialog.svelte';
+  import EventCosts from '$lib/ui/stock/EventCosts.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { ORDER_SCREEN } from '$lib/ui/orders/order-screen.ts';
   import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
@@ -137,6 +138,9 @@
       >
     </div>
   {/if}
+  {#if data.mayRevalue}<div class="acts">
+      <a class="act" href="/value/revalue?event={event.id}">What it costs …</a>
+    </div>{/if}
   {#if data.mayCertify || data.certificates.length > 0}<div class="acts">
       {#if data.mayCertify}<button class="act" onclick={certify}>Certificate of analysis</button
         >{/if}{#each data.certificates as one (one.number)}<a
@@ -184,6 +188,10 @@
       {/each}
     </tbody>
   </table>
+  {#if data.costs && data.costs.total > 0}<EventCosts
+      rows={data.costs.rows}
+      total={data.costs.total}
+    />{/if}
   {#if event.lineCount > event.lines.length}<p class="soft">
       and {count(event.lineCount - event.lines.length, 'more line')}; the API’s trace and stock give
       every one.

@@ -5,6 +5,8 @@ import { readMarkQuality } from '$lib/server/catalogue/verdicts-of-mark.ts';
 import { certificatesOfMark } from '$lib/server/quality/certificates-of.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readUnnumbered } from '$lib/server/stock/unnumbered.ts';
+import { company } from '$lib/server/catalogue/company.ts';
+import { readMarkCosts } from '$lib/server/stock/costs/read-mark-costs.ts';
 import { readMarkPage } from '$lib/server/stock/mark-page.ts';
 import { readSalesOf } from '$lib/server/shipping/sales.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
@@ -17,10 +19,18 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     readMarkQuality(db(), page.mark),
     certificatesOfMark(db(), page.mark.id)
   ]);
+  const seesCosts = mayDo(locals.actor!.roles, 'see.costs');
+  const [costs, { currency }] = await Promise.all([
+    seesCosts ? readMarkCosts(db(), page.mark.id) : null,
+    company(db())
+  ]);
   const sales = page.mark.kind === 'bulk' ? [] : await readSalesOf(db(), page.mark.id);
   return {
     ...page,
     sales,
+    costs,
+    currency,
+    mayRevalue: seesCosts && mayDo(locals.actor!.roles, 'book.revalue'),
     mayRecall: mayDo(locals.actor!.roles, 'recall'),
     mayReturn: mayDo(locals.actor!.roles, 'book.return'),
     ...quality,

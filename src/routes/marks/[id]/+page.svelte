@@ -7,6 +7,7 @@
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import AmendDialog from '$lib/ui/stock/AmendDialog.svelte';
   import TestDialog from '$lib/ui/quality/TestDialog.svelte';
+  import MarkCosts from '$lib/ui/stock/MarkCosts.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { sayChange } from '$lib/ui/stock/say-change.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
@@ -389,6 +390,15 @@
             >
           </p>{/each}
       </section>
+      {#if data.costs}<MarkCosts
+          mark={mark.id}
+          kind={mark.kind}
+          costs={data.costs}
+          onHand={mark.onHand}
+          unit={mark.unit}
+          currency={data.currency}
+          mayRevalue={data.mayRevalue}
+        />{/if}
       <section>
         <h2>Identity</h2>
         <dl>

@@ -2,6 +2,7 @@
   import { untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import { Button, Select, SelectItem, TextInput } from 'carbon-components-svelte';
+  import { mayDo } from '$lib/core/people/rights.ts';
   import { send, type Refusal } from '$lib/ui/frame/api.ts';
   import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
@@ -12,12 +13,17 @@
     work: { title: 'New work order', partner: '', base: '/build' },
     sales: { title: 'New sales order', partner: 'Customer', base: '/ship' }
   };
+  /** Prices are for whoever may see costs. */
+  const priced = $derived(data.kind === 'purchase' && mayDo(data.actor?.roles ?? [], 'see.costs'));
   const words = $derived(WORDS[data.kind]);
   let number = $state(untrack(() => data.number));
   let partner = $state(untrack(() => data.partners[0]?.code ?? ''));
   let due = $state(untrack(() => data.due));
   let note = $state('');
-  let lines = $state([{ product: '', quantity: '', unit: '', announced: '' }]);
+  function blank() {
+    return { product: '', quantity: '', unit: '', price: '', announced: '' };
+  }
+  let lines = $state([blank()]);
   const unsaved = askUnlessKept(() => [number, partner, due, note, lines]);
   let refusal = $state.raw<Refusal | null>(null);
   const filled = $derived(
@@ -27,7 +33,12 @@
   );
   const lineError = (index: number) => {
     const at = filled.findIndex((line) => line.index === index);
-    return at < 0 ? '' : fieldError(refusal, `lines[${at}].product`, `lines[${at}].quantity`);
+    return at < 0
+      ? ''
+      : fieldError(
+          refusal,
+          ...['product', 'quantity', 'unitPrice'].map((one) => `lines[${at}].${one}`)
+        );
   };
   const loose = $derived(
     otherErrors(refusal, [
@@ -35,7 +46,9 @@
       'code',
       'partner',
       'due',
-      ...filled.flatMap((_, at) => [`lines[${at}].product`, `lines[${at}].quantity`])
+      ...filled.flatMap((_, at) =>
+        ['product', 'quantity', 'unitPrice'].map((one) => `lines[${at}].${one}`)
+      )
     ])
   );
 
@@ -79,10 +92,11 @@
         ...(data.kind === 'work' ? {} : { partner }),
         due,
         note,
-        lines: filled.map(({ product, quantity, unit, announced }) => ({
+        lines: filled.map(({ product, quantity, unit, price, announced }) => ({
           product: product.trim(),
           quantity: quantity.trim(),
           ...(unit ? { unit } : {}),
+          ...(price.trim() ? { unitPrice: price.trim() } : {}),
           ...(announced.trim() ? { announced: announcedOf(product, announced) } : {})
         }))
       }
@@ -142,9 +156,9 @@
     <thead
       ><tr
         ><th scope="col">Product</th><th scope="col">Quantity</th><th scope="col">Unit</th
-        >{#if data.kind === 'purchase'}<th scope="col">Announced numbers, if known</th>{/if}<th
-          ><span class="visually-hidden">Remove</span></th
-        ></tr
+        >{#if priced}<th scope="col">Price of one</th>{/if}{#if data.kind === 'purchase'}<th
+            scope="col">Announced numbers, if known</th
+          >{/if}<th><span class="visually-hidden">Remove</span></th></tr
       ></thead
     >
     <tbody>
@@ -180,6 +194,14 @@
                   >{/each}</select
               >{:else}{known?.unit ?? ''}{/if}</td
           >
+          {#if priced}<td
+              ><input
+                class="field number price"
+                inputmode="decimal"
+                bind:value={line.price}
+                aria-label="Price of one, line {index + 1}"
+              /></td
+            >{/if}
           {#if data.kind === 'purchase'}<td
               ><textarea
                 class="field number announced"
@@ -207,8 +229,7 @@
   {#if data.kind !== 'work'}<button
       type="button"
       class="act add"
-      onclick={() => (lines = [...lines, { product: '', quantity: '', unit: '', announced: '' }])}
-      >Add a line</button
+      onclick={() => (lines = [...lines, blank()])}>Add a line</button
     >{/if}
   <TextInput labelText="Note" bind:value={note} maxlength={2000} />
   <div class="acts">
@@ -250,6 +271,9 @@
   }
   .amount {
     width: 130px;
+  }
+  .price {
+    width: 100px;
   }
   .add {
     justify-self: start;

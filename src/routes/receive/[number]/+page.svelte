@@ -16,6 +16,7 @@
     today={data.today}
     mayBook={data.mayBook && data.order.state !== 'closed'}
     next={data.next}
+    costs={data.costs}
   >
     {#snippet list()}<OrdersOf kind="purchase" {data} current={data.order.number} />{/snippet}
   </LineSheet>

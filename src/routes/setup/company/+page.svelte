@@ -19,6 +19,11 @@
         : `Traces are answered from memory: ${data.index.links.toLocaleString('en-GB')} links in ${Math.max(1, Math.round(data.index.bytes / 1_048_576)).toLocaleString('en-GB')} MB, ${data.index.added.toLocaleString('en-GB')} rows booked since it was packed, up to date at every question.`
   );
   const prefixIsGood = $derived(/^[0-9]{6,12}$/.test(given.gs1Prefix));
+  const currencyOf = (typed: string | number | null) =>
+    String(typed ?? '')
+      .trim()
+      .toUpperCase() || null;
+  const currencyIsGood = $derived(given.currency === null || /^[A-Z]{3}$/.test(given.currency));
   async function keep(): Promise<void> {
     const reply = await send('PUT', '/api/v1/company', given);
     refused = reply.ok ? [] : messagesOf(reply.refusal);
@@ -57,11 +62,23 @@
         >{prefixIsGood ? saySscc(makeSscc(given.gs1Prefix, 1)) : '–'}</span
       >. SSCCs given before keep their prefix.
     </p>
+    <TextInput
+      labelText="Currency of costs"
+      helperText="Three letters, such as EUR. Where it is set, what is found is booked with its cost; leave it empty where costs are not kept."
+      value={given.currency ?? ''}
+      on:input={(event) => (given.currency = currencyOf(event.detail))}
+      maxlength={3}
+      disabled={!data.mayEdit}
+      invalid={!currencyIsGood}
+      invalidText="Three letters, nothing else."
+    />
     {#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
     {#if kept}<p class="good" role="status">✓ Kept.</p>{/if}
     {#if data.mayEdit}<div>
-        <Button size="field" disabled={!prefixIsGood || !given.name.trim()} onclick={keep}
-          >Keep</Button
+        <Button
+          size="field"
+          disabled={!prefixIsGood || !currencyIsGood || !given.name.trim()}
+          onclick={keep}>Keep</Button
         >
       </div>{/if}
   </div>

@@ -18,6 +18,7 @@ interface Given {
   event?: Snapshot['event'];
   asBuilt?: Snapshot['asBuilt'];
   costs?: Snapshot['costs'];
+  currency?: Snapshot['currency'];
   promised?: Snapshot['promised'];
   offSpec?: Snapshot['offSpec'];
   units?: Snapshot['units'];
@@ -55,6 +56,7 @@ export function snapshot({
   event = null,
   asBuilt = new Map(),
   costs = new Map(),
+  currency = null,
   promised = new Map(),
   offSpec = new Map(),
   units = new Map(),
@@ -119,6 +121,7 @@ export function snapshot({
     event,
     asBuilt,
     costs,
+    currency,
     promised,
     offSpec,
     units,

@@ -9,6 +9,7 @@ import type {
 import { numberKey } from '../../../core/numbers/number.ts';
 import { formatQuantity, quantity } from '../../../core/quantity/quantity.ts';
 import type { Actor } from '../../kernel/actor.ts';
+import { carryCosts } from '../costs/carry-costs.ts';
 import { within, type Db, type Sql, type Tx } from '../../kernel/db/client.ts';
 import { Problem } from '../../kernel/problem.ts';
 import { requireRight } from '../../kernel/rights.ts';
@@ -33,6 +34,7 @@ export async function approveCount(
   given: Given
 ): Promise<{ answer: string; fresh: boolean }> {
   requireRight(actor, 'book.correct');
+  await carryCosts(sql);
   return within(sql, async (tx) => {
     const before = await answeredBefore(tx, actor, key, document);
     if (before !== null) return { answer: before, fresh: false };

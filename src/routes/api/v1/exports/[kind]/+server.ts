@@ -1,4 +1,5 @@
 import type { RequestHandler } from './$types';
+import { mayDo } from '$lib/core/people/rights.ts';
 import { answering } from '$lib/server/http/answer.ts';
 import { readQuery } from '$lib/server/http/read-body.ts';
 import { ExportQuery } from '$lib/server/exchange/schemas.ts';
@@ -10,7 +11,7 @@ import { RECORD_COLUMNS, readRecordSheet } from '$lib/server/exchange/record-she
 import { writeLedger } from '$lib/server/exchange/export-ledger.ts';
 import { fileResponse, writeTable } from '$lib/server/kernel/tables/write-table.ts';
 
-export const GET: RequestHandler = ({ params, url }) =>
+export const GET: RequestHandler = ({ params, url, locals }) =>
   answering(async () => {
     const { format, product, ...which } = readQuery(url, ExportQuery);
     if (params.kind === 'products') return fileResponse(await exportProducts(db(), format));
@@ -26,7 +27,12 @@ export const GET: RequestHandler = ({ params, url }) =>
       );
     if (params.kind === 'ledger')
       return fileResponse(
-        await writeLedger(db(), which, url.searchParams.get('as') === 'epcis' ? 'epcis' : format)
+        await writeLedger(
+          db(),
+          which,
+          url.searchParams.get('as') === 'epcis' ? 'epcis' : format,
+          mayDo(locals.actor!.roles, 'see.costs')
+        )
       );
     return notFound('table', params.kind);
   });

@@ -1,13 +1,15 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
 import { billVersions, readBill, whereUsed } from '$lib/server/catalogue/bills.ts';
+import { mayDo } from '$lib/core/people/rights.ts';
+import { forEyesOf } from '$lib/server/catalogue/costs-of-bill.ts';
 import { readProduct } from '$lib/server/catalogue/products.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { searchProducts } from '$lib/server/catalogue/read-catalogue.ts';
 import { readExplosion } from '$lib/server/catalogue/explosion.ts';
 
-export const load: PageServerLoad = async ({ params, url, parent }) => {
+export const load: PageServerLoad = async ({ params, url, parent, locals }) => {
   const { today } = await parent();
   const product = await readProduct(db(), params.code);
   if (!product) error(404, `There is no product ${params.code}.`);
@@ -34,7 +36,8 @@ export const load: PageServerLoad = async ({ params, url, parent }) => {
   }
   return {
     product,
-    bill,
+    bill: bill && forEyesOf(locals.actor!, bill),
+    seesCosts: mayDo(locals.actor!.roles, 'see.costs'),
     present: present?.version ?? null,
     versions,
     usedIn,

@@ -30,9 +30,10 @@
   let lines = $state(untrack(() => linesOf(data.bill)));
   let coProducts = $state(untrack(() => data.bill?.coProducts.map((co) => ({ ...co })) ?? []));
   let batch = $state(untrack(() => data.bill?.batch ?? ''));
+  let addedCost = $state(untrack(() => data.bill?.addedCost ?? ''));
   let note = $state(untrack(() => data.bill?.note ?? ''));
   let validFrom = $state(untrack(() => data.today));
-  const unsaved = askUnlessKept(() => [lines, coProducts, batch, note, validFrom]);
+  const unsaved = askUnlessKept(() => [lines, coProducts, batch, addedCost, note, validFrom]);
   let refusal = $state.raw<Refusal | null>(null);
   let kept = $state('');
   let wanted = $state(untrack(() => data.wanted));
@@ -45,10 +46,11 @@
       linesOf(data.bill),
       data.bill?.coProducts ?? [],
       data.bill?.batch ?? '',
+      data.bill?.addedCost ?? '',
       data.bill?.note ?? ''
     ])
   );
-  const changed = $derived(JSON.stringify([lines, coProducts, batch, note]) !== before);
+  const changed = $derived(JSON.stringify([lines, coProducts, batch, addedCost, note]) !== before);
   const code = $derived(data.product.code);
   const listed = (text: string) =>
     text
@@ -69,6 +71,7 @@
       {
         validFrom,
         batch: batch.trim() || null,
+        ...(data.seesCosts ? { addedCost: addedCost.trim() || null } : {}),
         note,
         coProducts: coProducts.filter((co) => co.product.trim()),
         parts: lines
@@ -102,6 +105,7 @@
       lines = linesOf(data.bill);
       coProducts = data.bill?.coProducts.map((co) => ({ ...co })) ?? [];
       batch = data.bill?.batch ?? '';
+      addedCost = data.bill?.addedCost ?? '';
       note = data.bill?.note ?? '';
       unsaved.kept();
       kept = '';
@@ -349,6 +353,15 @@
               bind:value={batch}
               inputmode="decimal"
               placeholder="all"
+            /></label
+          >{/if}
+        {#if data.seesCosts}<label class="stack inline"
+            >making one adds<input
+              class="field number short"
+              bind:value={addedCost}
+              inputmode="decimal"
+              placeholder="nothing"
+              title="What making one costs beside its parts"
             /></label
           >{/if}
         <label class="stack inline note"

@@ -1,0 +1,172 @@
+import type { MarkKind } from '../../../core/catalogue/marking.ts';
+import { HOME_ZONE } from '../../../core/calendar/day.ts';
+import { numberKey } from '../../../core/numbers/number.ts';
+import type { Db, Sql } from '../../kernel/db/client.ts';
+import { listed } from '../../kernel/db/listed.ts';
+import { trimZeros } from '../../kernel/quantity-text.ts';
+import { carryCosts } from './carry-costs.ts';
+
+/** What the value is asked of. */
+export interface ValueAsked {
+  /** As it stood at the end of a day, `YYYY-MM-DD`, by what was told until then; now where left out. */
+  day?: string | undefined;
+  /** Codes of a product and a place; all where left out. */
+  product?: string | undefined;
+  place?: string | undefined;
+  /** A lot, with the serials within it, or a serial. */
+  number?: string | undefined;
+}
+
+/** What is ours of a mark at a place, and what it is worth; null where its cost is not known. */
+export interface ValueRow {
+  product: string;
+  name: string;
+  unit: string;
+  mark: { id: number; kind: MarkKind; number: string | null; lot: string | null };
+  place: string;
+  quantity: string;
+  unitCost: string | null;
+  value: string | null;
+}
+
+/** Sums over everything: what has no cost is counted, and never worth nothing. */
+export interface ValueSums {
+  total: string;
+  /** Rows of unknown cost. */
+  unknown: number;
+}
+
+export interface Value extends ValueSums {
+  rows: ValueRow[];
+  /** How many rows there are; only the first are listed. */
+  count: number;
+}
+
+/** What is ours and what one of it costs, as a fragment: `mark_id`, `place_id`, `quantity`, `unit_cost`. */
+function valued(db: Db, { day }: ValueAsked) {
+  if (day === undefined)
+    return db`
+      SELECT s.mark_id, s.place_id, s.quantity, c.unit_cost
+      FROM stock s
+        LEFT JOIN (
+          SELECT DISTINCT ON (mark_id) mark_id, unit_cost
+          FROM mark_cost
+          ORDER BY mark_id, event_id DESC, told_by DESC
+        ) c ON c.mark_id = s.mark_id
+      WHERE s.quantity > 0
+    `;
+  const until = db`(${day}::date + 1)::timestamp AT TIME ZONE ${HOME_ZONE}`;
+  return db`
+    SELECT s.mark_id, s.place_id, s.quantity, c.unit_cost
+    FROM (
+        SELECT v.mark_id, v.place_id, sum(v.quantity) AS quantity
+        FROM movement v
+          JOIN event e ON e.id = v.event_id
+        WHERE e.happened_at < ${until}
+        GROUP BY v.mark_id, v.place_id
+        HAVING sum(v.quantity) > 0
+      ) s
+      LEFT JOIN (
+        SELECT DISTINCT ON (k.mark_id) k.mark_id, k.unit_cost
+        FROM mark_cost k
+          JOIN event e ON e.id = k.event_id
+          JOIN event t ON t.id = k.told_by
+        WHERE e.happened_at < ${until} AND t.happened_at < ${until}
+        ORDER BY k.mark_id, k.event_id DESC, k.told_by DESC
+      ) c ON c.mark_id = s.mark_id
+  `;
+}
+
+/** The same with what is asked for of it, and what is shown: aliases v, m, p, c, l. */
+const asked = (db: Db, given: ValueAsked) => {
+  const number = given.number && numberKey(given.number);
+  return db`
+    FROM (${valued(db, given)}) v
+      JOIN mark m ON m.id = v.mark_id
+      JOIN product p ON p.id = m.product_id
+      JOIN place c ON c.id = v.place_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+    WHERE true
+      ${given.product ? db`AND upper(p.code) = ${numberKey(given.product)}` : db``}
+      ${given.place ? db`AND upper(c.code) = ${numberKey(given.place)}` : db``}
+      ${number ? db`AND (m.number_key = ${number} OR l.number_key = ${number})` : db``}
+  `;
+};
+
+/** Most rows that are answered at once. */
+export const MOST_VALUED = 20_000;
+
+/** The value of stock, mark by mark and place by place: the first rows, and sums over all. */
+export async function readValue(sql: Sql, given: ValueAsked, most = MOST_VALUED): Promise<Value> {
+  await carryCosts(sql);
+  const rows = await sql<(ValueRow & { total: number; sum: string | null; unknown: number })[]>`
+    SELECT p.code AS product, p.name, p.unit,
+      json_build_object('id', m.id, 'kind', m.kind, 'number', m.number, 'lot', l.number) AS mark,
+      c.code AS place, v.quantity, v.unit_cost AS "unitCost",
+      v.quantity * v.unit_cost AS value,
+      count(*) OVER ()::int AS total,
+      sum(v.quantity * v.unit_cost) OVER () AS sum,
+      count(*) FILTER (WHERE v.unit_cost IS NULL) OVER ()::int AS unknown
+    ${asked(sql, given)}
+    ORDER BY p.code, l.number_key NULLS FIRST, m.number_key, c.code
+    LIMIT ${most}
+  `;
+  const { rows: list, total: count } = listed(rows);
+  return {
+    rows: list.map(({ sum: _, unknown: __, ...row }) => ({
+      ...row,
+      quantity: trimZeros(row.quantity),
+      unitCost: row.unitCost && trimZeros(row.unitCost),
+      value: row.value && trimZeros(row.value)
+    })),
+    count,
+    total: trimZeros(rows[0]?.sum ?? '0'),
+    unknown: rows[0]?.unknown ?? 0
+  };
+}
+
+export const VALUED_BY = ['product', 'place', 'lot'] as const;
+export type ValuedBy = (typeof VALUED_BY)[number];
+
+/** The value of a product, a place or a lot. */
+export interface ValueGroup extends ValueSums {
+  code: string;
+  name: string;
+  /** Of a product or lot; null where unlike things are added up. */
+  quantity: string | null;
+  unit: string | null;
+  marks: number;
+}
+
+/** The value of stock by product, place or lot (a serial within none stands for itself). */
+export async function readValueBy(
+  sql: Sql,
+  by: ValuedBy,
+  given: ValueAsked
+): Promise<ValueGroup[]> {
+  await carryCosts(sql);
+  const lot = sql`coalesce(l.number, m.number, 'no number')`;
+  const columns = {
+    product: sql`p.code AS code, p.name AS name, p.unit AS unit, sum(v.quantity) AS quantity`,
+    place: sql`c.code AS code, c.name AS name, NULL AS unit, NULL AS quantity`,
+    lot: sql`${lot} AS code, p.code || ' ' || p.name AS name, p.unit AS unit, sum(v.quantity) AS quantity`
+  }[by];
+  const groups = {
+    product: sql`p.code, p.name, p.unit`,
+    place: sql`c.code, c.name`,
+    lot: sql`${lot}, p.code, p.name, p.unit`
+  }[by];
+  const rows = await sql<ValueGroup[]>`
+    SELECT ${columns}, count(DISTINCT m.id)::int AS marks,
+      coalesce(sum(v.quantity * v.unit_cost), 0) AS total,
+      count(*) FILTER (WHERE v.unit_cost IS NULL)::int AS unknown
+    ${asked(sql, given)}
+    GROUP BY ${groups}
+    ORDER BY total DESC, code
+  `;
+  return rows.map((row) => ({
+    ...row,
+    quantity: row.quantity && trimZeros(row.quantity),
+    total: trimZeros(row.total)
+  }));
+}

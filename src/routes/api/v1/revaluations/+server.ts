@@ -1,0 +1,3 @@
+import { bookingRoute } from '$lib/server/http/booking-route.ts';
+
+export const POST = bookingRoute('revaluations');
