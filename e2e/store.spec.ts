@@ -236,3 +236,36 @@ test('a carton and a serial leave and arrive by scan', async ({ page }) => {
   const stock = await (await call(page.request, 'GET', `stock?place=${far}`)).json();
   expect(stock.rows.map((row: { quantity: string }) => row.quantity).sort()).toEqual(['1', '4']);
 });
+
+test('the desk: any column sorts, filters stay in the address, and it is had as a file', async ({
+  page
+}) => {
+  const [place, first, second] = ['DP', 'DL', 'DM'].map((one) => fresh(one));
+  await signIn(page, 'wilf');
+  await call(page.request, 'PUT', `places/${place}`, { name: 'shelf', site: 'QW' });
+  const opened = await call(page.request, 'POST', 'openings', {
+    document: fresh('O'),
+    lines: [
+      { product: 'WEB-40', place, quantity: '7', marks: [{ lot: first }] },
+      { product: 'BOB-S', place, quantity: '3', marks: [{ lot: second, expires: '2031-01-01' }] }
+    ]
+  });
+  expect(opened.ok(), await opened.text()).toBe(true);
+  await open(page, `/on-hand?q=${place}`);
+  await page.getByRole('link', { name: 'Every lot and serial' }).click();
+  const numbers = page.locator('tbody tr td:nth-child(2)');
+  await expect(numbers).toHaveCount(2);
+  await page.getByRole('button', { name: 'On hand', exact: true }).click();
+  await expect(page).toHaveURL(/sort=quantity/);
+  await expect(numbers.first()).toContainText(second!);
+  await page.getByRole('button', { name: /^On hand/ }).click();
+  await expect(numbers.first()).toContainText(first!);
+  await page.reload();
+  await expect(numbers.first()).toContainText(first!);
+  const csv = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'XLSX' }).click();
+  expect((await csv).suggestedFilename()).toMatch(/^on-hand-.*xlsx$/);
+  // Its place tells everything that happened there.
+  await page.getByRole('link', { name: place, exact: true }).first().click();
+  await expect(page.getByRole('row').filter({ hasText: first! })).toContainText('+7');
+});

@@ -2,6 +2,8 @@
   import { goto } from '$app/navigation';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import { groupBy } from '$lib/core/group-by.ts';
+  import Tabs from '$lib/ui/parts/Tabs.svelte';
+  import { deskAddress } from '$lib/ui/stock/desk-address.ts';
   import StockNav from '$lib/ui/stock/StockNav.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import Cut from '$lib/ui/parts/Cut.svelte';
@@ -43,6 +45,13 @@
 <div class="screen">
   <div class="head">
     <h1>On hand</h1>
+    <Tabs
+      label="On hand"
+      items={[
+        [data.q ? `/on-hand?q=${encodeURIComponent(data.q)}` : '/on-hand', 'By product'],
+        [deskAddress({ q: data.q }), 'Every lot and serial']
+      ]}
+    />
     <label class="filter"
       ><span class="visually-hidden">Only what holds this text</span><input
         class="field"
@@ -150,7 +159,7 @@
                   shown={group.rows.length}
                   total={group.marks}
                   of={group.marking === 'lot' ? 'lots' : 'lots and serials'}
-                  rest="type a number or a place above to see others"
+                  rest="every lot and serial shows them all, sorted as you like"
                 /></td
               ></tr
             >{/if}

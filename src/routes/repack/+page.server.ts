@@ -10,10 +10,12 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     .split(',')
     .flatMap((text) => rowId(text) ?? [])
     .slice(0, 50);
+  const seesCosts = mayDo(locals.actor!.roles, 'see.costs');
   const [sources, products, places] = await Promise.all([
-    readRepackSources(db(), ids, mayDo(locals.actor!.roles, 'see.costs')),
+    readRepackSources(db(), ids, seesCosts),
     readRepackProducts(db()),
     listPlaces(db())
   ]);
-  return { sources, products, places, mayRepack: mayDo(locals.actor!.roles, 'book.repack') };
+  const mayRepack = mayDo(locals.actor!.roles, 'book.repack');
+  return { sources, products, places, mayRepack, seesCosts };
 };

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { inTurn } from '$lib/ui/frame/in-turn.ts';
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
@@ -138,6 +139,7 @@
       results: steps[at]!.results.with(index, { ...steps[at]!.results[index]!, ...change })
     });
 
+  const turn = inTurn();
   /** Finds what was scanned and takes it in as a step of its own, or as a part of the last. */
   async function take(text: string): Promise<void> {
     said = '';
@@ -212,7 +214,7 @@
     if (data.mayRepack)
       scanTarget.current = {
         offer: (text) => (booked ? null : `Repack ${text}`),
-        take: (text) => void take(text)
+        take: (text) => void turn(() => take(text))
       };
     keys.screen = [{ key: 'Ctrl+Enter', says: 'Book the repack', act: () => void book() }];
     return () => {
@@ -251,7 +253,7 @@
       class="scan"
       onsubmit={(event) => {
         event.preventDefault();
-        void take(scanText);
+        void turn(() => take(scanText));
       }}
     >
       <label class="stack"
@@ -321,16 +323,17 @@
                   aria-label="Quantity of {one.from.number}"
                 /></label
               >
-              <label class="stack"
-                >cost of one<input
-                  class="field number"
-                  value={one.unitCost}
-                  inputmode="decimal"
-                  placeholder="not known"
-                  oninput={(event) => setSource(at, index, { unitCost: event.currentTarget.value })}
-                  aria-label="Cost of one {one.from.number}"
-                /></label
-              >
+              {#if data.seesCosts}<label class="stack"
+                  >cost of one<input
+                    class="field number"
+                    value={one.unitCost}
+                    inputmode="decimal"
+                    placeholder="not known"
+                    oninput={(event) =>
+                      setSource(at, index, { unitCost: event.currentTarget.value })}
+                    aria-label="Cost of one {one.from.number}"
+                  /></label
+                >{/if}
             </div>
             {#if one.from.expires}<p class="small soft">
                 expires {sayDay(one.from.expires)}, {sayDistance(one.from.expires, data.today)}
@@ -376,16 +379,17 @@
                     aria-label="Number of result {index + 1}"
                   /></label
                 >{/if}
-              <label class="stack"
-                >cost of one<input
-                  class="field number"
-                  value={one.unitCost}
-                  inputmode="decimal"
-                  placeholder="by weight"
-                  oninput={(event) => setResult(at, index, { unitCost: event.currentTarget.value })}
-                  aria-label="Cost of one of result {index + 1}"
-                /></label
-              >
+              {#if data.seesCosts}<label class="stack"
+                  >cost of one<input
+                    class="field number"
+                    value={one.unitCost}
+                    inputmode="decimal"
+                    placeholder="by weight"
+                    oninput={(event) =>
+                      setResult(at, index, { unitCost: event.currentTarget.value })}
+                    aria-label="Cost of one of result {index + 1}"
+                  /></label
+                >{/if}
               {#if step.results.length > 1}<button
                   class="act quiet"
                   aria-label="Remove result {index + 1}"

@@ -1,5 +1,6 @@
 <!-- Returns by scan: each number finds its sale; what came back is held until it is decided. -->
 <script lang="ts">
+  import { inTurn } from '$lib/ui/frame/in-turn.ts';
   import { invalidateAll } from '$app/navigation';
   import { onMount, untrack } from 'svelte';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
@@ -87,6 +88,7 @@
       (mark) => mark.kind !== 'bulk' && mark.number?.toUpperCase() === number.toUpperCase()
     );
   }
+  const turn = inTurn();
   async function take(scan: string): Promise<void> {
     text = '';
     said = '';
@@ -165,7 +167,10 @@
   }
   onMount(() => {
     if (data.mayReturn)
-      scanTarget.current = { offer: () => 'Add to the return', take: (scan) => void take(scan) };
+      scanTarget.current = {
+        offer: () => 'Add to the return',
+        take: (scan) => void turn(() => take(scan))
+      };
     if (rows.length > 0) void judge();
     field?.focus();
     return () => {
@@ -198,7 +203,7 @@
         <form
           onsubmit={(event) => {
             event.preventDefault();
-            void take(text);
+            void turn(() => take(text));
           }}
         >
           <input

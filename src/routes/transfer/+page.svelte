@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { inTurn } from '$lib/ui/frame/in-turn.ts';
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import { sayDistance } from '$lib/core/calendar/say-day.ts';
@@ -41,6 +42,7 @@
     key = newKey();
     said = new Map();
   };
+  const turn = inTurn();
   async function take(scanned: string): Promise<void> {
     refused = [];
     const { cartons, numbers, wrong } = readScans(linesOfScan(scanned, data.today));
@@ -79,7 +81,10 @@
   }
   onMount(() => {
     if (data.mayBook)
-      scanTarget.current = { offer: (one) => `Send ${one}`, take: (one) => void take(one) };
+      scanTarget.current = {
+        offer: (one) => `Send ${one}`,
+        take: (one) => void turn(() => take(one))
+      };
     return () => (scanTarget.current = null);
   });
 </script>
@@ -149,7 +154,7 @@
         </div>
         <ScanNumbers
           label="scan or paste what leaves, a range A1..A9, or cartons"
-          onscan={(scanned) => void take(scanned)}
+          onscan={(scanned) => void turn(() => take(scanned))}
         />
         {#if from === to}<p class="refused" role="alert">
             A transfer goes to another site; within a site goods are moved.

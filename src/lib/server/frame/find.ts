@@ -266,7 +266,7 @@ async function findNames(db: Db, text: string): Promise<Hit[]> {
       type: 'partner',
       title: row.name,
       under: row.code,
-      href: `/setup/partners?q=${encodeURIComponent(row.code)}`,
+      href: `/partners/${encodeURIComponent(row.code)}`,
       exact: false
     }))
   ];

@@ -11,6 +11,7 @@ import * as recall from '../recall/schemas.ts';
 import * as receiving from '../receiving/schemas.ts';
 import * as shipping from '../shipping/schemas.ts';
 import * as stock from '../stock/schemas.ts';
+import * as desk from '../stock/desk/asked.ts';
 import * as transfers from '../stock/transfers/schemas.ts';
 import * as counts from '../stock/counts/schemas.ts';
 import * as trace from '../trace/schemas.ts';
@@ -22,6 +23,7 @@ const schemas = {
   ...catalogue,
   ...counts,
   ...transfers,
+  ...desk,
   ...exchange,
   ...frame,
   ...ledger,
@@ -415,6 +417,14 @@ export const OPERATIONS: readonly Operation[] = [
     path: '/lying',
     summary: 'Where things of many numbers lie, or all at a place; nothing is written',
     body: schemas.LyingQuestion,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/on-hand',
+    summary:
+      'Stock as a store keeper asks for it: narrowed, sorted, as it stood on a day, as a file',
+    query: schemas.DeskFileQuery,
     answer: anything
   },
   {

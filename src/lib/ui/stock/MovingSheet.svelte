@@ -1,5 +1,6 @@
 <!-- What goes from where to where: scanned, pasted, or all that waits at a dock. -->
 <script lang="ts">
+  import { inTurn } from '../frame/in-turn.ts';
   import { onMount, untrack } from 'svelte';
   import { invalidateAll } from '$app/navigation';
   import type { MoveUnit } from '../../core/ledger/request.ts';
@@ -102,6 +103,7 @@
   const set = (at: number, change: Partial<Part>): void =>
     put(parts.with(at, { ...parts[at]!, ...change }));
 
+  const turn = inTurn();
   /** One scan, or a pasted column of them; a place sends what was scanned before it. */
   async function take(scanned: string): Promise<void> {
     [said, wrong, offered] = ['', '', null];
@@ -188,7 +190,7 @@
     if (mayBook)
       scanTarget.current = {
         offer: (scanned) => `${kind === 'put away' ? 'Put away' : 'Move'} ${scanned}`,
-        take: (scanned) => void take(scanned)
+        take: (scanned) => void turn(() => take(scanned))
       };
     if (parts.length > 0) work.judgeSoon();
     const stop = work.keys([
@@ -207,7 +209,7 @@
   <div class="scan">
     <ScanNumbers
       label="scan or paste numbers, a range A1..A9, cartons; then the place"
-      onscan={(scanned) => void take(scanned)}
+      onscan={(scanned) => void turn(() => take(scanned))}
     >
       {#if kind === 'move'}<label class="stack"
           >everything at<select
@@ -216,7 +218,7 @@
             onchange={(event) => {
               const place = event.currentTarget.value;
               event.currentTarget.value = '';
-              if (place) void addAllAt(place);
+              if (place) void turn(() => addAllAt(place));
             }}
             ><option value="">choose a place</option>{#each places as place (place.code)}<option
                 value={place.code}>{place.siteName}, {place.name}</option
@@ -230,7 +232,8 @@
 {#if said}<p class="said" role="status">{said}</p>{/if}
 {#if offered}<p class="said">
     Nothing is waiting for a place.
-    <button class="act" onclick={() => void addAllAt(offered!)}>Take everything at {offered}</button
+    <button class="act" onclick={() => void turn(() => addAllAt(offered!))}
+      >Take everything at {offered}</button
     >
   </p>{/if}
 <Refused refusal={work.refusal} faults={elsewhere} />

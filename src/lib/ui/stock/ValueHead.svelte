@@ -1,7 +1,7 @@
 <!-- The two sides of value: as it stands, and what changed it. -->
 <script lang="ts">
   import type { Snippet } from 'svelte';
-  import { page } from '$app/state';
+  import Tabs from '../parts/Tabs.svelte';
   import StockNav from './StockNav.svelte';
 
   let { children }: { children: Snippet } = $props();
@@ -15,12 +15,7 @@
 <div class="screen">
   <div class="top">
     <h1>Value</h1>
-    <nav aria-label="Value">
-      {#each SIDES as [href, name] (href)}<a
-          {href}
-          aria-current={page.url.pathname === href ? 'page' : undefined}>{name}</a
-        >{/each}
-    </nav>
+    <Tabs label="Value" items={SIDES} />
   </div>
   {@render children()}
 </div>
@@ -35,20 +30,6 @@
     display: flex;
     align-items: baseline;
     gap: 22px;
-  }
-  nav {
-    display: flex;
-    gap: 16px;
-  }
-  nav a {
-    color: var(--ink-soft);
-    text-decoration: none;
-    padding: 6px 0;
-  }
-  nav a[aria-current] {
-    color: var(--ink);
-    font-weight: 600;
-    border-bottom: 2px solid var(--brass);
   }
   @media (max-width: 700px) {
     .screen {

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { inTurn } from '$lib/ui/frame/in-turn.ts';
   import { onMount, tick, untrack } from 'svelte';
   import { invalidateAll } from '$app/navigation';
   import { numberOfScan } from '$lib/core/gs1/number-of-scan.ts';
@@ -92,6 +93,7 @@
     field?.select();
   }
 
+  const turn = inTurn();
   /** A scan counts a serial, goes to a lot's field, or changes the place. */
   async function take(scan: string): Promise<void> {
     said = '';
@@ -175,7 +177,7 @@
     if (data.mayCount)
       scanTarget.current = {
         offer: (scan) => `Count ${scan} at ${place}`,
-        take: (scan) => void take(scan)
+        take: (scan) => void turn(() => take(scan))
       };
     return () => {
       scanTarget.current = null;
@@ -251,7 +253,7 @@
           const field = event.currentTarget.elements.namedItem('scan') as HTMLInputElement;
           const scan = field.value.trim();
           field.value = '';
-          if (scan) void take(scan);
+          if (scan) void turn(() => take(scan));
         }}
       >
         <label class="stack"

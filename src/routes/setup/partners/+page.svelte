@@ -73,7 +73,9 @@
     <tbody>
       {#each shown as partner (partner.code)}
         <tr
-          ><td class="number"><b>{partner.code}</b></td><td>{partner.name}</td><td
+          ><td class="number"
+            ><a href="/partners/{encodeURIComponent(partner.code)}"><b>{partner.code}</b></a></td
+          ><td>{partner.name}</td><td
             >{[partner.supplier && 'supplier', partner.customer && 'customer']
               .filter(Boolean)
               .join(', ') || 'neither'}</td

@@ -1,5 +1,6 @@
 <!-- The packing bench: what is picked on the left, the carton in hand and all others on the right, dispatch below. -->
 <script lang="ts">
+  import { inTurn } from '$lib/ui/frame/in-turn.ts';
   import { invalidateAll } from '$app/navigation';
   import { onMount, tick } from 'svelte';
   import { TextInput } from 'carbon-components-svelte';
@@ -118,6 +119,7 @@
     field?.focus();
   }
 
+  const turn = inTurn();
   /** A scan at the bench: the SSCC of a carton takes it in hand, a lot or serial goes into it. */
   async function take(scan: string): Promise<void> {
     const sscc = readSscc(scan);
@@ -221,7 +223,7 @@
     if (data.mayPack)
       scanTarget.current = {
         offer: () => `Pack for ${data.order.number}`,
-        take: (scan) => void take(scan)
+        take: (scan) => void turn(() => take(scan))
       };
     keys.screen = [
       {
@@ -307,7 +309,7 @@
         {#if data.mayPack}<form
             onsubmit={(event) => {
               event.preventDefault();
-              void take(text);
+              void turn(() => take(text));
             }}
           >
             <input

@@ -1,5 +1,6 @@
 <!-- Picking by scan, made for a phone in one hand: the next stop on top, one field, what was said large. -->
 <script lang="ts">
+  import { inTurn } from '$lib/ui/frame/in-turn.ts';
   import { onMount, untrack } from 'svelte';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { quantity } from '$lib/core/quantity/quantity.ts';
@@ -43,6 +44,7 @@
     );
     if (reply.ok) picks = reply.body.picks;
   }
+  const turn = inTurn();
   async function take(scan: string): Promise<void> {
     if (!scan.trim() || busy) return;
     busy = true;
@@ -128,7 +130,7 @@
     if (data.mayPick) {
       scanTarget.current = {
         offer: () => `Pick for ${data.order.number}`,
-        take: (scan) => void take(scan)
+        take: (scan) => void turn(() => take(scan))
       };
       field?.focus();
     }
@@ -202,7 +204,7 @@
       <form
         onsubmit={(event) => {
           event.preventDefault();
-          void take(text);
+          void turn(() => take(text));
         }}
       >
         <input

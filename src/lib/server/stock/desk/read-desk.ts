@@ -1,0 +1,217 @@
+import type { MarkKind, MarkState } from '../../../core/catalogue/marking.ts';
+import { HOME_ZONE } from '../../../core/calendar/day.ts';
+import { numberKey } from '../../../core/numbers/number.ts';
+import type { Db } from '../../kernel/db/client.ts';
+import { holding } from '../../kernel/db/like.ts';
+import { today } from '../../kernel/clock.ts';
+import { trimZeros } from '../../kernel/quantity-text.ts';
+import type { DeskAsked } from './asked.ts';
+
+/** A lot, serial or unnumbered stock at a place. */
+export interface DeskRow {
+  id: number;
+  kind: MarkKind;
+  number: string | null;
+  lot: string | null;
+  product: string;
+  name: string;
+  unit: string;
+  place: string;
+  placeName: string;
+  site: string;
+  quantity: string;
+  /** What of it may be used, promised or sent; of a past day nobody knows. */
+  free: string | null;
+  /** What of the mark is promised, wherever it lies. */
+  promised: string | null;
+  state: MarkState;
+  expires: string | null;
+  /** The day it was first booked. */
+  since: string;
+  quarantine: boolean;
+  underWay: boolean;
+}
+
+export interface Desk {
+  rows: DeskRow[];
+  count: number;
+  /** What they come to by unit of measure: unlike measures are not added up. */
+  sums: { unit: string; quantity: string }[];
+}
+
+/**
+ * Stock as a store keeper asks for it, mark by mark and place by place: the first rows in the order
+ * asked for, and how many there are.
+ */
+export async function readDesk(db: Db, asked: DeskAsked, most: number): Promise<Desk> {
+  const from = fromAsked(db, asked);
+  const [rows, sums] = await Promise.all([
+    db<DeskRow[]>`
+      SELECT *
+      FROM (${from}) r
+      ORDER BY ${orderOf(db, asked)}, r.product, r.lot NULLS FIRST, r.number, r.place
+      LIMIT ${most}
+    `,
+    db<{ unit: string; quantity: string; rows: number }[]>`
+      SELECT r.unit, sum(r.quantity) AS quantity, count(*)::int AS rows
+      FROM (${from}) r
+      GROUP BY r.unit
+      ORDER BY count(*) DESC, r.unit
+    `
+  ]);
+  return {
+    rows: rows.map((row) => ({
+      ...row,
+      quantity: trimZeros(row.quantity),
+      free: row.free && trimZeros(row.free),
+      promised: row.promised && trimZeros(row.promised)
+    })),
+    count: sums.reduce((sum, one) => sum + one.rows, 0),
+    sums: sums.map(({ unit, quantity }) => ({ unit, quantity: trimZeros(quantity) }))
+  };
+}
+
+/** All rows that are asked for, as one statement. */
+function fromAsked(db: Db, asked: DeskAsked) {
+  const day = asked.day ?? today();
+  const past = asked.day !== undefined && asked.day < today();
+  const until: ReturnType<Db> = db`(${day}::date + 1)::timestamp AT TIME ZONE ${HOME_ZONE}`;
+  /** A field as it was at the end of the day: what the first later change says it was before. */
+  const then = (alias: ReturnType<Db>, field: string, now: ReturnType<Db>) =>
+    past
+      ? db`
+        coalesce(
+          (
+            SELECT ARRAY[c.old_value]
+            FROM mark_change c
+              JOIN event e ON e.id = c.event_id
+            WHERE c.mark_id = ${alias}.id AND c.field = ${field} AND e.happened_at >= ${until}
+            ORDER BY c.id
+            LIMIT 1
+          ),
+          ARRAY[${now}::text]
+        )
+      `
+      : db`ARRAY[${now}::text]`;
+  return db`
+    SELECT w.id, w.kind, w.number, w.lot, w.product, w.name, w.unit, w.place, w."placeName",
+      w.site, w.quantity, w.since, w.quarantine, w."underWay", w.state, w.expires,
+      ${past ? db`NULL::numeric` : db`w.promised`} AS promised,
+      ${past ? db`NULL::numeric` : db`w.free`} AS free
+    FROM (
+      SELECT v.*,
+        CASE WHEN v.quarantine OR v."underWay" OR v.state <> 'usable'
+            OR coalesce(v.expires, 'infinity') < ${day}
+          THEN 0 ELSE greatest(least(v.quantity, v."mayGo" - v.promised), 0) END AS free
+      FROM (
+        SELECT m.id, m.kind, m.number, l.number AS lot, p.code AS product, p.name, p.unit,
+          c.code AS place, c.name AS "placeName", t.code AS site, s.quantity,
+          (SELECT e.happened_at::date FROM event e WHERE e.id = m.birth_event) AS since,
+          c.kind = 'quarantine' AS quarantine, c.kind = 'transit' AS "underWay",
+          CASE WHEN (${then(db`m`, 'state', db`m.state`)})[1] = 'usable'
+            THEN coalesce((${then(db`l`, 'state', db`l.state`)})[1], 'usable')
+            ELSE (${then(db`m`, 'state', db`m.state`)})[1] END AS state,
+          coalesce(
+            (${then(db`m`, 'expires_on', db`m.expires_on`)})[1],
+            (${then(db`l`, 'expires_on', db`l.expires_on`)})[1]
+          )::date AS expires,
+          ${past ? db`0::numeric` : promisedOf(db, day)} AS promised,
+          ${past ? db`0::numeric` : mayGoOf(db)} AS "mayGo"
+        FROM (${lying(db, asked, past ? until : null)}) s
+          JOIN mark m ON m.id = s.mark_id
+          JOIN product p ON p.id = m.product_id
+          JOIN place c ON c.id = s.place_id
+          JOIN site t ON t.id = c.site_id
+          LEFT JOIN mark l ON l.id = m.lot_id
+        WHERE true ${narrowed(db, asked)}
+      ) v
+    ) w
+    WHERE true ${onlyThese(db, asked, day)}
+  `;
+}
+
+/** Stock now, or as it stood before an instant; what is empty only where that is asked for. */
+const lying = (db: Db, { only }: DeskAsked, until: ReturnType<Db> | null) => {
+  const wanted = only === 'empty' ? db`= 0` : db`> 0`;
+  return until === null
+    ? db`SELECT s.mark_id, s.place_id, s.quantity FROM stock s WHERE s.quantity ${wanted}`
+    : db`
+      SELECT v.mark_id, v.place_id, sum(v.quantity) AS quantity
+      FROM movement v
+        JOIN event e ON e.id = v.event_id
+      WHERE e.happened_at < ${until}
+      GROUP BY v.mark_id, v.place_id
+      HAVING sum(v.quantity) ${wanted}
+    `;
+};
+
+const promisedOf = (db: Db, day: string) => db`
+  coalesce(
+    (
+      SELECT sum(r.quantity)
+      FROM reservation r
+        JOIN trade_order o ON o.id = r.order_id
+      WHERE r.mark_id = m.id AND o.closed_at IS NULL AND coalesce(r.until, 'infinity') >= ${day}
+    ),
+    0
+  )
+`;
+
+/** How much of the mark lies where it may be taken from: of that what is promised is taken off. */
+const mayGoOf = (db: Db) => db`
+  coalesce(
+    (
+      SELECT sum(a.quantity)
+      FROM stock a
+        JOIN place b ON b.id = a.place_id
+      WHERE a.mark_id = m.id AND b.kind NOT IN ('quarantine', 'transit')
+    ),
+    0
+  )
+`;
+
+function narrowed(db: Db, { q, product, place, site, only }: DeskAsked) {
+  const pattern = q ? holding(q) : null;
+  return db`
+    ${only === 'under way' ? db`AND c.kind = 'transit'` : db`AND c.kind <> 'transit'`}
+    ${product ? db`AND upper(p.code) = ${numberKey(product)}` : db``}
+    ${place ? db`AND upper(c.code) = ${numberKey(place)}` : db``}
+    ${site ? db`AND upper(t.code) = ${numberKey(site)}` : db``}
+    ${
+      pattern
+        ? db`
+          AND (
+            p.code ILIKE ${pattern}
+              OR p.name ILIKE ${pattern}
+              OR m.number ILIKE ${pattern}
+              OR l.number ILIKE ${pattern}
+              OR c.code ILIKE ${pattern}
+              OR m.supplier_number ILIKE ${pattern}
+          )
+        `
+        : db``
+    }
+  `;
+}
+
+function onlyThese(db: Db, { only }: DeskAsked, day: string) {
+  if (only === 'free') return db`AND w.free > 0`;
+  if (only === 'promised') return db`AND w.promised > 0`;
+  if (only === 'held') return db`AND (w.state <> 'usable' OR w.quarantine)`;
+  if (only === 'expired') return db`AND w.expires < ${day}`;
+  return db``;
+}
+
+function orderOf(db: Db, { sort, down }: DeskAsked) {
+  const by = {
+    product: db`r.product`,
+    number: db`r.number`,
+    place: db`r.place`,
+    quantity: db`r.quantity`,
+    free: db`r.free`,
+    expires: db`r.expires`,
+    since: db`r.since`,
+    state: db`r.state`
+  }[sort];
+  return down ? db`${by} DESC NULLS LAST` : db`${by} NULLS LAST`;
+}
