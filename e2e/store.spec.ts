@@ -269,3 +269,29 @@ test('the desk: any column sorts, filters stay in the address, and it is had as 
   await page.getByRole('link', { name: place, exact: true }).first().click();
   await expect(page.getByRole('row').filter({ hasText: first! })).toContainText('+7');
 });
+
+test('a product has a picture: set in Setup, shown to whoever picks, refused where it is none', async ({
+  page
+}) => {
+  await signIn(page, 'wilf');
+  await open(page, '/setup/products/TN150');
+  const png = Buffer.from(
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==',
+    'base64'
+  );
+  const choose = page.getByLabel('Choose a picture');
+  await choose.setInputFiles({ name: 'x.png', mimeType: 'image/png', buffer: Buffer.from('no') });
+  await expect(page.getByText(/neither a PNG nor a JPEG/)).toBeVisible();
+  await choose.setInputFiles({ name: 'jacket.png', mimeType: 'image/png', buffer: png });
+  await expect(page.getByRole('img', { name: 'What TN150 looks like' })).toBeVisible();
+  await open(page, '/ship/SO-3325/pick');
+  await expect(page.getByRole('region', { name: 'Next stop' })).toBeVisible();
+  const paper = await page.request.get('/api/v1/orders/sales/SO-3325/pick-list?format=pdf');
+  expect((await paper.body()).subarray(0, 5).toString()).toBe('%PDF-');
+  const traveler = await page.request.get('/api/v1/orders/work/WO-858/traveler');
+  expect((await traveler.body()).subarray(0, 5).toString()).toBe('%PDF-');
+  await open(page, '/setup/products/TN150');
+  await page.getByRole('button', { name: 'Take it off' }).click();
+  await expect(page.getByText('✓ Taken off.')).toBeVisible();
+  await expect(page.getByRole('img', { name: 'What TN150 looks like' })).toBeHidden();
+});

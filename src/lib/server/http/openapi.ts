@@ -421,6 +421,24 @@ export const OPERATIONS: readonly Operation[] = [
   },
   {
     method: 'get',
+    path: '/products/{code}/picture',
+    summary: 'What a product looks like, as PNG or JPEG; 204 where it has no picture',
+    answer: anything
+  },
+  {
+    method: 'put',
+    path: '/products/{code}/picture',
+    summary: 'Set what a product looks like: the body is a PNG or JPEG of at most 1 MB',
+    answer: anything
+  },
+  {
+    method: 'delete',
+    path: '/products/{code}/picture',
+    summary: 'Take a product’s picture off',
+    answer: anything
+  },
+  {
+    method: 'get',
     path: '/on-hand',
     summary:
       'Stock as a store keeper asks for it: narrowed, sorted, as it stood on a day, as a file',

@@ -60,6 +60,11 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/outside': 'read',
   '/setup/company': 'read',
   '/api/v1/products/[code]/bill': { GET: 'read', PUT: 'edit.catalogue' },
+  '/api/v1/products/[code]/picture': {
+    GET: 'read',
+    PUT: 'edit.catalogue',
+    DELETE: 'edit.catalogue'
+  },
   '/api/v1/products/[code]/explosion': 'read',
   '/api/v1/products/[code]/where-used': 'read',
   '/api/v1/orders/work/[number]/outputs': { PUT: 'book.build', DELETE: 'book.build' },

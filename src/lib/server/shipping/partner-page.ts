@@ -67,10 +67,19 @@ export async function readPartnerPage(db: Db, code: string): Promise<PartnerPage
     readSent(db, id),
     readEvents(db, id),
     db<PartnerOrder[]>`
-      SELECT kind, number, due_on AS due
-      FROM trade_order
-      WHERE partner_id = ${id} AND closed_at IS NULL
-      ORDER BY due_on, number
+      SELECT o.kind, o.number, o.due_on AS due
+      FROM trade_order o
+      WHERE o.partner_id = ${id}
+        AND o.closed_at IS NULL
+        AND EXISTS (
+          SELECT
+          FROM order_line l
+            LEFT JOIN order_done d ON d.order_id = o.id AND d.product_id = l.product_id
+          WHERE l.order_id = o.id
+          GROUP BY l.product_id
+          HAVING sum(l.quantity) > coalesce(max(d.done), 0)
+        )
+      ORDER BY o.due_on, o.number
       LIMIT ${MOST.orders}
     `
   ]);

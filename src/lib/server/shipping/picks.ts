@@ -14,6 +14,8 @@ export interface PickRecord {
   product: string;
   name: string;
   unit: string;
+  /** What one weighs net, in kg; null where nobody said. */
+  net: string | null;
   mark: number | null;
   kind: MarkKind;
   number: string | null;
@@ -59,7 +61,7 @@ interface PickRow extends Omit<PickRecord, 'fell'> {
  */
 export async function readPicks(db: Db, orderId: number, day: string): Promise<PickRecord[]> {
   const rows = await db<PickRow[]>`
-    SELECT k.id, k.line, p.code AS product, p.name, p.unit, k.mark_id AS mark,
+    SELECT k.id, k.line, p.code AS product, p.name, p.unit, p.net_weight_kg AS net, k.mark_id AS mark,
       coalesce(m.kind, 'serial') AS kind, m.number, l.number AS lot,
       ${expiryOf(db)} AS expires, c.code AS place,
       c.code AS listed,

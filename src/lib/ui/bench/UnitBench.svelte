@@ -5,6 +5,7 @@
   import { messagesOf, send } from '../frame/api.ts';
   import { count } from '../parts/say.ts';
   import type { Row } from './grid.ts';
+  import ProductPicture from '../catalogue/ProductPicture.svelte';
   import { sound } from './sound.ts';
 
   interface Props {
@@ -193,6 +194,7 @@
 
 <section class="bench" aria-label="Unit in hand">
   <div class="unit" class:none={unit === null}>
+    <ProductPicture {product} size={64} />
     {#if unit}<span class="what">{product}</span><b class="number">{unit.serial}</b>{:else}<b
         >Scan the {begun === 0 ? 'first' : 'next'} unit</b
       >{/if}

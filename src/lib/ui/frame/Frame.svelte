@@ -36,7 +36,7 @@
       : page.url.pathname.startsWith(href) ||
         (href === '/receive' && /^\/(labels|identify)\b/.test(page.url.pathname)) ||
         (href === '/on-hand' &&
-          /^\/(put-away|move|count|transfer|opening|value)\b/.test(page.url.pathname)) ||
+          /^\/(put-away|move|count|transfer|opening|value|history)\b/.test(page.url.pathname)) ||
         (href === '/build' && /^\/(repack|teardown)\b/.test(page.url.pathname)) ||
         (href === '/trace' && /^\/(marks|events)\//.test(page.url.pathname));
 </script>

@@ -48,6 +48,17 @@ export function newPdf(options: { title: string; size?: [number, number]; margin
   return doc;
 }
 
+/** A picture in a square, as large as it goes and no more. `size` in points. */
+export function placePicture(
+  doc: Pdf,
+  { bytes }: { bytes: Uint8Array },
+  x: number,
+  y: number,
+  size: number
+): void {
+  doc.image(Buffer.from(bytes), x, y, { fit: [size, size], align: 'right' });
+}
+
 /** Width of a letter of the mono face as part of its height. */
 const MONO = 0.6;
 

@@ -8,7 +8,8 @@ import type { Db } from '../../kernel/db/client.ts';
 import { readOrder, type OrderRecord } from '../../orders/read-orders.ts';
 import { today } from '../../kernel/clock.ts';
 import { INK, LINE, Paper, SOFT } from '../../kernel/paper/paper.ts';
-import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
+import { fitted, mm, placePicture, writeAt } from '../../kernel/paper/pdf.ts';
+import { readPictures, type Picture } from '../../catalogue/pictures.ts';
 import { drawSymbol, placeSymbol } from '../../kernel/paper/symbol.ts';
 
 interface Traveler {
@@ -16,6 +17,7 @@ interface Traveler {
   components: Component[];
   batch: string | null;
   stations: { code: string; name: string }[];
+  picture: Picture | null;
 }
 
 /** What a traveler says; null where there is no such work order. */
@@ -34,7 +36,11 @@ export async function readTraveler(db: Db, number: string): Promise<Traveler | n
     WHERE p.code = ${order.lines[0]!.product} AND NOT s.gone
     ORDER BY s.position
   `;
-  return { order, components: await componentsOf(db, bill), batch: bill?.batch ?? null, stations };
+  const [picture] = (await readPictures(db, [order.lines[0]!.product])).values();
+  return {
+    ...{ order, stations, batch: bill?.batch ?? null, picture: picture ?? null },
+    components: await componentsOf(db, bill)
+  };
 }
 
 const ORDER_SYMBOL = mm(24),
@@ -48,7 +54,8 @@ export async function travelerPdf({
   order,
   components,
   batch,
-  stations
+  stations,
+  picture
 }: Traveler): Promise<Uint8Array> {
   const line = order.lines[0]!;
   const paper = new Paper('Traveler', order.number);
@@ -62,6 +69,7 @@ export async function travelerPdf({
     ORDER_SYMBOL,
     ORDER_SYMBOL
   );
+  if (picture) placePicture(doc, picture, right - 2 * ORDER_SYMBOL - mm(4), top, ORDER_SYMBOL);
   paper.facts([
     ['makes', `${line.quantity} ${line.unit} ${line.product} ${line.name}`],
     ['due', sayDay(order.due)],

@@ -2,6 +2,7 @@ import { expiryOf } from '../../kernel/db/what-counts.ts';
 import { sayFacts, type FactValues } from '../../../core/catalogue/facts.ts';
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import { groupBy } from '../../../core/group-by.ts';
+import { sayNetWeight } from '../../../core/quantity/say-net-weight.ts';
 import { totalOf } from '../../../core/quantity/quantity.ts';
 import type { Db } from '../../kernel/db/client.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
@@ -22,6 +23,7 @@ interface NoteRow {
   facts: FactValues;
   place: string;
   quantity: string;
+  net: string | null;
 }
 interface Note {
   document: string;
@@ -79,7 +81,7 @@ export async function readGoodsReceived(db: Db, event: number): Promise<Note | n
       nullif(m.number::text, ${numberThen(db, db`m.id`, db`m.number`, event)}) AS now,
       ${numberThen(db, db`l.id`, db`l.number`, event)} AS lot,
       m.supplier_number AS "supplierNumber", ${expiryOf(db)} AS expires,
-      m.facts, c.code AS place, v.quantity
+      m.facts, c.code AS place, v.quantity, p.net_weight_kg AS net
     FROM movement v
       JOIN mark m ON m.id = v.mark_id
       JOIN product p ON p.id = m.product_id
@@ -117,6 +119,7 @@ export async function goodsReceivedPdf(note: Note): Promise<Uint8Array> {
     ['received', sayInstantAt(note.at, note.zone)],
     ['by', note.who],
     ...(note.reference ? [['their delivery note', note.reference] as const] : []),
+    ['net weight', sayNetWeight(note.rows)],
     ['event', `${note.event}, booked ${sayInstantAt(note.bookedAt, note.zone)}`]
   ]);
   for (const group of groupBy(note.rows, (row) => row.product).values()) {

@@ -1,10 +1,12 @@
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import { SAYS_FELL } from '../../../core/shipping/fell-away.ts';
+import { sayNetWeight } from '../../../core/quantity/say-net-weight.ts';
 import { groupBy } from '../../../core/group-by.ts';
 import type { OrderRecord } from '../../orders/read-orders.ts';
 import type { PickRecord } from '../picks.ts';
 import { INK, Paper, RUST, SOFT } from '../../kernel/paper/paper.ts';
-import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
+import { fitted, mm, placePicture, writeAt } from '../../kernel/paper/pdf.ts';
+import type { Picture } from '../../catalogue/pictures.ts';
 import { drawSymbol, placeSymbol } from '../../kernel/paper/symbol.ts';
 
 /**
@@ -13,7 +15,8 @@ import { drawSymbol, placeSymbol } from '../../kernel/paper/symbol.ts';
  */
 export async function pickListPdf(
   order: OrderRecord,
-  all: readonly PickRecord[]
+  all: readonly PickRecord[],
+  pictures: ReadonlyMap<string, Picture> = new Map()
 ): Promise<Uint8Array> {
   const picks = all.filter((pick) => pick.fell === null);
   const fallen = all.filter((pick) => pick.fell !== null);
@@ -31,7 +34,8 @@ export async function pickListPdf(
   paper.facts([
     ['for', order.partnerName ?? ''],
     ['due', sayDay(order.due)],
-    ['to fetch', `${picks.length} ${picks.length === 1 ? 'stop' : 'stops'}`]
+    ['to fetch', `${picks.length} ${picks.length === 1 ? 'stop' : 'stops'}`],
+    ['net weight', sayNetWeight(picks)]
   ]);
   paper.y = Math.max(paper.y, top + mm(21));
   for (const [place, stops] of groupBy(picks, (pick) => pick.place ?? '')) {
@@ -48,7 +52,8 @@ export async function pickListPdf(
     });
     paper.y += 20;
     for (const stop of stops) {
-      paper.space(20);
+      const picture = pictures.get(stop.product);
+      paper.space(picture ? 56 : 20);
       doc
         .rect(left + mm(1), paper.y, 10, 10)
         .lineWidth(0.8)
@@ -78,6 +83,9 @@ export async function pickListPdf(
         colour: stop.picked === stop.quantity ? SOFT : RUST
       });
       paper.y += 17;
+      if (!picture) continue;
+      placePicture(doc, picture, left + mm(8), paper.y - 2, 32);
+      paper.y += 34;
     }
     paper.y += 4;
   }

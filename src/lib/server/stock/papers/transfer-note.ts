@@ -1,5 +1,6 @@
 import { groupBy } from '../../../core/group-by.ts';
-import { formatQuantity, quantity, total, totalOf } from '../../../core/quantity/quantity.ts';
+import { totalOf } from '../../../core/quantity/quantity.ts';
+import { sayNetWeight } from '../../../core/quantity/say-net-weight.ts';
 import { saySscc } from '../../../core/gs1/sscc.ts';
 import { company } from '../../catalogue/company.ts';
 import type { Db } from '../../kernel/db/client.ts';
@@ -38,21 +39,13 @@ export async function transferNotePdf(db: Db, document: string): Promise<Uint8Ar
     ['to', `${own.name}, ${head.toName}`],
     ...(left ? [['left', sayInstantAt(left.at, left.zone)] as const] : []),
     ['opened by', head.openedBy],
-    ['net weight', sayWeight(rows)]
+    ['net weight', sayNetWeight(rows)]
   ]);
   for (const [sscc, of] of groupBy(rows, (row) => row.sscc ?? '')) writeCarton(paper, sscc, of);
   paper.space(60);
   paper.y += 26;
   writeAt(paper.doc, 'received, all of it: ______________________________', paper.left, paper.y);
   return paper.end(`Transfer ${head.document}`);
-}
-
-/** Net weight in kg over what has one; says where it is not known of all. */
-function sayWeight(rows: readonly Row[]): string {
-  const known = rows.filter((row) => row.net !== null);
-  const sum = total(known.map((row) => quantity(row.quantity).times(row.net!)));
-  const rest = rows.length - known.length;
-  return `${formatQuantity(sum)} kg${rest > 0 ? `, and ${rest} rows of unknown weight` : ''}`;
 }
 
 function writeCarton(paper: Paper, sscc: string, rows: readonly Row[]): void {

@@ -10,6 +10,7 @@
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
+  import SetPicture from '$lib/ui/catalogue/SetPicture.svelte';
   import { typedWhole } from '$lib/ui/parts/typed-whole.ts';
 
   let { data } = $props();
@@ -473,8 +474,12 @@
       </p>{/if}<Button kind="ghost" href="/setup/products">All products</Button>
   </div>
 </form>
+{#if product && data.mayEdit}<div class="picture"><SetPicture product={product.code} /></div>{/if}
 
 <style>
+  .picture {
+    padding: 0 26px 40px;
+  }
   form {
     padding: 20px 24px 40px;
     display: grid;

@@ -1,5 +1,6 @@
 <!-- Picking by scan, made for a phone in one hand: the next stop on top, one field, what was said large. -->
 <script lang="ts">
+  import ProductPicture from '$lib/ui/catalogue/ProductPicture.svelte';
   import { inTurn } from '$lib/ui/frame/in-turn.ts';
   import { onMount, untrack } from 'svelte';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
@@ -160,6 +161,7 @@
     {#if next}
       <section class="next" aria-label="Next stop">
         <span class="place number">{next.place ?? 'anywhere'}</span>
+        <ProductPicture product={next.product} size={72} />
         <span class="what"
           ><b class="number"
             >{next.kind === 'bulk' ? next.product : (next.number ?? `any ${next.product}`)}</b

@@ -4,6 +4,7 @@ import { readBody } from '$lib/server/http/read-body.ts';
 import { PickList } from '$lib/server/shipping/schemas.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import { makePickList } from '$lib/server/shipping/make-pick-list.ts';
+import { readPictures } from '$lib/server/catalogue/pictures.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { pickListPdf } from '$lib/server/shipping/papers/pick-list.ts';
 import { readOrder } from '$lib/server/orders/read-orders.ts';
@@ -20,7 +21,14 @@ export const GET: RequestHandler = ({ params, url }) =>
     if (url.searchParams.get('format') !== 'pdf') return jsonResponse({ picks });
     return fileResponse(
       {
-        body: await pickListPdf(order, picks),
+        body: await pickListPdf(
+          order,
+          picks,
+          await readPictures(
+            db(),
+            picks.map((pick) => pick.product)
+          )
+        ),
         type: 'application/pdf',
         name: `pick-list-${order.number}.pdf`
       },
