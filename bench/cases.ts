@@ -11,6 +11,7 @@ import { proposeMany } from './choosing.ts';
 import { buildMany, explodeMany } from './building.ts';
 import { compare, type Measured } from './measure.ts';
 import { countMany, moveMany, openMany } from './store.ts';
+import { valueOfMany } from './value.ts';
 import { contend, shipMany } from './shipping.ts';
 import { bytes, commonSource, figures, growth, json, packAnew, start } from './tracing.ts';
 import type { BenchWorld } from './world.ts';
@@ -244,6 +245,7 @@ export const CASES: Record<string, (bench: Bench) => Promise<Measured>> = {
   'ship-10k': shipMany,
   'contend-32': contend,
   'opening-10k': openMany,
+  'value-1m': valueOfMany,
   'move-10k': moveMany,
   'count-10k': countMany
 };

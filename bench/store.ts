@@ -28,7 +28,7 @@ const numbers = (prefix: string, turn: number): string[] =>
   Array.from({ length: MANY }, (_, n) => `${prefix}-${turn}-${n}`);
 
 /** A product for the store's benchmarks, and its id. */
-async function product({ app }: Bench, code: string): Promise<number> {
+export async function product({ app }: Bench, code: string): Promise<number> {
   await putProduct(app, code, {
     name: code,
     unit: 'each',
@@ -47,7 +47,7 @@ async function place({ app }: Bench, code: string): Promise<number> {
 }
 
 /** Bare insertion of an event, serials born by it, their movements and stock. */
-async function bareBirths(
+export async function bareBirths(
   { owner, world }: Bench,
   product_: number,
   place_: number,
