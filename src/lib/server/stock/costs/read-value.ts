@@ -77,15 +77,18 @@ function valued(db: Db, { day }: ValueAsked) {
   `;
 }
 
-/** The same with what is asked for of it, and what is shown: aliases v, m, p, c, l. */
-const asked = (db: Db, given: ValueAsked) => {
+/**
+ * The same with what is asked for of it, and what is shown: aliases v, m, p, c and, where lots are
+ * asked for, l: of a million marks that is a million look-ups.
+ */
+const asked = (db: Db, given: ValueAsked, withLots: boolean) => {
   const number = given.number && numberKey(given.number);
   return db`
     FROM (${valued(db, given)}) v
       JOIN mark m ON m.id = v.mark_id
       JOIN product p ON p.id = m.product_id
       JOIN place c ON c.id = v.place_id
-      LEFT JOIN mark l ON l.id = m.lot_id
+      ${withLots || number ? db`LEFT JOIN mark l ON l.id = m.lot_id` : db``}
     WHERE true
       ${given.product ? db`AND upper(p.code) = ${numberKey(given.product)}` : db``}
       ${given.place ? db`AND upper(c.code) = ${numberKey(given.place)}` : db``}
@@ -107,7 +110,7 @@ export async function readValue(sql: Sql, given: ValueAsked, most = MOST_VALUED)
       count(*) OVER ()::int AS total,
       sum(v.quantity * v.unit_cost) OVER () AS sum,
       count(*) FILTER (WHERE v.unit_cost IS NULL) OVER ()::int AS unknown
-    ${asked(sql, given)}
+    ${asked(sql, given, true)}
     ORDER BY p.code, l.number_key NULLS FIRST, m.number_key, c.code
     LIMIT ${most}
   `;
@@ -135,6 +138,7 @@ export interface ValueGroup extends ValueSums {
   /** Of a product or lot; null where unlike things are added up. */
   quantity: string | null;
   unit: string | null;
+  /** Lots, serials and unnumbered stocks, each at each of its places. */
   marks: number;
 }
 
@@ -157,10 +161,10 @@ export async function readValueBy(
     lot: sql`${lot}, p.code, p.name, p.unit`
   }[by];
   const rows = await sql<ValueGroup[]>`
-    SELECT ${columns}, count(DISTINCT m.id)::int AS marks,
+    SELECT ${columns}, count(*)::int AS marks,
       coalesce(sum(v.quantity * v.unit_cost), 0) AS total,
       count(*) FILTER (WHERE v.unit_cost IS NULL)::int AS unknown
-    ${asked(sql, given)}
+    ${asked(sql, given, by === 'lot')}
     GROUP BY ${groups}
     ORDER BY total DESC, code
   `;
