@@ -9,6 +9,7 @@ import type {
 import { quantity, type Quantity } from '../../core/quantity/quantity.ts';
 import { idList } from '../kernel/db/id-list.ts';
 import type { Tx } from '../kernel/db/client.ts';
+import { toldCost } from '../kernel/db/what-counts.ts';
 
 /** An event as a reversal needs it, and what must be read and locked with it. */
 export interface EventRead {
@@ -99,13 +100,7 @@ async function readCostsIn(tx: Tx, id: number): Promise<Map<number, Quantity | n
   const rows = await tx<{ mark: number; cost: string | null }[]>`
     SELECT v.mark_id AS mark,
       coalesce(
-        (
-          SELECT c.unit_cost
-          FROM cost_told c
-          WHERE c.mark_id = v.mark_id AND c.of_event = ${id}
-          ORDER BY c.event_id DESC
-          LIMIT 1
-        ),
+        ${toldCost(tx, tx`v.mark_id`, tx`${id}`)},
         CASE WHEN bool_and(v.unit_cost IS NOT NULL) THEN
           sum(v.quantity * v.unit_cost) / sum(v.quantity) END
       )::text AS cost

@@ -1,4 +1,4 @@
-import { expiryOf, stateOf } from '../kernel/db/what-counts.ts';
+import { costNow, expiryOf, stateOf } from '../kernel/db/what-counts.ts';
 import type { Marking } from '../../core/catalogue/marking.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
 import { carryCosts } from '../stock/costs/carry-costs.ts';
@@ -47,13 +47,7 @@ export async function readRepackSources(
       l.number AS lot, ${expiryOf(db)} AS expires,
       ${stateOf(db)} AS state,
       c.code AS place, s.quantity, p.net_weight_kg AS "netWeightKg",
-      (
-        SELECT round(k.unit_cost, 6)
-        FROM mark_cost k
-        WHERE k.mark_id = m.id
-        ORDER BY k.event_id DESC, k.told_by DESC
-        LIMIT 1
-      ) AS "unitCost"
+      round(${costNow(db, db`m.id`)}, 6) AS "unitCost"
     FROM mark m
       JOIN product p ON p.id = m.product_id
       JOIN stock s ON s.mark_id = m.id AND s.quantity > 0

@@ -3,6 +3,18 @@ import type { Quantity } from '../../quantity/quantity.ts';
 /** The cost of one unit of a mark; null where it is not known. */
 export type Cost = Quantity | null;
 
+/** What one of a mark cost from events on, the earliest first. */
+export type CostCourse = readonly { event: number; cost: Cost }[];
+
+/**
+ * What one cost once an event had passed.
+ * @param before what it cost before all of them; a cost that became unknown since is unknown
+ */
+export function costAfter(course: CostCourse | undefined, event: number, before: Cost): Cost {
+  const last = course?.findLast((one) => one.event <= event);
+  return last ? last.cost : before;
+}
+
 /** What went into what, in one booking. */
 export interface CostTie {
   inputs: readonly { mark: number; quantity: Quantity }[];
@@ -45,3 +57,9 @@ export interface CostEvent {
   /** What a revaluation says one is worth from here on. */
   told: ReadonlyMap<number, Quantity>;
 }
+
+/** Marks whose cost an event asks for: what went in, and parts with their units. */
+export const marksAsked = ({ ties, fittings, removals }: CostEvent): number[] => [
+  ...ties.flatMap((tie) => tie.inputs.map(({ mark }) => mark)),
+  ...[...fittings, ...removals].flatMap(({ part, host }) => [part, host])
+];

@@ -141,6 +141,21 @@ describe('costs by example', () => {
     expect(costs([...first, gone, received(4, 1, 3, '7')])).toEqual({ 1: '7' });
   });
 
+  it('what became unknown meanwhile is unknown, and not what it cost before that', () => {
+    const told = replay({
+      marks: new Set([1]),
+      // The receipt of unknown cost at event 5 stands, and is told only now.
+      events: [received(5, 1, 10, '4')],
+      lying: new Map([[1, q(10)]]),
+      costs: new Map([[1, q(2)]]),
+      stood: new Map([[1, [{ event: 5, cost: null }]]]),
+      outside: () => null
+    });
+    expect(told.rows.map((row) => [row.event, row.cost?.toFixed()])).toEqual([[5, '3']]);
+    const [entry] = told.entries;
+    expect([entry!.before, entry!.after?.toFixed(), entry!.here]).toEqual([null, '3', null]);
+  });
+
   // standards.md: 30 packs of 3 kg at 6 = 30 of 1 kg at 2 + 30 of 2 kg at 4 = 180.
   it('a repack carries the cost over by weight', () => {
     const tie = {

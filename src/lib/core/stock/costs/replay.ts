@@ -1,5 +1,5 @@
 import { ZERO, type Quantity } from '../../quantity/quantity.ts';
-import type { Cost, CostEvent } from './cost-event.ts';
+import { costAfter, marksAsked, type Cost, type CostCourse, type CostEvent } from './cost-event.ts';
 import { sameCost } from './mix.ts';
 import { takeCosts, type CostBook } from './take-costs.ts';
 
@@ -30,7 +30,7 @@ export interface CostHistory {
   lying: ReadonlyMap<number, Quantity>;
   costs: ReadonlyMap<number, Cost>;
   /** Costs as they stand since the first event, by mark, the earliest first. */
-  stood: ReadonlyMap<number, readonly { event: number; cost: Cost }[]>;
+  stood: ReadonlyMap<number, CostCourse>;
   /** The cost of one of another mark just before an event. */
   outside: (mark: number, event: number) => Cost;
 }
@@ -38,19 +38,15 @@ export interface CostHistory {
 /** Events by which goods leave for good; with what comes back by them. */
 const LEAVING: ReadonlySet<string> = new Set(['ship', 'return', 'loss', 'scrap', 'count']);
 
-/** The costs of one mark over the events: the first holds from the beginning. */
-type Course = { event: number; cost: Cost }[];
-
 /**
  * Passes again what happened to marks, by what is told now, and says what that changes: the costs
  * that stand otherwise from some event on, and the value of what lies here and of what had left.
  */
 export function replay(history: CostHistory): { rows: CostRow[]; entries: CostEntry[] } {
   const book: CostBook = { lying: new Map(history.lying), costs: new Map(history.costs) };
-  const courses = new Map<number, Course>();
+  const courses = new Map<number, { event: number; cost: Cost }[]>();
   const gone = new Map<number, Quantity | null>();
-  for (const mark of history.marks)
-    courses.set(mark, [{ event: 0, cost: history.costs.get(mark) ?? null }]);
+  for (const mark of history.marks) courses.set(mark, []);
   for (const event of history.events) {
     knowOutside(history, book, event);
     const { changed } = takeCosts(book, event);
@@ -70,22 +66,18 @@ export function replay(history: CostHistory): { rows: CostRow[]; entries: CostEn
 
 /** Marks that are not passed again count as they did then. */
 function knowOutside({ marks, outside }: CostHistory, book: CostBook, event: CostEvent): void {
-  const named = [
-    ...event.ties.flatMap((tie) => tie.inputs.map(({ mark }) => mark)),
-    ...[...event.fittings, ...event.removals].flatMap(({ part, host }) => [part, host])
-  ];
-  for (const mark of named) if (!marks.has(mark)) book.costs.set(mark, outside(mark, event.id));
+  for (const mark of marksAsked(event))
+    if (!marks.has(mark)) book.costs.set(mark, outside(mark, event.id));
 }
 
-const costAt = (course: readonly { event: number; cost: Cost }[], event: number): Cost =>
-  course.findLast((one) => one.event <= event)?.cost ?? null;
+const first = ({ costs }: CostHistory, mark: number): Cost => costs.get(mark) ?? null;
 
-const stoodAt = ({ stood, costs }: CostHistory, mark: number, event: number): Cost =>
-  stood.get(mark)?.findLast((one) => one.event <= event)?.cost ?? costs.get(mark) ?? null;
+const stoodAt = (history: CostHistory, mark: number, event: number): Cost =>
+  costAfter(history.stood.get(mark), event, first(history, mark));
 
 function takeLeaving(
   history: CostHistory,
-  courses: ReadonlyMap<number, Course>,
+  courses: ReadonlyMap<number, CostCourse>,
   { id, kind, net }: CostEvent,
   gone: Map<number, Quantity | null>
 ): void {
@@ -93,7 +85,8 @@ function takeLeaving(
   for (const [mark, moved] of net) {
     const course = courses.get(mark);
     if (!course || moved.isZero() || (kind === 'count' && moved.gt(0))) continue;
-    const [now, then] = [costAt(course, id), stoodAt(history, mark, id)];
+    const now = costAfter(course, id, first(history, mark));
+    const then = stoodAt(history, mark, id);
     if (sameCost(now, then)) continue;
     const before = gone.has(mark) ? gone.get(mark)! : ZERO;
     const more = now === null || then === null ? null : now.minus(then).times(moved).negated();
@@ -102,11 +95,11 @@ function takeLeaving(
 }
 
 /** Rows for what stands otherwise now: at events that changed it, and where it stood before. */
-function rowsOf({ stood }: CostHistory, mark: number, course: Course): CostRow[] {
-  const standing = new Map((stood.get(mark) ?? []).map((one) => [one.event, one.cost]));
-  const changed = course.slice(1).map((one) => one.event);
+function rowsOf(history: CostHistory, mark: number, course: CostCourse): CostRow[] {
+  const standing = new Map((history.stood.get(mark) ?? []).map((one) => [one.event, one.cost]));
+  const changed = course.map((one) => one.event);
   return [...new Set([...changed, ...standing.keys()])].flatMap((event) => {
-    const cost = costAt(course, event);
+    const cost = costAfter(course, event, first(history, mark));
     const same = standing.has(event) && sameCost(standing.get(event)!, cost);
     return same ? [] : [{ mark, event, cost }];
   });
@@ -115,12 +108,12 @@ function rowsOf({ stood }: CostHistory, mark: number, course: Course): CostRow[]
 function entryOf(
   history: CostHistory,
   mark: number,
-  course: Course,
+  course: CostCourse,
   lying: Quantity,
   gone: Quantity | null | undefined
 ): CostEntry | null {
   const before = stoodAt(history, mark, Infinity);
-  const after = course.at(-1)!.cost;
+  const after = costAfter(course, Infinity, first(history, mark));
   if (sameCost(before, after) && gone === undefined) return null;
   const here = before === null || after === null ? null : after.minus(before).times(lying);
   return { mark, before, after, lying, here, gone: gone === undefined ? ZERO : gone };

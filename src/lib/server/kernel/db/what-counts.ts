@@ -11,6 +11,55 @@ export const stateOf = (db: Db) =>
 export const expiryOf = (db: Db) => db`coalesce(m.expires_on, l.expires_on)`;
 
 /**
+ * What one of a mark costs by now, carried from the ledger: the last row of the last event, as told
+ * last. Whoever asks has costs carried before.
+ * @param mark its id, as a column of the statement
+ */
+export const costNow = (db: Db, mark: ReturnType<Db>) =>
+  db`
+    (
+      SELECT k.unit_cost
+      FROM mark_cost k
+      WHERE k.mark_id = ${mark}
+      ORDER BY k.event_id DESC, k.told_by DESC
+      LIMIT 1
+    )
+  `;
+
+/**
+ * What one of a mark cost when it came in by an event, where that was told otherwise since: as told
+ * last.
+ * @param until only what was told until this event
+ */
+export const toldCost = (db: Db, mark: ReturnType<Db>, event: ReturnType<Db>, until?: number) =>
+  db`
+    (
+      SELECT told.unit_cost
+      FROM cost_told told
+      WHERE told.mark_id = ${mark}
+        AND told.of_event = ${event}
+        ${until === undefined ? db`` : db`AND told.event_id <= ${until}`}
+      ORDER BY told.event_id DESC
+      LIMIT 1
+    )
+  `;
+
+/**
+ * Whether a movement (alias v) of an event (alias e) holds: it is no reversal, and none until an
+ * event took it back, of its mark.
+ */
+export const heldUntil = (db: Db, until: number) =>
+  db`
+    e.kind <> 'reversal'
+      AND NOT EXISTS (
+        SELECT
+        FROM event b
+          JOIN movement w ON w.event_id = b.id
+        WHERE b.reverses_id = v.event_id AND w.mark_id = v.mark_id AND b.id <= ${until}
+      )
+  `;
+
+/**
  * Whether a transformation stands: no reversal took it back.
  * @param transformation its id, as a column of the statement
  */

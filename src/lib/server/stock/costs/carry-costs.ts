@@ -1,4 +1,4 @@
-import type { CostEvent } from '../../../core/stock/costs/cost-event.ts';
+import { marksAsked, type CostEvent } from '../../../core/stock/costs/cost-event.ts';
 import { sameCost } from '../../../core/stock/costs/mix.ts';
 import type { CostEntry, CostRow } from '../../../core/stock/costs/replay.ts';
 import { takeCosts, type CostBook } from '../../../core/stock/costs/take-costs.ts';
@@ -109,8 +109,8 @@ async function readBook(tx: Tx, events: readonly CostEvent[]): Promise<CostBook>
     events.flatMap((event) => [
       ...event.net.keys(),
       ...event.told.keys(),
-      ...event.ties.flatMap((tie) => [...tie.inputs, ...tie.outputs].map(({ mark }) => mark)),
-      ...[...event.fittings, ...event.removals].flatMap(({ part, host }) => [part, host])
+      ...marksAsked(event),
+      ...event.ties.flatMap((tie) => tie.outputs.map(({ mark }) => mark))
     ])
   );
   const costs = await readCostsBefore(tx, [...named], first);

@@ -1,4 +1,9 @@
-import type { Cost, CostEvent } from '../../../core/stock/costs/cost-event.ts';
+import {
+  costAfter,
+  marksAsked,
+  type Cost,
+  type CostEvent
+} from '../../../core/stock/costs/cost-event.ts';
 import { replay } from '../../../core/stock/costs/replay.ts';
 import type { Tx } from '../../kernel/db/client.ts';
 import { idList } from '../../kernel/db/id-list.ts';
@@ -129,15 +134,10 @@ async function readOutside(
   inside: ReadonlySet<number>,
   from: number
 ): Promise<(mark: number, event: number) => Cost> {
-  const named = events.flatMap((event) => [
-    ...event.ties.flatMap((tie) => tie.inputs.map(({ mark }) => mark)),
-    ...[...event.fittings, ...event.removals].flatMap(({ part, host }) => [part, host])
-  ]);
-  const marks = [...new Set(named.filter((mark) => !inside.has(mark)))];
+  const marks = [...new Set(events.flatMap(marksAsked).filter((mark) => !inside.has(mark)))];
   const [before, standing] = await Promise.all([
     readCostsBefore(tx, marks, from),
     readStanding(tx, marks, from)
   ]);
-  return (mark, event) =>
-    standing.get(mark)?.findLast((one) => one.event < event)?.cost ?? before.get(mark) ?? null;
+  return (mark, event) => costAfter(standing.get(mark), event - 1, before.get(mark) ?? null);
 }

@@ -3,7 +3,7 @@ import { quantity, type Quantity } from '../../../core/quantity/quantity.ts';
 import { groupBy } from '../../../core/group-by.ts';
 import type { Tx } from '../../kernel/db/client.ts';
 import { idList } from '../../kernel/db/id-list.ts';
-import { stands } from '../../kernel/db/what-counts.ts';
+import { heldUntil, stands, toldCost } from '../../kernel/db/what-counts.ts';
 import { inForce } from '../../catalogue/bills.ts';
 
 /** Which events are read, and how. */
@@ -150,7 +150,7 @@ const readNets = (tx: Tx, scope: CostScope, ids: ReturnType<Tx>) =>
         JOIN event e ON e.id = v.event_id AND e.kind NOT IN ('move', 'put away', 'transfer')
       WHERE v.event_id = ANY(${ids})
         AND ${ofMarks(tx, scope, tx`v.mark_id`)}
-        AND ${stillHolds(tx, scope)}
+        AND ${scope.toldUntil === undefined ? tx`true` : heldUntil(tx, scope.toldUntil)}
       GROUP BY v.event_id, v.mark_id
     )
     SELECT m.event_id AS event, m.mark_id AS mark, m.net::text,
@@ -158,36 +158,11 @@ const readNets = (tx: Tx, scope: CostScope, ids: ReturnType<Tx>) =>
         scope.toldUntil === undefined
           ? tx`m.cost`
           : tx`
-            coalesce(
-              (
-                SELECT c.unit_cost
-                FROM cost_told c
-                WHERE c.mark_id = m.mark_id
-                  AND c.of_event = m.event_id
-                  AND c.event_id <= ${scope.toldUntil}
-                ORDER BY c.event_id DESC
-                LIMIT 1
-              ),
-              m.cost
-            )
+            coalesce(${toldCost(tx, tx`m.mark_id`, tx`m.event_id`, scope.toldUntil)}, m.cost)
           `
       }::text AS cost
     FROM moved m
   `;
-
-/** What was not taken back, of its mark; a reversal itself says nothing then. */
-const stillHolds = (tx: Tx, { toldUntil }: CostScope) =>
-  toldUntil === undefined
-    ? tx`true`
-    : tx`
-      e.kind <> 'reversal'
-        AND NOT EXISTS (
-          SELECT
-          FROM event b
-            JOIN movement w ON w.event_id = b.id
-          WHERE b.reverses_id = v.event_id AND w.mark_id = v.mark_id AND b.id <= ${toldUntil}
-        )
-    `;
 
 /**
  * Ties of an event; as they hold, without those taken back, and what a reversal of a part left

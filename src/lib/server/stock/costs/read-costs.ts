@@ -3,6 +3,7 @@ import { quantity, type Quantity } from '../../../core/quantity/quantity.ts';
 import { groupBy } from '../../../core/group-by.ts';
 import type { Tx } from '../../kernel/db/client.ts';
 import { idList } from '../../kernel/db/id-list.ts';
+import { heldUntil } from '../../kernel/db/what-counts.ts';
 
 const asCost = (text: string | null): Cost => (text === null ? null : quantity(text));
 
@@ -41,24 +42,13 @@ export async function readLyingBefore(
   toldUntil?: number
 ): Promise<Map<number, Quantity>> {
   if (marks.length === 0) return new Map();
-  const holds =
-    toldUntil === undefined
-      ? tx`true`
-      : tx`
-        NOT EXISTS (
-          SELECT
-          FROM event b
-            JOIN movement w ON w.event_id = b.id
-          WHERE b.reverses_id = v.event_id AND w.mark_id = v.mark_id AND b.id <= ${toldUntil}
-        )
-          AND NOT EXISTS (SELECT FROM event r WHERE r.id = v.event_id AND r.kind = 'reversal')
-      `;
   const rows = await tx<{ mark: number; lying: string }[]>`
     SELECT v.mark_id AS mark, sum(v.quantity)::text AS lying
     FROM movement v
+      JOIN event e ON e.id = v.event_id
     WHERE v.mark_id = ANY(${idList(marks)}::text::bigint[])
       AND v.event_id < ${event}
-      AND ${holds}
+      AND ${toldUntil === undefined ? tx`true` : heldUntil(tx, toldUntil)}
     GROUP BY v.mark_id
   `;
   return new Map(rows.map((row) => [row.mark, quantity(row.lying)]));

@@ -1,5 +1,7 @@
+import { COME_IN } from '../../../core/stock/costs/revaluing.ts';
 import type { RevaluingMark } from '../../../core/stock/costs/told.ts';
 import type { Sql } from '../../kernel/db/client.ts';
+import { costNow, toldCost } from '../../kernel/db/what-counts.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
 import { carryCosts } from './carry-costs.ts';
 
@@ -24,22 +26,13 @@ export async function readBrought(
     SELECT e.id, e.kind, e.document, e.happened_at::date AS day, p.name AS partner
     FROM event e
       LEFT JOIN partner p ON p.id = e.partner_id
-    WHERE e.id = ${id} AND e.kind IN ('receive', 'opening', 'gain', 'count')
+    WHERE e.id = ${id} AND e.kind = ANY(${[...COME_IN]})
   `;
   if (!event) return null;
   const rows = await sql<RevaluingMark[]>`
     SELECT m.id AS mark, m.kind, m.number, l.number AS lot, p.code AS product, p.name, p.unit,
       v.quantity,
-      coalesce(
-        (
-          SELECT c.unit_cost
-          FROM cost_told c
-          WHERE c.mark_id = m.id AND c.of_event = ${id}
-          ORDER BY c.event_id DESC
-          LIMIT 1
-        ),
-        v.cost
-      ) AS cost
+      coalesce(${toldCost(sql, sql`m.id`, sql`${id}`)}, v.cost) AS cost
     FROM (
         SELECT mark_id, sum(quantity) AS quantity,
           CASE WHEN bool_and(unit_cost IS NOT NULL) THEN
@@ -64,13 +57,7 @@ export async function readWorth(sql: Sql, mark: number): Promise<RevaluingMark |
   const [row] = await sql<RevaluingMark[]>`
     SELECT m.id AS mark, m.kind, m.number, l.number AS lot, p.code AS product, p.name, p.unit,
       coalesce((SELECT sum(quantity) FROM stock s WHERE s.mark_id = m.id), 0) AS quantity,
-      (
-        SELECT unit_cost
-        FROM mark_cost c
-        WHERE c.mark_id = m.id
-        ORDER BY event_id DESC, told_by DESC
-        LIMIT 1
-      ) AS cost
+      ${costNow(sql, sql`m.id`)} AS cost
     FROM mark m
       JOIN product p ON p.id = m.product_id
       LEFT JOIN mark l ON l.id = m.lot_id
