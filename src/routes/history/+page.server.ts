@@ -4,10 +4,15 @@ import { listPlaces } from '$lib/server/catalogue/read-catalogue.ts';
 import { readProduct } from '$lib/server/catalogue/products.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
-import { readHistory } from '$lib/server/stock/history.ts';
+import type { Listed } from '$lib/server/kernel/db/listed.ts';
+import { readHistory, type HistoryRow } from '$lib/server/stock/history.ts';
 
 /** Most events one page lists; the earlier ones follow. */
 const MOST = 200;
+
+/** The event before which the list goes on; null where it ends. */
+const earlier = ({ rows }: Listed<HistoryRow>): number | null =>
+  rows.length === MOST ? rows.at(-1)!.event : null;
 
 export const load: PageServerLoad = async ({ url }) => {
   const code = (name: string) => (url.searchParams.get(name) ?? '').trim().slice(0, 60);
@@ -17,7 +22,14 @@ export const load: PageServerLoad = async ({ url }) => {
     const known = await readProduct(db(), product);
     if (!known) error(404, `There is no product ${product}. Check the code.`);
     const history = await readHistory(db(), { product: known.code }, { before, most: MOST });
-    return { what: 'product' as const, code: known.code, name: known.name, before, history };
+    return {
+      what: 'product' as const,
+      code: known.code,
+      name: known.name,
+      before,
+      history,
+      earlier: earlier(history)
+    };
   }
   const known = (await listPlaces(db())).find(
     (one) => one.code.toUpperCase() === place.toUpperCase()
@@ -25,5 +37,12 @@ export const load: PageServerLoad = async ({ url }) => {
   if (!known) error(404, `There is no place ${place}. Check the code.`);
   const history = await readHistory(db(), { place: known.code }, { before, most: MOST });
   const name = `${known.siteName}, ${known.name}`;
-  return { what: 'place' as const, code: known.code, name, before, history };
+  return {
+    what: 'place' as const,
+    code: known.code,
+    name,
+    before,
+    history,
+    earlier: earlier(history)
+  };
 };

@@ -4,7 +4,6 @@
 
   let { data } = $props();
   const rows = $derived(data.history.rows);
-  const last = $derived(rows.at(-1)?.event);
   const rest = $derived(`/history?${data.what}=${encodeURIComponent(data.code)}`);
   const desk = $derived(`/on-hand/rows?${data.what}=${encodeURIComponent(data.code)}`);
 </script>
@@ -66,7 +65,7 @@
   </table>
   <p class="pages">
     {#if data.before}<a href={rest}>The latest</a>{/if}
-    {#if rows.length === 200 && last}<a href="{rest}&before={last}">Earlier</a>{/if}
+    {#if data.earlier}<a href="{rest}&before={data.earlier}">Earlier</a>{/if}
   </p>
 </div>
 

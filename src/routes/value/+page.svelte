@@ -2,6 +2,7 @@
   import { goto } from '$app/navigation';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { sayCost, sayMoney } from '$lib/core/quantity/say-money.ts';
+  import { addressOf } from '$lib/ui/parts/address-of.ts';
   import Cut from '$lib/ui/parts/Cut.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
@@ -18,19 +19,12 @@
   const narrowed = $derived(Object.entries(data.only).filter(([, value]) => value !== ''));
   const most = $derived(Math.max(0, ...data.groups.map((one) => Number(one.total))));
 
+  const asked = $derived({ ...data.only, day: data.day, by: data.by });
   function address(change: Record<string, string>): string {
-    const now = { ...data.only, day: data.day ?? '', by: data.by, ...change };
-    const kept = Object.entries(now).filter(
-      ([key, value]) => value && !(key === 'by' && value === 'product')
-    );
-    const query = new URLSearchParams(kept).toString();
-    return query ? `/value?${query}` : '/value';
+    const next = { ...asked, ...change };
+    return addressOf('/value', next.by === 'product' ? { ...next, by: '' } : next);
   }
-  const file = (format: string): string => {
-    const given = { ...data.only, day: data.day ?? '', by: data.by, format };
-    const kept = Object.entries(given).filter(([, value]) => value);
-    return `/api/v1/value?${new URLSearchParams(kept)}`;
-  };
+  const file = (format: string) => addressOf('/api/v1/value', { ...asked, format });
   const go = (change: Record<string, string>) =>
     goto(address(change), { keepFocus: true, noScroll: true });
 </script>

@@ -8,7 +8,7 @@ it('says amounts to the cent, with thousands set apart', () => {
 });
 
 it('says what one costs as finely as it must', () => {
-  expect(['12.5', '0.0125', '0.000123456', '0', '1'].map(sayCost)).toEqual([
-    ...['12.50', '0.0125', '0.0001235', '0.00', '1.00']
+  expect(['12.5', '0.0125', '0.000123456', '0', '1', null].map(sayCost)).toEqual([
+    ...['12.50', '0.0125', '0.0001235', '0.00', '1.00', 'not known']
   ]);
 });

@@ -13,8 +13,9 @@ export function sayMoney(amount: string): string {
   return `${sign}${whole.replace(THOUSANDS, ',')}.${cents}`;
 }
 
-/** The cost of one: to the cent, or finer where a cent is too much for it: `0.0125`. */
-export function sayCost(cost: string): string {
+/** The cost of one: to the cent, or finer where a cent is too much for it: `0.0125`; or not known. */
+export function sayCost(cost: string | null): string {
+  if (cost === null) return 'not known';
   const exact = quantity(cost);
   if (exact.isZero() || exact.gte(1)) return sayMoney(cost);
   return exact.toSignificantDigits(4).toFixed();

@@ -89,36 +89,19 @@ export async function readPartnerPage(db: Db, code: string): Promise<PartnerPage
 /** What was shipped to them and did not come back. */
 async function readHas(db: Db, partner: ReturnType<Db>): Promise<Listed<HasRow>> {
   const rows = await db<(HasRow & { total: number })[]>`
-    WITH shipped AS (
-      SELECT e.id, v.mark_id, -sum(v.quantity) AS quantity
-      FROM event e
-        JOIN movement v ON v.event_id = e.id
-      WHERE e.partner_id = ${partner} AND e.kind = 'ship'
-      GROUP BY e.id, v.mark_id
-    ),
-    left_there AS (
-      SELECT s.id, s.mark_id, s.quantity - coalesce(
-          (
-            SELECT sum(r.quantity)
-            FROM returned r
-            WHERE r.mark_id = s.mark_id
-              AND r.shipment_id = s.id
-              AND NOT is_taken_back(r.event_id, r.mark_id)
-          ),
-          0
-        ) AS quantity
-      FROM shipped s
-      WHERE NOT is_taken_back(s.id, s.mark_id)
-    )
     SELECT m.id AS mark, m.kind, m.number, l.number AS lot, p.code AS product, p.name, p.unit,
       h.quantity, e.id AS event, e.document, e.happened_at::date AS day,
       count(*) OVER ()::int AS total
-    FROM left_there h
-      JOIN event e ON e.id = h.id
+    FROM sold h
+      JOIN event e ON e.id = h.event_id
       JOIN mark m ON m.id = h.mark_id
       JOIN product p ON p.id = m.product_id
       LEFT JOIN mark l ON l.id = m.lot_id
-    WHERE h.quantity > 0
+    -- As a list, so that the view adds up their shipments and not everybody’s.
+    WHERE h.event_id = ANY(
+        ARRAY(SELECT id FROM event WHERE partner_id = ${partner} AND kind = 'ship')
+      )
+      AND h.quantity > 0
     ORDER BY e.happened_at DESC, p.code, m.number_key
     LIMIT ${MOST.has}
   `;

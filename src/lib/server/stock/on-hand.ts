@@ -2,7 +2,7 @@ import { expiryOf, stateOf } from '../kernel/db/what-counts.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db } from '../kernel/db/client.ts';
-import { holding } from '../kernel/db/like.ts';
+import { holdsText } from './holds-text.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
 export interface OnHandRow {
@@ -45,7 +45,6 @@ interface Asked {
 
 /** The rows of stock that are asked for, as a fragment: joined with all that is shown of them. */
 function stockAsked(db: Db, { products, text }: Asked) {
-  const pattern = text ? holding(text) : null;
   return db`
     FROM stock s
       JOIN mark m ON m.id = s.mark_id
@@ -53,20 +52,7 @@ function stockAsked(db: Db, { products, text }: Asked) {
       JOIN place c ON c.id = s.place_id
       JOIN site t ON t.id = c.site_id
       LEFT JOIN mark l ON l.id = m.lot_id
-    WHERE s.quantity > 0 AND c.kind <> 'transit' ${products ? db`AND upper(p.code) = ANY(${products.map(numberKey)})` : db``} ${
-      pattern
-        ? db`
-      AND (
-        p.code ILIKE ${pattern}
-          OR p.name ILIKE ${pattern}
-          OR m.number ILIKE ${pattern}
-          OR l.number ILIKE ${pattern}
-          OR c.code ILIKE ${pattern}
-          OR m.supplier_number ILIKE ${pattern}
-      )
-    `
-        : db``
-    }
+    WHERE s.quantity > 0 AND c.kind <> 'transit' ${products ? db`AND upper(p.code) = ANY(${products.map(numberKey)})` : db``} ${text ? db`AND ${holdsText(db, text)}` : db``}
   `;
 }
 

@@ -5,6 +5,7 @@
   import { messagesOf, send } from '../frame/api.ts';
   import { count } from '../parts/say.ts';
   import type { Row } from './grid.ts';
+  import { inTurn } from '../frame/in-turn.ts';
   import ProductPicture from '../catalogue/ProductPicture.svelte';
   import { sound } from './sound.ts';
 
@@ -44,7 +45,7 @@
   let before: { units: readonly Row[]; at: number }[] = [];
   let steps = $state(0);
   /** Scans are answered one after the other, in the order they were made. */
-  let queue: Promise<void> = Promise.resolve();
+  const turn = inTurn();
 
   const unit = $derived(units[at]?.serial?.trim() ? units[at]! : null);
   const open = $derived(unit ? positions.filter((position) => !unit[position.key]?.trim()) : []);
@@ -79,9 +80,9 @@
   export function take(scanned: string): void {
     const given = scanned.trim();
     if (given !== '')
-      queue = queue
-        .then(() => place(given))
-        .catch(() => say('refused', 'That scan could not be answered. Scan it again.'));
+      turn(() => place(given)).catch(() =>
+        say('refused', 'That scan could not be answered. Scan it again.')
+      );
   }
 
   async function place(scanned: string): Promise<void> {

@@ -6,7 +6,6 @@
   import { sayQuantity } from '../parts/say.ts';
 
   let { rows, total }: { rows: readonly EventCost[]; total: number } = $props();
-  const cost = (text: string | null) => (text === null ? 'not known' : sayCost(text));
 </script>
 
 <h2>What it changed of costs</h2>
@@ -28,7 +27,7 @@
             class="small soft">{row.product} {row.name}</span
           ></td
         >
-        <td class="right number">{cost(row.before)} → {cost(row.after)}</td>
+        <td class="right number">{sayCost(row.before)} → {sayCost(row.after)}</td>
         <td class="right"
           ><span class="number">{sayQuantity(row.lying)}</span>
           <span class="small soft">{row.unit}</span></td

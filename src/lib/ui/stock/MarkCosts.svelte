@@ -18,7 +18,6 @@
   let { mark, kind, costs, onHand, unit, currency, mayRevalue }: Props = $props();
   const now = $derived(costs[0]?.cost ?? null);
   const comesTo = $derived(now === null ? '' : sayMoney(quantity(now).times(onHand).toFixed()));
-  const cost = (text: string | null) => (text === null ? 'not known' : sayCost(text));
 </script>
 
 <section>
@@ -34,7 +33,7 @@
     </p>{/if}
   {#if costs.length > 0}<ul>
       {#each costs as one (one.event)}<li>
-          <b class="number">{cost(one.cost)}</b>
+          <b class="number">{sayCost(one.cost)}</b>
           <span class="small soft"
             >from <a href="/events/{one.event}"
               >{one.kind} <span class="number">{one.document}</span></a

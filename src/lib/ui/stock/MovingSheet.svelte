@@ -104,6 +104,10 @@
     put(parts.with(at, { ...parts[at]!, ...change }));
 
   const turn = inTurn();
+  /** However fast one scans: each finds what the one before put on the list. */
+  const takeInTurn = (text: string): void => void turn(() => take(text));
+  const addAllInTurn = (place: string): void => void turn(() => addAllAt(place));
+
   /** One scan, or a pasted column of them; a place sends what was scanned before it. */
   async function take(scanned: string): Promise<void> {
     [said, wrong, offered] = ['', '', null];
@@ -190,7 +194,7 @@
     if (mayBook)
       scanTarget.current = {
         offer: (scanned) => `${kind === 'put away' ? 'Put away' : 'Move'} ${scanned}`,
-        take: (scanned) => void turn(() => take(scanned))
+        take: takeInTurn
       };
     if (parts.length > 0) work.judgeSoon();
     const stop = work.keys([
@@ -209,7 +213,7 @@
   <div class="scan">
     <ScanNumbers
       label="scan or paste numbers, a range A1..A9, cartons; then the place"
-      onscan={(scanned) => void turn(() => take(scanned))}
+      onscan={takeInTurn}
     >
       {#if kind === 'move'}<label class="stack"
           >everything at<select
@@ -218,7 +222,7 @@
             onchange={(event) => {
               const place = event.currentTarget.value;
               event.currentTarget.value = '';
-              if (place) void turn(() => addAllAt(place));
+              if (place) addAllInTurn(place);
             }}
             ><option value="">choose a place</option>{#each places as place (place.code)}<option
                 value={place.code}>{place.siteName}, {place.name}</option
@@ -232,9 +236,7 @@
 {#if said}<p class="said" role="status">{said}</p>{/if}
 {#if offered}<p class="said">
     Nothing is waiting for a place.
-    <button class="act" onclick={() => void turn(() => addAllAt(offered!))}
-      >Take everything at {offered}</button
-    >
+    <button class="act" onclick={() => addAllInTurn(offered!)}>Take everything at {offered}</button>
   </p>{/if}
 <Refused refusal={work.refusal} faults={elsewhere} />
 <MovingUnits

@@ -19,11 +19,12 @@ export function revaluedRows(marks: readonly RevaluingMark[]): RevaluedRow[] {
     marks: of,
     quantity: totalOf(of.map((one) => one.quantity)),
     cost: of[0]!.cost,
-    typed: of[0]!.cost === null ? '' : formatQuantity(quantity(of[0]!.cost).toDecimalPlaces(6))
+    typed: shownFor(of[0]!)
   }));
 }
 
-const shownFor = ({ cost }: RevaluedRow): string =>
+/** A known cost as it stands in its field. */
+const shownFor = ({ cost }: Pick<RevaluingMark, 'cost'>): string =>
   cost === null ? '' : formatQuantity(quantity(cost).toDecimalPlaces(6));
 
 /** Whether a row says another cost than before. */

@@ -1,25 +1,21 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
-  import { sayCost, sayMoney } from '$lib/core/quantity/say-money.ts';
+  import { sayMoney } from '$lib/core/quantity/say-money.ts';
+  import { sayCostChange } from '$lib/core/stock/costs/say-change.ts';
+  import { addressOf } from '$lib/ui/parts/address-of.ts';
   import Cut from '$lib/ui/parts/Cut.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
   import ValueHead from '$lib/ui/stock/ValueHead.svelte';
 
   let { data } = $props();
-  type Row = (typeof data.rows)[number];
+  const period = $derived({ from: data.from, to: data.to });
   const go = (change: Record<string, string>) =>
-    goto(`/value/changes?${new URLSearchParams({ from: data.from, to: data.to, ...change })}`, {
+    goto(addressOf('/value/changes', { ...period, ...change }), {
       keepFocus: true,
       noScroll: true
     });
-  const file = (format: string) =>
-    `/api/v1/value/changes?${new URLSearchParams({ from: data.from, to: data.to, format })}`;
-  const cost = (text: string | null) => (text === null ? 'not known' : sayCost(text));
-  const one = ({ costBefore, costAfter, kind }: Row) =>
-    costBefore === null && kind !== 'revaluation'
-      ? cost(costAfter)
-      : `${cost(costBefore)} → ${cost(costAfter)}`;
+  const file = (format: string) => addressOf('/api/v1/value/changes', { ...period, format });
 </script>
 
 <svelte:head><title>What changed the value · Earmark</title></svelte:head>
@@ -84,7 +80,7 @@
             ><span class="number">{sayQuantity(row.quantity)}</span>
             <span class="small soft">{row.unit}</span></td
           >
-          <td class="right number">{one(row)}</td>
+          <td class="right number">{sayCostChange(row)}</td>
           <td class="right"
             >{#if row.amount === null}<span class="stop">not known</span>{:else}<b class="number"
                 >{sayMoney(row.amount)}</b

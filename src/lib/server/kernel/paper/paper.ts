@@ -1,6 +1,6 @@
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import { dayOf } from '../../../core/calendar/day.ts';
-import { bytesOf, fitted, mm, newPdf, writeAt } from './pdf.ts';
+import { bytesOf, fitted, mm, newPdf, writeAt, type TextStyle } from './pdf.ts';
 
 /** Width between the margins in millimetres, and the inks of our papers. */
 export const PAPER_WIDTH = 210 - 2 * 16;
@@ -65,6 +65,18 @@ export class Paper {
       this.y += 14;
     }
     this.y += 6;
+  }
+
+  /** A cell of a row, cut to its width; both in millimetres, from the left margin. */
+  cell(text: string, from: number, width: number, style: TextStyle = {}): void {
+    const cut = fitted(this.doc, text, mm(width), style);
+    writeAt(this.doc, cut, this.left + mm(from), this.y, { ...style, width: mm(width) });
+  }
+
+  /** The last cell of a row, at the right margin. */
+  atRight(text: string, style: TextStyle = {}): void {
+    const width = this.right - this.left;
+    writeAt(this.doc, text, this.left, this.y, { ...style, width, align: 'right' });
   }
 
   /** Numbers the pages and answers the bytes. */

@@ -1,7 +1,7 @@
 import type { Sql } from '../../kernel/db/client.ts';
 import { today } from '../../kernel/clock.ts';
 import { writeTable, type Written } from '../../kernel/tables/write-table.ts';
-import { Problem } from '../../kernel/problem.ts';
+import { fitsOneFile } from '../../kernel/tables/fits-one-file.ts';
 import { company } from '../../catalogue/company.ts';
 import { valuePdf } from '../papers/value.ts';
 import { valueChangesPdf } from '../papers/value-changes.ts';
@@ -56,7 +56,7 @@ export async function valueFile(
   if (format === 'pdf') {
     const own = await company(sql);
     const groups = await readValueBy(sql, by, asked);
-    tooLong(groups.length, MOST_ON_PAPER, 'Have it by product or place, or as a table.');
+    fitsOneFile(groups.length, MOST_ON_PAPER, 'Have it by product or place, or as a table.');
     return {
       name: `${name}.pdf`,
       type: 'application/pdf',
@@ -64,7 +64,7 @@ export async function valueFile(
     };
   }
   const { rows, count } = await readValue(sql, asked, MOST_IN_FILE);
-  tooLong(count, MOST_IN_FILE, 'Ask for one place or product at a time.');
+  fitsOneFile(count, MOST_IN_FILE, 'Ask for one place or product at a time.');
   const told = rows.map(({ mark, ...row }) => ({
     ...row,
     number: mark.number ?? '',
@@ -84,7 +84,7 @@ export async function valueChangesFile(
   const name = `value-changes-${period.from}-${period.to}`;
   const most = format === 'pdf' ? MOST_ON_PAPER : MOST_IN_FILE;
   const changes = await readValueChanges(sql, period, most, format !== 'pdf');
-  tooLong(changes.count, most, 'Ask for a shorter period.');
+  fitsOneFile(changes.count, most, 'Ask for a shorter period.');
   if (format === 'pdf') {
     const body = await valueChangesPdf(await company(sql), period, changes);
     return { name: `${name}.pdf`, type: 'application/pdf', body };
@@ -95,12 +95,4 @@ export async function valueChangesFile(
     )
   );
   return writeTable(name, format, CHANGE_COLUMNS, told);
-}
-
-function tooLong(rows: number, most: number, mends: string): void {
-  if (rows <= most) return;
-  const message = `${rows} rows are more than one file takes (${most}). ${mends}`;
-  throw new Problem(422, 'Too much for one file', [
-    { code: 'request.too-large', path: '', message }
-  ]);
 }

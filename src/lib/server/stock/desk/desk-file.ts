@@ -1,6 +1,6 @@
 import type { Db } from '../../kernel/db/client.ts';
 import { today } from '../../kernel/clock.ts';
-import { Problem } from '../../kernel/problem.ts';
+import { fitsOneFile } from '../../kernel/tables/fits-one-file.ts';
 import { writeTable, type Written } from '../../kernel/tables/write-table.ts';
 import { stockListPdf } from '../papers/stock-list.ts';
 import type { DeskAsked } from './asked.ts';
@@ -36,12 +36,7 @@ export async function deskFile(
 ): Promise<Written> {
   const most = MOST[format];
   const desk = await readDesk(db, asked, most);
-  if (desk.count > most) {
-    const message = `${desk.count} rows are more than one file takes (${most}). Narrow them by product, place or site.`;
-    throw new Problem(422, 'Too much for one file', [
-      { code: 'request.too-large', path: '', message }
-    ]);
-  }
+  fitsOneFile(desk.count, most, 'Narrow them by product, place or site.');
   const name = `on-hand-${asked.day ?? today()}`;
   if (format === 'pdf')
     return {

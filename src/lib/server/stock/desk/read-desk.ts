@@ -2,7 +2,8 @@ import type { MarkKind, MarkState } from '../../../core/catalogue/marking.ts';
 import { HOME_ZONE } from '../../../core/calendar/day.ts';
 import { numberKey } from '../../../core/numbers/number.ts';
 import type { Db } from '../../kernel/db/client.ts';
-import { holding } from '../../kernel/db/like.ts';
+import { expiryOf, isFreePlace, stateOf } from '../../kernel/db/what-counts.ts';
+import { holdsText } from '../holds-text.ts';
 import { today } from '../../kernel/clock.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
 import type { DeskAsked } from './asked.ts';
@@ -76,23 +77,7 @@ function fromAsked(db: Db, asked: DeskAsked) {
   const day = asked.day ?? today();
   const past = asked.day !== undefined && asked.day < today();
   const until: ReturnType<Db> = db`(${day}::date + 1)::timestamp AT TIME ZONE ${HOME_ZONE}`;
-  /** A field as it was at the end of the day: what the first later change says it was before. */
-  const then = (alias: ReturnType<Db>, field: string, now: ReturnType<Db>) =>
-    past
-      ? db`
-        coalesce(
-          (
-            SELECT ARRAY[c.old_value]
-            FROM mark_change c
-              JOIN event e ON e.id = c.event_id
-            WHERE c.mark_id = ${alias}.id AND c.field = ${field} AND e.happened_at >= ${until}
-            ORDER BY c.id
-            LIMIT 1
-          ),
-          ARRAY[${now}::text]
-        )
-      `
-      : db`ARRAY[${now}::text]`;
+  const marks = past ? marksThen(db, until) : db`mark`;
   return db`
     SELECT w.id, w.kind, w.number, w.lot, w.product, w.name, w.unit, w.place, w."placeName",
       w.site, w.quantity, w.since, w.quarantine, w."underWay", w.state, w.expires,
@@ -108,25 +93,44 @@ function fromAsked(db: Db, asked: DeskAsked) {
           c.code AS place, c.name AS "placeName", t.code AS site, s.quantity,
           (SELECT e.happened_at::date FROM event e WHERE e.id = m.birth_event) AS since,
           c.kind = 'quarantine' AS quarantine, c.kind = 'transit' AS "underWay",
-          CASE WHEN (${then(db`m`, 'state', db`m.state`)})[1] = 'usable'
-            THEN coalesce((${then(db`l`, 'state', db`l.state`)})[1], 'usable')
-            ELSE (${then(db`m`, 'state', db`m.state`)})[1] END AS state,
-          coalesce(
-            (${then(db`m`, 'expires_on', db`m.expires_on`)})[1],
-            (${then(db`l`, 'expires_on', db`l.expires_on`)})[1]
-          )::date AS expires,
+          ${stateOf(db)} AS state, ${expiryOf(db)} AS expires,
           ${past ? db`0::numeric` : promisedOf(db, day)} AS promised,
           ${past ? db`0::numeric` : mayGoOf(db)} AS "mayGo"
         FROM (${lying(db, asked, past ? until : null)}) s
-          JOIN mark m ON m.id = s.mark_id
+          JOIN ${marks} m ON m.id = s.mark_id
           JOIN product p ON p.id = m.product_id
           JOIN place c ON c.id = s.place_id
           JOIN site t ON t.id = c.site_id
-          LEFT JOIN mark l ON l.id = m.lot_id
+          LEFT JOIN ${marks} l ON l.id = m.lot_id
         WHERE true ${narrowed(db, asked)}
       ) v
     ) w
     WHERE true ${onlyThese(db, asked, day)}
+  `;
+}
+
+/** Marks as they were before an instant: a field says what its first change since says it was. */
+function marksThen(db: Db, until: ReturnType<Db>) {
+  const changed = (field: string) => db`
+    (
+      SELECT c.id, c.old_value
+      FROM mark_change c
+        JOIN event e ON e.id = c.event_id
+      WHERE c.mark_id = x.id AND c.field = ${field} AND e.happened_at >= ${until}
+      ORDER BY c.id
+      LIMIT 1
+    )
+  `;
+  return db`
+    (
+      SELECT x.id, x.product_id, x.kind, x.number, x.number_key, x.lot_id, x.supplier_number,
+        x.birth_event,
+        CASE WHEN s.id IS NULL THEN x.state ELSE s.old_value END AS state,
+        CASE WHEN d.id IS NULL THEN x.expires_on ELSE d.old_value::date END AS expires_on
+      FROM mark x
+        LEFT JOIN LATERAL ${changed('state')} s ON true
+        LEFT JOIN LATERAL ${changed('expires_on')} d ON true
+    )
   `;
 }
 
@@ -163,34 +167,19 @@ const mayGoOf = (db: Db) => db`
     (
       SELECT sum(a.quantity)
       FROM stock a
-        JOIN place b ON b.id = a.place_id
-      WHERE a.mark_id = m.id AND b.kind NOT IN ('quarantine', 'transit')
+      WHERE a.mark_id = m.id AND ${isFreePlace(db, db`a.place_id`)}
     ),
     0
   )
 `;
 
 function narrowed(db: Db, { q, product, place, site, only }: DeskAsked) {
-  const pattern = q ? holding(q) : null;
   return db`
     ${only === 'under way' ? db`AND c.kind = 'transit'` : db`AND c.kind <> 'transit'`}
     ${product ? db`AND upper(p.code) = ${numberKey(product)}` : db``}
     ${place ? db`AND upper(c.code) = ${numberKey(place)}` : db``}
     ${site ? db`AND upper(t.code) = ${numberKey(site)}` : db``}
-    ${
-      pattern
-        ? db`
-          AND (
-            p.code ILIKE ${pattern}
-              OR p.name ILIKE ${pattern}
-              OR m.number ILIKE ${pattern}
-              OR l.number ILIKE ${pattern}
-              OR c.code ILIKE ${pattern}
-              OR m.supplier_number ILIKE ${pattern}
-          )
-        `
-        : db``
-    }
+    ${q ? db`AND ${holdsText(db, q)}` : db``}
   `;
 }
 

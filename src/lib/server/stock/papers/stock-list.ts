@@ -3,7 +3,6 @@ import { company } from '../../catalogue/company.ts';
 import type { Db } from '../../kernel/db/client.ts';
 import { today } from '../../kernel/clock.ts';
 import { INK, Paper, RUST, SOFT } from '../../kernel/paper/paper.ts';
-import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
 import type { DeskAsked } from '../desk/asked.ts';
 import type { Desk, DeskRow } from '../desk/read-desk.ts';
 
@@ -34,19 +33,13 @@ export async function stockListPdf(
 
 function line(paper: Paper, row: DeskRow, day: string): void {
   paper.space(15);
-  const { doc, left } = paper;
-  const at = (text: string, from: number, width: number, more: object = {}) =>
-    writeAt(doc, fitted(doc, text, mm(width), { points: 9 }), left + mm(from), paper.y, {
-      points: 9,
-      ...more
-    });
-  at(row.number ?? 'no number', 0, AT.product - 2, { face: 'mono' });
-  at(`${row.product} ${row.name}`, AT.product, AT.place - AT.product - 2);
-  at(row.place, AT.place, AT.quantity - AT.place - 2, { face: 'mono' });
-  at(`${row.quantity} ${row.unit}`, AT.quantity, AT.expires - AT.quantity - 2);
+  paper.cell(row.number ?? 'no number', 0, AT.product - 2, { face: 'mono' });
+  paper.cell(`${row.product} ${row.name}`, AT.product, AT.place - AT.product - 2);
+  paper.cell(row.place, AT.place, AT.quantity - AT.place - 2, { face: 'mono' });
+  paper.cell(`${row.quantity} ${row.unit}`, AT.quantity, AT.expires - AT.quantity - 2);
   const late = row.expires !== null && row.expires < day;
   const state = row.state === 'usable' ? '' : row.state;
   const says = [row.expires ? sayDay(row.expires) : '', state].filter(Boolean).join(', ');
-  at(says, AT.expires, 26, { colour: late || state ? RUST : SOFT });
+  paper.cell(says, AT.expires, 26, { colour: late || state ? RUST : SOFT });
   paper.y += 13;
 }

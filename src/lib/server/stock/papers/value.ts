@@ -3,7 +3,6 @@ import { sayMoney } from '../../../core/quantity/say-money.ts';
 import { totalOf } from '../../../core/quantity/quantity.ts';
 import type { Company } from '../../catalogue/company.ts';
 import { INK, Paper, PAPER_WIDTH, RUST } from '../../kernel/paper/paper.ts';
-import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
 import type { ValuedBy, ValueGroup } from '../costs/read-value.ts';
 
 /** Where the columns begin, in millimetres from the left margin. */
@@ -31,35 +30,21 @@ export async function valuePdf(
   paper.rule(INK);
   for (const group of groups) line(paper, group);
   paper.rule(INK);
-  writeAt(paper.doc, total, paper.left, paper.y, {
-    ...{ face: 'bold', points: 11, width: paper.right - paper.left, align: 'right' }
-  });
+  paper.atRight(total, { face: 'bold', points: 11 });
   return paper.end(`Value of stock, ${sayDay(day)}`);
 }
 
 function line(paper: Paper, group: ValueGroup): void {
   paper.space(16);
-  const { doc, left, right } = paper;
-  const narrow = (text: string, width: number, face: 'mono' | 'sans') =>
-    fitted(doc, text, mm(width), { face, points: 9 });
-  writeAt(doc, narrow(group.code, AT.name - 2, 'mono'), left, paper.y, {
-    ...{ face: 'mono', points: 9 }
-  });
-  const name = narrow(group.name, AT.quantity - AT.name - 2, 'sans');
-  writeAt(doc, name, left + mm(AT.name), paper.y, { points: 9 });
   const much = group.quantity === null ? '' : `${group.quantity} ${group.unit}`;
-  writeAt(doc, much, left + mm(AT.quantity), paper.y, {
-    ...{ points: 9, width: mm(AT.value - AT.quantity), align: 'right' }
-  });
-  writeAt(doc, sayMoney(group.total), left, paper.y, {
-    ...{ points: 9, width: right - left, align: 'right' }
-  });
+  paper.cell(group.code, 0, AT.name - 2, { face: 'mono' });
+  paper.cell(group.name, AT.name, AT.quantity - AT.name - 2);
+  paper.cell(much, AT.quantity, AT.value - AT.quantity, { align: 'right' });
+  paper.atRight(sayMoney(group.total));
   paper.y += 12;
   if (group.unknown === 0) return;
   paper.space(12);
   const says = `${group.unknown} of ${group.marks} without a known cost`;
-  writeAt(doc, says, left + mm(AT.name), paper.y, {
-    ...{ points: 8, colour: RUST, width: mm(PAPER_WIDTH - AT.name) }
-  });
+  paper.cell(says, AT.name, PAPER_WIDTH - AT.name, { points: 8, colour: RUST });
   paper.y += 12;
 }

@@ -46,6 +46,9 @@
     if (reply.ok) picks = reply.body.picks;
   }
   const turn = inTurn();
+  /** However fast one scans: each finds what the one before put on the list. */
+  const takeInTurn = (text: string): void => void turn(() => take(text));
+
   async function take(scan: string): Promise<void> {
     if (!scan.trim() || busy) return;
     busy = true;
@@ -131,7 +134,7 @@
     if (data.mayPick) {
       scanTarget.current = {
         offer: () => `Pick for ${data.order.number}`,
-        take: (scan) => void turn(() => take(scan))
+        take: takeInTurn
       };
       field?.focus();
     }
@@ -206,7 +209,7 @@
       <form
         onsubmit={(event) => {
           event.preventDefault();
-          void turn(() => take(text));
+          takeInTurn(text);
         }}
       >
         <input
