@@ -10,7 +10,7 @@ import { putPlan } from '../src/lib/server/catalogue/plans.ts';
 import { proposeMany } from './choosing.ts';
 import { buildMany, explodeMany } from './building.ts';
 import { compare, type Measured } from './measure.ts';
-import { countMany, moveMany, openMany } from './store.ts';
+import { approveMany, countMany, moveMany, openMany } from './store.ts';
 import { valueOfMany } from './value.ts';
 import { contend, shipMany } from './shipping.ts';
 import { bytes, commonSource, figures, growth, json, packAnew, start } from './tracing.ts';
@@ -247,5 +247,6 @@ export const CASES: Record<string, (bench: Bench) => Promise<Measured>> = {
   'opening-10k': openMany,
   'value-1m': valueOfMany,
   'move-10k': moveMany,
-  'count-10k': countMany
+  'count-10k': countMany,
+  'approve-10k': approveMany
 };

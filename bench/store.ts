@@ -13,7 +13,8 @@ import { compare, type Measured } from './measure.ts';
 
 const MANY = 10_000,
   OFF = 200,
-  TURNS = 5;
+  TURNS = 5,
+  CN = 'CN-UNIT';
 
 const actorOf = (bench: Bench, personId = bench.world.person): Actor => ({
   personId,
@@ -168,9 +169,24 @@ export async function moveMany(bench: Bench): Promise<Measured> {
  * A count of 10,000 serials, 200 of which are missing: entered and approved, against the bare
  * insertion of its entries, event, movements and stock.
  */
-export async function countMany(bench: Bench): Promise<Measured> {
+export const countMany = (bench: Bench): Promise<Measured> =>
+  countPlaces(bench, 'count-10k', async (counted, approve) => {
+    await enter(bench, counted);
+    await approve();
+  });
+
+/** The approval of such a count alone, its entries made before, against the same insertion. */
+export const approveMany = (bench: Bench): Promise<Measured> =>
+  countPlaces(bench, 'approve-10k', (_, approve) => approve(), enter);
+
+async function countPlaces(
+  bench: Bench,
+  name: string,
+  ours: (counted: Counted, approve: () => Promise<unknown>) => Promise<unknown>,
+  before: (bench: Bench, counted: Counted) => Promise<unknown> = async () => {}
+): Promise<Measured> {
   const { app } = bench;
-  const id = await product(bench, 'CN-UNIT');
+  const id = await product(bench, CN);
   const [second] = await app<{ id: number }[]>`
     INSERT INTO person (login, name, roles)
     VALUES ('bench-second', 'Second', '{coordinator}')
@@ -187,28 +203,36 @@ export async function countMany(bench: Bench): Promise<Measured> {
     const at = await place(bench, code);
     there.push({ place: at, code, serials, ids: await bareBirths(bench, id, at, serials) });
   }
-  for (const { code } of there)
-    await openCount(app, actorOf(bench), { document: code, places: [code] });
+  for (const [n, counted] of there.entries()) {
+    await openCount(app, actorOf(bench), { document: counted.code, places: [counted.code] });
+    if (n % 2 === 0) await before(bench, counted);
+  }
   return compare(
-    'count-10k',
+    name,
     MANY,
-    async (turn) => {
-      const { code, serials } = there[turn * 2]!;
-      await writeEntries(app, actorOf(bench), code, {
-        lines: serials.map((serial, n) => ({
-          product: 'CN-UNIT',
-          place: code,
-          serial,
-          quantity: n < OFF ? '0' : '1'
-        })),
-        done: []
-      });
-      await approveCount(app, approver, key('count', turn), code, { reason: 'bench' });
+    (turn) => {
+      const counted = there[turn * 2]!;
+      const asked = { reason: 'bench' };
+      return ours(counted, () =>
+        approveCount(app, approver, key('count', turn), counted.code, asked)
+      );
     },
     (turn) => bareCount(bench, id, second!.id, there[turn * 2 + 1]!),
     TURNS
   );
 }
+
+/** Enters a count of a place: the first two hundred are missing. */
+const enter = (bench: Bench, { code, serials }: Counted): Promise<unknown> =>
+  writeEntries(bench.app, actorOf(bench), code, {
+    lines: serials.map((serial, n) => ({
+      product: CN,
+      place: code,
+      serial,
+      quantity: n < OFF ? '0' : '1'
+    })),
+    done: []
+  });
 
 /** A place that is counted, with what lies there. */
 interface Counted {

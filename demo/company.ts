@@ -13,7 +13,8 @@ import type { Role } from '../src/lib/core/people/rights.ts';
 
 export const SITES = [
   { code: 'QW', name: 'Quay Works' },
-  { code: 'DN', name: 'Depot North' }
+  { code: 'DN', name: 'Depot North' },
+  { code: 'SV', name: 'Slipway Van' }
 ];
 
 export const PLACES = [
@@ -27,7 +28,8 @@ export const PLACES = [
   { code: 'QW-QUAR', name: 'quarantine', kind: 'quarantine', site: 'QW' },
   { code: 'QW-DISP', name: 'dispatch', kind: 'dispatch', site: 'QW' },
   { code: 'DN-DOCK', name: 'dock', kind: 'dock', site: 'DN' },
-  { code: 'DN-BENCH', name: 'service bench', kind: 'line', site: 'DN' }
+  { code: 'DN-BENCH', name: 'service bench', kind: 'line', site: 'DN' },
+  { code: 'SV-BOX', name: 'spares box', kind: 'bin', site: 'SV' }
 ] as const;
 
 export const PARTNERS = [
@@ -362,6 +364,23 @@ export const PRODUCTS: DemoProduct[] = [
       ['CYL-33', '6'],
       ['BOB-S', '6']
     ]
+  },
+  {
+    code: 'SEAL',
+    name: 'seam sealant',
+    unit: 'kg',
+    decimals: 3,
+    marking: 'lot',
+    netWeightKg: '1'
+  },
+  {
+    code: 'PATCH',
+    name: 'patch kit',
+    unit: 'each',
+    made: true,
+    marking: 'lot',
+    netWeightKg: '0.05',
+    components: [['SEAL', '0.04']]
   }
 ];
 

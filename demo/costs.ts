@@ -15,7 +15,8 @@ export const PRICES: Readonly<Record<string, string>> = {
   'HEAD-A': '9.80',
   'GLU-2': '31.50',
   BKL: '1.15',
-  TUBE: '0.74'
+  TUBE: '0.74',
+  SEAL: '18.60'
 };
 
 /** What making one costs beside its parts: the work at the bench. */
@@ -26,7 +27,8 @@ export const ADDED: Readonly<Record<string, string>> = {
   TN150: '12.80',
   TN275: '16.40',
   'RK-1': '0.60',
-  'RK-6': '2.40'
+  'RK-6': '2.40',
+  PATCH: '0.30'
 };
 
 /**

@@ -7,6 +7,9 @@ import { readPicksOf } from '../src/lib/server/shipping/picks.ts';
 import { readRecall } from '../src/lib/server/recall/read-recall.ts';
 import { readReturns } from '../src/lib/server/shipping/returns.ts';
 import { readSerialsLater } from '../src/lib/server/shipping/sales.ts';
+import { readCountHead } from '../src/lib/server/stock/counts/count-head.ts';
+import { listTransfers, readTransfer } from '../src/lib/server/stock/transfers/read-transfers.ts';
+import { readTransferHead } from '../src/lib/server/stock/transfers/transfer-head.ts';
 import { findTraceRoot, traceMark } from '../src/lib/server/trace/trace.ts';
 import { copyTemplate } from '../src/lib/server/testing/copy-template.ts';
 import { withDatabase } from '../src/lib/server/testing/template.ts';
@@ -48,7 +51,7 @@ describe('the demo company', () => {
     const [counts] = await demo<{ orders: number; open: number; marks: number }[]>`
       SELECT (SELECT count(*) FROM trade_order) AS orders, (SELECT count(*) FROM mark) AS marks,
         (SELECT count(*) FROM trade_order o WHERE NOT EXISTS (SELECT FROM event e WHERE e.order_id = o.id)) AS open`;
-    expect((await demo`SELECT code FROM product`).length).toBe(15);
+    expect((await demo`SELECT code FROM product`).length).toBe(17);
     expect(counts!.orders).toBeGreaterThan(100);
     expect(counts!.open).toBeGreaterThanOrEqual(8);
     expect(counts!.marks).toBeGreaterThan(300);
@@ -129,6 +132,27 @@ describe('the demo company', () => {
     expect(page.notices).toHaveLength(4);
     expect(page.standing.reported).not.toEqual([]);
     expect(page.hindrances.join()).toContain('are not accounted for');
+  });
+
+  it('has a van with two heads under way, a rack that was counted, and a tank whose trace obeys time', async () => {
+    const head = await readTransferHead(demo, 'TR-0001');
+    const { underWay } = await readTransfer(demo, head);
+    expect(underWay.rows.map((row) => row.number)).toEqual(['PD-0607', 'PD-0608']);
+    expect((await listTransfers(demo)).rows.map((row) => [row.document, row.toLeave])).toEqual([
+      ['TR-0001', 0],
+      ['TR-0002', 2]
+    ]);
+    expect(await readCountHead(demo, 'CNT-0001')).toMatchObject({ state: 'approved' });
+    // What was topped up in the tank came after the first batch had been made of it.
+    const [second] = await demo<{ id: number }[]>`
+      SELECT id FROM event WHERE kind = 'receive' AND document = 'DN-4466'
+    `;
+    const root = (await findTraceRoot(demo, 'SEAL', 'TANK-1', undefined))!;
+    const all = (await traceMark(demo, root, 'downstream'))!;
+    const since = (await traceMark(demo, root, 'downstream', { from: [second!.id] }))!;
+    const customers = (trace: typeof all) => trace.ends.customers.map((end) => end.partner).sort();
+    expect(customers(all)).toEqual(['NORTHQUAY', 'SKARROW']);
+    expect(customers(since)).toEqual(['SKARROW']);
   });
 
   it('has loose ends of its own, none of them an open balance', async () => {

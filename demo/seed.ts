@@ -19,6 +19,7 @@ import { walkFloor } from './floor.ts';
 import { seedQuality } from './quality.ts';
 import { seedRecall } from './recall.ts';
 import { seedShipping } from './shipping.ts';
+import { seedStore } from './store.ts';
 import { bookYear } from './year.ts';
 
 /** The list price of one, of the unit it is ordered in. */
@@ -143,6 +144,7 @@ export async function seedDemo(
   await seedQuality(sql, actors, now);
   await seedShipping(sql, actors, now);
   await seedRecall(sql, actors, now);
+  await seedStore(sql, actors, now);
   await seedCosts(sql, actors, now);
   const latest = await sql<{ id: number }[]>`
     SELECT m.id

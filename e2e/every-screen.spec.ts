@@ -40,6 +40,7 @@ async function screens(request: Parameters<typeof call>[0]): Promise<string[]> {
     '/opening',
     '/count',
     '/transfer',
+    '/transfer/order',
     '/transfer/TR-SEEN',
     '/count/C-SEEN',
     '/move',

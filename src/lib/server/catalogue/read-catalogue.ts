@@ -1,7 +1,9 @@
+import type { FactAsked } from '../../core/catalogue/plan.ts';
 import type { Marking } from '../../core/catalogue/marking.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { holding } from '../kernel/db/like.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
+import { presentPlan } from './present-plan.ts';
 
 export interface ProductRow {
   code: string;
@@ -138,6 +140,17 @@ export async function findProduct(
     WHERE upper(code) = upper(${code})
   `;
   return product ?? null;
+}
+
+/** The facts plans ask for on a mark, by the codes of products whose plan asks for any. */
+export async function readFactsAsked(db: Db): Promise<Record<string, readonly FactAsked[]>> {
+  const rows = await db<{ code: string; facts: FactAsked[] }[]>`
+    SELECT p.code, v.body -> 'facts' AS facts
+    FROM product p
+      CROSS JOIN LATERAL (SELECT ${presentPlan(db)} AS body) v
+    WHERE jsonb_array_length(v.body -> 'facts') > 0
+  `;
+  return Object.fromEntries(rows.map(({ code, facts }) => [code, facts]));
 }
 
 /** How products are marked, by code. */

@@ -476,7 +476,27 @@ export const OPERATIONS: readonly Operation[] = [
   {
     method: 'get',
     path: '/transfers/{document}',
-    summary: 'What is under way of a transfer, and what happened on it',
+    summary: 'What was ordered of a transfer, what is under way, and what happened on it',
+    answer: anything
+  },
+  {
+    method: 'put',
+    path: '/transfers/{document}',
+    summary: 'Order a transfer ahead, or change an order that nothing has left on',
+    body: schemas.TransferOrder,
+    answer: anything
+  },
+  {
+    method: 'patch',
+    path: '/transfers/{document}',
+    summary: 'End an order whose rest will not be sent, or open it again',
+    body: schemas.TransferChange,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/transfers/{document}/proposal',
+    summary: 'What to take for what is still to leave, soonest to expire first',
     answer: anything
   },
   {

@@ -71,7 +71,8 @@ describe('rights of routes', () => {
           '/setup/products/import',
           '/setup/people',
           '/recall/new',
-          '/value/revalue'
+          '/value/revalue',
+          '/transfer/order'
         ].includes(id)
       )
         expect(

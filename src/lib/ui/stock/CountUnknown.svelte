@@ -3,6 +3,7 @@
   import { onMount, untrack } from 'svelte';
   import { readDay } from '../../core/calendar/read-day.ts';
   import { hasSerials } from '../../core/catalogue/plan.ts';
+  import type { FactAsked } from '../../core/catalogue/plan.ts';
   import type { Marking } from '../../core/catalogue/marking.ts';
   import type { Countable } from './counting.svelte.ts';
 
@@ -12,14 +13,17 @@
     product: string;
     place: string;
     products: Record<string, { name: string; unit: string; marking: Marking }>;
+    /** What the plan of a product asks of a new mark, by its code. */
+    factsAsked: Record<string, readonly FactAsked[]>;
     onadd: (line: Countable, quantity: string) => void;
     oncancel: () => void;
   }
-  let { number, product, place, products, onadd, oncancel }: Props = $props();
+  let { number, product, place, products, factsAsked, onadd, oncancel }: Props = $props();
   let code = $state(untrack(() => product));
   let amount = $state('');
   let lot = $state('');
   let expires = $state('');
+  let facts = $state<Record<string, string>>({});
   let form: HTMLFormElement;
 
   const known = $derived(
@@ -28,6 +32,8 @@
   const marking = $derived(known?.[1].marking ?? null);
   const serial = $derived(marking !== null && hasSerials(marking));
   const needsLot = $derived(marking === 'serial-in-lot');
+  /** Of a number that is known, its facts are known too. */
+  const asked = $derived(product || !known ? [] : (factsAsked[known[0]] ?? []));
   const ready = $derived(
     known !== undefined && (serial ? !needsLot || lot.trim() !== '' : amount.trim() !== '')
   );
@@ -36,9 +42,16 @@
     if (!ready || !known) return;
     const [of] = known;
     const dated = expires.trim() ? { expires: readDay(expires) ?? expires.trim() } : {};
-    const at = { product: of, place, ...dated };
+    const at = { product: of, place, ...dated, ...factsGiven() };
     if (serial) onadd({ ...at, serial: number, lot: lot.trim() || null }, '1');
     else onadd({ ...at, serial: null, lot: marking === 'none' ? null : number }, amount);
+  }
+  function factsGiven(): Pick<Countable, 'facts'> {
+    const given = asked.flatMap(({ name }) => {
+      const text = facts[name]?.trim();
+      return text ? [[name, text] as const] : [];
+    });
+    return given.length > 0 ? { facts: Object.fromEntries(given) } : {};
   }
   onMount(() => form.querySelector('input')?.focus());
 </script>
@@ -85,6 +98,21 @@
   {#if known && !product && marking !== 'none'}<label class="stack"
       >expires, if it says so<input class="field number" bind:value={expires} /></label
     >{/if}
+  {#each asked as fact (fact.name)}<label class="stack"
+      >{fact.name}{fact.unit ? `, ${fact.unit}` : ''}{fact.required ? '' : ', if known'}
+      {#if fact.kind === 'choice' || fact.kind === 'yes/no'}<select
+          class="field"
+          bind:value={facts[fact.name]}
+          ><option value="">–</option
+          >{#each fact.kind === 'choice' ? fact.choices : ['yes', 'no'] as one (one)}<option
+              >{one}</option
+            >{/each}</select
+        >{:else}<input
+          class="field number"
+          bind:value={facts[fact.name]}
+          spellcheck="false"
+        />{/if}</label
+    >{/each}
   <button class="act main" disabled={!ready}>Count it</button>
   <button class="act quiet" type="button" onclick={oncancel}>Leave it out</button>
 </form>

@@ -10,6 +10,7 @@ export interface Countable {
   serial: string | null;
   /** Of what was never known: what its label says. */
   expires?: string;
+  facts?: Record<string, string>;
 }
 
 /** What was entered for a number and is not kept yet, or could not be. */
@@ -108,14 +109,17 @@ export class Counting {
       'PUT',
       `/api/v1/counts/${encodeURIComponent(this.document)}/entries`,
       {
-        lines: entries.map(({ line: { product, place, lot, serial, expires }, quantity }) => ({
-          product,
-          place,
-          ...(lot === null ? {} : { lot }),
-          ...(serial === null ? {} : { serial }),
-          ...(expires ? { expires } : {}),
-          quantity
-        })),
+        lines: entries.map(
+          ({ line: { product, place, lot, serial, expires, facts }, quantity }) => ({
+            product,
+            place,
+            ...(lot === null ? {} : { lot }),
+            ...(serial === null ? {} : { serial }),
+            ...(expires ? { expires } : {}),
+            ...(facts ? { facts } : {}),
+            quantity
+          })
+        ),
         done
       }
     );

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import type { Part } from './moving.ts';
 import { arriving, sayCartons, tickArrived } from './arriving.ts';
-import { leaving, saidOfParts } from './transferring.ts';
+import { leaving, saidOfParts, sayShort, takeProposed, tickedByProduct } from './transferring.ts';
 
 const row: Part['row'] = {
   mark: 1,
@@ -93,4 +93,26 @@ it('says in which carton a thing is', () => {
   // Three and four are in cartons, and only four are on the way: which they are is open.
   const four = lying.map((row) => (row.mark === 1 ? { ...row, quantity: '4' } : row));
   expect(sayCartons(four, cartons).get(1)).toBe('may be in 2 cartons');
+});
+
+it('adds up what is ticked by product, to hold it against what was ordered', () => {
+  expect([...tickedByProduct(parts)]).toEqual([['KG', '10']]);
+  const typed = parts.map((part) => ({ ...part, quantity: 'ten' }));
+  expect([...tickedByProduct(typed)]).toEqual([]);
+});
+
+it('takes of what was proposed only as much as was asked for', () => {
+  const other = { ...row, mark: 2, number: 'L2' };
+  const put = takeProposed([parts[1]!], [{ ...other, take: '2.5' }]);
+  expect(put.map((part) => [part.row.number, part.quantity, part.going])).toEqual([
+    ['L2', '2.5', true],
+    ['L1', '6', true]
+  ]);
+});
+
+it('says what is not to be had at the site', () => {
+  expect(sayShort([], 'Quay')).toBe('');
+  expect(sayShort([{ product: 'KG', quantity: '1.5' }], 'Quay')).toBe(
+    'Not free at Quay: 1.5 of KG.'
+  );
 });

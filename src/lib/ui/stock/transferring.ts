@@ -1,6 +1,9 @@
+import { groupBy } from '../../core/group-by.ts';
+import { isQuantity, totalOf } from '../../core/quantity/quantity.ts';
 import { lineOfPath } from '../../core/faults/line-of-path.ts';
 import type { Fault } from '../bench/booking-sheet.svelte.ts';
-import type { Part } from './moving.ts';
+import type { Lying } from '../../core/stock/lying.ts';
+import { addParts, partKey, type Part } from './moving.ts';
 
 /** A line of a transfer as the API takes it. */
 interface TransferLine {
@@ -64,4 +67,36 @@ export function saidOfParts(
     else said.set(at, message);
   }
   return { said, rest };
+}
+
+/** How much of each product is ticked on the sheet, by its code; what is no quantity is left out. */
+export function tickedByProduct(parts: readonly Part[]): Map<string, string> {
+  const ticked = parts.filter((part) => part.going && isQuantity(part.quantity));
+  const byProduct = groupBy(ticked, (part) => part.row.product);
+  return new Map(
+    [...byProduct].map(([product, of]) => [product, totalOf(of.map((part) => part.quantity))])
+  );
+}
+
+/** Puts what was proposed on the sheet, each with how much of it to take. */
+export function takeProposed(
+  parts: readonly Part[],
+  proposed: readonly (Lying & { take: string })[]
+): Part[] {
+  const amounts = new Map(proposed.map((row) => [partKey(row), row.take]));
+  return addParts(parts, proposed, '').parts.map((part) => ({
+    ...part,
+    quantity: amounts.get(partKey(part.row)) ?? part.quantity
+  }));
+}
+
+/** What is not to be had at the site, as a sentence; empty where all of it is. */
+export function sayShort(
+  short: readonly { product: string; quantity: string }[],
+  site: string
+): string {
+  if (short.length === 0) return '';
+  const named = short.slice(0, 5).map(({ product, quantity }) => `${quantity} of ${product}`);
+  const more = short.length > 5 ? ` and ${short.length - 5} more` : '';
+  return `Not free at ${site}: ${named.join(', ')}${more}.`;
 }

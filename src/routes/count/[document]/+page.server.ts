@@ -1,7 +1,7 @@
 import type { PageServerLoad } from './$types';
 import type { CountLine } from '$lib/core/stock/count-line.ts';
 import { mayDo } from '$lib/core/people/rights.ts';
-import { readNames } from '$lib/server/catalogue/read-catalogue.ts';
+import { readFactsAsked, readNames } from '$lib/server/catalogue/read-catalogue.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { mapListed, type Listed } from '$lib/server/kernel/db/listed.ts';
 import { isHidden, readCountHead } from '$lib/server/stock/counts/count-head.ts';
@@ -14,10 +14,11 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const head = await readCountHead(db(), params.document);
   const isOpen = head.state === 'open';
   const mayApprove = mayDo(roles, 'book.correct') && isOpen;
-  const [lines, off, names] = await Promise.all([
+  const [lines, off, names, factsAsked] = await Promise.all([
     readCountLines(db(), head),
     mayApprove ? readCountLines(db(), head, 'off') : NOTHING_OFF,
-    readNames(db())
+    readNames(db()),
+    isOpen ? readFactsAsked(db()) : {}
   ]);
   const hidden = isHidden(head);
   return {
@@ -29,6 +30,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     ),
     off,
     products: names.products,
+    factsAsked,
     mayCount: mayDo(roles, 'count') && isOpen,
     mayApprove
   };

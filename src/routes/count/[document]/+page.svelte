@@ -245,6 +245,7 @@
       product={unknown.product}
       {place}
       products={data.products}
+      factsAsked={data.factsAsked}
       onadd={(line, amount) => void add(line, amount)}
       oncancel={() => (unknown = null)}
     />

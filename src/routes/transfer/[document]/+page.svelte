@@ -5,6 +5,7 @@
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
+  import AskedOfTransfer from '$lib/ui/stock/AskedOfTransfer.svelte';
   import { count, dayOfInstant, sayQuantity, sayTime } from '$lib/ui/parts/say.ts';
   import { readSscc } from '$lib/core/gs1/sscc.ts';
   import Cut from '$lib/ui/parts/Cut.svelte';
@@ -20,6 +21,10 @@
   const beginning = (): Part[] =>
     data.underWay.rows.map((row) => ({ row, to: '', quantity: row.quantity, going: false }));
   let parts = $state.raw<Part[]>(untrack(beginning));
+  const address = $derived(encodeURIComponent(data.head.document));
+  const toLeave = $derived(
+    data.order !== null && !data.order.closed && data.order.lines.some((line) => line.left !== '0')
+  );
   let place = $state(
     untrack(
       () => data.places.find((one) => one.kind === 'dock')?.code ?? data.places[0]?.code ?? ''
@@ -36,7 +41,6 @@
   const scannedCartons = new Set<string>();
   const inCarton = $derived(sayCartons(data.underWay.rows, data.cartons));
   const going = $derived(parts.filter((part) => part.going).length);
-  const left = $derived(data.steps[0] ? dayOfInstant(data.steps[0].at) : data.today);
 
   const put = (next: Part[]): void => {
     parts = next;
@@ -64,7 +68,7 @@
     busy = true;
     const reply = await send<{ event: { id: number } }>(
       'POST',
-      `/api/v1/transfers/${encodeURIComponent(data.head.document)}/arrivals`,
+      `/api/v1/transfers/${address}/arrivals`,
       { place, ...body },
       { 'idempotency-key': key }
     );
@@ -88,6 +92,24 @@
     const lost = { of: [], short: 'lost', reason: reason.trim() };
     return book(lost, `${count(data.underWay.total, 'line')} written off`);
   };
+  /** When the first of it left; of what only stands ordered, when it is due. */
+  function sayLeft(): string {
+    const [first] = data.steps;
+    if (first) return `left ${sayDistance(dayOfInstant(first.at), data.today)}`;
+    const due = data.order?.due;
+    return due ? `ordered, due ${sayDistance(due, data.today)}` : 'ordered';
+  }
+  function sayUnderWay(): string {
+    if (parts.length > 0)
+      return ` · ${count(data.underWay.total, 'lot or serial', 'lots and serials')} under way`;
+    if (data.steps.length === 0) return ' · nothing has left';
+    return toLeave ? ' · what left has arrived' : ' · all has arrived';
+  }
+  async function close(closed: boolean): Promise<void> {
+    const reply = await send('PATCH', `/api/v1/transfers/${address}`, { closed });
+    refused = reply.ok ? [] : messagesOf(reply.refusal);
+    await invalidateAll();
+  }
   function sayStep({ kind, quantity }: (typeof data.steps)[number]): string {
     if (kind === 'loss') return 'written off';
     return quantity.startsWith('-') ? 'arrived' : 'left';
@@ -104,24 +126,35 @@
   <div class="head">
     <h1>Transfer <span class="number">{data.head.document}</span></h1>
     <p class="soft">
-      {data.head.fromName} → {data.head.toName}, left {sayDistance(left, data.today)}, {data.head
-        .openedBy} ·
-      {parts.length === 0
-        ? 'all has arrived'
-        : `${count(data.underWay.total, 'lot or serial', 'lots and serials')} under way`}
+      {data.head.fromName} → {data.head.toName}, {sayLeft()}, {data.head.openedBy}{sayUnderWay()}
     </p>
     <span class="acts"
-      ><a
-        class="act"
-        href="/api/v1/transfers/{encodeURIComponent(data.head.document)}/note"
-        target="_blank"
-        rel="noopener">Transfer note</a
+      ><a class="act" href="/api/v1/transfers/{address}/note" target="_blank" rel="noopener"
+        >Transfer note</a
       ><a class="act quiet" href="/transfer">All transfers</a></span
     >
   </div>
   {#if done}<p class="good" role="status">✓ {done}</p>{/if}
   {#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
+  {#if data.order}
+    <h2>What was ordered</h2>
+    {#if data.order.note}<p>{data.order.note}</p>{/if}
+    <AskedOfTransfer lines={data.order.lines} />
+    {#if data.order.closed}<p class="soft">It is closed: what has not left will not.</p>{/if}
+    {#if data.mayBook}<div class="fields end">
+        {#if data.order.closed}<button class="act quiet" onclick={() => close(false)}
+            >Open it again</button
+          >{:else if toLeave}<button class="act quiet" onclick={() => close(true)}
+            >Close it: the rest is not sent</button
+          >{/if}
+        {#if data.steps.length === 0}<a class="act" href="/transfer/order?change={address}"
+            >Change it</a
+          >{/if}
+        {#if toLeave}<a class="act main" href="/transfer?order={address}">Send it</a>{/if}
+      </div>{/if}
+  {/if}
   {#if parts.length > 0}
+    <h2>Under way</h2>
     {#if data.mayBook}<div class="fields">
         <label class="stack"
           >arrives at<select class="field" bind:value={place}
@@ -178,7 +211,7 @@
         >
       </form>{/if}
   {/if}
-  <h2>What happened on it</h2>
+  {#if data.steps.length > 0}<h2>What happened on it</h2>{/if}
   <ul>
     {#each data.steps as step (step.event)}<li>
         <a href="/events/{step.event}">{sayStep(step)}</a>

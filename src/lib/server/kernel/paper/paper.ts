@@ -51,6 +51,15 @@ export class Paper {
     this.y += 4;
   }
 
+  /** A rule and what stands under it. */
+  heading(text: string): void {
+    this.space(50);
+    this.y += 4;
+    this.rule(INK);
+    writeAt(this.doc, text, this.left, this.y, { face: 'bold', points: 12 });
+    this.y += 20;
+  }
+
   /** Facts of the head, one below the other. */
   facts(rows: readonly (readonly [string, string])[]): void {
     for (const [says, value] of rows) {

@@ -2,7 +2,7 @@ import { sayDay } from '../../../core/calendar/say-day.ts';
 import { Paper, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
 import type { NoticeContent } from '../notices.ts';
-import { at, heading, paragraph } from './page-parts.ts';
+import { at, paragraph } from './page-parts.ts';
 
 const linesOf = (address: string | undefined): string[] =>
   (address ?? '').split('\n').filter(Boolean);
@@ -35,14 +35,13 @@ export async function noticePdf(content: NoticeContent, sentAt: string): Promise
       paper,
       `We wrote to you on ${at(content.remindsOf)}. What is listed below is still open: please tell us what became of it, or send it back.`
     );
-  heading(paper, 'What is wrong');
+  paper.heading('What is wrong');
   paragraph(paper, content.hazard);
   if (content.request) {
-    heading(paper, 'What we ask you to do');
+    paper.heading('What we ask you to do');
     paragraph(paper, content.request);
   }
-  heading(
-    paper,
+  paper.heading(
     content.remindsOf ? 'What is still open, by our records' : 'What you have of it, by our records'
   );
   writeGoods(paper, content.goods);
@@ -80,7 +79,7 @@ function writeGoods(paper: Paper, goods: NoticeContent['goods']): void {
 /** Room to say what became of the goods, to be sent back. */
 function askForAnswer(paper: Paper): void {
   const { doc, left, right } = paper;
-  heading(paper, 'Your answer');
+  paper.heading('Your answer');
   for (const says of ['returned to us', 'destroyed with you', 'used or not found, and why']) {
     paper.space(24);
     writeAt(doc, says, left, paper.y);

@@ -1,5 +1,5 @@
 import { HOME_ZONE } from '../../../core/calendar/day.ts';
-import { INK, sayInstantAt, type Paper } from '../../kernel/paper/paper.ts';
+import { sayInstantAt, type Paper } from '../../kernel/paper/paper.ts';
 import { fitted, writeAt } from '../../kernel/paper/pdf.ts';
 
 /** An instant as the papers of a case say it. */
@@ -24,13 +24,4 @@ export function paragraph(paper: Paper, text: string, points = 10): void {
     put();
   }
   paper.y += 4;
-}
-
-/** A rule and what stands under it. */
-export function heading(paper: Paper, text: string): void {
-  paper.space(50);
-  paper.y += 4;
-  paper.rule(INK);
-  writeAt(paper.doc, text, paper.left, paper.y, { face: 'bold', points: 12 });
-  paper.y += 20;
 }

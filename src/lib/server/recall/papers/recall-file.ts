@@ -3,7 +3,7 @@ import type { CustomerGoods, RecallPage } from '../read-recall.ts';
 import { INK, Paper, RUST, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
 import { customerLines } from './customer-lines.ts';
-import { at, heading, paragraph } from './page-parts.ts';
+import { at, paragraph } from './page-parts.ts';
 
 /**
  * The whole case as one document: what was suspected, what was found and decided, held, written,
@@ -34,9 +34,9 @@ export async function caseFilePdf(page: RecallPage): Promise<Uint8Array> {
         ]
       : [])
   ]);
-  heading(paper, 'What is wrong');
+  paper.heading('What is wrong');
   paragraph(paper, page.hazard);
-  heading(paper, `Suspects (${page.suspects.length})`);
+  paper.heading(`Suspects (${page.suspects.length})`);
   const line = (mono: string, middle: string, end: string, red = false) => {
     paper.space(15);
     writeAt(doc, fitted(doc, mono, mm(44), { face: 'mono' }), left, paper.y, { face: 'mono' });
@@ -63,11 +63,10 @@ export async function caseFilePdf(page: RecallPage): Promise<Uint8Array> {
       one.open !== '0'
     );
   }
-  heading(paper, `Customers (${page.customers.length})`);
+  paper.heading(`Customers (${page.customers.length})`);
   for (const customer of page.customers) writeCustomer(paper, page, customer, line);
   const here = page.hereThen ?? page.here;
-  heading(
-    paper,
+  paper.heading(
     `Here${page.hereThen ? ' when the scope was decided' : ''} (${new Set(here.map((one) => one.id)).size})`
   );
   for (const one of here)
@@ -78,7 +77,7 @@ export async function caseFilePdf(page: RecallPage): Promise<Uint8Array> {
       one.standing === 'usable'
     );
   if (page.change.shipments.length > 0) {
-    heading(paper, 'Shipped since the scope was decided');
+    paper.heading('Shipped since the scope was decided');
     for (const customer of page.changeRows)
       for (const row of customer.rows)
         line(
@@ -88,7 +87,7 @@ export async function caseFilePdf(page: RecallPage): Promise<Uint8Array> {
           true
         );
   }
-  heading(paper, 'What was done');
+  paper.heading('What was done');
   for (const one of page.log) {
     paper.space(15);
     writeAt(doc, at(one.at), left, paper.y, { points: 8, colour: SOFT });
@@ -100,7 +99,7 @@ export async function caseFilePdf(page: RecallPage): Promise<Uint8Array> {
     );
     paper.y += 13;
   }
-  heading(paper, 'Signed off');
+  paper.heading('Signed off');
   if (page.signatures.length === 0) paragraph(paper, 'Nobody has signed yet.');
   for (const one of page.signatures) paragraph(paper, `${one.who}, ${at(one.at)}`);
   return paper.end(`${page.number} · ${page.reached} lots and serials traced`);

@@ -29,7 +29,12 @@ export async function carryCosts(sql: Sql | Tx): Promise<void> {
   `;
   if (!open!.open) return;
   await within(sql, async (tx) => {
-    await tx`SELECT pg_advisory_xact_lock(hashtextextended('costs', 0))`;
+    // Plans made while these tables were empty are kept by the connection: they are to look rows up
+    // by index then already, not to read a whole table for each of ten thousand marks.
+    await tx`
+      SELECT set_config('enable_seqscan', 'off', true),
+        pg_advisory_xact_lock(hashtextextended('costs', 0))
+    `;
     const { events, snapshot } = await readPending(tx);
     for (const chunk of inChunks(events)) {
       if (chunk[0]!.corrects) await correctCosts(tx, chunk[0]!.id);

@@ -79,7 +79,9 @@ function valued(db: Db, { day }: ValueAsked) {
 
 /**
  * The same with what is asked for of it, and what is shown: aliases v, m, p, c and, where lots are
- * asked for, l: of a million marks that is a million look-ups.
+ * asked for, l: of a million marks that is a million look-ups. A place is there for every row; it is
+ * joined as if it might not be, since the planner else takes few to be left and looks marks up one
+ * by one.
  */
 const asked = (db: Db, given: ValueAsked, withLots: boolean) => {
   const number = given.number && numberKey(given.number);
@@ -87,7 +89,7 @@ const asked = (db: Db, given: ValueAsked, withLots: boolean) => {
     FROM (${valued(db, given)}) v
       JOIN mark m ON m.id = v.mark_id
       JOIN product p ON p.id = m.product_id
-      JOIN place c ON c.id = v.place_id
+      LEFT JOIN place c ON c.id = v.place_id
       ${withLots || number ? db`LEFT JOIN mark l ON l.id = m.lot_id` : db``}
     WHERE true
       ${given.product ? db`AND upper(p.code) = ${numberKey(given.product)}` : db``}

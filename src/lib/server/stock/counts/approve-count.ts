@@ -122,17 +122,16 @@ async function countedThemselves(db: Db, head: CountHead, actor: Actor): Promise
 /** What lies in the scope by the ledger and nobody said anything of, by place. */
 async function notCounted(db: Db, head: CountHead): Promise<Fault[]> {
   const places = await db<{ code: string; marks: number }[]>`
-    SELECT c.code, count(*)::int AS marks
+    SELECT (SELECT c.code FROM place c WHERE c.id = p.place_id) AS code, count(*)::int AS marks
     FROM count_place p
-      JOIN place c ON c.id = p.place_id
       JOIN stock s ON s.place_id = p.place_id AND s.quantity > 0
       JOIN mark m ON m.id = s.mark_id
     WHERE p.count_id = ${head.id}
       AND p.done_at IS NULL
       AND ${inScope(db, head)}
       AND ${isNotEntered(db, head.id)}
-    GROUP BY c.code
-    ORDER BY c.code
+    GROUP BY p.place_id
+    ORDER BY code
   `;
   return places.map(({ code, marks }) => ({
     code: 'mark.missing',

@@ -2,11 +2,14 @@ import { groupBy } from '../../../core/group-by.ts';
 import { totalOf } from '../../../core/quantity/quantity.ts';
 import { sayNetWeight } from '../../../core/quantity/say-net-weight.ts';
 import { saySscc } from '../../../core/gs1/sscc.ts';
+import { sayDay } from '../../../core/calendar/say-day.ts';
 import { company } from '../../catalogue/company.ts';
 import type { Db } from '../../kernel/db/client.ts';
 import { INK, Paper, sayInstantAt, SOFT } from '../../kernel/paper/paper.ts';
-import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
+import { writeAt } from '../../kernel/paper/pdf.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
+import { proposeTransfer, type TransferProposal } from '../transfers/propose-transfer.ts';
+import { readTransferOrder, type OrderedTransfer } from '../transfers/read-order.ts';
 import { readTransferHead, type TransferHead } from '../transfers/transfer-head.ts';
 
 interface Row {
@@ -23,15 +26,17 @@ interface Row {
 
 /**
  * What goes with the lorry: all that left on a transfer and was not taken back, carton by carton,
- * with its weight where it is known.
+ * with its weight where it is known. Before that, what is still to leave and where it lies.
  * @throws Problem 404
  */
 export async function transferNotePdf(db: Db, document: string): Promise<Uint8Array> {
   const head = await readTransferHead(db, document);
-  const [rows, own, left] = await Promise.all([
+  const [rows, own, left, order, proposal] = await Promise.all([
     readLeft(db, head),
     company(db),
-    readLeaving(db, head)
+    readLeaving(db, head),
+    readTransferOrder(db, head),
+    proposeTransfer(db, head)
   ]);
   const paper = new Paper('Transfer note', head.document);
   paper.facts([
@@ -39,8 +44,10 @@ export async function transferNotePdf(db: Db, document: string): Promise<Uint8Ar
     ['to', `${own.name}, ${head.toName}`],
     ...(left ? [['left', sayInstantAt(left.at, left.zone)] as const] : []),
     ['opened by', head.openedBy],
+    ...(order?.due ? [['to have left by', sayDay(order.due)] as const] : []),
     ['net weight', sayNetWeight(rows)]
   ]);
+  if (order) writeToLeave(paper, order, proposal);
   for (const [sscc, of] of groupBy(rows, (row) => row.sscc ?? '')) writeCarton(paper, sscc, of);
   paper.space(60);
   paper.y += 26;
@@ -48,8 +55,22 @@ export async function transferNotePdf(db: Db, document: string): Promise<Uint8Ar
   return paper.end(`Transfer ${head.document}`);
 }
 
+/** What is still to leave, product by product, and where it may be taken. */
+function writeToLeave(paper: Paper, order: OrderedTransfer, { rows }: TransferProposal): void {
+  const open = order.closed ? [] : order.lines.filter((line) => line.left !== '0');
+  if (open.length === 0) return;
+  const takeOf = groupBy(rows, (row) => row.product);
+  paper.heading('Still to leave');
+  for (const { product, name, left, unit } of open) {
+    writeProduct(paper, `${product}  ${name}`, `${left} ${unit}`);
+    for (const row of takeOf.get(product) ?? [])
+      writeMark(paper, { ...row, quantity: row.take }, row.fromName);
+    paper.y += 4;
+  }
+}
+
 function writeCarton(paper: Paper, sscc: string, rows: readonly Row[]): void {
-  const { doc, left, right } = paper;
+  const { doc, left } = paper;
   paper.space(60);
   paper.rule(INK);
   if (sscc !== '') {
@@ -57,27 +78,31 @@ function writeCarton(paper: Paper, sscc: string, rows: readonly Row[]): void {
     paper.y += 17;
   }
   for (const [product, of] of groupBy(rows, (row) => row.product)) {
-    paper.space(34);
-    const name = fitted(doc, `${product}  ${of[0]!.name}`, mm(120), { face: 'bold', points: 10 });
-    writeAt(doc, name, left, paper.y, { face: 'bold', points: 10 });
     const sum = `${totalOf(of.map((row) => row.quantity))} ${of[0]!.unit}`;
-    writeAt(doc, sum, left, paper.y, { points: 10, width: right - left, align: 'right' });
-    paper.y += 15;
-    for (const row of of) {
-      paper.space(14);
-      const number = row.number ?? 'no number';
-      writeAt(doc, number, left + mm(4), paper.y, { face: 'mono', points: 9 });
-      if (row.lot)
-        writeAt(doc, `lot ${row.lot}`, left + mm(70), paper.y, { points: 9, colour: SOFT });
-      writeAt(doc, row.quantity, left, paper.y, {
-        points: 9,
-        width: right - left,
-        align: 'right'
-      });
-      paper.y += 12;
-    }
+    writeProduct(paper, `${product}  ${of[0]!.name}`, sum);
+    for (const row of of) writeMark(paper, row, row.lot ? `lot ${row.lot}` : '');
     paper.y += 4;
   }
+}
+
+function writeProduct(paper: Paper, name: string, sum: string): void {
+  paper.space(34);
+  paper.cell(name, 0, 120, { face: 'bold', points: 10 });
+  paper.atRight(sum, { points: 10 });
+  paper.y += 15;
+}
+
+/** @param says what stands beside its number: the lot it is within, or where it lies */
+function writeMark(
+  paper: Paper,
+  { number, quantity }: Pick<Row, 'number' | 'quantity'>,
+  says: string
+): void {
+  paper.space(14);
+  paper.cell(number ?? 'no number', 4, 64, { face: 'mono', points: 9 });
+  paper.cell(says, 70, 80, { points: 9, colour: SOFT });
+  paper.atRight(quantity, { points: 9 });
+  paper.y += 12;
 }
 
 /** What left, summed over all that was dispatched. */

@@ -2,8 +2,6 @@ import { createHash } from 'node:crypto';
 import { z } from 'zod';
 import { leavesQuarantine, moveWants } from '../../../core/stock/decide-move.ts';
 import { decideTransfer, type Transfer } from '../../../core/stock/decide-transfer.ts';
-import { wayCode } from '../../../core/stock/way.ts';
-import { numberKey, readNumber, shown } from '../../../core/numbers/number.ts';
 import type { Actor } from '../../kernel/actor.ts';
 import { within, type Sql, type Tx } from '../../kernel/db/client.ts';
 import { Problem } from '../../kernel/problem.ts';
@@ -17,7 +15,8 @@ import {
 import { correct } from '../kinds.ts';
 import { askedMoves, toldWhereAsked } from './asked-lines.ts';
 import type { Arrival, NewTransfer } from './schemas.ts';
-import { findTransfer, readTransferHead, type TransferHead } from './transfer-head.ts';
+import { openTransfer, refused } from './open-transfer.ts';
+import { readTransferHead, type TransferHead } from './transfer-head.ts';
 
 type Booked = { answer: string; fresh: boolean };
 
@@ -35,6 +34,7 @@ export async function dispatch(
   requireRight(actor, 'book.move');
   return within(sql, async (tx) => {
     const head = await openTransfer(tx, actor, given);
+    await mustBeOpen(tx, head);
     const { from: _, to: __, lines, units = [], ...rest } = given;
     if (lines.length + units.length === 0)
       throw refused('quantity.mismatch', 'lines', 'Say what leaves: at least one line or carton.');
@@ -92,67 +92,17 @@ export async function arrive(
   });
 }
 
-/** The transfer of a document: the one there is, or a new one with a place of its own. */
-async function openTransfer(
-  tx: Tx,
-  actor: Actor,
-  { document: typed, from, to }: z.infer<typeof NewTransfer>
-): Promise<TransferHead> {
-  const reading = readNumber(typed);
-  if (!reading.ok || reading.number.length > 50)
-    throw refused(
-      'number.malformed',
-      'document',
-      `Document ${shown(typed)} cannot be used: ${reading.ok ? 'it is longer than 50 characters' : reading.why}.`
-    );
-  const document = reading.number;
-  await tx`SELECT pg_advisory_xact_lock(hashtextextended(${`transfer ${numberKey(document)}`}, 0))`;
-  const before = await findTransfer(tx, document);
-  const same =
-    before && numberKey(before.from) === numberKey(from) && numberKey(before.to) === numberKey(to);
-  if (before && !same)
-    throw new Problem(409, 'The number is taken', [
-      {
-        code: 'mark.duplicate',
-        path: 'document',
-        number: shown(document),
-        message: `${before.document} goes from ${before.from} to ${before.to}. Give this transfer another number.`
-      }
-    ]);
-  if (before) return before;
-  if (numberKey(from) === numberKey(to))
-    throw refused(
-      'place.unknown',
-      'to',
-      'It lies at that site already: goods are moved within a site.'
-    );
-  const [leaving, going] = [await siteOf(tx, from, 'from'), await siteOf(tx, to, 'to')];
-  const [place] = await tx<{ id: number }[]>`
-    INSERT INTO place (code, name, kind, site_id)
-    VALUES (${wayCode(document)}, ${`on the way with ${document}`}, 'transit', ${going})
-    RETURNING id
+/** What was ordered and closed is not sent, until somebody opens it again. */
+async function mustBeOpen(tx: Tx, { id, document }: TransferHead): Promise<void> {
+  const [closed] = await tx`
+    SELECT FROM transfer_order WHERE transfer_id = ${id} AND closed_at IS NOT NULL
   `;
-  await tx`
-    INSERT INTO transfer (document, from_site_id, to_site_id, place_id, opened_by)
-    VALUES (${document}, ${leaving}, ${going}, ${place!.id}, ${actor.personId})
-  `;
-  return readTransferHead(tx, document);
+  if (!closed) return;
+  const message = `${document} is closed. Open it again before more of it leaves.`;
+  throw new Problem(409, 'The transfer is closed', [
+    { code: 'order.closed', path: 'document', number: document, message }
+  ]);
 }
-
-async function siteOf(tx: Tx, code: string, path: string): Promise<number> {
-  const [site] = await tx<{ id: number }[]>`
-    SELECT id FROM site WHERE upper(code) = ${numberKey(code)}
-  `;
-  if (site) return site.id;
-  throw refused(
-    'place.unknown',
-    path,
-    `There is no site ${shown(code)}. Check the code in Setup → Places.`
-  );
-}
-
-const refused = (code: string, path: string, message: string): Problem =>
-  new Problem(422, 'The transfer cannot be booked', [{ code, path, message }]);
 
 /** The key a write-off is kept under, beside that of the arrival it comes with. */
 const lostKey = (key: string): string =>

@@ -3,6 +3,7 @@ import { listed, type Listed } from '../../kernel/db/listed.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
 import type { CartonUnderWay } from '../../../core/stock/carton-under-way.ts';
 import { readLying, type LyingRow } from '../lying.ts';
+import { readTransferOrder, type OrderedTransfer } from './read-order.ts';
 import type { TransferHead } from './transfer-head.ts';
 
 /** A transfer in a list, with how much of it is still under way. */
@@ -15,9 +16,15 @@ export interface TransferRow {
   /** Lots and serials still under way, and since when the oldest of them is. */
   marks: number;
   since: string | null;
+  /** Products still to leave of what was ordered ahead, and when they are due. */
+  toLeave: number;
+  due: string | null;
 }
 
-/** Transfers, those with goods under way first, oldest first: the first two hundred. */
+/**
+ * Transfers: those still to leave or under way first, the oldest of them first, then those that
+ * have ended, the latest first. The first two hundred.
+ */
 export async function listTransfers(db: Db): Promise<Listed<TransferRow>> {
   const rows = await db<(TransferRow & { total: number })[]>`
     SELECT t.document, a.name AS from, b.name AS to, to_json(t.opened_at) #>> '{}' AS "openedAt",
@@ -30,6 +37,7 @@ export async function listTransfers(db: Db): Promise<Listed<TransferRow>> {
           WHERE x.transfer_id = t.id
         )
       END AS since,
+      o.lines AS "toLeave", o.due,
       count(*) OVER ()::int AS total
     FROM transfer t
       JOIN site a ON a.id = t.from_site_id
@@ -40,7 +48,17 @@ export async function listTransfers(db: Db): Promise<Listed<TransferRow>> {
         FROM stock s
         WHERE s.place_id = t.place_id AND s.quantity > 0
       ) w
-    ORDER BY w.marks > 0 DESC, CASE WHEN w.marks > 0 THEN t.id ELSE -t.id END
+      CROSS JOIN LATERAL (
+        SELECT count(*)::int AS lines, min(d.due_on) AS due
+        FROM transfer_order d
+          JOIN transfer_line n USING (transfer_id)
+          LEFT JOIN transfer_progress g
+            ON g.transfer_id = d.transfer_id AND g.product_id = n.product_id
+        WHERE d.transfer_id = t.id
+          AND d.closed_at IS NULL
+          AND n.quantity > coalesce(g.gone, 0)
+      ) o
+    ORDER BY w.marks + o.lines > 0 DESC, CASE WHEN w.marks + o.lines > 0 THEN t.id ELSE -t.id END
     LIMIT 200
   `;
   return listed(rows);
@@ -58,14 +76,23 @@ export interface TransferStep {
   quantity: string;
 }
 
-/** What is under way of a transfer, the cartons it may be in, and what happened on it. */
+/**
+ * What is under way of a transfer, the cartons it may be in, what was ordered of it, and what
+ * happened on it.
+ */
 export async function readTransfer(
   db: Db,
   head: TransferHead
-): Promise<{ underWay: Listed<LyingRow>; cartons: CartonUnderWay[]; steps: TransferStep[] }> {
-  const [underWay, cartons, steps] = await Promise.all([
+): Promise<{
+  underWay: Listed<LyingRow>;
+  cartons: CartonUnderWay[];
+  steps: TransferStep[];
+  order: OrderedTransfer | null;
+}> {
+  const [underWay, cartons, order, steps] = await Promise.all([
     readLying(db, { place: head.way }),
     readCartons(db, head),
+    readTransferOrder(db, head),
     db<TransferStep[]>`
       SELECT e.id AS event, e.kind, to_json(e.happened_at) #>> '{}' AS at, n.name AS by, e.reason,
         count(DISTINCT v.mark_id)::int AS marks, sum(v.quantity) AS quantity
@@ -82,6 +109,7 @@ export async function readTransfer(
   return {
     underWay,
     cartons,
+    order,
     steps: steps.map((one) => ({ ...one, quantity: trimZeros(one.quantity) }))
   };
 }

@@ -1,0 +1,216 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { goto } from '$app/navigation';
+  import { send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
+  import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
+  import StockNav from '$lib/ui/stock/StockNav.svelte';
+
+  let { data } = $props();
+  const before = untrack(() => data.before);
+  let document = $state(
+    untrack(() => before?.document ?? `TR-${data.today.slice(2).replaceAll('-', '')}`)
+  );
+  let from = $state(untrack(() => before?.from ?? data.sites[0]?.code ?? ''));
+  let to = $state(untrack(() => before?.to ?? data.sites[1]?.code ?? ''));
+  let due = $state(before?.order?.due ?? '');
+  let note = $state(before?.order?.note ?? '');
+  const blank = () => ({ product: '', quantity: '' });
+  let lines = $state([
+    ...(before?.order?.lines ?? []).map(({ product, quantity }) => ({ product, quantity })),
+    blank()
+  ]);
+  const unsaved = askUnlessKept(() => [document, from, to, due, note, lines]);
+  let refusal = $state.raw<Refusal | null>(null);
+  let busy = $state(false);
+  const known = $derived(new Map(data.products.map((one) => [one.code.toUpperCase(), one])));
+  const productOf = (line: { product: string }) => known.get(line.product.trim().toUpperCase());
+  const filled = $derived(
+    lines.flatMap((line, index) => (line.product.trim() || line.quantity.trim() ? [index] : []))
+  );
+  const pathsOf = (at: number) => [`lines[${at}].product`, `lines[${at}].quantity`];
+  const loose = $derived(
+    otherErrors(refusal, [
+      'document',
+      'from',
+      'to',
+      'due',
+      ...filled.flatMap((_, at) => pathsOf(at))
+    ])
+  );
+  const ready = $derived(filled.length > 0 && from !== to && document.trim() !== '' && !busy);
+
+  function lineError(index: number): string {
+    const at = filled.indexOf(index);
+    return at < 0 ? '' : fieldError(refusal, ...pathsOf(at));
+  }
+  /** A line is always left to type into. */
+  function moreLines(): void {
+    const last = lines.at(-1)!;
+    if (last.product.trim() || last.quantity.trim()) lines = [...lines, blank()];
+  }
+  /** A number that is taken is refused here: whoever orders anew does not mean to change another. */
+  async function taken(name: string): Promise<boolean> {
+    if (before) return false;
+    const reply = await send<object>('GET', `/api/v1/transfers/${encodeURIComponent(name)}`);
+    return reply.ok;
+  }
+  async function order(): Promise<void> {
+    if (!ready) return;
+    busy = true;
+    const name = document.trim();
+    if (await taken(name)) {
+      const message = `There is already a transfer ${name}. Give another number.`;
+      const errors = [{ code: 'mark.duplicate', path: 'document', message }];
+      refusal = { status: 422, title: 'Taken', errors };
+      busy = false;
+      return;
+    }
+    const body = {
+      from,
+      to,
+      note,
+      due: due || null,
+      lines: filled.map((index) => ({
+        product: lines[index]!.product.trim(),
+        quantity: lines[index]!.quantity.trim()
+      }))
+    };
+    const reply = await send('PUT', `/api/v1/transfers/${encodeURIComponent(name)}`, body);
+    busy = false;
+    refusal = reply.ok ? null : reply.refusal;
+    if (!reply.ok) return;
+    unsaved.kept();
+    await goto(`/transfer/${encodeURIComponent(name)}`);
+  }
+</script>
+
+<svelte:head><title>Order a transfer · Earmark</title></svelte:head>
+<StockNav />
+<form
+  onsubmit={(event) => {
+    event.preventDefault();
+    void order();
+  }}
+>
+  <h1>{before ? `Change ${before.document}` : 'Order a transfer'}</h1>
+  <p class="soft">
+    What one site is to send to another. It stands under <i>To send</i> until all of it has left.
+  </p>
+  {#each loose as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
+  <div class="fields">
+    {#snippet site(label: string, value: string, choose: (code: string) => void)}
+      <label class="stack"
+        >{label}<select
+          class="field"
+          {value}
+          disabled={before !== null}
+          onchange={(event) => choose(event.currentTarget.value)}
+          >{#each data.sites as one (one.code)}<option value={one.code}>{one.name}</option
+            >{/each}</select
+        ></label
+      >
+    {/snippet}
+    {@render site('from', from, (code) => (from = code))}
+    {@render site('to', to, (code) => (to = code))}
+    <label class="stack"
+      >document<input
+        class="field number"
+        bind:value={document}
+        disabled={before !== null}
+        maxlength="50"
+      /></label
+    >
+    <label class="stack"
+      >to have left by<input class="field number" type="date" bind:value={due} /></label
+    >
+  </div>
+  {#each ['document', 'from', 'to', 'due'] as field (field)}{#if fieldError(refusal, field)}<p
+        class="refused"
+        role="alert"
+      >
+        {fieldError(refusal, field)}
+      </p>{/if}{/each}
+  {#if from === to}<p class="refused" role="alert">
+      A transfer goes to another site; within a site goods are moved.
+    </p>{/if}
+  <table class="plain">
+    <thead
+      ><tr
+        ><th scope="col">Product</th><th scope="col">How much</th><th scope="col"
+          ><span class="visually-hidden">Unit and name</span></th
+        ></tr
+      ></thead
+    >
+    <tbody>
+      {#each lines as line, index (index)}
+        <tr
+          ><td
+            ><input
+              class="field number"
+              list="transfer-products"
+              bind:value={line.product}
+              oninput={moreLines}
+              aria-label="Product of line {index + 1}"
+            />{#if lineError(index)}<br /><span class="stop small">{lineError(index)}</span
+              >{/if}</td
+          >
+          <td
+            ><input
+              class="field number amount"
+              inputmode="decimal"
+              bind:value={line.quantity}
+              oninput={moreLines}
+              aria-label="Quantity of line {index + 1}"
+            /></td
+          >
+          <td class="soft"
+            >{#if productOf(line)}{productOf(line)!.unit} · {productOf(line)!.name}{/if}</td
+          ></tr
+        >
+      {/each}
+    </tbody>
+  </table>
+  <datalist id="transfer-products"
+    >{#each data.products as one (one.code)}<option value={one.code}>{one.name}</option
+      >{/each}</datalist
+  >
+  <label class="stack note">note<input class="field" bind:value={note} maxlength="2000" /></label>
+  <div class="fields">
+    <button class="act main" disabled={!ready}
+      >{before ? `Keep ${document}` : `Order ${document}`}</button
+    ><a
+      class="act quiet"
+      href={before ? `/transfer/${encodeURIComponent(before.document)}` : '/transfer'}>Leave it</a
+    >
+  </div>
+</form>
+
+<style>
+  form {
+    padding: 16px 24px 32px;
+    display: grid;
+    gap: 16px;
+    max-width: 860px;
+  }
+  .fields {
+    display: flex;
+    gap: 12px;
+    align-items: end;
+    flex-wrap: wrap;
+  }
+  table {
+    width: auto;
+    justify-self: start;
+    min-width: 560px;
+  }
+  .note {
+    max-width: 560px;
+  }
+  .amount {
+    width: 130px;
+  }
+  td {
+    vertical-align: middle !important;
+  }
+</style>
