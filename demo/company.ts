@@ -390,6 +390,7 @@ export const PEOPLE: { login: string; name: string; roles: Role[] }[] = [
   { login: 'priya', name: 'Priya Oakenfold', roles: ['shipper'] },
   { login: 'marit', name: 'Marit Solheim-Dunne', roles: ['quality'] },
   { login: 'wilf', name: 'Wilf Carrow', roles: ['coordinator'] },
+  { login: 'elis', name: 'Elis Thornbury-Vane', roles: ['service'] },
   { login: 'noor', name: 'Noor Bexley-Tam', roles: ['auditor'] },
   { login: 'admin', name: 'Office administrator', roles: ['administrator'] }
 ];

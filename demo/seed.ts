@@ -18,6 +18,7 @@ import { ADDED, PRICES, seedCosts } from './costs.ts';
 import { walkFloor } from './floor.ts';
 import { seedQuality } from './quality.ts';
 import { seedRecall } from './recall.ts';
+import { seedService } from './service.ts';
 import { seedShipping } from './shipping.ts';
 import { seedStore } from './store.ts';
 import { bookYear } from './year.ts';
@@ -145,6 +146,7 @@ export async function seedDemo(
   await seedShipping(sql, actors, now);
   await seedRecall(sql, actors, now);
   await seedStore(sql, actors, now);
+  await seedService(sql, actors, now);
   await seedCosts(sql, actors, now);
   const latest = await sql<{ id: number }[]>`
     SELECT m.id

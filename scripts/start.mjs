@@ -88,7 +88,7 @@ function sayHowToSignIn() {
   const { kind, password } = JSON.parse(readFileSync(notesFile, 'utf8'));
   if (kind === 'demo-password')
     console.log(
-      `Sign in as wilf (coordinator), ines, tomas, priya, marit, noor or admin; the demo's password is ${password}`
+      `Sign in as wilf (coordinator), ines, tomas, priya, marit, elis, noor or admin; the demo's password is ${password}`
     );
   else
     console.log(

@@ -21,4 +21,5 @@
 </script>
 
 {#snippet shown()}{#key thing}{@render children()}{/key}{/snippet}
-{#if data.actor}<Frame who={data.actor}>{@render shown()}</Frame>{:else}{@render shown()}{/if}
+{#if data.actor && !page.data.withoutFrame}<Frame who={data.actor}>{@render shown()}</Frame
+  >{:else}{@render shown()}{/if}

@@ -8,7 +8,7 @@ import { OPERATIONS } from './http/openapi.ts';
 import { needOf, rightsOf } from './http/route-rights.ts';
 import { BOOKING_KINDS, kindAt } from './kinds.ts';
 
-const LEDGER = fileURLToPath(new URL('./kernel/db/migrations/0025-costs.sql', import.meta.url));
+const LEDGER = fileURLToPath(new URL('./kernel/db/migrations/0029-service.sql', import.meta.url));
 /** The kinds the database takes, from the constraint of its table of events. */
 const kindsOfTheDatabase = (): string[] => {
   const check = /event_kind_check CHECK \(kind IN \(([^)]*)\)\)/.exec(

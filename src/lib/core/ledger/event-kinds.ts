@@ -78,7 +78,13 @@ export const EVENT_KINDS = {
     balance: 'makes',
     epcis: { step: 'commissioning', disposition: 'active', action: 'ADD' }
   },
-  revaluation: { code: 27, balance: null, epcis: null }
+  revaluation: { code: 27, balance: null, epcis: null },
+  /** A unit nobody here ever made or bought comes in for service. */
+  intake: {
+    code: 28,
+    balance: 'makes',
+    epcis: { step: 'receiving', disposition: 'returned' }
+  }
 } as const satisfies Record<string, EventKindFacts>;
 
 export type EventKind = keyof typeof EVENT_KINDS;

@@ -4,6 +4,7 @@ export const ROLES = [
   'builder',
   'shipper',
   'quality',
+  'service',
   'coordinator',
   'auditor',
   'administrator'
@@ -28,6 +29,7 @@ export type Right =
   | 'book.return'
   | 'book.revalue'
   | 'see.costs'
+  | 'service'
   | 'recall'
   | 'capture'
   | 'trace'
@@ -117,6 +119,18 @@ const RIGHTS: Record<Role, readonly Right[]> = {
     'print',
     'import'
   ],
+  service: [
+    'read',
+    'trace',
+    'draft',
+    'service',
+    'book.return',
+    'book.move',
+    'book.reverse',
+    'test',
+    'print',
+    'import'
+  ],
   coordinator: [
     'read',
     'trace',
@@ -137,6 +151,7 @@ const RIGHTS: Record<Role, readonly Right[]> = {
     'book.return',
     'book.revalue',
     'see.costs',
+    'service',
     'recall',
     'floor',
     'amend',

@@ -79,8 +79,12 @@ export interface OriginEnd extends PlaceEnd {
 }
 
 /** Kinds of event that bring goods in that nobody sent and nothing made. */
-export const ORIGIN_KINDS: ReadonlySet<string> = new Set(['opening', 'gain', 'count']);
+export const ORIGIN_KINDS: ReadonlySet<string> = new Set(['opening', 'gain', 'count', 'intake']);
+
+const ORIGINS: Readonly<Record<string, string>> = {
+  opening: 'Opening stock',
+  intake: 'Came in for service'
+};
 
 /** What such an event says of where they came from. */
-export const sayOrigin = (kind: string): string =>
-  kind === 'opening' ? 'Opening stock' : 'Found at a count';
+export const sayOrigin = (kind: string): string => ORIGINS[kind] ?? 'Found at a count';

@@ -1,19 +1,21 @@
 import { sayDay } from '../../core/calendar/say-day.ts';
 import type { Db } from '../kernel/db/client.ts';
+import { readTracking } from '../service/tracking.ts';
 import type { Hit } from './hit.ts';
 
 /**
  * What a number means that is no mark's and no order's: a part delivery by its own number
- * (`SO-3317/2`), a certificate, or goods that other firms told of.
+ * (`SO-3317/2`), a certificate, a service job or a claim, or goods that other firms told of.
  * @param key the number, folded
  */
 export async function findPapers(db: Db, key: string): Promise<Hit[]> {
-  const [deliveries, certificates, outside] = await Promise.all([
+  const [deliveries, certificates, service, outside] = await Promise.all([
     findDeliveries(db, key),
     findCertificates(db, key),
+    findService(db, key),
     findOutside(db, key)
   ]);
-  return [...deliveries, ...certificates, ...outside];
+  return [...deliveries, ...certificates, ...service, ...outside];
 }
 
 async function findDeliveries(db: Db, key: string): Promise<Hit[]> {
@@ -50,6 +52,42 @@ async function findCertificates(db: Db, key: string): Promise<Hit[]> {
     href: `/api/v1/certificates/${row.number}`,
     exact: true
   }));
+}
+
+/** A job by its number or its tracking number, a claim by ours or the supplier’s. */
+async function findService(db: Db, key: string): Promise<Hit[]> {
+  const [jobs, claims] = await Promise.all([
+    db<{ number: string; product: string; serial: string; state: string }[]>`
+      SELECT j.number, p.code AS product, j.serial, j.state
+      FROM service_job j
+        JOIN product p ON p.id = j.product_id
+      WHERE upper(j.number) = ${key} OR j.tracking = ${readTracking(key)}
+      LIMIT 5
+    `,
+    db<{ number: string; name: string }[]>`
+      SELECT c.number, t.name
+      FROM claim c
+        JOIN partner t ON t.id = c.supplier_id
+      WHERE upper(c.number) = ${key} OR upper(c.reference) = ${key}
+      LIMIT 5
+    `
+  ]);
+  return [
+    ...jobs.map(({ number, product, serial, state }) => ({
+      type: 'job',
+      title: number,
+      under: `service of ${product} ${serial} · ${state}`,
+      href: `/service/${encodeURIComponent(number)}`,
+      exact: true
+    })),
+    ...claims.map(({ number, name }) => ({
+      type: 'claim',
+      title: number,
+      under: `on ${name}`,
+      href: `/service/claims?q=${encodeURIComponent(number)}`,
+      exact: true
+    }))
+  ];
 }
 
 /** What other firms told of, where it is no mark of ours. */

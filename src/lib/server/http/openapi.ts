@@ -9,6 +9,7 @@ import * as people from '../people/schemas.ts';
 import * as quality from '../quality/schemas.ts';
 import * as recall from '../recall/schemas.ts';
 import * as receiving from '../receiving/schemas.ts';
+import * as service from '../service/schemas.ts';
 import * as shipping from '../shipping/schemas.ts';
 import * as stock from '../stock/schemas.ts';
 import * as desk from '../stock/desk/asked.ts';
@@ -33,6 +34,7 @@ const schemas = {
   ...quality,
   ...recall,
   ...receiving,
+  ...service,
   ...shipping,
   ...stock,
   ...trace,
@@ -512,6 +514,120 @@ export const OPERATIONS: readonly Operation[] = [
     body: schemas.Arrival,
     answer: schemas.Booked,
     booking: true
+  },
+  {
+    method: 'get',
+    path: '/service-jobs',
+    summary: 'Open service jobs, oldest promise first',
+    answer: anything
+  },
+  {
+    method: 'post',
+    path: '/service-jobs',
+    summary: 'Open a service job on a unit: taken in at a place now, or awaited',
+    body: schemas.NewServiceJob,
+    answer: schemas.ServiceJobAnswer,
+    booking: true
+  },
+  {
+    method: 'get',
+    path: '/service-jobs/{number}',
+    summary: 'A service job with its unit, history, bookings, photographs and messages',
+    answer: anything
+  },
+  {
+    method: 'patch',
+    path: '/service-jobs/{number}',
+    summary: 'Turn a service job, or change what is decided of it',
+    body: schemas.ServiceTurn,
+    answer: anything
+  },
+  {
+    method: 'post',
+    path: '/service-jobs/{number}/arrival',
+    summary: 'The unit a job waits for is here',
+    body: schemas.ServiceArrival,
+    answer: anything,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/service-jobs/{number}/notes',
+    summary: 'What was found on a unit, or done to it and how long it took',
+    body: schemas.ServiceNote,
+    answer: anything,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/service-jobs/{number}/fittings',
+    summary: 'Parts into the unit of a job, out of it, or both',
+    body: schemas.JobFitting,
+    answer: schemas.Booked,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/service-jobs/{number}/return',
+    summary: 'The unit goes back to its customer, or another in its place; the job ends',
+    body: schemas.ServiceReturn,
+    answer: schemas.Booked,
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/service-jobs/{number}/claim',
+    summary: 'A part goes into the claim that is collected for its supplier',
+    body: schemas.NewClaimPart,
+    answer: anything,
+    booking: true
+  },
+  {
+    method: 'get',
+    path: '/service-units',
+    summary: 'What is known of the units a serial may mean: sales, warranty, recalls, earlier jobs',
+    query: schemas.ServiceUnitQuery,
+    answer: anything
+  },
+  {
+    method: 'put',
+    path: '/service-faults/{code}',
+    summary: 'A word of the list faults are counted by',
+    body: schemas.ServiceFault,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/service-settings',
+    summary: 'What the public pages say, and what customers are told',
+    answer: schemas.ServiceSettings
+  },
+  {
+    method: 'put',
+    path: '/service-settings',
+    summary: 'Change what the public pages say, and what customers are told',
+    body: schemas.ServiceSettings,
+    answer: schemas.ServiceSettings
+  },
+  {
+    method: 'get',
+    path: '/claims',
+    summary: 'Claims on suppliers; found by our number, theirs, or the serial of a part',
+    query: schemas.ClaimsQuery,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/claims/{number}',
+    summary: 'A claim with its parts and what was answered',
+    answer: anything
+  },
+  {
+    method: 'patch',
+    path: '/claims/{number}',
+    summary: 'A claim was sent, or answered part by part',
+    body: schemas.ClaimChange,
+    answer: anything
   },
   { method: 'get', path: '/counts', summary: 'Counts, the open ones first', answer: anything },
   {

@@ -72,7 +72,8 @@ describe('rights of routes', () => {
           '/setup/people',
           '/recall/new',
           '/value/revalue',
-          '/transfer/order'
+          '/transfer/order',
+          '/service/new'
         ].includes(id)
       )
         expect(

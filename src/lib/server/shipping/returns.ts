@@ -20,7 +20,10 @@ export interface ReturnRow {
   /** Nothing of it is on hand any more. */ gone: boolean;
 }
 
-/** What came back lately, what waits for a decision first. */
+/**
+ * What came back lately, what waits for a decision first. What came in for service has a board of
+ * its own.
+ */
 export async function readReturns(db: Db): Promise<ReturnRow[]> {
   const rows = await db<ReturnRow[]>`
     SELECT e.id AS event, e.document, e.happened_at::date AS day, t.name AS partner, e.reason,
@@ -33,6 +36,7 @@ export async function readReturns(db: Db): Promise<ReturnRow[]> {
       JOIN mark m ON m.id = r.mark_id
       JOIN product p ON p.id = m.product_id
       LEFT JOIN partner t ON t.id = e.partner_id
+    WHERE NOT EXISTS (SELECT FROM service_event x WHERE x.event_id = e.id)
     GROUP BY e.id, t.name, m.id, p.code, p.name, p.unit
     ORDER BY (
       m.state = 'held' AND EXISTS (SELECT FROM stock k WHERE k.mark_id = m.id AND k.quantity > 0)

@@ -170,7 +170,7 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
     FROM movement v
       JOIN event e ON e.id = v.event_id
       LEFT JOIN partner t ON t.id = e.partner_id
-    WHERE e.kind IN ('receive', 'opening', 'gain', 'count')
+    WHERE e.kind IN ('receive', 'opening', 'gain', 'count', 'intake')
       AND v.mark_id = ${own}
       AND v.quantity > 0
       AND NOT is_taken_back(e.id, v.mark_id)

@@ -9,6 +9,7 @@
     ['/setup/numbering', 'Numbering'],
     ['/setup/routes', 'Routes'],
     ['/setup/company', 'Our company'],
+    ['/setup/service', 'Service'],
     ['/setup/files', 'From files'],
     ...(people ? [['/setup/people', 'People']] : [])
   ] as [string, string][]);

@@ -8,5 +8,6 @@ export const RAIL: readonly { name: string; href: string; key: string }[] = [
   { name: 'Trace', href: '/trace', key: 'a' },
   { name: 'Recall', href: '/recall', key: 'c' },
   { name: 'Quality', href: '/quality', key: 'q' },
+  { name: 'Service', href: '/service', key: 'v' },
   { name: 'Setup', href: '/setup', key: 'u' }
 ];

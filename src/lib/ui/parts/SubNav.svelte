@@ -2,12 +2,18 @@
 <script lang="ts">
   import { page } from '$app/state';
   let { label, items }: { label: string; items: readonly (readonly [string, string])[] } = $props();
+  // Of screens one below the other the longer address is meant.
+  const here = $derived(
+    items
+      .map(([href]) => href)
+      .filter((href) => page.url.pathname.startsWith(href))
+      .sort((a, b) => b.length - a.length)[0]
+  );
 </script>
 
 <nav aria-label={label}>
-  {#each items as [href, name] (href)}<a
-      {href}
-      aria-current={page.url.pathname.startsWith(href) ? 'page' : undefined}>{name}</a
+  {#each items as [href, name] (href)}<a {href} aria-current={href === here ? 'page' : undefined}
+      >{name}</a
     >{/each}
 </nav>
 

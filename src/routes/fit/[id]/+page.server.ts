@@ -7,7 +7,9 @@ import { listPlaces, searchProducts } from '$lib/server/catalogue/read-catalogue
 import { whereItLies } from '$lib/server/stock/where-it-lies.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
 
-export const load: PageServerLoad = async ({ params, locals }) => {
+export const load: PageServerLoad = async ({ params, locals, url }) => {
+  // In the course of a service job it is booked by the right of service, and kept with the job.
+  const job = url.searchParams.get('job');
   const id = rowId(params.id);
   const record = id === null ? null : await readAsBuilt(db(), id, { as: 'is' });
   if (!record || record.mark.kind !== 'serial')
@@ -23,6 +25,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     parts: record.lines.filter((line) => line.level === 1 && line.mark !== null),
     places,
     products,
-    mayFit: mayDo(locals.actor!.roles, 'book.repack')
+    job,
+    mayFit: mayDo(locals.actor!.roles, job === null ? 'book.repack' : 'service')
   };
 };

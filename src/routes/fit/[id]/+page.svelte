@@ -44,8 +44,9 @@
   let fresh = $state<NewPart[]>([]);
   let place = $state(home);
   let document = $state(
-    untrack(() => `FIT-${data.today.slice(2).replaceAll('-', '')}-${data.mark.id}`)
+    untrack(() => data.job ?? `FIT-${data.today.slice(2).replaceAll('-', '')}-${data.mark.id}`)
   );
+  const job = untrack(() => data.job && encodeURIComponent(data.job));
   let reason = $state('');
   let faults = $state.raw<readonly Fault[]>([]);
   const going = new GoingOn();
@@ -82,7 +83,7 @@
     };
     const reply = await send<Booked>(
       'POST',
-      '/api/v1/fittings',
+      job ? `/api/v1/service-jobs/${job}/fittings` : '/api/v1/fittings',
       { document, place, reason, units: [unit], ...going.given },
       { 'idempotency-key': key }
     );
@@ -103,7 +104,9 @@
   <BookedPanel
     {booked}
     verb="Booked on"
-    next={{ href: `/marks/${data.mark.id}/as-built?as=is`, says: `What is in ${data.mark.number}` }}
+    next={job
+      ? { href: `/service/${job}`, says: `On with ${data.job}` }
+      : { href: `/marks/${data.mark.id}/as-built?as=is`, says: `What is in ${data.mark.number}` }}
     onagain={null}
   />
 {:else}

@@ -8,6 +8,7 @@ import { readUnnumbered } from '$lib/server/stock/unnumbered.ts';
 import { company } from '$lib/server/catalogue/company.ts';
 import { readMarkCosts } from '$lib/server/stock/costs/read-mark-costs.ts';
 import { readMarkPage } from '$lib/server/stock/mark-page.ts';
+import { listJobsOf } from '$lib/server/service/list-jobs.ts';
 import { readSalesOf } from '$lib/server/shipping/sales.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
 
@@ -25,8 +26,11 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     company(db())
   ]);
   const sales = page.mark.kind === 'bulk' ? [] : await readSalesOf(db(), page.mark.id);
+  const jobs = page.mark.kind === 'serial' ? await listJobsOf(db(), page.mark.id) : [];
   return {
     ...page,
+    jobs,
+    mayServe: mayDo(locals.actor!.roles, 'service'),
     sales,
     costs,
     currency,

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { isOver } from '$lib/core/service/job-state.ts';
   import { transferOfWay } from '$lib/core/stock/way.ts';
   import { invalidateAll } from '$app/navigation';
   import { Modal, TextArea, TextInput } from 'carbon-components-svelte';
@@ -20,10 +21,12 @@
   const CAME: Record<string, string | undefined> = {
     opening: 'It lay here before Earmark; it was brought in as opening stock on',
     gain: FOUND,
-    count: FOUND
+    count: FOUND,
+    intake: 'It was never ours; it came in for service on'
   };
   const mark = $derived(data.mark);
   const name = $derived(mark.kind === 'bulk' ? `${mark.product}, unmarked` : mark.number!);
+  const openJob = $derived(data.jobs.find((job) => !isOver(job.state)));
   const expired = $derived(mark.expires !== null && mark.expires < data.today);
   const standing = $derived(mark.state !== 'usable' ? mark.state : (mark.lot?.state ?? 'usable'));
 
@@ -151,6 +154,12 @@
               class="act"
               href="/teardown/{mark.id}">Take apart …</a
             >{/if}{/if}
+        {#if openJob}<a class="act" href="/service/{encodeURIComponent(openJob.number)}"
+            >In service: {openJob.number}</a
+          >{:else if data.mayServe && mark.kind === 'serial' && (data.sales.length > 0 || data.jobs.length > 0)}<a
+            class="act"
+            href="/service/new?serial={encodeURIComponent(mark.number ?? '')}">Service …</a
+          >{/if}
         {#if data.mayCorrect && mark.onHand !== '0' && data.places.length > 0 && (mark.kind !== 'lot' || data.memberCount === 0)}<button
             class="act danger"
             onclick={() => ask('scrap')}>Scrap …</button

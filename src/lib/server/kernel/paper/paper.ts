@@ -60,6 +60,27 @@ export class Paper {
     this.y += 20;
   }
 
+  /** A text over as many lines as it takes. */
+  paragraph(text: string, points = 10): void {
+    for (const part of text.split('\n')) {
+      let line = '';
+      for (const word of part.split(/\s+/)) {
+        const longer = line ? `${line} ${word}` : word;
+        const fits = fitted(this.doc, longer, this.right - this.left, { points }) === longer;
+        if (!fits && line) this.line(line, points);
+        line = !fits && line ? word : longer;
+      }
+      this.line(line, points);
+    }
+    this.y += 4;
+  }
+
+  private line(text: string, points: number): void {
+    this.space(16);
+    if (text) writeAt(this.doc, text, this.left, this.y, { points });
+    this.y += points * 1.45;
+  }
+
   /** Facts of the head, one below the other. */
   facts(rows: readonly (readonly [string, string])[]): void {
     for (const [says, value] of rows) {

@@ -45,7 +45,7 @@ export const carryingKeepsAmounts: Proof = (tx) => tx<Break[]>`
     JOIN movement v ON v.event_id = e.id
   WHERE coalesce(u.kind, e.kind) NOT IN (
       'receive', 'build', 'repack', 'teardown', 'identify', 'ship', 'return', 'gain', 'loss',
-        'scrap', 'count', 'fit', 'remove', 'swap', 'opening'
+        'scrap', 'count', 'fit', 'remove', 'swap', 'opening', 'intake'
     )
   GROUP BY e.id, v.mark_id
   HAVING sum(v.quantity) <> 0
@@ -56,11 +56,11 @@ export const carryingKeepsAmounts: Proof = (tx) => tx<Break[]>`
 export const kindsMoveTheirWay: Proof = (tx) => tx<Break[]>`
   SELECT 'a kind moves its own way' AS law,
     e.kind || ' ' || e.document || ', mark ' || v.mark_id AS what,
-    CASE WHEN e.kind IN ('receive', 'return', 'gain', 'opening') THEN 'in' ELSE 'out' END AS expected,
+    CASE WHEN e.kind IN ('receive', 'return', 'gain', 'opening', 'intake') THEN 'in' ELSE 'out' END AS expected,
     v.quantity::text AS found
   FROM event e
     JOIN movement v ON v.event_id = e.id
-  WHERE e.kind IN ('receive', 'return', 'gain', 'opening') AND v.quantity < 0
+  WHERE e.kind IN ('receive', 'return', 'gain', 'opening', 'intake') AND v.quantity < 0
     OR e.kind IN ('ship', 'loss', 'scrap') AND v.quantity > 0
   LIMIT ${MOST_BREAKS}
 `;
@@ -76,7 +76,7 @@ export const productsBalance: Proof = (tx) => tx<Break[]>`
         JOIN event e ON e.id = v.event_id
         LEFT JOIN event u ON u.id = e.reverses_id
       WHERE coalesce(u.kind, e.kind) IN (
-        'receive', 'opening', 'ship', 'return', 'gain', 'loss', 'scrap', 'count'
+        'receive', 'opening', 'ship', 'return', 'gain', 'loss', 'scrap', 'count', 'intake'
       )
       UNION ALL
       SELECT o.mark_id, 'made', o.quantity

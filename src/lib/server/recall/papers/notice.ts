@@ -2,7 +2,7 @@ import { sayDay } from '../../../core/calendar/say-day.ts';
 import { Paper, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
 import type { NoticeContent } from '../notices.ts';
-import { at, paragraph } from './page-parts.ts';
+import { at } from './page-parts.ts';
 
 const linesOf = (address: string | undefined): string[] =>
   (address ?? '').split('\n').filter(Boolean);
@@ -26,20 +26,18 @@ export async function noticePdf(content: NoticeContent, sentAt: string): Promise
     ['about', content.title]
   ]);
   if (content.mock)
-    paragraph(
-      paper,
+    paper.paragraph(
       'This is a drill. Nothing is wrong with your goods, and nothing needs to be done with them.'
     );
   if (content.remindsOf)
-    paragraph(
-      paper,
+    paper.paragraph(
       `We wrote to you on ${at(content.remindsOf)}. What is listed below is still open: please tell us what became of it, or send it back.`
     );
   paper.heading('What is wrong');
-  paragraph(paper, content.hazard);
+  paper.paragraph(content.hazard);
   if (content.request) {
     paper.heading('What we ask you to do');
-    paragraph(paper, content.request);
+    paper.paragraph(content.request);
   }
   paper.heading(
     content.remindsOf ? 'What is still open, by our records' : 'What you have of it, by our records'

@@ -3,7 +3,7 @@ import type { CustomerGoods, RecallPage } from '../read-recall.ts';
 import { INK, Paper, RUST, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
 import { customerLines } from './customer-lines.ts';
-import { at, paragraph } from './page-parts.ts';
+import { at } from './page-parts.ts';
 
 /**
  * The whole case as one document: what was suspected, what was found and decided, held, written,
@@ -35,7 +35,7 @@ export async function caseFilePdf(page: RecallPage): Promise<Uint8Array> {
       : [])
   ]);
   paper.heading('What is wrong');
-  paragraph(paper, page.hazard);
+  paper.paragraph(page.hazard);
   paper.heading(`Suspects (${page.suspects.length})`);
   const line = (mono: string, middle: string, end: string, red = false) => {
     paper.space(15);
@@ -100,8 +100,8 @@ export async function caseFilePdf(page: RecallPage): Promise<Uint8Array> {
     paper.y += 13;
   }
   paper.heading('Signed off');
-  if (page.signatures.length === 0) paragraph(paper, 'Nobody has signed yet.');
-  for (const one of page.signatures) paragraph(paper, `${one.who}, ${at(one.at)}`);
+  if (page.signatures.length === 0) paper.paragraph('Nobody has signed yet.');
+  for (const one of page.signatures) paper.paragraph(`${one.who}, ${at(one.at)}`);
   return paper.end(`${page.number} · ${page.reached} lots and serials traced`);
 }
 

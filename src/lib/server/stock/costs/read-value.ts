@@ -42,7 +42,10 @@ export interface Value extends ValueSums {
   count: number;
 }
 
-/** What is ours and what one of it costs, as a fragment: `mark_id`, `place_id`, `quantity`, `unit_cost`. */
+/**
+ * What is ours and what one of it costs, as a fragment: `mark_id`, `place_id`, `quantity`,
+ * `unit_cost`. A customer’s unit that is here for service is not ours.
+ */
 function valued(db: Db, { day }: ValueAsked) {
   if (day === undefined)
     return db`
@@ -54,6 +57,9 @@ function valued(db: Db, { day }: ValueAsked) {
           ORDER BY mark_id, event_id DESC, told_by DESC
         ) c ON c.mark_id = s.mark_id
       WHERE s.quantity > 0
+        AND NOT EXISTS (
+          SELECT FROM in_service i WHERE i.mark_id = s.mark_id AND i.until IS NULL
+        )
     `;
   const until = db`(${day}::date + 1)::timestamp AT TIME ZONE ${HOME_ZONE}`;
   return db`
@@ -74,6 +80,13 @@ function valued(db: Db, { day }: ValueAsked) {
         WHERE e.happened_at < ${until} AND t.happened_at < ${until}
         ORDER BY k.mark_id, k.event_id DESC, k.told_by DESC
       ) c ON c.mark_id = s.mark_id
+    WHERE NOT EXISTS (
+      SELECT
+      FROM in_service i
+      WHERE i.mark_id = s.mark_id
+        AND i.since < ${until}
+        AND coalesce(i.until, 'infinity') >= ${until}
+    )
   `;
 }
 

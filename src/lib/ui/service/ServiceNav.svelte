@@ -1,0 +1,10 @@
+<!-- What a service clerk does. -->
+<script lang="ts">
+  import SubNav from '../parts/SubNav.svelte';
+  const ITEMS = [
+    ['/service', 'Jobs'],
+    ['/service/claims', 'Claims on suppliers']
+  ] as const;
+</script>
+
+<SubNav label="Service" items={ITEMS} />

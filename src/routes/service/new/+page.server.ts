@@ -1,0 +1,25 @@
+import type { PageServerLoad } from './$types';
+import { daysLater } from '$lib/core/calendar/day.ts';
+import { listPartners, listPlaces, searchProducts } from '$lib/server/catalogue/read-catalogue.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { listFaults } from '$lib/server/service/settings.ts';
+
+export const load: PageServerLoad = async ({ parent, url }) => {
+  const [{ today }, partners, places, products, faults] = await Promise.all([
+    parent(),
+    listPartners(db()),
+    listPlaces(db()),
+    searchProducts(db(), ''),
+    listFaults(db())
+  ]);
+  return {
+    serial: url.searchParams.get('serial') ?? '',
+    promised: daysLater(today, 14),
+    customers: partners.filter((one) => one.customer).map(({ code, name }) => ({ code, name })),
+    places: places.map(({ code, name, siteName }) => ({ code, name: `${siteName}, ${name}` })),
+    products: products
+      .filter((one) => one.marking.startsWith('serial'))
+      .map(({ code, name, marking }) => ({ code, name, marking })),
+    faults
+  };
+};
