@@ -46,6 +46,7 @@ async function screens(request: Parameters<typeof call>[0]): Promise<string[]> {
     '/service/new',
     '/service/SJ-0002',
     '/service/claims',
+    '/service/figures',
     '/setup/service',
     '/transfer/TR-SEEN',
     '/count/C-SEEN',

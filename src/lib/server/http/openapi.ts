@@ -590,6 +590,13 @@ export const OPERATIONS: readonly Operation[] = [
     answer: anything
   },
   {
+    method: 'get',
+    path: '/service-figures',
+    summary: 'Turnaround, repeats, and what fails by fault, product, lot, supplier and age',
+    query: schemas.FiguresQuery,
+    answer: anything
+  },
+  {
     method: 'put',
     path: '/service-faults/{code}',
     summary: 'A word of the list faults are counted by',

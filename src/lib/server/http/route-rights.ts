@@ -176,6 +176,8 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/service/new': 'service',
   '/service/[number]': 'read',
   '/service/claims': 'read',
+  '/service/figures': 'read',
+  '/api/v1/service-figures': 'read',
   '/setup/service': 'read',
   '/track/[tracking]': 'nobody',
   '/01/[gtin]/[...rest]': 'nobody',

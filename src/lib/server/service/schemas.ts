@@ -110,6 +110,12 @@ export const ClaimChange = z
 
 export const ClaimsQuery = z.strictObject({ q: words(100).default('') });
 
+export const FiguresQuery = z.strictObject({
+  product: code.optional(),
+  from: day.optional().meta({ description: 'Jobs taken in from this day' }),
+  to: day.optional()
+});
+
 export const ServiceUnitQuery = z.strictObject({
   serial: text.min(1),
   product: code.optional()

@@ -10,6 +10,7 @@ import { makeWorld, newKey, type World } from '../testing/world.ts';
 import { readAsBuilt } from '../trace/as-built.ts';
 import { findTraceRoot, traceMark } from '../trace/trace.ts';
 import { noteOnJob, turnJob } from './change-job.ts';
+import { readFigures } from './figures.ts';
 import { fitInJob } from './fit-job.ts';
 import { listOpenJobs } from './list-jobs.ts';
 import { openJob } from './open-job.ts';
@@ -244,6 +245,27 @@ describe('a job refuses', () => {
     const answer = await back(first.number, {}, sent);
     expect(await back(first.number, {}, sent)).toEqual(answer);
     expect(await swapped(first.number, fitted)).toEqual({ ...once, fresh: false });
+  });
+});
+
+describe('figures', () => {
+  it('count what was here, how long, what failed and how old it was', async () => {
+    const { number } = await start();
+    await swapped(number);
+    await back(number);
+    await start();
+    const figures = await readFigures(world.sql, { product: 'MADE' }, today());
+    expect(figures.repeats).toContainEqual({ number: expect.any(String), serial: unit });
+    expect(figures.turnaround).toMatchObject({ median: 0 });
+    expect(figures.products.map((group) => group.says)).toEqual(['MADE']);
+    const lot = figures.lots.find((group) => group.says === 'SIL HEADS')!;
+    expect(lot.serials).toContain(unit);
+    expect(figures.suppliers[0]!.serials).toContain(unit);
+    // All of it left today and failed in its first month.
+    expect(figures.field).toHaveLength(1);
+    expect(figures.field[0]!.failed).toBeGreaterThan(0);
+    const none = await readFigures(world.sql, { product: 'MADE', to: '2001-01-01' }, today());
+    expect(none).toMatchObject({ jobs: 0, repeats: [], lots: [] });
   });
 });
 

@@ -3,7 +3,8 @@
   import SubNav from '../parts/SubNav.svelte';
   const ITEMS = [
     ['/service', 'Jobs'],
-    ['/service/claims', 'Claims on suppliers']
+    ['/service/claims', 'Claims on suppliers'],
+    ['/service/figures', 'Figures']
   ] as const;
 </script>
 

@@ -1,5 +1,7 @@
 <!-- Units in trouble, and what they share upstream. -->
 <script lang="ts">
+  import { onMount } from 'svelte';
+  import { page } from '$app/state';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
@@ -31,7 +33,8 @@
       mark: (Unit & { name: string }) | null;
     }[];
   }
-  let text = $state('');
+  // Units may stand in the address: whoever sends it sends the question too.
+  let text = $state(page.url.searchParams.get('units') ?? '');
   let units = $state.raw<Unit[]>([]);
   let population = $state<'product' | 'shipped'>('product');
   let said = $state('');
@@ -47,6 +50,9 @@
         ? 'never by chance'
         : `1 in ${sayQuantity(String(Math.round(1 / chance) >= 1e12 ? '1000000000000' : Math.round(1 / chance)))}${1 / chance >= 1e12 ? ' or less' : ''}`;
 
+  onMount(() => {
+    if (text.trim()) void ask();
+  });
   async function ask(): Promise<void> {
     busy = true;
     said = '';

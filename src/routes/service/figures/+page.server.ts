@@ -1,0 +1,19 @@
+import type { PageServerLoad } from './$types';
+import { searchProducts } from '$lib/server/catalogue/read-catalogue.ts';
+import { today } from '$lib/server/kernel/clock.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { readFigures } from '$lib/server/service/figures.ts';
+import { FiguresQuery } from '$lib/server/service/schemas.ts';
+
+export const load: PageServerLoad = async ({ url }) => {
+  const filled = [...url.searchParams].filter(([, value]) => value !== '');
+  const given = FiguresQuery.safeParse(Object.fromEntries(filled));
+  // An address somebody mended by hand shows what can be made of it.
+  const asked = given.success ? given.data : {};
+  const [figures, products] = await Promise.all([
+    readFigures(db(), asked, today()),
+    searchProducts(db(), '')
+  ]);
+  const units = products.filter((one) => one.marking.startsWith('serial'));
+  return { asked, figures, products: units.map(({ code, name }) => ({ code, name })) };
+};

@@ -1,0 +1,114 @@
+<script lang="ts">
+  import FaultBars from '$lib/ui/service/FaultBars.svelte';
+  import FieldChart from '$lib/ui/service/FieldChart.svelte';
+  import ServiceNav from '$lib/ui/service/ServiceNav.svelte';
+  import { count } from '$lib/ui/parts/say.ts';
+
+  let { data } = $props();
+  const figures = $derived(data.figures);
+  const days = (n: number | null): string =>
+    n === null ? '–' : `${Math.round(n * 10) / 10} ${n === 1 ? 'day' : 'days'}`;
+</script>
+
+<svelte:head><title>Service figures · Earmark</title></svelte:head>
+<ServiceNav />
+<div class="screen">
+  <h1>Figures</h1>
+  <form class="fields" action="/service/figures">
+    <label class="stack"
+      >product<select class="field" name="product" value={data.asked.product ?? ''}
+        ><option value="">all</option>{#each data.products as one (one.code)}<option
+            value={one.code}>{one.code} {one.name}</option
+          >{/each}</select
+      ></label
+    >
+    <label class="stack"
+      >taken in from<input
+        class="field number"
+        type="date"
+        name="from"
+        value={data.asked.from ?? ''}
+      /></label
+    >
+    <label class="stack"
+      >until<input class="field number" type="date" name="to" value={data.asked.to ?? ''} /></label
+    >
+    <button class="act">Show</button>
+  </form>
+  <dl>
+    <div>
+      <dt>taken in</dt>
+      <dd>{count(figures.jobs, 'unit')}</dd>
+    </div>
+    <div>
+      <dt>half were back within</dt>
+      <dd>{days(figures.turnaround.median)}</dd>
+    </div>
+    <div>
+      <dt>nine in ten within</dt>
+      <dd>{days(figures.turnaround.most)}</dd>
+    </div>
+    <div>
+      <dt>back again within 90 days</dt>
+      <dd>
+        {#each figures.repeats.slice(0, 6) as one (one.number)}<a
+            class="number"
+            href="/service/{encodeURIComponent(one.number)}">{one.serial}</a
+          >{:else}none{/each}{figures.repeats.length > 6
+          ? `and ${figures.repeats.length - 6} more`
+          : ''}
+      </dd>
+    </div>
+  </dl>
+  <section>
+    <h2>Failures per thousand in the field, by month since dispatch</h2>
+    <FieldChart months={figures.field} />
+  </section>
+  <div class="bars">
+    <FaultBars title="By fault" groups={figures.faults} />
+    <FaultBars title="By product" groups={figures.products} />
+    <FaultBars title="Parts that came out, by lot or delivery" groups={figures.lots} />
+    <FaultBars title="Parts that came out, by supplier" groups={figures.suppliers} />
+  </div>
+</div>
+
+<style>
+  .screen {
+    padding: 16px 24px 32px;
+    display: grid;
+    gap: 16px;
+  }
+  .fields {
+    display: flex;
+    gap: 12px;
+    align-items: end;
+    flex-wrap: wrap;
+  }
+  dl {
+    display: flex;
+    gap: 12px 40px;
+    flex-wrap: wrap;
+  }
+  dt {
+    color: var(--ink-soft);
+    font-size: 13px;
+  }
+  dd {
+    font-size: 20px;
+    font-weight: 600;
+  }
+  dd a {
+    font-size: 15px;
+    margin-right: 10px;
+  }
+  .bars {
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(min(420px, 100%), 1fr));
+    gap: 24px 36px;
+  }
+  @media (max-width: 700px) {
+    .screen {
+      padding: 12px;
+    }
+  }
+</style>
