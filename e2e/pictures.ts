@@ -82,8 +82,8 @@ test('pictures of the main views', async ({ page, request }) => {
   await take('trace-river');
   await page.goto('/recall/RC-0001');
   await take('recall');
-  await page.goto('/ship/SO-3325/pack');
-  await take('pack');
+  await page.goto('/service/SJ-0002');
+  await take('service');
   await page.goto('/setup/plans?plan=COLD');
   await page
     .getByRole('complementary', { name: 'Try it' })

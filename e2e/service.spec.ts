@@ -71,7 +71,20 @@ test('a unit comes back: taken in by scan, its head swapped and claimed, sent ba
   await page.getByRole('button', { name: 'Send it back', exact: true }).click();
   await expect(page.locator('.state')).toHaveText('sent back');
 
-  await page.getByRole('link', { name: 'Claims on suppliers' }).click();
+  // Whoever fetches it signs on the glass of the phone.
+  await page.getByRole('link', { name: 'booked: ship' }).click();
+  await page.getByRole('button', { name: 'Sign on glass …' }).click();
+  await page.getByLabel('who signs').fill('Runa Tideholm');
+  const glass = (await page.getByLabel('Sign here').boundingBox())!;
+  await expect(page.getByRole('button', { name: 'Keep it' })).toBeDisabled();
+  await page.mouse.move(glass.x + 30, glass.y + 30);
+  await page.mouse.down();
+  await page.mouse.move(glass.x + 200, glass.y + 80, { steps: 5 });
+  await page.mouse.up();
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByRole('img', { name: 'Signature of Runa Tideholm' })).toBeVisible();
+
+  await open(page, '/service/claims');
   await page.getByLabel(/find: our number/).fill(head);
   await page.getByRole('button', { name: 'Find' }).click();
   const claim = page.getByRole('region', { name: /^Claim CL-/ });

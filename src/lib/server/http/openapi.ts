@@ -517,6 +517,19 @@ export const OPERATIONS: readonly Operation[] = [
   },
   {
     method: 'get',
+    path: '/events/{id}/signature',
+    summary: 'What somebody drew on glass who took goods over, as PNG',
+    answer: anything
+  },
+  {
+    method: 'put',
+    path: '/events/{id}/signature',
+    summary: 'Somebody signs on glass for goods that changed hands: once, and for ever',
+    body: schemas.GlassSignature,
+    answer: anything
+  },
+  {
+    method: 'get',
     path: '/service-jobs',
     summary: 'Open service jobs, oldest promise first',
     answer: anything

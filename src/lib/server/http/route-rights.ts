@@ -156,6 +156,7 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/api/v1/recalls/[number]/[act]': { PUT: 'recall' },
   '/api/v1/recalls/[number]/file': 'read',
   '/api/v1/recalls/[number]/notices/[id]': 'read',
+  '/api/v1/events/[id]/signature': { GET: 'read', PUT: 'draft' },
   '/api/v1/service-jobs': { GET: 'read', POST: 'service' },
   '/api/v1/service-jobs/[number]': { GET: 'read', PATCH: 'service' },
   '/api/v1/service-jobs/[number]/arrival': { POST: 'service' },

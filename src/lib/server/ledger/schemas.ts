@@ -23,6 +23,13 @@ export const Reversal = z
   })
   .meta({ id: 'Reversal' });
 
+export const GlassSignature = z
+  .strictObject({
+    name: z.string().trim().min(1).max(200).meta({ description: 'Who signs' }),
+    png: z.base64().max(400_000).meta({ description: 'What was drawn, as PNG, in base64' })
+  })
+  .meta({ id: 'GlassSignature' });
+
 export const Draft = z
   .strictObject({
     body: z.json(),

@@ -3,8 +3,9 @@ import { daysLater, monthsLater } from '../../core/calendar/day.ts';
 import { putPartner } from '../catalogue/partners-places.ts';
 import { today } from '../kernel/clock.ts';
 import { Problem } from '../kernel/problem.ts';
+import { reconcile } from '../ledger/reconcile.ts';
 import { receive } from '../receiving/kinds.ts';
-import { makeWorld, newKey, type World } from '../testing/world.ts';
+import { makeWorld, newKey, onHandByStock, type World } from '../testing/world.ts';
 import { ship } from '../shipping/kinds.ts';
 import { answerClaim, claimPart, sendClaim } from './claims.ts';
 import { openJob } from './open-job.ts';
@@ -33,7 +34,10 @@ beforeAll(async () => {
   await world.sql`UPDATE product SET warranty_months = 24 WHERE code IN ('MADE', 'SIL')`;
   await world.sql`UPDATE product SET gtin = ${GTIN} WHERE code = 'MADE'`;
 });
-afterAll(() => world.end());
+afterAll(async () => {
+  expect((await reconcile(world.sql)).breaks).toEqual([]);
+  await world.end();
+});
 beforeEach(async () => {
   n++;
   [unit, head] = [`K${n}`, `P${n}`];
@@ -90,6 +94,8 @@ describe('a claim on a supplier', () => {
     });
     expect(await faults(answered(first.number, {}))).toEqual(['422 claim.sent number']);
     await sent(first.number);
+    // What was claimed leaves for its supplier, held or not.
+    expect((await onHandByStock(world.sql)).filter((line) => line.includes(head))).toEqual([]);
     expect(await faults(sent(first.number))).toEqual(['409 claim.sent number']);
     await answered(first.number, {});
     expect((await readClaim(world.sql, first.number))!.state).toBe('sent');

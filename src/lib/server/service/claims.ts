@@ -6,7 +6,9 @@ import { today } from '../kernel/clock.ts';
 import { within, type Sql, type Tx } from '../kernel/db/client.ts';
 import { notFound, Problem } from '../kernel/problem.ts';
 import { requireRight } from '../kernel/rights.ts';
+import { book } from '../ledger/book.ts';
 import { readJobRow } from './job-row.ts';
+import { leavesOnClaim } from './kinds.ts';
 import type { ClaimAnswers, NewClaimPart } from './schemas.ts';
 import { readWarranties } from './warranties.ts';
 
@@ -153,7 +155,10 @@ async function collecting(
   return made;
 }
 
-/** Says that a claim was sent. @throws Problem 403, 404, 409 where it was sent before */
+/**
+ * Sends a claim: its parts leave for their supplier from where they lie.
+ * @throws Problem 403, 404, 409 where it was sent before
+ */
 export async function sendClaim(
   sql: Sql,
   actor: Actor,
@@ -161,16 +166,39 @@ export async function sendClaim(
   reference: string
 ): Promise<void> {
   requireRight(actor, 'service');
-  const [row] = await sql<{ was: Date | null }[]>`
-    UPDATE claim
-    SET sent_at = clock_timestamp(), sent_by = ${actor.personId}, reference = ${reference}
-    WHERE upper(number) = ${numberKey(number)} AND sent_at IS NULL
-    RETURNING sent_at AS was
-  `;
-  if (row) return;
-  await claimId(sql, number);
-  throw wrong('number', 'claim.sent', number, `${shown(number)} was sent already.`, 409);
+  await within(sql, async (tx) => {
+    const [claim] = await tx<{ id: number; number: string; supplier: string }[]>`
+      UPDATE claim c
+      SET sent_at = clock_timestamp(), sent_by = ${actor.personId}, reference = ${reference}
+      FROM partner t
+      WHERE upper(c.number) = ${numberKey(number)}
+        AND c.sent_at IS NULL
+        AND t.id = c.supplier_id
+      RETURNING c.id, c.number, t.code AS supplier
+    `;
+    if (!claim) {
+      await claimId(tx, number);
+      throw wrong('number', 'claim.sent', number, `${shown(number)} was sent already.`, 409);
+    }
+    const parts = await partsHere(tx, claim.id);
+    if (parts.length === 0) return;
+    const { number: document, supplier } = claim;
+    await book(tx, leavesOnClaim, actor, `claim ${document}`, { document, supplier, parts });
+  });
 }
+
+/** Parts of a claim that lie here; some may be in a unit, or gone. */
+const partsHere = (tx: Tx, claim: number): Promise<{ product: string; serial: string }[]> => tx<
+  { product: string; serial: string }[]
+>`
+  SELECT p.code AS product, m.number AS serial
+  FROM claim_part x
+    JOIN mark m ON m.id = x.mark_id
+    JOIN product p ON p.id = m.product_id
+  WHERE x.claim_id = ${claim}
+    AND EXISTS (SELECT FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0)
+  ORDER BY x.id
+`;
 
 async function claimId(db: Sql | Tx, number: string): Promise<{ id: number; sent: boolean }> {
   const [claim] = await db<{ id: number; sent: boolean }[]>`

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { decideFitting, fittingKind, fittingWants } from '../../core/making/fit.ts';
 import { decideQuality, qualityWants } from '../../core/quality/decide-quality.ts';
 import { decideIntake, intakeWants, type Intake } from '../../core/service/intake.ts';
+import { claimedWants, decideClaimed, type Claimed } from '../../core/service/leave-on-claim.ts';
 import { decideReturn, returnWants } from '../../core/shipping/return.ts';
 import { decideShipment, shipmentWants } from '../../core/shipping/ship.ts';
 import type { Fitting, GoodsReturn, QualityDecision, Shipment } from '../../core/ledger/request.ts';
@@ -71,6 +72,18 @@ export const goesBack = (job: number): BookingKind<Shipment & Circumstances> =>
     wants: shipmentWants,
     decide: decideShipment
   });
+
+/** Claimed parts leave for their supplier. */
+export const leavesOnClaim: BookingKind<Claimed & Circumstances> = {
+  ...one('ship'),
+  path: 'claims',
+  summary: 'Claimed parts leave for their supplier',
+  schema: z.custom<Claimed & Circumstances>(),
+  rights: ['service'],
+  right: 'service',
+  wants: claimedWants,
+  decide: decideClaimed
+};
 
 async function keepWith(tx: Tx, event: number, job: number): Promise<void> {
   await tx`INSERT INTO service_event (event_id, job_id) VALUES (${event}, ${job})`;

@@ -4,6 +4,7 @@ import { numberKey } from '../../core/numbers/number.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { readRecalled } from '../ledger/read-recalled.ts';
 import { readSalesOf, type SaleRecord } from '../shipping/sales.ts';
+import { readDeliveries } from './deliver.ts';
 import { readJobRow } from './job-row.ts';
 import { listJobsOf, type JobSummary } from './list-jobs.ts';
 import { sayTracking } from './tracking.ts';
@@ -73,7 +74,15 @@ export interface WholeJob extends UnitHistory {
   steps: JobStep[];
   events: JobEvent[];
   photos: { id: number; at: string; by: string }[];
-  messages: { at: string; address: string; subject: string; body: string }[];
+  messages: {
+    at: string;
+    address: string;
+    subject: string;
+    body: string;
+    /** By a mail server, where one is set; else it waits in the outbox. */
+    sent: boolean;
+    refused: string | null;
+  }[];
 }
 
 /** @throws Problem 404 */
@@ -90,12 +99,7 @@ export async function readJob(db: Db, number: string, today: string): Promise<Wh
       WHERE f.job_id = ${id}
       ORDER BY f.id
     `,
-    db<WholeJob['messages']>`
-      SELECT to_json(at) #>> '{}' AS at, address, subject, body
-      FROM service_message
-      WHERE job_id = ${id}
-      ORDER BY id
-    `,
+    readMessages(db, id),
     readUnit(db, mark, today)
   ]);
   const jobs = unit.jobs.filter((one) => one.number !== job.number);
@@ -149,6 +153,22 @@ const readEvents = (db: Db, job: number): Promise<JobEvent[]> => db<JobEvent[]>`
   WHERE x.job_id = ${job}
   ORDER BY e.id
 `;
+
+async function readMessages(db: Db, job: number): Promise<WholeJob['messages']> {
+  const [rows, deliveries] = await Promise.all([
+    db<{ id: number; at: string; address: string; subject: string; body: string }[]>`
+      SELECT id, to_json(at) #>> '{}' AS at, address, subject, body
+      FROM service_message
+      WHERE job_id = ${job}
+      ORDER BY id
+    `,
+    readDeliveries(db, job)
+  ]);
+  return rows.map(({ id, ...row }) => ({
+    ...row,
+    ...(deliveries.get(id) ?? { sent: false, refused: null })
+  }));
+}
 
 /** What is known of a unit: nothing of one nobody here knows. */
 export async function readUnit(db: Db, mark: number | null, today: string): Promise<UnitHistory> {

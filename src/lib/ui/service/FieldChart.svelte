@@ -77,6 +77,7 @@
 
 <style>
   .canvas {
+    position: relative;
     height: 190px;
   }
   .empty {

@@ -14,7 +14,13 @@
       minutes: number | null;
     }[];
     events: readonly { id: number; kind: string; at: string; who: string; takenBack: boolean }[];
-    messages: readonly { at: string; address: string; subject: string }[];
+    messages: readonly {
+      at: string;
+      address: string;
+      subject: string;
+      sent: boolean;
+      refused: string | null;
+    }[];
   }
   let { steps, events, messages }: Props = $props();
   interface Line {
@@ -47,8 +53,8 @@
         key: `message ${at}`,
         at: message.at,
         by: `to ${message.address}`,
-        says: 'told',
-        more: message.subject
+        says: message.refused ? 'could not be told' : 'told',
+        more: message.refused ? `${message.subject}. ${message.refused}` : message.subject
       }))
     ].sort((a, b) => b.at.localeCompare(a.at))
   );

@@ -295,9 +295,6 @@
     of="lines here"
     rest="scan a number, or type what it holds"
   />
-  {#if data.mayApprove}
-    <ApproveCount head={data.head} off={data.off} blind={data.hidden} onrecount={recount} />
-  {/if}
 </div>
 {#if data.mayCount}
   <footer>
@@ -317,10 +314,16 @@
     >
   </footer>
 {/if}
+{#if data.mayApprove}
+  <!-- Below the bar, which stays in sight while one counts and lies over nothing here. -->
+  <div class="screen">
+    <ApproveCount head={data.head} off={data.off} blind={data.hidden} onrecount={recount} />
+  </div>
+{/if}
 
 <style>
   .screen {
-    padding: 16px 24px 90px;
+    padding: 16px 24px 24px;
     display: grid;
     grid-template-columns: minmax(0, 1fr);
     gap: 12px;
@@ -389,7 +392,7 @@
   }
   @media (max-width: 700px) {
     .screen {
-      padding: 12px 12px 90px;
+      padding: 12px 12px 24px;
     }
     .filter label:not(form label) {
       display: none;

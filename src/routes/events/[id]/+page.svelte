@@ -1,4 +1,5 @@
 <script lang="ts">
+  import SignOnGlass from '$lib/ui/ledger/SignOnGlass.svelte';
   import { goto, invalidateAll } from '$app/navigation';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import ReverseDialog from '$lib/ui/ledger/ReverseDialog.svelte';
@@ -107,6 +108,7 @@
         >Shipment notice</a
       >
     </div>{/if}
+  <SignOnGlass event={event.id} signed={data.signed} maySign={data.maySign} />
   {#each event.fittings as one, index (index)}<p class="taken">
       <a class="number" href="/marks/{one.part}">{one.product} {one.number ?? ''}</a>
       {one.number === null ? `(${sayQuantity(one.quantity)})` : ''}

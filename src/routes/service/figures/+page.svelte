@@ -76,6 +76,7 @@
   .screen {
     padding: 16px 24px 32px;
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 16px;
   }
   .fields {

@@ -52,11 +52,13 @@ export interface DeliveryNote {
   from: string;
   address: string;
   rows: (Row & { warrantyUntil: string | null })[];
+  /** Whoever took it over signed on glass; null where nobody did. */
+  signature: { name: string; at: Date; png: Uint8Array } | null;
 }
 
 /** What left on a shipment, carton by carton. Null where the event is no shipment. */
 export async function readDeliveryNote(db: Db, event: number): Promise<DeliveryNote | null> {
-  const [head] = await db<Omit<DeliveryNote, 'rows' | 'from' | 'address'>[]>`
+  const [head] = await db<Omit<DeliveryNote, 'rows' | 'from' | 'address' | 'signature'>[]>`
     SELECT e.id AS event, paper_number(e.id) AS document, e.reference, t.name AS partner,
       t.code AS "partnerCode", t.address AS "toAddress", t.contact, e.happened_at AS at, w.name AS who,
       coalesce(
@@ -116,10 +118,11 @@ export async function readDeliveryNote(db: Db, event: number): Promise<DeliveryN
     WHERE g.quantity > 0
     ORDER BY g.pallet NULLS LAST, g.sscc NULLS LAST, p.code, l.number_key NULLS FIRST, m.number_key
   `;
-  const us = await company(db);
+  const [us, signature] = await Promise.all([company(db), readSigned(db, event)]);
   const left = dayOf(head.at, head.zone);
   return {
     ...head,
+    signature,
     from: us.name,
     address: us.address,
     rows: rows.map((row) => ({
@@ -208,6 +211,7 @@ export async function deliveryNotePdf(note: DeliveryNote): Promise<Uint8Array> {
     for (const group of groupBy(boxes, (row) => row.product).values()) productRows(group);
     paper.y += 4;
   }
+  if (note.signature) writeSignature(paper, note.signature, note.zone);
   return paper.end(
     `${note.document} · ${note.rows.length} ${note.rows.length === 1 ? 'line' : 'lines'} of lots and serials`
   );
@@ -275,4 +279,24 @@ export async function deliveryNotePdf(note: DeliveryNote): Promise<Uint8Array> {
     }
     paper.y += 4;
   }
+}
+
+async function readSigned(db: Db, event: number): Promise<DeliveryNote['signature']> {
+  const [row] = await db<{ name: string; at: Date; png: Uint8Array }[]>`
+    SELECT name, signed_at AS at, png FROM glass_signature WHERE event_id = ${event}
+  `;
+  return row ?? null;
+}
+
+function writeSignature(
+  paper: Paper,
+  { name, at, png }: NonNullable<DeliveryNote['signature']>,
+  zone: string
+): void {
+  paper.space(90);
+  paper.rule(INK);
+  paper.doc.image(Buffer.from(png), paper.left, paper.y, { fit: [mm(60), mm(20)] });
+  paper.y += mm(21);
+  paper.cell(`taken over by ${name}, ${sayInstantAt(at, zone)}`, 0, 120, { points: 9.5 });
+  paper.y += 16;
 }

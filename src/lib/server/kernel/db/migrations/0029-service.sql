@@ -163,6 +163,15 @@ CREATE TABLE service_message (
   body     text NOT NULL
 );
 CREATE INDEX service_message_job ON service_message (job_id);
+-- Where a mail server is set, what became of a message: sent, or why it was refused.
+CREATE TABLE service_delivery (
+  id          bigint PRIMARY KEY GENERATED ALWAYS AS IDENTITY,
+  message_id  bigint NOT NULL REFERENCES service_message,
+  at          timestamptz NOT NULL DEFAULT clock_timestamp(),
+  refused     text
+);
+CREATE UNIQUE INDEX service_delivery_once ON service_delivery (message_id) WHERE refused IS NULL;
+CREATE INDEX service_delivery_message ON service_delivery (message_id);
 
 -- What the public pages say; they are off until the company switches them on.
 CREATE TABLE service_settings (
@@ -179,7 +188,8 @@ CREATE TABLE service_settings (
 INSERT INTO service_settings DEFAULT VALUES;
 
 GRANT SELECT, INSERT, UPDATE ON service_job, claim, claim_part, service_fault TO earmark_app;
-GRANT SELECT, INSERT ON service_event, service_step, service_photo, service_message TO earmark_app;
+GRANT SELECT, INSERT ON service_event, service_step, service_photo, service_message,
+  service_delivery TO earmark_app;
 GRANT SELECT, UPDATE ON service_settings TO earmark_app;
 GRANT USAGE ON SEQUENCE service_job_count, claim_count TO earmark_app;
 
