@@ -10,6 +10,7 @@ import { putPlan } from '../src/lib/server/catalogue/plans.ts';
 import { proposeMany } from './choosing.ts';
 import { buildMany, explodeMany } from './building.ts';
 import { compare, type Measured } from './measure.ts';
+import { fitMany } from './fitting.ts';
 import { approveMany, countMany, moveMany, openMany } from './store.ts';
 import { valueOfMany } from './value.ts';
 import { contend, shipMany } from './shipping.ts';
@@ -248,5 +249,6 @@ export const CASES: Record<string, (bench: Bench) => Promise<Measured>> = {
   'value-1m': valueOfMany,
   'move-10k': moveMany,
   'count-10k': countMany,
-  'approve-10k': approveMany
+  'approve-10k': approveMany,
+  'fit-1k': fitMany
 };

@@ -17,6 +17,8 @@ export interface PartnerRecord {
   address: string;
   /** Who reads it: a name, a telephone, an e-mail address. */
   contact: string;
+  /** What their contract says of warranty; null where the products’ own months stand. */
+  warrantyMonths: number | null;
 }
 export interface PlaceRecord {
   code: string;
@@ -28,7 +30,8 @@ export interface PlaceRecord {
 
 export async function readPartner(db: Db, code: string): Promise<PartnerRecord | null> {
   const [row] = await db<PartnerRecord[]>`
-    SELECT code, name, supplier, customer, gln, address, contact
+    SELECT code, name, supplier, customer, gln, address, contact,
+      warranty_months AS "warrantyMonths"
     FROM partner
     WHERE upper(code) = ${numberKey(code)}
   `;
@@ -36,7 +39,7 @@ export async function readPartner(db: Db, code: string): Promise<PartnerRecord |
 }
 
 /**
- * Sets a partner up or changes it; address and contact stay where they are not said. @throws Problem
+ * Sets a partner up or changes it; address, contact and warranty stay where they are not said. @throws Problem
  * 422 where the code or the GLN is wrong
  */
 export async function putPartner(
@@ -56,17 +59,18 @@ export async function putPartner(
       }
     ]);
   }
-  const { name, supplier, customer, address = null, contact = null } = given;
+  const { name, supplier, customer, address = null, contact = null, warrantyMonths } = given;
   const [row] = await sql<{ created: boolean }[]>`
-    INSERT INTO partner (code, name, supplier, customer, gln, address, contact)
+    INSERT INTO partner (code, name, supplier, customer, gln, address, contact, warranty_months)
     VALUES (
       ${code}, ${name}, ${supplier}, ${customer}, ${gln}, coalesce(${address}, ''),
-        coalesce(${contact}, '')
+        coalesce(${contact}, ''), ${warrantyMonths ?? null}
     )
     ON CONFLICT (upper(code)) DO UPDATE SET name = excluded.name, supplier = excluded.supplier,
       customer = excluded.customer, gln = excluded.gln,
       address = coalesce(${address}, partner.address),
       contact = coalesce(${contact}, partner.contact)
+      ${warrantyMonths === undefined ? sql`` : sql`, warranty_months = excluded.warranty_months`}
     RETURNING (xmax = 0) AS created
   `;
   return { partner: (await readPartner(sql, code))!, created: row!.created };

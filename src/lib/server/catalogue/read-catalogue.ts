@@ -76,11 +76,13 @@ export async function listPartners(db: Db): Promise<
     gln: string | null;
     address: string;
     contact: string;
+    warrantyMonths: number | null;
     events: number;
   }[]
 > {
   return db`
     SELECT p.code, p.name, p.supplier, p.customer, p.gln, p.address, p.contact,
+      p.warranty_months AS "warrantyMonths",
       (SELECT count(*) FROM event e WHERE e.partner_id = p.id) AS events
     FROM partner p
     ORDER BY p.name

@@ -235,6 +235,10 @@ export const Partner = z
     }),
     contact: z.string().trim().max(300).optional().meta({
       description: 'Who reads a letter: a name, a telephone, an e-mail address'
+    }),
+    warrantyMonths: whole(1, 1200).nullish().meta({
+      description:
+        'What their contract says of warranty, in place of the products’ own; stays where it is not said'
     })
   })
   .meta({ id: 'Partner' });

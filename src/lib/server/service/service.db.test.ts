@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { monthsLater } from '../../core/calendar/day.ts';
 import { putPartner } from '../catalogue/partners-places.ts';
 import { Problem } from '../kernel/problem.ts';
 import type { BookedAnswer } from '../ledger/book.ts';
@@ -192,6 +193,20 @@ describe('a service job', () => {
     await decide('hold');
     expect(await faults(back(number))).toEqual(['422 mark.held lines[0].marks[0]']);
     expect((await job(number)).job.state).toBe('to look at');
+  });
+});
+
+describe('a warranty', () => {
+  it('is as long as the customer’s contract says, and stays where nothing is said of it', async () => {
+    const partner = { name: 'customer', supplier: false, customer: true };
+    await putPartner(world.sql, 'CUS', { ...partner, warrantyMonths: 60 });
+    const { number } = await start();
+    const { warranties } = await job(number);
+    expect(warranties!.ours).toMatchObject({ until: monthsLater(today(), 60) });
+    const changed = await putPartner(world.sql, 'CUS', partner);
+    expect(changed.partner.warrantyMonths).toBe(60);
+    const taken = await putPartner(world.sql, 'CUS', { ...partner, warrantyMonths: null });
+    expect(taken.partner.warrantyMonths).toBeNull();
   });
 });
 

@@ -1,6 +1,7 @@
 <!-- What may be done with a job now: turn it, note something, take the unit in, send it back. -->
 <script lang="ts">
   import { untrack } from 'svelte';
+  import { typedWhole } from '../parts/typed-whole.ts';
   import { OPEN_STATES, type JobState } from '../../core/service/job-state.ts';
 
   interface Props {
@@ -24,8 +25,8 @@
   let exchangeProduct = $state('');
 
   async function keepNote(kind: 'finding' | 'act'): Promise<void> {
-    const spent = minutes.trim() === '' ? {} : { minutes: Number(minutes) };
-    if (await onpost('/notes', { kind, note: note.trim(), ...spent })) {
+    const body = { kind, note: note.trim(), minutes: typedWhole(minutes) };
+    if (await onpost('/notes', body)) {
       note = '';
       minutes = '';
     }

@@ -1,5 +1,5 @@
 import type { PageServerLoad } from './$types';
-import { searchProducts } from '$lib/server/catalogue/read-catalogue.ts';
+import { readNames } from '$lib/server/catalogue/read-catalogue.ts';
 import { today } from '$lib/server/kernel/clock.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readFigures } from '$lib/server/service/figures.ts';
@@ -10,10 +10,13 @@ export const load: PageServerLoad = async ({ url }) => {
   const given = FiguresQuery.safeParse(Object.fromEntries(filled));
   // An address somebody mended by hand shows what can be made of it.
   const asked = given.success ? given.data : {};
-  const [figures, products] = await Promise.all([
+  const [figures, { products }] = await Promise.all([
     readFigures(db(), asked, today()),
-    searchProducts(db(), '')
+    readNames(db())
   ]);
-  const units = products.filter((one) => one.marking.startsWith('serial'));
-  return { asked, figures, products: units.map(({ code, name }) => ({ code, name })) };
+  const units = Object.entries(products)
+    .filter(([, one]) => one.marking.startsWith('serial'))
+    .map(([code, { name }]) => ({ code, name }))
+    .sort((a, b) => a.code.localeCompare(b.code));
+  return { asked, figures, products: units };
 };

@@ -1,15 +1,15 @@
 import type { PageServerLoad } from './$types';
 import { daysLater } from '$lib/core/calendar/day.ts';
-import { listPartners, listPlaces, searchProducts } from '$lib/server/catalogue/read-catalogue.ts';
+import { listPartners, listPlaces, readNames } from '$lib/server/catalogue/read-catalogue.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { listFaults } from '$lib/server/service/settings.ts';
 
 export const load: PageServerLoad = async ({ parent, url }) => {
-  const [{ today }, partners, places, products, faults] = await Promise.all([
+  const [{ today }, partners, places, { products }, faults] = await Promise.all([
     parent(),
     listPartners(db()),
     listPlaces(db()),
-    searchProducts(db(), ''),
+    readNames(db()),
     listFaults(db())
   ]);
   return {
@@ -17,9 +17,10 @@ export const load: PageServerLoad = async ({ parent, url }) => {
     promised: daysLater(today, 14),
     customers: partners.filter((one) => one.customer).map(({ code, name }) => ({ code, name })),
     places: places.map(({ code, name, siteName }) => ({ code, name: `${siteName}, ${name}` })),
-    products: products
+    products: Object.entries(products)
+      .map(([code, { name, marking }]) => ({ code, name, marking }))
       .filter((one) => one.marking.startsWith('serial'))
-      .map(({ code, name, marking }) => ({ code, name, marking })),
+      .sort((a, b) => a.code.localeCompare(b.code)),
     faults
   };
 };

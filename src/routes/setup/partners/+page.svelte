@@ -3,6 +3,7 @@
   import { invalidateAll } from '$app/navigation';
   import { Checkbox, Modal, TextArea, TextInput } from 'carbon-components-svelte';
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
+  import { typedWhole } from '$lib/ui/parts/typed-whole.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
   import WishesDialog from '$lib/ui/catalogue/WishesDialog.svelte';
   import { count } from '$lib/ui/parts/say.ts';
@@ -14,7 +15,7 @@
   let isNew = $state(true);
   const BLANK = {
     ...{ code: '', name: '', supplier: false, customer: false },
-    ...{ gln: '', address: '', contact: '' }
+    ...{ gln: '', address: '', contact: '', warranty: '' }
   };
   let form = $state({ ...BLANK });
   let refusal = $state.raw<Refusal | null>(null);
@@ -28,16 +29,17 @@
     isNew = partner === null;
     const { code, name, supplier, customer, address, contact } = partner ?? BLANK;
     const gln = partner?.gln ?? '';
-    form = { code, name, supplier, customer, gln, address, contact };
+    const warranty = String(partner?.warrantyMonths ?? '');
+    form = { code, name, supplier, customer, gln, address, contact, warranty };
     refusal = null;
     open = true;
   }
   async function save(): Promise<void> {
-    const { code, ...body } = form;
+    const { code, warranty, ...body } = form;
     const reply = await send(
       'PUT',
       `/api/v1/partners/${encodeURIComponent(code.trim() || ' ')}`,
-      { ...body, gln: body.gln.trim() || null },
+      { ...body, gln: body.gln.trim() || null, warrantyMonths: typedWhole(warranty) },
       isNew ? ONLY_NEW : {}
     );
     refusal = reply.ok ? null : reply.refusal;
@@ -110,7 +112,7 @@
   on:click:button--secondary={() => (open = false)}
   selectorPrimaryFocus="#partner-name"
 >
-  {#each otherErrors(refusal, ['code', 'name', 'gln']) as message, index (index)}<p
+  {#each otherErrors( refusal, ['code', 'name', 'gln', 'warrantyMonths'] ) as message, index (index)}<p
       class="refused"
       role="alert"
     >
@@ -151,6 +153,13 @@
       bind:value={form.contact}
       maxlength={300}
     />
+    {#if form.customer}<TextInput
+        labelText="Months of warranty by their contract; empty: as each product says"
+        bind:value={form.warranty}
+        maxlength={4}
+        invalid={!!fieldError(refusal, 'warrantyMonths')}
+        invalidText={fieldError(refusal, 'warrantyMonths')}
+      />{/if}
     <div>
       <Checkbox labelText="Supplier" bind:checked={form.supplier} /><Checkbox
         labelText="Customer"
