@@ -55,10 +55,11 @@
       body ?? {},
       { 'idempotency-key': newKey() }
     );
+    // Said when the page shows it: nothing moves under the finger of who reads that it is done.
+    if (reply.ok) await invalidateAll();
     busy = false;
     refused = reply.ok ? [] : messagesOf(reply.refusal);
     done = reply.ok ? says(reply.body as never) : '';
-    if (reply.ok) await invalidateAll();
     return reply.ok;
   }
   let more = $state('');

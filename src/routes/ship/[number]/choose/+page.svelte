@@ -207,12 +207,12 @@
     refused = reply.ok ? [] : (reply.refusal.errors as Fault[]);
     if (!reply.ok) return;
     going.clear();
+    await invalidateAll();
     done =
       reply.body.promised === 0
         ? 'Nothing is promised to this order any more.'
         : `✓ ${count(reply.body.promised, 'mark')} promised to ${data.order.number}${until ? ` until ${sayDay(until)}` : ''}.`;
     shown = reply.body.notes.map((note) => note.message);
-    await invalidateAll();
   }
 </script>
 
