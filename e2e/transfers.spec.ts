@@ -119,6 +119,8 @@ test('a transfer is ordered ahead, sent by what is proposed, and the rest of it 
 
   await open(page, '/transfer');
   await page.getByRole('link', { name: 'Order one ahead' }).click();
+  // The page before has fields of the same names.
+  await expect(page.getByRole('heading', { name: 'Order a transfer' })).toBeVisible();
   await page.getByRole('combobox', { name: 'from', exact: true }).selectOption(here!);
   await page.getByRole('combobox', { name: 'to', exact: true }).selectOption(site!);
   await page.getByLabel('document', { exact: true }).fill(document!);
