@@ -1,25 +1,18 @@
 import { randomBytes } from 'node:crypto';
 import { explode } from '../src/lib/core/catalogue/explode.ts';
 import { quantity } from '../src/lib/core/quantity/quantity.ts';
-import type { Actor } from '../src/lib/server/kernel/actor.ts';
 import { book } from '../src/lib/server/ledger/book.ts';
 import { build } from '../src/lib/server/making/kinds.ts';
 import { putBill, readBillTree } from '../src/lib/server/catalogue/bills.ts';
 import { putOrder } from '../src/lib/server/orders/write-order.ts';
 import { putProduct } from '../src/lib/server/catalogue/products.ts';
 import { compare, type Measured } from './measure.ts';
+import { actorOf } from './actor.ts';
 import type { Bench } from './bench.ts';
 
 const UNITS = 1000,
   SERIALS = 6,
   TURNS = 7;
-const actorOf = (bench: Bench): Actor => ({
-  personId: bench.world.person,
-  login: 'bench',
-  name: 'Bench',
-  roles: ['coordinator'],
-  via: 'token'
-});
 
 /**
  * Parts to build of, straight into the tables: six serials for each unit of every turn of both
@@ -111,7 +104,7 @@ export async function buildMany(bench: Bench): Promise<Measured> {
     },
     world.person
   );
-  await putOrder(app, actorOf(bench), 'work', 'WO-BENCH', {
+  await putOrder(app, actorOf(bench.world), 'work', 'WO-BENCH', {
     due: '2030-01-01',
     note: '',
     lines: [{ product: 'BB-UNIT', quantity: String(UNITS * (TURNS + 1)) }]
@@ -131,7 +124,7 @@ export async function buildMany(bench: Bench): Promise<Measured> {
     'build-1k',
     UNITS,
     (turn) =>
-      book(app, build, actorOf(bench), `build ${turn} ${randomBytes(4).toString('hex')}`, {
+      book(app, build, actorOf(bench.world), `build ${turn} ${randomBytes(4).toString('hex')}`, {
         document: 'WO-BENCH',
         place: 'P',
         groups: Array.from({ length: UNITS }, (_, unit) => ({

@@ -1,7 +1,7 @@
+import { actorOf } from './actor.ts';
 import type { Bench } from './bench.ts';
 import { prove } from './proving.ts';
 import { randomBytes } from 'node:crypto';
-import type { Actor } from '../src/lib/server/kernel/actor.ts';
 import { plainPlan } from '../src/lib/core/catalogue/plan.ts';
 import { book, check } from '../src/lib/server/ledger/book.ts';
 import { receive } from '../src/lib/server/receiving/kinds.ts';
@@ -15,7 +15,6 @@ import { approveMany, countMany, moveMany, openMany } from './store.ts';
 import { valueOfMany } from './value.ts';
 import { contend, shipMany } from './shipping.ts';
 import { bytes, commonSource, figures, growth, json, packAnew, start } from './tracing.ts';
-import type { BenchWorld } from './world.ts';
 
 const RECEIPT = 10_000;
 /**
@@ -50,13 +49,6 @@ const serialsOf = (side: string, turn: number, count: number) => {
   const run = randomBytes(3).toString('hex').toUpperCase();
   return Array.from({ length: count }, (_, i) => `${side}-${turn}-${run}-${i}`);
 };
-const actorOf = (world: BenchWorld): Actor => ({
-  personId: world.person,
-  login: 'bench',
-  name: 'Bench',
-  roles: ['coordinator'],
-  via: 'token'
-});
 
 /** The part that is received: marked by a plan with two facts and an expiry. */
 async function markedPart({ app, world }: Bench): Promise<void> {

@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
-import type { Actor } from '../src/lib/server/kernel/actor.ts';
 import { book } from '../src/lib/server/ledger/book.ts';
 import { fit } from '../src/lib/server/making/kinds.ts';
+import { actorOf } from './actor.ts';
 import type { Bench } from './bench.ts';
 import { compare, type Measured } from './measure.ts';
 import { bareBirths, product } from './store.ts';
@@ -25,10 +25,7 @@ export async function fitMany(bench: Bench): Promise<Measured> {
     await sideOf(bench, host, part, 'FO'),
     await sideOf(bench, host, part, 'FT')
   ];
-  const actor: Actor = {
-    ...{ personId: bench.world.person, login: 'bench', name: 'Bench' },
-    ...{ roles: ['coordinator'], via: 'token' }
-  };
+  const actor = actorOf(bench.world);
   return compare(
     'fit-1k',
     UNITS * EACH,

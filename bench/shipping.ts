@@ -1,10 +1,10 @@
 import { randomBytes } from 'node:crypto';
-import type { Actor } from '../src/lib/server/kernel/actor.ts';
 import { book } from '../src/lib/server/ledger/book.ts';
 import { Problem } from '../src/lib/server/kernel/problem.ts';
 import { ship } from '../src/lib/server/shipping/kinds.ts';
 import { putPartner } from '../src/lib/server/catalogue/partners-places.ts';
 import { putProduct } from '../src/lib/server/catalogue/products.ts';
+import { actorOf } from './actor.ts';
 import type { Bench } from './bench.ts';
 import { compare, type Measured } from './measure.ts';
 
@@ -12,13 +12,6 @@ const SHIPMENT = 10_000,
   TURNS = 7,
   CONTESTS = 15,
   SHIPPERS = 32;
-const actorOf = (bench: Bench): Actor => ({
-  personId: bench.world.person,
-  login: 'bench',
-  name: 'Bench',
-  roles: ['coordinator'],
-  via: 'token'
-});
 
 /** Serials on hand, straight into the tables: for each turn of both sides. */
 async function onHand(
@@ -78,7 +71,7 @@ export async function shipMany(bench: Bench): Promise<Measured> {
     'ship-10k',
     SHIPMENT,
     (turn) =>
-      book(app, ship, actorOf(bench), `ship ${turn} ${randomBytes(4).toString('hex')}`, {
+      book(app, ship, actorOf(bench.world), `ship ${turn} ${randomBytes(4).toString('hex')}`, {
         document: `SO-BENCH-${turn}`,
         customer: 'BENCH-CUS',
         lines: [{ product: 'SB-UNIT', marks: take(0, turn).map((row) => ({ serial: row.number })) }]
@@ -157,7 +150,7 @@ export async function contend(bench: Bench): Promise<Measured> {
           book(
             app,
             ship,
-            actorOf(bench),
+            actorOf(bench.world),
             `contend ${turn} ${n} ${randomBytes(4).toString('hex')}`,
             {
               document: `C-${turn}-${n}`,

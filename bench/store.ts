@@ -1,5 +1,4 @@
 import { randomBytes } from 'node:crypto';
-import type { Actor } from '../src/lib/server/kernel/actor.ts';
 import { book } from '../src/lib/server/ledger/book.ts';
 import { putPlace } from '../src/lib/server/catalogue/partners-places.ts';
 import { putProduct } from '../src/lib/server/catalogue/products.ts';
@@ -8,6 +7,7 @@ import { approveCount } from '../src/lib/server/stock/counts/approve-count.ts';
 import { openCount } from '../src/lib/server/stock/counts/open-count.ts';
 import { writeEntries } from '../src/lib/server/stock/counts/write-entries.ts';
 import { move } from '../src/lib/server/stock/kinds.ts';
+import { actorOf } from './actor.ts';
 import type { Bench } from './bench.ts';
 import { compare, type Measured } from './measure.ts';
 
@@ -16,13 +16,6 @@ const MANY = 10_000,
   TURNS = 5,
   CN = 'CN-UNIT';
 
-const actorOf = (bench: Bench, personId = bench.world.person): Actor => ({
-  personId,
-  login: 'bench',
-  name: 'Bench',
-  roles: ['coordinator'],
-  via: 'token'
-});
 const key = (what: string, turn: number): string =>
   `${what} ${turn} ${randomBytes(4).toString('hex')}`;
 const numbers = (prefix: string, turn: number): string[] =>
@@ -101,7 +94,7 @@ export async function openMany(bench: Bench): Promise<Measured> {
     'opening-10k',
     MANY,
     (turn) =>
-      book(bench.app, open, actorOf(bench), key('opening', turn), {
+      book(bench.app, open, actorOf(bench.world), key('opening', turn), {
         document: `OB-${turn}`,
         lines: lines(turn)
       }),
@@ -125,7 +118,7 @@ export async function moveMany(bench: Bench): Promise<Measured> {
     MANY,
     (turn) => {
       const [from, there] = ways(turn);
-      return book(app, move, actorOf(bench), key('move', turn), {
+      return book(app, move, actorOf(bench.world), key('move', turn), {
         document: `MB-${turn}`,
         kind: 'move',
         lines: ours.map((serial) => ({ product: 'MB-UNIT', serial, from, to: there }))
@@ -193,7 +186,7 @@ async function countPlaces(
     ON CONFLICT (upper(login)) DO UPDATE SET name = excluded.name
     RETURNING id
   `;
-  const approver = actorOf(bench, second!.id);
+  const approver = actorOf({ person: second!.id });
   const run = randomBytes(3).toString('hex');
   // Every turn of both sides counts a place of its own, filled before anything is timed.
   const there: Counted[] = [];
@@ -204,7 +197,7 @@ async function countPlaces(
     there.push({ place: at, code, serials, ids: await bareBirths(bench, id, at, serials) });
   }
   for (const [n, counted] of there.entries()) {
-    await openCount(app, actorOf(bench), { document: counted.code, places: [counted.code] });
+    await openCount(app, actorOf(bench.world), { document: counted.code, places: [counted.code] });
     if (n % 2 === 0) await before(bench, counted);
   }
   return compare(
@@ -224,7 +217,7 @@ async function countPlaces(
 
 /** Enters a count of a place: the first two hundred are missing. */
 const enter = (bench: Bench, { code, serials }: Counted): Promise<unknown> =>
-  writeEntries(bench.app, actorOf(bench), code, {
+  writeEntries(bench.app, actorOf(bench.world), code, {
     lines: serials.map((serial, n) => ({
       product: CN,
       place: code,

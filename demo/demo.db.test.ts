@@ -10,7 +10,8 @@ import { readSerialsLater } from '../src/lib/server/shipping/sales.ts';
 import { readCountHead } from '../src/lib/server/stock/counts/count-head.ts';
 import { listTransfers, readTransfer } from '../src/lib/server/stock/transfers/read-transfers.ts';
 import { readTransferHead } from '../src/lib/server/stock/transfers/transfer-head.ts';
-import { findTraceRoot, traceMark } from '../src/lib/server/trace/trace.ts';
+import { findMarkId } from '../src/lib/server/ledger/find-mark.ts';
+import { traceMark } from '../src/lib/server/trace/trace.ts';
 import { copyTemplate } from '../src/lib/server/testing/copy-template.ts';
 import { withDatabase } from '../src/lib/server/testing/template.ts';
 import { seedDemo } from './seed.ts';
@@ -64,7 +65,7 @@ describe('the demo company', () => {
       >`SELECT m.number FROM mark m JOIN product p ON p.id = m.product_id WHERE p.code = ${product} AND m.kind = 'lot' ORDER BY m.id LIMIT 1`;
       const trace = await traceMark(
         demo,
-        (await findTraceRoot(demo, product, row!.number, undefined))!,
+        (await findMarkId(demo, product, row!.number, undefined))!,
         'downstream'
       );
       return [
@@ -82,7 +83,7 @@ describe('the demo company', () => {
   it('has a held bobbin lot that reaches inflators, jackets and kits at four customers, and balances', async () => {
     const trace = (await traceMark(
       demo,
-      (await findTraceRoot(demo, 'BOB-S', 'BOB-2511', undefined))!,
+      (await findMarkId(demo, 'BOB-S', 'BOB-2511', undefined))!,
       'downstream'
     ))!;
     expect(trace.root.state).toBe('held');
@@ -147,7 +148,7 @@ describe('the demo company', () => {
     const [second] = await demo<{ id: number }[]>`
       SELECT id FROM event WHERE kind = 'receive' AND document = 'DN-4466'
     `;
-    const root = (await findTraceRoot(demo, 'SEAL', 'TANK-1', undefined))!;
+    const root = (await findMarkId(demo, 'SEAL', 'TANK-1', undefined))!;
     const all = (await traceMark(demo, root, 'downstream'))!;
     const since = (await traceMark(demo, root, 'downstream', { from: [second!.id] }))!;
     const customers = (trace: typeof all) => trace.ends.customers.map((end) => end.partner).sort();

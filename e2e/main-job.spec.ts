@@ -166,6 +166,7 @@ test('nothing typed is lost: not by a refusal, a reload, a lost session or a los
   await page.getByRole('button', { name: 'Book in 2' }).click();
   await expect(page.getByRole('alert')).toContainText('cannot be reached');
   await page.context().setOffline(false);
+  await expect(page.getByText(/draft kept/)).toBeVisible();
 
   await page.context().clearCookies();
   await page.getByLabel('Serial, row 3').fill(`${product}-3`);
@@ -174,6 +175,7 @@ test('nothing typed is lost: not by a refusal, a reload, a lost session or a los
   await dialog.getByLabel('Password', { exact: true }).fill(PASSWORD);
   await dialog.getByRole('button', { name: 'Sign in' }).click();
   await expect(dialog).toBeHidden();
+  await expect(page.getByLabel('Serial, row 3')).toBeFocused();
   for (const n of [1, 2, 3])
     await expect(page.getByLabel(`Serial, row ${n}`)).toHaveValue(`${product}-${n}`);
   await page.getByRole('button', { name: 'Book in 3' }).click();

@@ -17,15 +17,15 @@
 
 <svelte:head><title>Service · Earmark</title></svelte:head>
 <ServiceNav />
-<div class="screen">
-  <div class="head">
+<div class="page">
+  <div class="page-head">
     <h1>Service</h1>
     <p class="soft">
       {data.open.total === 0 ? 'Nothing is in service' : `${data.open.total} in service`}{late > 0
         ? `, ${late} later than promised`
         : ''}
     </p>
-    <span class="acts"
+    <span class="page-acts"
       >{#if data.as === 'board'}<a class="act quiet" href="/service?as=list">As a list</a>{:else}<a
           class="act quiet"
           href="/service">As a board</a
@@ -57,7 +57,7 @@
     />
   {:else}
     <JobTable jobs={data.open.rows} today={data.today} none="Nothing is in service." />
-    <form class="find" action="/service">
+    <form class="find field-row" action="/service">
       <input type="hidden" name="as" value="list" />
       <label class="stack"
         >find any job: number, serial, product, customer<input
@@ -80,22 +80,6 @@
 </div>
 
 <style>
-  .screen {
-    padding: 16px 24px 32px;
-    display: grid;
-    gap: 14px;
-  }
-  .head {
-    display: flex;
-    gap: 6px 20px;
-    align-items: baseline;
-    flex-wrap: wrap;
-  }
-  .acts {
-    display: flex;
-    gap: 12px;
-    margin-left: auto;
-  }
   .board {
     display: grid;
     grid-template-columns: repeat(auto-fill, minmax(196px, 1fr));
@@ -112,18 +96,7 @@
     border-bottom: 1px solid var(--line);
     padding-bottom: 6px;
   }
-  .find {
-    display: flex;
-    gap: 12px;
-    align-items: end;
-    flex-wrap: wrap;
-  }
   .find .field {
     min-width: min(340px, 70vw);
-  }
-  @media (max-width: 700px) {
-    .screen {
-      padding: 12px;
-    }
   }
 </style>

@@ -3,6 +3,9 @@ import { shown } from '../numbers/number.ts';
 import type { Faults } from '../faults/fault.ts';
 import { codeKey, type KnownProduct } from './snapshot.ts';
 
+/** What of a product says how it is counted. */
+export type Counted = Pick<KnownProduct, 'code' | 'unit' | 'decimals' | 'units'>;
+
 /**
  * Reads a quantity of a product: a plain decimal above zero, no finer than the product is counted.
  * @param unit another unit of the product that the quantity is in, such as `pack`; the answer is in
@@ -10,7 +13,7 @@ import { codeKey, type KnownProduct } from './snapshot.ts';
  * @returns null after adding `quantity.mismatch` or `quantity.not-whole` to the faults
  */
 export function lineQuantity(
-  product: KnownProduct,
+  product: Counted,
   text: string,
   path: string,
   faults: Faults,

@@ -1,5 +1,6 @@
 import { quantile } from 'd3-array';
 import { daysBetween, type Day } from '../calendar/day.ts';
+import { groupBy } from '../group-by.ts';
 
 /** Units of one day’s shipments. */
 export interface Sold {
@@ -77,11 +78,12 @@ export const REPEAT_WITHIN_DAYS = 90;
 
 /** Jobs of units that had left another job at most ninety days before they came in. */
 export function repeatsOf<Job extends ServedJob>(jobs: readonly Job[]): Job[] {
-  return jobs.filter((job) =>
-    jobs.some((before) => {
-      if (before === job || before.unit !== job.unit || before.left === null) return false;
-      const days = daysBetween(before.left, job.takenIn);
-      return days >= 0 && days <= REPEAT_WITHIN_DAYS;
-    })
-  );
+  const ofUnit = groupBy(jobs, (job) => job.unit);
+  return jobs.filter((job) => ofUnit.get(job.unit)!.some((before) => isBackSoon(before, job)));
+}
+
+function isBackSoon(before: ServedJob, job: ServedJob): boolean {
+  if (before === job || before.left === null) return false;
+  const days = daysBetween(before.left, job.takenIn);
+  return days >= 0 && days <= REPEAT_WITHIN_DAYS;
 }

@@ -1,6 +1,7 @@
 import { Faults, type Fault } from '../faults/fault.ts';
 import { numberKey, shown } from '../numbers/number.ts';
-import { parseQuantity } from '../quantity/quantity.ts';
+import { lineQuantity, type Counted } from '../ledger/line-quantity.ts';
+import { formatQuantity } from '../quantity/quantity.ts';
 
 /** How much of a product is to go to another site. */
 export interface OrderedLine {
@@ -9,12 +10,11 @@ export interface OrderedLine {
 }
 
 /** A product as an order for a transfer needs it; `id` is its own. */
-export interface OrderedProduct {
+export interface OrderedProduct extends Omit<Counted, 'units'> {
   id: number;
-  code: string;
-  unit: string;
-  decimals: number;
 }
+
+const OWN_UNIT_ONLY: Counted['units'] = new Map();
 
 /** A line that may be kept. */
 export interface KeptLine {
@@ -49,27 +49,9 @@ export function decideTransferOrder(
       faults.add('mark.duplicate', `${path}.product`, message, product.code);
       return;
     }
-    const amount = readAmount(product, line.quantity, `${path}.quantity`, faults);
-    if (amount !== null) kept.push({ productId: product.id, quantity: amount });
+    const counted = { ...product, units: OWN_UNIT_ONLY };
+    const amount = lineQuantity(counted, line.quantity, `${path}.quantity`, faults);
+    if (amount !== null) kept.push({ productId: product.id, quantity: formatQuantity(amount) });
   });
   return { lines: kept, faults: faults.list };
-}
-
-function readAmount(
-  { code, unit, decimals }: OrderedProduct,
-  text: string,
-  path: string,
-  faults: Faults
-): string | null {
-  const amount = parseQuantity(text);
-  if (amount === null || amount.lte(0)) {
-    faults.add('quantity.mismatch', path, `“${shown(text)}” is no quantity above zero.`, code);
-    return null;
-  }
-  if (amount.decimalPlaces() > decimals) {
-    const message = `${code} is counted in ${unit} with ${decimals} decimals; ${text} is finer.`;
-    faults.add('quantity.not-whole', path, message, code);
-    return null;
-  }
-  return amount.toFixed();
 }

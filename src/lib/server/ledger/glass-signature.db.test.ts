@@ -1,10 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PNG } from 'pngjs';
-import { Problem } from '../kernel/problem.ts';
 import type { BookedAnswer } from './book.ts';
 import { ship } from '../shipping/kinds.ts';
 import { deliveryNotePdf, readDeliveryNote } from '../shipping/papers/delivery-note.ts';
 import { move } from '../stock/kinds.ts';
+import { problemOf } from '../testing/caught.ts';
 import { makeWorld, type World } from '../testing/world.ts';
 import { keepGlassSignature, readDrawing, readGlassSignature } from './glass-signature.ts';
 
@@ -28,13 +28,8 @@ const drawing = (width = 40): string => {
 const sign = (event: number, name: string, png = drawing()) =>
   keepGlassSignature(world.sql, world.actor, event, { name, png });
 const faults = async (work: Promise<unknown>): Promise<string[]> => {
-  try {
-    await work;
-  } catch (error) {
-    if (error instanceof Problem) return error.errors.map((one) => `${error.status} ${one.path}`);
-    throw error;
-  }
-  throw new Error('It was not refused.');
+  const { status, errors } = await problemOf(work);
+  return errors.map((one) => `${status} ${one.path}`);
 };
 
 describe('a signature on glass', () => {

@@ -13,6 +13,15 @@ export const HANDED_OVER: ReadonlySet<string> = new Set([
   'transfer'
 ]);
 
+/** Who holds the phone that somebody signs on: one of these rights. */
+export const MAY_SIGN = [
+  'book.ship',
+  'book.return',
+  'book.receive',
+  'book.move',
+  'service'
+] as const;
+
 /** Largest drawing that is kept: a signature, not a picture. */
 const MOST_BYTES = 300_000;
 
@@ -52,7 +61,7 @@ export async function keepGlassSignature(
   event: number,
   { name, png }: { name: string; png: string }
 ): Promise<GlassSignature> {
-  requireOneRight(actor, ['book.ship', 'book.return', 'book.receive', 'book.move', 'service']);
+  requireOneRight(actor, MAY_SIGN);
   const [found] = await sql<{ kind: string }[]>`SELECT kind FROM event WHERE id = ${event}`;
   if (!found) notFound('event', String(event));
   if (!HANDED_OVER.has(found.kind))

@@ -11,7 +11,8 @@ import { readBuildGaps } from './build-gaps.ts';
 import { readScan } from './build-scan.ts';
 import { readExplosion } from '../catalogue/explosion.ts';
 import { readOrder } from '../orders/read-orders.ts';
-import { findTraceRoot, traceMark } from '../trace/trace.ts';
+import { findMarkId } from '../ledger/find-mark.ts';
+import { traceMark } from '../trace/trace.ts';
 import { makeWorld, newKey, type World } from '../testing/world.ts';
 import { book } from '../ledger/book.ts';
 import { build } from './kinds.ts';
@@ -81,7 +82,7 @@ const onHand = async (code: string, number: string) =>
 const balanceOf = async (code: string, mark: { lot?: string; serial?: string }) =>
   (await traceMark(
     world.sql,
-    (await findTraceRoot(world.sql, code, mark.lot, mark.serial))!,
+    (await findMarkId(world.sql, code, mark.lot, mark.serial))!,
     'downstream'
   ))!.balance;
 
@@ -344,7 +345,7 @@ describe('a build beside its bill', () => {
   it('is as built through all levels, compared with the bill of its order', async () => {
     const record = (await readAsBuilt(
       world.sql,
-      (await findTraceRoot(world.sql, 'J-UNIT', undefined, 'J2'))!
+      (await findMarkId(world.sql, 'J-UNIT', undefined, 'J2'))!
     ))!;
     expect(
       record.lines.map((line) => [
@@ -390,13 +391,13 @@ describe('a build beside its bill', () => {
     });
     expect((await readBuildGaps(world.sql)).rows).toEqual([]);
     expect(
-      (await readAsBuilt(world.sql, (await findTraceRoot(world.sql, 'J-UNIT', undefined, 'J2'))!))!
+      (await readAsBuilt(world.sql, (await findMarkId(world.sql, 'J-UNIT', undefined, 'J2'))!))!
         .counts
     ).toEqual({});
     expect((await readOrder(world.sql, 'work', 'WO-J'))!.lines[0]!.done).toBe('3');
   });
   it('reaches upstream what the reference graph library reaches', async () => {
-    const root = (await findTraceRoot(world.sql, 'J-UNIT', undefined, 'J1'))!;
+    const root = (await findMarkId(world.sql, 'J-UNIT', undefined, 'J1'))!;
     const graph = new DirectedGraph();
     const edges = await world.sql<{ from: string; to: string }[]>`
       SELECT 'm' || o.mark_id AS "from", 't' || o.transformation_id AS "to" FROM transformation_output o UNION ALL SELECT 't' || i.transformation_id, 'm' || i.mark_id FROM transformation_input i UNION ALL SELECT 'm' || id, 'm' || lot_id FROM mark WHERE lot_id IS NOT NULL`;
@@ -509,14 +510,14 @@ describe('taking a build back', () => {
     });
     const before = (await traceMark(
       world.sql,
-      (await findTraceRoot(world.sql, 'KG', 'RG', undefined))!,
+      (await findMarkId(world.sql, 'KG', 'RG', undefined))!,
       'downstream'
     ))!;
     expect(before.marks).toHaveLength(3);
     await world.book(reverse, { document: 'WO-R', event: made.event.id, reason: 'wrong bill' });
     const after = (await traceMark(
       world.sql,
-      (await findTraceRoot(world.sql, 'KG', 'RG', undefined))!,
+      (await findMarkId(world.sql, 'KG', 'RG', undefined))!,
       'downstream'
     ))!;
     expect(after.marks).toHaveLength(1);
@@ -557,7 +558,7 @@ describe('taking a build back', () => {
     expect(await balanceOf('KG', { lot: 'RG' })).toMatchObject({ used: '1', open: '0' });
     const record = (await readAsBuilt(
       world.sql,
-      (await findTraceRoot(world.sql, 'R-UNIT', undefined, 'R2'))!
+      (await findMarkId(world.sql, 'R-UNIT', undefined, 'R2'))!
     ))!;
     expect(record.lines.map((line) => `${line.product} ${line.quantity}`)).toEqual([
       'R-UNIT 1',
@@ -858,7 +859,7 @@ describe('any history of building', () => {
             );
           } else if (act < 0.8 && units.length > 0) {
             const serial = pick(units);
-            const id = (await findTraceRoot(world.sql, 'MADE', undefined, serial))!;
+            const id = (await findMarkId(world.sql, 'MADE', undefined, serial))!;
             const parts = (await readAsBuilt(world.sql, id))!.lines
               .filter((line) => line.level === 1 && line.mark)
               .map((line) => ({

@@ -3,7 +3,7 @@ import { numberKey, readNumber, shown } from '../../core/numbers/number.ts';
 import { daysLater } from '../../core/calendar/day.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { limitsFor, readSpecs } from '../catalogue/specs.ts';
-import { findTraceRoot } from '../trace/trace.ts';
+import { findMarkId } from '../ledger/find-mark.ts';
 import type { Sql } from '../kernel/db/client.ts';
 import { amend } from '../stock/kinds.ts';
 import { book } from '../ledger/book.ts';
@@ -50,7 +50,7 @@ export async function recordTest(
   if (!product) notFound('product', given.product);
   const number = given.serial ?? given.lot ?? '';
   const id = readNumber(number).ok
-    ? await findTraceRoot(
+    ? await findMarkId(
         sql,
         product.code,
         given.serial === undefined ? given.lot : undefined,

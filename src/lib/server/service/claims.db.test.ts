@@ -2,9 +2,9 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { daysLater, monthsLater } from '../../core/calendar/day.ts';
 import { putPartner } from '../catalogue/partners-places.ts';
 import { today } from '../kernel/clock.ts';
-import { Problem } from '../kernel/problem.ts';
 import { reconcile } from '../ledger/reconcile.ts';
 import { receive } from '../receiving/kinds.ts';
+import { refusalsOf } from '../testing/caught.ts';
 import { makeWorld, newKey, onHandByStock, type World } from '../testing/world.ts';
 import { ship } from '../shipping/kinds.ts';
 import { answerClaim, claimPart, sendClaim } from './claims.ts';
@@ -65,16 +65,6 @@ const claim = (more: object = {}, key = newKey()) =>
       ...more
     })
   );
-const faults = async (work: Promise<unknown>): Promise<string[]> => {
-  try {
-    await work;
-  } catch (error) {
-    if (error instanceof Problem)
-      return error.errors.map((one) => `${error.status} ${one.code} ${one.path}`);
-    throw error;
-  }
-  throw new Error('It was not refused.');
-};
 const sent = (claimed: string) => sendClaim(world.sql, world.actor, claimed, '');
 const answered = (claimed: string, part: object) =>
   answerClaim(world.sql, world.actor, claimed, {
@@ -92,11 +82,11 @@ describe('a claim on a supplier', () => {
       state: 'collected',
       parts: [{ serial: head, job: number, warrantyUntil: expect.stringMatching(/^\d{4}/) }, {}]
     });
-    expect(await faults(answered(first.number, {}))).toEqual(['422 claim.sent number']);
+    expect(await refusalsOf(answered(first.number, {}))).toEqual(['422 claim.sent number']);
     await sent(first.number);
     // What was claimed leaves for its supplier, held or not.
     expect((await onHandByStock(world.sql)).filter((line) => line.includes(head))).toEqual([]);
-    expect(await faults(sent(first.number))).toEqual(['409 claim.sent number']);
+    expect(await refusalsOf(sent(first.number))).toEqual(['409 claim.sent number']);
     await answered(first.number, {});
     expect((await readClaim(world.sql, first.number))!.state).toBe('sent');
     const more = { serial: second, outcome: 'replaced', replacedBy: 'NEW-1' };
@@ -120,15 +110,15 @@ describe('a claim on a supplier', () => {
     const key = newKey();
     const first = await claim({}, key);
     expect(await claim({}, key)).toEqual({ number: first.number, fresh: false });
-    expect(await faults(claim())).toEqual(['409 claim.twice serial']);
-    expect(await faults(claim({ serial: 'NONE' }))).toEqual(['422 mark.unknown serial']);
+    expect(await refusalsOf(claim())).toEqual(['409 claim.twice serial']);
+    expect(await refusalsOf(claim({ serial: 'NONE' }))).toEqual(['422 mark.unknown serial']);
     await world.receive('SIL', [{ lot: 'HEADS', serial: `${head}d` }]);
-    expect(await faults(claim({ serial: `${head}d`, supplier: 'OTHER' }))).toEqual([
+    expect(await refusalsOf(claim({ serial: `${head}d`, supplier: 'OTHER' }))).toEqual([
       '422 partner.unknown supplier'
     ]);
     await sent(first.number);
     const wrong = answered(first.number, { serial: `${head}d` });
-    expect(await faults(wrong)).toEqual(['422 mark.unknown parts[0]']);
+    expect(await refusalsOf(wrong)).toEqual(['422 mark.unknown parts[0]']);
   });
 
   it('of a part whose warranty ended yesterday is asked as goodwill or not at all', async () => {
@@ -144,7 +134,9 @@ describe('a claim on a supplier', () => {
     await received(`${head}-today`, bought);
     await received(`${head}-over`, daysLater(bought, -1));
     const { number: kept } = await claim({ serial: `${head}-today` });
-    expect(await faults(claim({ serial: `${head}-over` }))).toEqual(['422 warranty.over serial']);
+    expect(await refusalsOf(claim({ serial: `${head}-over` }))).toEqual([
+      '422 warranty.over serial'
+    ]);
     await claim({ serial: `${head}-over`, goodwill: true });
     expect((await readClaim(world.sql, kept))!.parts.map((part) => part.goodwill)).toEqual([
       false,
@@ -205,9 +197,13 @@ describe('a job', () => {
     const id = await photo(PNG);
     const kept = await readPhoto(world.sql, number, String(id));
     expect(Buffer.from(kept.bytes).equals(PNG)).toBe(true);
-    expect(await faults(photo(Buffer.from('<script>')))).toEqual(['422 request.malformed photo']);
-    expect(await faults(photo(Buffer.alloc(40_000_000)))).toEqual(['422 request.malformed photo']);
-    expect(await faults(readPhoto(world.sql, number, '1e9'))).toEqual([
+    expect(await refusalsOf(photo(Buffer.from('<script>')))).toEqual([
+      '422 request.malformed photo'
+    ]);
+    expect(await refusalsOf(photo(Buffer.alloc(40_000_000)))).toEqual([
+      '422 request.malformed photo'
+    ]);
+    expect(await refusalsOf(readPhoto(world.sql, number, '1e9'))).toEqual([
       '404 photograph.unknown code'
     ]);
   });

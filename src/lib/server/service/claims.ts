@@ -7,6 +7,7 @@ import { within, type Sql, type Tx } from '../kernel/db/client.ts';
 import { notFound, Problem } from '../kernel/problem.ts';
 import { requireRight } from '../kernel/rights.ts';
 import { book } from '../ledger/book.ts';
+import { findMarkId } from '../ledger/find-mark.ts';
 import { readJobRow } from './job-row.ts';
 import { leavesOnClaim } from './kinds.ts';
 import type { ClaimAnswers, NewClaimPart } from './schemas.ts';
@@ -79,15 +80,8 @@ async function findPart(
   tx: Tx,
   { product, serial }: Pick<z.infer<typeof NewClaimPart>, 'product' | 'serial'>
 ): Promise<number> {
-  const [mark] = await tx<{ id: number }[]>`
-    SELECT m.id
-    FROM mark m
-      JOIN product p ON p.id = m.product_id
-    WHERE upper(p.code) = ${numberKey(product)}
-      AND m.kind = 'serial'
-      AND m.number_key = ${numberKey(serial)}
-  `;
-  if (mark) return mark.id;
+  const mark = await findMarkId(tx, product, undefined, serial);
+  if (mark !== null) return mark;
   const message = `There is no serial ${shown(serial)} of ${shown(product)}. Check the number on the part.`;
   throw wrong('serial', 'mark.unknown', serial, message);
 }

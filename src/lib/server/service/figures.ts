@@ -8,6 +8,7 @@ import {
   type Sold,
   type Turnaround
 } from '../../core/service/field-figures.ts';
+import type { FaultGroup } from '../../core/service/fault-group.ts';
 import { HOME_ZONE } from '../../core/calendar/day.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import { groupBy } from '../../core/group-by.ts';
@@ -19,13 +20,6 @@ export interface FiguresAsked {
   /** Of jobs taken in from and until these days. */
   from?: string | undefined;
   to?: string | undefined;
-}
-
-/** Jobs that share something, with their units for whoever looks for what they share. */
-export interface FaultGroup {
-  says: string;
-  jobs: number;
-  serials: string[];
 }
 
 export interface ServiceFigures {

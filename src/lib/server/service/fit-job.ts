@@ -4,8 +4,9 @@ import { isOver } from '../../core/service/job-state.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { within, type Sql, type Tx } from '../kernel/db/client.ts';
 import { requireRight } from '../kernel/rights.ts';
+import { answeredBefore } from '../ledger/answered-before.ts';
 import { book } from '../ledger/book.ts';
-import { answeredBefore, lockJob, refused, type JobRow } from './job-row.ts';
+import { lockJob, refused, type JobRow } from './job-row.ts';
 import { fitsParts } from './kinds.ts';
 import type { JobFitting } from './schemas.ts';
 

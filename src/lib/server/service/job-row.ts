@@ -14,24 +14,18 @@ export interface JobRow {
   serial: string;
   mark: number | null;
   customer: string;
-  customerName: string;
   email: string;
-  place: string | null;
 }
-
-const jobRow = (db: Db) => db`
-  SELECT j.id, j.number, j.tracking, j.state, p.code AS product, j.serial, j.mark_id AS mark,
-    t.code AS customer, t.name AS "customerName", j.contact_email AS email, c.code AS place
-  FROM service_job j
-    JOIN product p ON p.id = j.product_id
-    JOIN partner t ON t.id = j.customer_id
-    LEFT JOIN place c ON c.id = j.place_id
-`;
 
 /** @throws Problem 404 */
 export async function readJobRow(db: Db, number: string): Promise<JobRow> {
   const [row] = await db<JobRow[]>`
-    ${jobRow(db)} WHERE upper(j.number) = ${numberKey(number)}
+    SELECT j.id, j.number, j.tracking, j.state, p.code AS product, j.serial, j.mark_id AS mark,
+      t.code AS customer, j.contact_email AS email
+    FROM service_job j
+      JOIN product p ON p.id = j.product_id
+      JOIN partner t ON t.id = j.customer_id
+    WHERE upper(j.number) = ${numberKey(number)}
   `;
   return row ?? notFound('job', number);
 }
@@ -76,16 +70,4 @@ export async function addStep(
     VALUES (${job}, ${actor.personId}, ${kind}, ${state}, ${note}, ${minutes}, ${key})
     ON CONFLICT (by, key) DO NOTHING
   `;
-}
-
-/** The answer a booking got that was sent under this key before; null where there was none. */
-export async function answeredBefore(
-  tx: Tx,
-  actor: Actor,
-  key: string
-): Promise<{ answer: string; fresh: boolean } | null> {
-  const [row] = await tx<{ answer: string }[]>`
-    SELECT answer FROM booking_key WHERE person_id = ${actor.personId} AND key = ${key}
-  `;
-  return row ? { answer: row.answer, fresh: false } : null;
 }

@@ -1,22 +1,7 @@
-import type { JobState } from '../../core/service/job-state.ts';
+import type { JobSummary } from '../../core/service/job-summary.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { holding } from '../kernel/db/like.ts';
 import { listed, type Listed } from '../kernel/db/listed.ts';
-
-/** A job in a list or on the board. */
-export interface JobSummary {
-  number: string;
-  state: JobState;
-  product: string;
-  productName: string;
-  serial: string;
-  mark: number | null;
-  customerName: string;
-  fault: string;
-  promised: string | null;
-  openedAt: string;
-  underWarranty: boolean | null;
-}
 
 const MOST = 500;
 
@@ -25,8 +10,8 @@ export const listOpenJobs = (db: Db): Promise<Listed<JobSummary>> =>
   list(db, db`j.ended_at IS NULL`, db`j.promised_on NULLS LAST, j.id`);
 
 /**
- * Jobs that are over, the latest first.
- * @param q part of a number, a serial, a product or a customer; all where it is empty
+ * Jobs that are over, or any that hold a text, the latest first.
+ * @param q part of a number, a serial, a product or a customer; where it is empty those that are over
  */
 export const listEndedJobs = (db: Db, q: string): Promise<Listed<JobSummary>> =>
   list(
@@ -66,4 +51,16 @@ async function list(
     LIMIT ${MOST}
   `;
   return listed(rows);
+}
+
+/** Where the latest unit was taken in; null before the first. */
+export async function lastPlace(db: Db): Promise<string | null> {
+  const [row] = await db<{ code: string }[]>`
+    SELECT c.code
+    FROM service_job j
+      JOIN place c ON c.id = j.place_id
+    ORDER BY j.id DESC
+    LIMIT 1
+  `;
+  return row?.code ?? null;
 }

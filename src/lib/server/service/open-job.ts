@@ -7,12 +7,12 @@ import { today } from '../kernel/clock.ts';
 import { within, type Sql, type Tx } from '../kernel/db/client.ts';
 import { Problem, type FormError } from '../kernel/problem.ts';
 import { requireRight } from '../kernel/rights.ts';
-import { addStep, readJobRow, refused } from './job-row.ts';
+import { addStep, readJobRow, refused, type JobRow } from './job-row.ts';
 import { tellTurn } from './messages.ts';
 import type { NewServiceJob } from './schemas.ts';
 import { takeIn } from './take-in.ts';
 import { newTracking } from './tracking.ts';
-import { readWarranties } from './warranties.ts';
+import { readWarranties, type Warranties } from './warranties.ts';
 
 type Given = z.infer<typeof NewServiceJob>;
 
@@ -43,7 +43,10 @@ export async function openJob(
     const [before] = await tx<{ number: string }[]>`
       SELECT number FROM service_job WHERE opened_by = ${actor.personId} AND key = ${key}
     `;
-    if (before) return { opened: await answerOf(tx, before.number), fresh: false };
+    if (before) {
+      const opened = await readJobRow(tx, before.number);
+      return { opened: answerOf(opened, await warrantiesOf(tx, opened)), fresh: false };
+    }
     const ids = await readNamed(tx, given);
     const number = await insertJob(tx, actor, key, given, ids);
     const job = await readJobRow(tx, number);
@@ -51,8 +54,10 @@ export async function openJob(
     if (given.place !== undefined)
       await takeIn(tx, actor, `service in ${key}`, job, given.place, given.unit.lot);
     else await tellTurn(tx, job, 'waiting for unit');
-    await decideWarranty(tx, number, given);
-    return { opened: await answerOf(tx, number), fresh: true };
+    const opened = await readJobRow(tx, number);
+    const warranties = await warrantiesOf(tx, opened);
+    await decideWarranty(tx, opened, warranties, given);
+    return { opened: answerOf(opened, warranties), fresh: true };
   });
 }
 
@@ -96,9 +101,8 @@ async function readNamed(tx: Tx, given: Given): Promise<Named> {
       `Serial ${shown(given.unit.serial)} cannot be used: ${reading.why}.`
     );
   await checkFaultCode(tx, given.faultCode, tell);
-  if (!product || !customer || !reading.ok)
+  if (!product || !customer || !reading.ok || errors.length > 0)
     throw new Problem(422, 'The job cannot be opened like this', errors);
-  if (errors.length > 0) throw new Problem(422, 'The job cannot be opened like this', errors);
   await mustBeTheOnlyOne(tx, product, reading.number);
   return { product: product.id, serial: reading.number, customer: customer.id };
 }
@@ -170,19 +174,23 @@ async function findUnit(tx: Tx, { product, serial }: Named): Promise<number | nu
   return mark?.id ?? null;
 }
 
-/** What is decided of warranty stays; where nothing is said, it is what ours says. */
-async function decideWarranty(tx: Tx, number: string, given: Given): Promise<void> {
-  const job = await readJobRow(tx, number);
-  const own = job.mark === null ? null : await readWarranties(tx, [job.mark], today());
-  const running = own?.get(job.mark!)?.ours.state === 'running';
-  const under = given.underWarranty ?? running;
-  await tx`UPDATE service_job SET under_warranty = ${under} WHERE id = ${job.id}`;
+async function warrantiesOf(tx: Tx, { mark }: JobRow): Promise<Warranties | null> {
+  return mark === null ? null : ((await readWarranties(tx, [mark], today())).get(mark) ?? null);
 }
 
-async function answerOf(tx: Tx, number: string): Promise<OpenedJob> {
-  const { tracking, state, mark } = await readJobRow(tx, number);
-  const of = mark === null ? undefined : (await readWarranties(tx, [mark], today())).get(mark);
-  const ours = of ? warrantyText(of.ours) : 'none';
-  const supplier = of?.supplier ? { supplier: warrantyText(of.supplier) } : {};
+/** What is decided of warranty stays; where nothing is said, it is what ours says. */
+async function decideWarranty(
+  tx: Tx,
+  { id }: JobRow,
+  warranties: Warranties | null,
+  { underWarranty }: Given
+): Promise<void> {
+  const under = underWarranty ?? warranties?.ours.state === 'running';
+  await tx`UPDATE service_job SET under_warranty = ${under} WHERE id = ${id}`;
+}
+
+function answerOf({ number, tracking, state }: JobRow, warranties: Warranties | null): OpenedJob {
+  const ours = warranties ? warrantyText(warranties.ours) : 'none';
+  const supplier = warranties?.supplier ? { supplier: warrantyText(warranties.supplier) } : {};
   return { job: { number, tracking, state, warranty: { ours, ...supplier } } };
 }

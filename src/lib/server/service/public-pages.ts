@@ -73,7 +73,7 @@ export async function readPublicUnit(
       JOIN mark m ON m.product_id = p.id
         AND m.kind = 'serial'
         AND m.number_key = ${numberKey(named.serial)}
-    WHERE lpad(p.gtin, 14, '0') = ${named.gtin}
+    WHERE p.gtin = ${named.gtin}
   `;
   if (!row) return null;
   const shows = new Set<string>(settings.shows);

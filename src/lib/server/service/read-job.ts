@@ -1,34 +1,16 @@
 import type { JobState } from '../../core/service/job-state.ts';
-import type { Warranty } from '../../core/service/warranty.ts';
+import type { JobEvent, JobMessage, JobStep } from '../../core/service/job-history.ts';
+import type { JobSummary } from '../../core/service/job-summary.ts';
+import type { PartWarranty } from '../../core/service/part-warranty.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { readRecalled } from '../ledger/read-recalled.ts';
 import { readSalesOf, type SaleRecord } from '../shipping/sales.ts';
 import { readDeliveries } from './deliver.ts';
 import { readJobRow } from './job-row.ts';
-import { listJobsOf, type JobSummary } from './list-jobs.ts';
+import { listJobsOf } from './list-jobs.ts';
 import { sayTracking } from './tracking.ts';
 import { readWarranties, type Warranties } from './warranties.ts';
-
-/** A turn of a job, what was found, or what was done. */
-export interface JobStep {
-  id: number;
-  at: string;
-  by: string;
-  kind: 'state' | 'finding' | 'act';
-  state: JobState | null;
-  note: string;
-  minutes: number | null;
-}
-
-/** Something booked in the course of a job. */
-export interface JobEvent {
-  id: number;
-  kind: string;
-  at: string;
-  who: string;
-  takenBack: boolean;
-}
 
 /** A job as its own screen shows it. */
 export interface JobRecord {
@@ -74,15 +56,7 @@ export interface WholeJob extends UnitHistory {
   steps: JobStep[];
   events: JobEvent[];
   photos: { id: number; at: string; by: string }[];
-  messages: {
-    at: string;
-    address: string;
-    subject: string;
-    body: string;
-    /** By a mail server, where one is set; else it waits in the outbox. */
-    sent: boolean;
-    refused: string | null;
-  }[];
+  messages: JobMessage[];
 }
 
 /** @throws Problem 404 */
@@ -154,7 +128,7 @@ const readEvents = (db: Db, job: number): Promise<JobEvent[]> => db<JobEvent[]>`
   ORDER BY e.id
 `;
 
-async function readMessages(db: Db, job: number): Promise<WholeJob['messages']> {
+async function readMessages(db: Db, job: number): Promise<JobMessage[]> {
   const [rows, deliveries] = await Promise.all([
     db<{ id: number; at: string; address: string; subject: string; body: string }[]>`
       SELECT id, to_json(at) #>> '{}' AS at, address, subject, body
@@ -180,13 +154,6 @@ export async function readUnit(db: Db, mark: number | null, today: string): Prom
     listJobsOf(db, mark)
   ]);
   return { sales, warranties: warranties.get(mark) ?? null, recalled: recalled.has(mark), jobs };
-}
-
-/** A part that is in a unit, or came out of it, with its maker’s warranty and its claim. */
-export interface PartWarranty {
-  mark: number;
-  supplier: (Warranty & { name: string; partner: string; document: string }) | null;
-  claim: { number: string; outcome: string | null } | null;
 }
 
 /** Warranties and claims of parts, by their marks. */

@@ -1,11 +1,13 @@
 import type { z } from 'zod';
-import { numberKey, shown } from '../../core/numbers/number.ts';
+import { shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { within, type Sql, type Tx } from '../kernel/db/client.ts';
 import { requireRight } from '../kernel/rights.ts';
+import { answeredBefore } from '../ledger/answered-before.ts';
 import { book } from '../ledger/book.ts';
+import { findMarkId } from '../ledger/find-mark.ts';
 import { mustBeHere } from './fit-job.ts';
-import { addStep, answeredBefore, lockJob, refused, type JobRow } from './job-row.ts';
+import { addStep, lockJob, refused, type JobRow } from './job-row.ts';
 import { goesBack, isReleased } from './kinds.ts';
 import { tellTurn } from './messages.ts';
 import type { ServiceReturn } from './schemas.ts';
@@ -70,21 +72,14 @@ async function release(tx: Tx, actor: Actor, key: string, job: JobRow): Promise<
 }
 
 async function keepExchange(tx: Tx, job: JobRow, { product, serial }: Leaving): Promise<void> {
-  const [mark] = await tx<{ id: number }[]>`
-    SELECT m.id
-    FROM mark m
-      JOIN product p ON p.id = m.product_id
-    WHERE upper(p.code) = ${numberKey(product)}
-      AND m.kind = 'serial'
-      AND m.number_key = ${numberKey(serial)}
-  `;
-  if (!mark || mark.id === job.mark) {
+  const mark = await findMarkId(tx, product, undefined, serial);
+  if (mark === null || mark === job.mark) {
     const message = mark
       ? 'That is the unit of the job itself. Send it back, or name another.'
       : `There is no serial ${shown(serial)} of ${shown(product)}. Check the number.`;
     throw refused('exchange', message, { code: 'mark.unknown', number: shown(serial) });
   }
-  await tx`UPDATE service_job SET exchange_mark = ${mark.id} WHERE id = ${job.id}`;
+  await tx`UPDATE service_job SET exchange_mark = ${mark} WHERE id = ${job.id}`;
 }
 
 async function end(

@@ -1,15 +1,16 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { monthsLater } from '../../core/calendar/day.ts';
 import { putPartner } from '../catalogue/partners-places.ts';
-import { Problem } from '../kernel/problem.ts';
 import type { BookedAnswer } from '../ledger/book.ts';
 import { reconcile } from '../ledger/reconcile.ts';
 import { goodsReturn, ship } from '../shipping/kinds.ts';
 import { quality } from '../quality/kinds.ts';
 import { today } from '../kernel/clock.ts';
+import { refusalsOf } from '../testing/caught.ts';
 import { makeWorld, newKey, type World } from '../testing/world.ts';
 import { readAsBuilt } from '../trace/as-built.ts';
-import { findTraceRoot, traceMark } from '../trace/trace.ts';
+import { findMarkId } from '../ledger/find-mark.ts';
+import { traceMark } from '../trace/trace.ts';
 import { noteOnJob, turnJob } from './change-job.ts';
 import { readFigures } from './figures.ts';
 import { fitInJob } from './fit-job.ts';
@@ -79,16 +80,6 @@ const swapped = (number: string, key = newKey()) =>
 const back = async (number: string, more: object = {}, key = newKey()) =>
   JSON.parse((await sendBack(world.sql, world.actor, key, number, more)).answer) as BookedAnswer;
 const job = (number: string) => readJob(world.sql, number, today());
-const faults = async (work: Promise<unknown>): Promise<string[]> => {
-  try {
-    await work;
-  } catch (error) {
-    if (error instanceof Problem)
-      return error.errors.map((one) => `${error.status} ${one.code} ${one.path}`);
-    throw error;
-  }
-  throw new Error('It was not refused.');
-};
 
 describe('a service job', () => {
   it('takes a unit in, swaps its head, and sends it back under its warranty', async () => {
@@ -122,7 +113,7 @@ describe('a service job', () => {
     expect(after.warranties!.ours).toEqual(before.warranties!.ours);
     const parts = (await readAsBuilt(world.sql, after.job.mark!, { as: 'is' }))!.lines.slice(1);
     expect(parts.map((line) => line.mark?.number)).toEqual([`${head}x`]);
-    const root = (await findTraceRoot(world.sql, 'MADE', undefined, unit))!;
+    const root = (await findMarkId(world.sql, 'MADE', undefined, unit))!;
     const trace = (await traceMark(world.sql, root, 'downstream'))!;
     expect(trace.ends.customers).toMatchObject([{ partner: 'OTHER', quantity: '1' }]);
     expect(trace.balance).toMatchObject({ in: '1', shipped: '1', open: '0' });
@@ -131,14 +122,14 @@ describe('a service job', () => {
   it('awaits a unit that is still at the customer’s, and takes nothing out of it there', async () => {
     const opened = await start({ place: undefined });
     expect(opened.state).toBe('waiting for unit');
-    expect(await faults(swapped(opened.number))).toEqual(['422 job.turn number']);
-    expect(await faults(back(opened.number))).toEqual(['422 job.turn number']);
+    expect(await refusalsOf(swapped(opened.number))).toEqual(['422 job.turn number']);
+    expect(await refusalsOf(back(opened.number))).toEqual(['422 job.turn number']);
     const turn = turnJob(world.sql, world.actor, opened.number, { state: 'in work', note: '' });
-    expect(await faults(turn)).toEqual(['422 job.turn state']);
+    expect(await refusalsOf(turn)).toEqual(['422 job.turn state']);
     const key = newKey();
     const arrive = (place: string) =>
       arriveForService(world.sql, world.actor, key, opened.number, { place });
-    expect(await faults(arrive('NOWHERE'))).toEqual(['422 place.unknown place']);
+    expect(await refusalsOf(arrive('NOWHERE'))).toEqual(['422 place.unknown place']);
     await arrive('RACK');
     await arrive('RACK');
     expect((await job(opened.number)).job).toMatchObject({ state: 'to look at', place: 'RACK' });
@@ -148,7 +139,7 @@ describe('a service job', () => {
     const serial = `FOREIGN-${n}`;
     const opened = await start({ unit: { product: 'MADE', serial } });
     expect(opened.warranty).toEqual({ ours: 'none' });
-    const root = (await findTraceRoot(world.sql, 'MADE', undefined, serial))!;
+    const root = (await findMarkId(world.sql, 'MADE', undefined, serial))!;
     const origins = async () => (await traceMark(world.sql, root, 'upstream'))!.ends.origins;
     expect(await origins()).toMatchObject([{ kind: 'intake', quantity: '1' }]);
     expect((await job(opened.number)).job.markState).toBe('held');
@@ -173,7 +164,7 @@ describe('a service job', () => {
     ] as never);
     const { number } = await start();
     const none = { exchange: { product: 'MADE', serial: 'NONE' } };
-    expect(await faults(back(number, none))).toEqual(['422 mark.unknown exchange']);
+    expect(await refusalsOf(back(number, none))).toEqual(['422 mark.unknown exchange']);
     await back(number, { exchange: { product: 'MADE', serial: other } });
     const after = await job(number);
     expect(after.job).toMatchObject({ markState: 'held', exchange: { serial: other } });
@@ -191,7 +182,7 @@ describe('a service job', () => {
       world.book(quality, { document: 'H', kind, reason: 'looked at', marks } as never);
     await decide('release');
     await decide('hold');
-    expect(await faults(back(number))).toEqual(['422 mark.held lines[0].marks[0]']);
+    expect(await refusalsOf(back(number))).toEqual(['422 mark.held lines[0].marks[0]']);
     expect((await job(number)).job.state).toBe('to look at');
   });
 });
@@ -214,18 +205,18 @@ describe('a job refuses', () => {
   it('a second one of the same unit, also at the same moment', async () => {
     const both = await Promise.allSettled([start(), start()]);
     expect(both.map((one) => one.status).sort()).toEqual(['fulfilled', 'rejected']);
-    expect(await faults(start())).toEqual(['409 job.open unit']);
+    expect(await refusalsOf(start())).toEqual(['409 job.open unit']);
   });
 
   it('everything that is wrong at once', async () => {
     const wrong = { unit: { product: 'NONE', serial: ' ' }, customer: 'NOBODY', faultCode: 'X' };
-    expect(await faults(start(wrong))).toEqual([
+    expect(await refusalsOf(start(wrong))).toEqual([
       '422 product.unknown unit.product',
       '422 partner.unknown customer',
       '422 number.malformed unit.serial',
       '422 fault.unknown faultCode'
     ]);
-    expect(await faults(start({ place: 'NOWHERE' }))).toEqual(['422 place.unknown place']);
+    expect(await refusalsOf(start({ place: 'NOWHERE' }))).toEqual(['422 place.unknown place']);
     const open = await listOpenJobs(world.sql);
     expect(open.rows.some((row) => row.serial === unit)).toBe(false);
   });
@@ -239,14 +230,14 @@ describe('a job refuses', () => {
         { product: 'MADE', serial: 'J1-OTHER', fit: [{ product: 'SIL', serial: `${head}x` }] }
       ]
     });
-    expect(await faults(foreign)).toEqual(['422 mark.wrong-product units[0]']);
+    expect(await refusalsOf(foreign)).toEqual(['422 mark.wrong-product units[0]']);
     const turn = (state: 'ended' | 'sent back') =>
       turnJob(world.sql, world.actor, number, { state, note: '' });
-    expect(await faults(turn('ended'))).toEqual(['422 job.turn state']);
-    expect(await faults(turn('sent back'))).toEqual(['422 job.turn state']);
+    expect(await refusalsOf(turn('ended'))).toEqual(['422 job.turn state']);
+    expect(await refusalsOf(turn('sent back'))).toEqual(['422 job.turn state']);
     const builder = { ...world.actor, roles: ['builder' as const] };
     const opened = openJob(world.sql, builder, newKey(), asked());
-    expect((await faults(opened))[0]).toMatch(/^403/);
+    expect((await refusalsOf(opened))[0]).toMatch(/^403/);
   });
 
   it('to be opened, worked on or ended twice by one sending', async () => {

@@ -2,8 +2,9 @@ import { numberKey, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { within, type Sql, type Tx } from '../kernel/db/client.ts';
 import { requireRight } from '../kernel/rights.ts';
+import { answeredBefore } from '../ledger/answered-before.ts';
 import { book } from '../ledger/book.ts';
-import { addStep, answeredBefore, lockJob, refused, type JobRow } from './job-row.ts';
+import { addStep, lockJob, refused, type JobRow } from './job-row.ts';
 import { comesBack, comesIn } from './kinds.ts';
 import { tellTurn } from './messages.ts';
 

@@ -10,7 +10,8 @@ import {
   type World
 } from '../testing/world.ts';
 import { randomBookings } from '../testing/random-bookings.ts';
-import { findTraceRoot, traceMark } from './trace.ts';
+import { findMarkId } from '../ledger/find-mark.ts';
+import { traceMark } from './trace.ts';
 import { spellOut, type TraceAnswer } from '../../core/trace/trace-answer.ts';
 import { reach } from './read-graph.ts';
 
@@ -25,7 +26,7 @@ async function trace(
   mark: { lot?: string; serial?: string },
   direction: 'upstream' | 'downstream'
 ): Promise<TraceAnswer> {
-  const root = await findTraceRoot(world.sql, product, mark.lot, mark.serial);
+  const root = await findMarkId(world.sql, product, mark.lot, mark.serial);
   return spellOut((await traceMark(world.sql, root!, direction))!);
 }
 const names = (answer: TraceAnswer) =>
@@ -118,8 +119,8 @@ describe('a trace through all levels', () => {
   });
 
   it('there is no trace of what is not there', async () => {
-    expect(await findTraceRoot(world.sql, 'KG', 'NOPE', undefined)).toBeNull();
-    expect(await findTraceRoot(world.sql, 'SIL', 'OTHER', 'C1')).toBeNull();
+    expect(await findMarkId(world.sql, 'KG', 'NOPE', undefined)).toBeNull();
+    expect(await findMarkId(world.sql, 'SIL', 'OTHER', 'C1')).toBeNull();
     expect(await traceMark(world.sql, 987_654, 'upstream')).toBeNull();
   });
 });

@@ -5,7 +5,7 @@ import {
   type TraceFigures
 } from '../../core/trace/trace-answer.ts';
 import { type Direction } from '../../core/trace/graph.ts';
-import type { Db, Sql } from '../kernel/db/client.ts';
+import type { Sql } from '../kernel/db/client.ts';
 import { engineOf } from './engine/engines.ts';
 import { NoIndex } from './engine/engine.ts';
 import { drawByIndex, figuresByIndex, jsonByIndex, marksByIndex } from './trace-by-index.ts';
@@ -170,34 +170,4 @@ async function figuresOf(sql: Sql, trace: TraceDrawing | null): Promise<TraceFig
       : null,
     contents
   };
-}
-
-/**
- * What a trace can be asked from: a product's lot, serial, or its unmarked stock where neither is
- * named.
- */
-export async function findTraceRoot(
-  db: Db,
-  product: string,
-  lot: string | undefined,
-  serial: string | undefined
-): Promise<number | null> {
-  const [row] = await db<{ id: number }[]>`
-    SELECT m.id
-    FROM mark m
-      JOIN product p ON p.id = m.product_id
-      LEFT JOIN mark l ON l.id = m.lot_id
-    WHERE upper(p.code) = upper(${product}) AND ${
-      serial !== undefined
-        ? db`
-          m.kind = 'serial'
-            AND m.number_key = upper(${serial})
-            AND (${lot ?? null}::text IS NULL OR l.number_key = upper(${lot ?? ''}))
-        `
-        : lot !== undefined
-          ? db`m.kind = 'lot' AND m.number_key = upper(${lot})`
-          : db`m.kind = 'bulk'`
-    }
-  `;
-  return row?.id ?? null;
 }

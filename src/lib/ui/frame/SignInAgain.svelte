@@ -1,7 +1,9 @@
 <!-- Shown over a sheet whose session has run out: signs in again, and what was typed stays where it is. -->
 <script lang="ts">
   import { Modal, PasswordInput, TextInput } from 'carbon-components-svelte';
+  import { tick } from 'svelte';
   import { onSignedOut, send } from './api.ts';
+  import { pauseInTyping } from './typing-pause.ts';
 
   let { login }: { login: string } = $props();
   let open = $state(false);
@@ -9,26 +11,36 @@
   let password = $state('');
   let refused = $state('');
   let waiting: ((signedIn: boolean) => void)[] = [];
+  /** Where the typing was when the dialog came up; there it goes on. */
+  let before: Element | null = null;
 
   onSignedOut(() => {
-    if (!open) {
-      name = login;
-      password = '';
-      refused = '';
-      open = true;
-    }
-    return new Promise((answer) => waiting.push(answer));
+    const isFirst = waiting.length === 0;
+    const answered = new Promise<boolean>((answer) => waiting.push(answer));
+    if (isFirst) void comeUp();
+    return answered;
   });
 
-  function end(signedIn: boolean): void {
+  async function comeUp(): Promise<void> {
+    await pauseInTyping(document);
+    before = document.activeElement;
+    name = login;
+    password = '';
+    refused = '';
+    open = true;
+  }
+
+  async function end(signedIn: boolean): Promise<void> {
     open = false;
     for (const answer of waiting) answer(signedIn);
     waiting = [];
+    await tick();
+    if (before instanceof HTMLElement) before.focus();
   }
 
   async function submit(): Promise<void> {
     const reply = await send('POST', '/api/v1/sign-in', { login: name, password });
-    if (reply.ok) end(true);
+    if (reply.ok) await end(true);
     else refused = `${reply.refusal.title}. ${reply.refusal.errors[0]?.message ?? ''}`;
   }
 </script>

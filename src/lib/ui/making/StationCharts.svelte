@@ -1,7 +1,16 @@
 <!-- First-pass yield and time of each station, as two bar charts and a table that says the same. -->
 <script lang="ts">
-  import { onMount } from 'svelte';
-  import { BarController, BarElement, CategoryScale, Chart, LinearScale, Tooltip } from 'chart.js';
+  import {
+    BarController,
+    BarElement,
+    CategoryScale,
+    Chart,
+    LinearScale,
+    Tooltip,
+    type ChartData,
+    type ChartOptions
+  } from 'chart.js';
+  import ChartCanvas from '../parts/ChartCanvas.svelte';
 
   interface Station {
     code: string;
@@ -9,8 +18,6 @@
     figures: { finished: number; firstPass: number; minutes: number | null };
   }
   let { stations }: { stations: readonly Station[] } = $props();
-  let yields: HTMLCanvasElement, times: HTMLCanvasElement;
-  let charts: Chart[] = [];
   const share = (station: Station): number | null =>
     station.figures.finished === 0
       ? null
@@ -19,70 +26,42 @@
   Chart.defaults.font.family = "'IBM Plex Sans', sans-serif";
   Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
 
-  function draw(
-    canvas: HTMLCanvasElement,
-    data: (number | null)[],
-    colour: string,
-    most: number | undefined,
-    unit: string
-  ): Chart {
-    return new Chart(canvas, {
-      type: 'bar',
-      data: {
-        labels: stations.map((station) => station.name),
-        datasets: [{ data, backgroundColor: colour, maxBarThickness: 46 }]
-      },
-      options: {
-        animation: false,
-        responsive: true,
-        maintainAspectRatio: false,
-        plugins: {
-          legend: { display: false },
-          tooltip: { callbacks: { label: (item) => `${item.formattedValue} ${unit}` } }
-        },
-        scales: {
-          x: { grid: { display: false }, ticks: { color: '#55626A' } },
-          y: {
-            beginAtZero: true,
-            max: most,
-            ticks: { color: '#55626A', callback: (value) => `${value} ${unit}` },
-            grid: { color: '#ddd5c7' }
-          }
-        }
+  const bars = (values: (number | null)[], backgroundColor: string): ChartData<'bar'> => ({
+    labels: stations.map((station) => station.name),
+    datasets: [{ data: values, backgroundColor, maxBarThickness: 46 }]
+  });
+  const optionsOf = (unit: string, most: number | undefined): ChartOptions<'bar'> => ({
+    plugins: {
+      legend: { display: false },
+      tooltip: { callbacks: { label: (item) => `${item.formattedValue} ${unit}` } }
+    },
+    scales: {
+      x: { grid: { display: false }, ticks: { color: '#55626A' } },
+      y: {
+        beginAtZero: true,
+        max: most,
+        ticks: { color: '#55626A', callback: (value) => `${value} ${unit}` },
+        grid: { color: '#ddd5c7' }
       }
-    });
-  }
-  onMount(() => {
-    charts = [
-      draw(yields, stations.map(share), '#1F6B57', 100, '%'),
-      draw(
-        times,
-        stations.map((station) => station.figures.minutes),
-        '#85520A',
-        undefined,
-        'min'
-      )
-    ];
-    return () => charts.forEach((chart) => chart.destroy());
+    }
   });
-  $effect(() => {
-    const next = [stations.map(share), stations.map((station) => station.figures.minutes)];
-    charts.forEach((chart, index) => {
-      chart.data.labels = stations.map((station) => station.name);
-      chart.data.datasets[0]!.data = next[index]!;
-      chart.update();
-    });
-  });
+  const yields = $derived(bars(stations.map(share), '#1F6B57'));
+  const times = $derived(
+    bars(
+      stations.map((station) => station.figures.minutes),
+      '#85520A'
+    )
+  );
 </script>
 
 <div class="charts">
   <figure>
     <figcaption>First-pass yield, last 90 days</figcaption>
-    <div class="canvas"><canvas bind:this={yields} aria-hidden="true"></canvas></div>
+    <ChartCanvas type="bar" data={yields} options={optionsOf('%', 100)} height={190} />
   </figure>
   <figure>
     <figcaption>Time from start to finish, middle of all units</figcaption>
-    <div class="canvas"><canvas bind:this={times} aria-hidden="true"></canvas></div>
+    <ChartCanvas type="bar" data={times} options={optionsOf('min', undefined)} height={190} />
   </figure>
   <table class="plain">
     <thead
@@ -118,10 +97,6 @@
     font-size: 14px;
     font-weight: 600;
     margin-bottom: 6px;
-  }
-  .canvas {
-    height: 190px;
-    position: relative;
   }
   @media (max-width: 900px) {
     .charts {

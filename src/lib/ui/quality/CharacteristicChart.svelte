@@ -1,6 +1,5 @@
 <!-- A characteristic over lots, with its limits; the table beside says the same. -->
 <script lang="ts">
-  import { onMount } from 'svelte';
   import {
     CategoryScale,
     Chart,
@@ -8,8 +7,10 @@
     LineController,
     LineElement,
     PointElement,
-    Tooltip
+    Tooltip,
+    type ChartOptions
   } from 'chart.js';
+  import ChartCanvas from '../parts/ChartCanvas.svelte';
 
   interface Point {
     label: string;
@@ -23,8 +24,6 @@
     most
   }: { points: readonly Point[]; unit: string; least: number | null; most: number | null } =
     $props();
-  let canvas: HTMLCanvasElement;
-  let chart: Chart | undefined;
   Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
   Chart.defaults.font.family = "'IBM Plex Sans', sans-serif";
   const bound = (value: number) => ({
@@ -34,7 +33,7 @@
     borderWidth: 1.5,
     pointRadius: 0
   });
-  const datasets = () => [
+  const datasets = $derived([
     {
       data: points.map((point) => point.value),
       borderColor: '#85520A',
@@ -45,44 +44,19 @@
     },
     ...(least === null ? [] : [bound(least)]),
     ...(most === null ? [] : [bound(most)])
-  ];
-  onMount(() => {
-    chart = new Chart(canvas, {
-      type: 'line',
-      data: { labels: points.map((point) => point.label), datasets: datasets() },
-      options: {
-        animation: false,
-        responsive: true,
-        maintainAspectRatio: false,
-        plugins: { legend: { display: false } },
-        scales: {
-          x: { grid: { display: false }, ticks: { color: '#55626A' } },
-          y: {
-            grace: '8%',
-            ticks: { color: '#55626A', callback: (value) => `${value} ${unit}` },
-            grid: { color: '#ddd5c7' }
-          }
-        }
+  ]);
+  const content = $derived({ labels: points.map((point) => point.label), datasets });
+  const options: ChartOptions<'line'> = $derived({
+    plugins: { legend: { display: false } },
+    scales: {
+      x: { grid: { display: false }, ticks: { color: '#55626A' } },
+      y: {
+        grace: '8%',
+        ticks: { color: '#55626A', callback: (value) => `${value} ${unit}` },
+        grid: { color: '#ddd5c7' }
       }
-    });
-    return () => chart?.destroy();
-  });
-  $effect(() => {
-    const next = datasets();
-    if (!chart) return;
-    chart.data = { labels: points.map((point) => point.label), datasets: next };
-    chart.update();
+    }
   });
 </script>
 
-<div class="canvas"><canvas bind:this={canvas} aria-hidden="true"></canvas></div>
-
-<style>
-  /* The canvas keeps its old width until it is drawn anew: it must not push the page wide meanwhile. */
-  .canvas {
-    height: 220px;
-    position: relative;
-    min-width: 0;
-    overflow: hidden;
-  }
-</style>
+<ChartCanvas type="line" data={content} {options} height={220} />

@@ -1,7 +1,15 @@
 <!-- What became of what each customer had, as bars to 100 %: the mean over their lots and serials. -->
 <script lang="ts">
-  import { onMount } from 'svelte';
-  import { BarController, BarElement, CategoryScale, Chart, LinearScale, Tooltip } from 'chart.js';
+  import {
+    BarController,
+    BarElement,
+    CategoryScale,
+    Chart,
+    LinearScale,
+    Tooltip,
+    type ChartOptions
+  } from 'chart.js';
+  import ChartCanvas from '../parts/ChartCanvas.svelte';
 
   interface Props {
     /** Shares 0…1 that make one. */
@@ -15,8 +23,6 @@
     }[];
   }
   let { customers }: Props = $props();
-  let canvas: HTMLCanvasElement;
-  let chart: Chart | undefined;
   Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
   const SERIES = [
     ['returned', '#1F6B57', 'returned'],
@@ -27,7 +33,7 @@
   ] as const;
   const share = (one: Props['customers'][number], key: (typeof SERIES)[number][0]) =>
     one[key] * 100;
-  const content = () => ({
+  const content = $derived({
     labels: customers.map((one) => one.name),
     datasets: SERIES.map(([key, backgroundColor, label]) => ({
       label,
@@ -36,69 +42,46 @@
       barThickness: 14
     }))
   });
-  onMount(() => {
-    chart = new Chart(canvas, {
-      type: 'bar',
-      data: content(),
-      options: {
-        indexAxis: 'y',
-        animation: false,
-        responsive: true,
-        maintainAspectRatio: false,
-        plugins: {
-          tooltip: {
-            callbacks: {
-              label: (item) => `${item.dataset.label} ${Math.round(Number(item.raw) * 10) / 10} %`
-            }
-          }
-        },
-        scales: {
-          x: {
-            stacked: true,
-            min: 0,
-            max: 100,
-            ticks: { color: '#55626A', callback: (value) => `${value} %` },
-            grid: { color: '#ddd5c7' }
-          },
-          y: {
-            stacked: true,
-            ticks: {
-              color: '#1D2930',
-              callback(value) {
-                const name = this.getLabelForValue(Number(value));
-                return name.length > 15 ? `${name.slice(0, 14)}…` : name;
-              }
-            },
-            grid: { display: false }
-          }
+  const options: ChartOptions<'bar'> = {
+    indexAxis: 'y',
+
+    plugins: {
+      tooltip: {
+        callbacks: {
+          label: (item) => `${item.dataset.label} ${Math.round(Number(item.raw) * 10) / 10} %`
         }
       }
-    });
-    return () => chart?.destroy();
-  });
-  $effect(() => {
-    const next = content();
-    if (chart) {
-      chart.data = next;
-      chart.update();
+    },
+    scales: {
+      x: {
+        stacked: true,
+        min: 0,
+        max: 100,
+        ticks: { color: '#55626A', callback: (value) => `${value} %` },
+        grid: { color: '#ddd5c7' }
+      },
+      y: {
+        stacked: true,
+        ticks: {
+          color: '#1D2930',
+          callback(value) {
+            const name = this.getLabelForValue(Number(value));
+            return name.length > 15 ? `${name.slice(0, 14)}…` : name;
+          }
+        },
+        grid: { display: false }
+      }
     }
-  });
+  };
 </script>
 
-<div class="canvas" style:height="{60 + customers.length * 26}px">
-  <canvas bind:this={canvas} aria-hidden="true"></canvas>
-</div>
+<ChartCanvas type="bar" data={content} {options} height={60 + customers.length * 26} />
 <p class="key small">
   {#each SERIES as [key, colour, label] (key)}<span><i style:background={colour}></i>{label}</span
     >{/each}
 </p>
 
 <style>
-  .canvas {
-    position: relative;
-    min-width: 0;
-    overflow: hidden;
-  }
   .key {
     display: flex;
     flex-wrap: wrap;

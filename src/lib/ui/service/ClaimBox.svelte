@@ -1,33 +1,12 @@
 <!-- A claim: its parts with where they came from, and what the supplier answered of each. -->
 <script lang="ts">
+  import type { ClaimPart, ClaimRecord } from '../../core/service/claim.ts';
   import { untrack } from 'svelte';
   import { sayDay, sayDistance } from '../../core/calendar/say-day.ts';
   import { count, dayOfInstant } from '../parts/say.ts';
 
-  interface Part {
-    mark: number;
-    product: string;
-    serial: string;
-    job: string | null;
-    document: string | null;
-    received: string | null;
-    warrantyUntil: string | null;
-    goodwill: boolean;
-    reason: string;
-    outcome: string | null;
-    note: string;
-    replacedBy: string | null;
-  }
   interface Props {
-    claim: {
-      number: string;
-      name: string;
-      reference: string;
-      state: 'collected' | 'sent' | 'answered';
-      openedAt: string;
-      sentAt: string | null;
-      parts: readonly Part[];
-    };
+    claim: ClaimRecord;
     today: string;
     mayServe: boolean;
     onchange: (body: object) => Promise<void>;
@@ -37,11 +16,11 @@
   let replacedBy = $state<Record<string, string>>({});
   const since = $derived(dayOfInstant(claim.sentAt ?? claim.openedAt));
 
-  function sayTerms({ goodwill, warrantyUntil }: Part): string {
+  function sayTerms({ goodwill, warrantyUntil }: ClaimPart): string {
     if (goodwill) return 'claimed as goodwill';
     return warrantyUntil ? `warranty until ${sayDay(warrantyUntil)}` : '';
   }
-  const answer = (claimed: Part, outcome: string): Promise<void> =>
+  const answer = (claimed: ClaimPart, outcome: string): Promise<void> =>
     onchange({
       ...(reference.trim() ? { reference: reference.trim() } : {}),
       parts: [

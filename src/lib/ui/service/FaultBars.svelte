@@ -1,8 +1,10 @@
 <!-- How many jobs share something, as bars; each leads to what its units share upstream. -->
 <script lang="ts">
+  import type { FaultGroup } from '../../core/service/fault-group.ts';
+
   interface Props {
     title: string;
-    groups: readonly { says: string; jobs: number; serials: readonly string[] }[];
+    groups: readonly FaultGroup[];
   }
   let { title, groups }: Props = $props();
   const most = $derived(Math.max(1, ...groups.map((group) => group.jobs)));

@@ -1,17 +1,9 @@
 <!-- A job on the board: whose, what is wrong, and until when it was promised. -->
 <script lang="ts">
+  import type { JobSummary } from '../../core/service/job-summary.ts';
   import { sayDistance } from '../../core/calendar/say-day.ts';
 
-  interface Job {
-    number: string;
-    product: string;
-    serial: string;
-    customerName: string;
-    fault: string;
-    promised: string | null;
-    underWarranty: boolean | null;
-  }
-  let { job, today }: { job: Job; today: string } = $props();
+  let { job, today }: { job: JobSummary; today: string } = $props();
   const late = $derived(job.promised !== null && job.promised < today);
 </script>
 

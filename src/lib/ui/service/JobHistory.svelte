@@ -1,26 +1,13 @@
 <!-- All that happened to a job, the latest first: turns, what was found and done, bookings, messages. -->
 <script lang="ts">
+  import type { JobEvent, JobMessage, JobStep } from '../../core/service/job-history.ts';
   import { sayDay } from '../../core/calendar/say-day.ts';
   import { dayOfInstant, sayTime } from '../parts/say.ts';
 
   interface Props {
-    steps: readonly {
-      id: number;
-      at: string;
-      by: string;
-      kind: string;
-      state: string | null;
-      note: string;
-      minutes: number | null;
-    }[];
-    events: readonly { id: number; kind: string; at: string; who: string; takenBack: boolean }[];
-    messages: readonly {
-      at: string;
-      address: string;
-      subject: string;
-      sent: boolean;
-      refused: string | null;
-    }[];
+    steps: readonly JobStep[];
+    events: readonly JobEvent[];
+    messages: readonly JobMessage[];
   }
   let { steps, events, messages }: Props = $props();
   interface Line {

@@ -1,14 +1,11 @@
 <!-- The serials in a unit and those that came out, each with its maker’s warranty and its claim. -->
 <script lang="ts">
-  import type { Warranty } from '../../core/service/warranty.ts';
+  import type { PartWarranty } from '../../core/service/part-warranty.ts';
   import { sayWarranty } from './say-warranty.ts';
 
-  interface Part {
-    mark: number;
+  interface Part extends PartWarranty {
     product: string;
     serial: string;
-    supplier: (Warranty & { name: string; partner: string; document: string }) | null;
-    claim: { number: string; outcome: string | null } | null;
   }
   interface Props {
     inside: readonly Part[];

@@ -1,19 +1,11 @@
 <!-- Jobs as a list. -->
 <script lang="ts">
+  import type { JobSummary } from '../../core/service/job-summary.ts';
   import { sayDay, sayDistance } from '../../core/calendar/say-day.ts';
   import { dayOfInstant } from '../parts/say.ts';
 
-  interface Job {
-    number: string;
-    state: string;
-    product: string;
-    serial: string;
-    customerName: string;
-    fault: string;
-    promised: string | null;
-    openedAt: string;
-  }
-  let { jobs, today, none }: { jobs: readonly Job[]; today: string; none: string } = $props();
+  let { jobs, today, none }: { jobs: readonly JobSummary[]; today: string; none: string } =
+    $props();
 </script>
 
 {#if jobs.length === 0}<p class="soft">{none}</p>{:else}

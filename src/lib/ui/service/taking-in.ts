@@ -1,3 +1,5 @@
+import type { JobSummary } from '../../core/service/job-summary.ts';
+import { isOver } from '../../core/service/job-state.ts';
 import type { Warranty } from '../../core/service/warranty.ts';
 
 /** What is known of a unit that was scanned, as the interface answers it. */
@@ -16,7 +18,7 @@ export interface FoundUnit {
   }[];
   warranties: { ours: Warranty } | null;
   recalled: boolean;
-  jobs: { number: string; state: string; fault: string }[];
+  jobs: JobSummary[];
 }
 
 /** What is typed of a unit that comes in; what belongs to its customer stays for the next one. */
@@ -76,5 +78,5 @@ export function missing(typed: Intake): string {
 }
 
 /** The open job of a unit; undefined where it has none. */
-export const openJobOf = (unit: FoundUnit): FoundUnit['jobs'][number] | undefined =>
-  unit.jobs.find((job) => job.state !== 'sent back' && job.state !== 'ended');
+export const openJobOf = (unit: FoundUnit): JobSummary | undefined =>
+  unit.jobs.find((job) => !isOver(job.state));

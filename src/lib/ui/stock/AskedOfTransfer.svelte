@@ -1,25 +1,17 @@
 <!-- What was ordered of a transfer, product by product: how much, and how far it is. -->
 <script lang="ts">
   import { quantity } from '$lib/core/quantity/quantity.ts';
+  import type { TransferLine } from '$lib/core/stock/transfer-line.ts';
   import { sayQuantity } from '../parts/say.ts';
 
-  interface Line {
-    product: string;
-    name: string;
-    unit: string;
-    quantity: string;
-    gone: string;
-    arrived: string;
-    left: string;
-  }
   interface Props {
-    lines: readonly Line[];
+    lines: readonly TransferLine[];
     /** How much of each product stands on the sheet that is being filled; none where there is none. */
     onSheet?: ReadonlyMap<string, string>;
   }
   let { lines, onSheet }: Props = $props();
-  const sheet = (line: Line): string => onSheet?.get(line.product) ?? '0';
-  const reached = (line: Line): boolean => quantity(sheet(line)).gte(line.left);
+  const sheet = (line: TransferLine): string => onSheet?.get(line.product) ?? '0';
+  const reached = (line: TransferLine): boolean => quantity(sheet(line)).gte(line.left);
 </script>
 
 <table class="plain">

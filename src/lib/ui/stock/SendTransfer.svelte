@@ -1,8 +1,9 @@
 <!-- The sheet of what leaves a site: on an order, or of one’s own accord. -->
 <script lang="ts">
   import { inTurn } from '../frame/in-turn.ts';
-  import { onMount, untrack, type ComponentProps } from 'svelte';
+  import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
+  import type { TransferLine } from '$lib/core/stock/transfer-line.ts';
   import type { Lying } from '$lib/core/stock/lying.ts';
   import { messagesOf, send } from '../frame/api.ts';
   import { askBeforeLeaving } from '../frame/ask-before-leaving.ts';
@@ -13,7 +14,7 @@
   import { linesOfScan, readScans } from './scans.ts';
   import ScanNumbers from './ScanNumbers.svelte';
   import TransferRows from './TransferRows.svelte';
-  import { leaving, saidOfParts, sayShort, takeProposed, tickedByProduct } from './transferring.ts';
+  import { leaving, toldOf, sayShort, takeProposed, tickedByProduct } from './transferring.ts';
 
   interface Ordered {
     document: string;
@@ -21,7 +22,7 @@
     fromName: string;
     to: string;
     toName: string;
-    lines: ComponentProps<typeof AskedOfTransfer>['lines'];
+    lines: readonly TransferLine[];
   }
   interface Props {
     /** What was ordered ahead; null where something is sent of one’s own accord. */
@@ -100,9 +101,7 @@
     const reply = await send('POST', '/api/v1/transfers', body, { 'idempotency-key': key });
     busy = false;
     if (!reply.ok) {
-      const told = saidOfParts({ of }, reply.refusal.errors);
-      said = told.said;
-      refused = told.said.size > 0 ? told.rest : messagesOf(reply.refusal);
+      ({ said, refused } = toldOf({ of }, reply.refusal));
       return;
     }
     sent = true;
@@ -134,7 +133,7 @@
     {#if units.length > 0}<p class="soft small">
         What is in a carton counts when it has left.
       </p>{/if}
-  {:else}<div class="fields">
+  {:else}<div class="field-row">
       <label class="stack"
         >from<select class="field" bind:value={from}
           >{#each sites as site (site.code)}<option value={site.code}>{site.name}</option
@@ -186,12 +185,3 @@
       >{busy ? 'Booking …' : `Send ${many}`}</button
     >{/if}
 {/if}
-
-<style>
-  .fields {
-    display: flex;
-    gap: 12px;
-    align-items: end;
-    flex-wrap: wrap;
-  }
-</style>

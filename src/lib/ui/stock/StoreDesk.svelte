@@ -12,7 +12,7 @@
 </script>
 
 <StockNav />
-<div class="screen">
+<div class="page">
   <h1>{title}</h1>
   <div class="two">
     <section>{@render goesOn()}</section>
@@ -21,11 +21,6 @@
 </div>
 
 <style>
-  .screen {
-    padding: 16px 24px 32px;
-    display: grid;
-    gap: 14px;
-  }
   .two {
     display: grid;
     grid-template-columns: minmax(260px, 1fr) minmax(0, 2fr);
@@ -59,9 +54,6 @@
   @media (max-width: 900px) {
     .two {
       grid-template-columns: minmax(0, 1fr);
-    }
-    .screen {
-      padding: 12px;
     }
   }
 </style>

@@ -1,20 +1,12 @@
 <!-- Transfers: what is still to leave, what is under way, and what has arrived lately. -->
 <script lang="ts">
   import { sayDistance } from '$lib/core/calendar/say-day.ts';
+  import type { TransferRow } from '$lib/core/stock/transfer-row.ts';
   import Cut from '../parts/Cut.svelte';
   import { count } from '../parts/say.ts';
 
-  interface Row {
-    document: string;
-    from: string;
-    to: string;
-    marks: number;
-    since: string | null;
-    toLeave: number;
-    due: string | null;
-  }
   interface Props {
-    transfers: { rows: readonly Row[]; total: number };
+    transfers: { rows: readonly TransferRow[]; total: number };
     today: string;
   }
   let { transfers, today }: Props = $props();
@@ -24,10 +16,10 @@
   const ended = $derived(transfers.rows.filter((row) => row.marks + row.toLeave === 0));
   const lately = $derived(ended.slice(0, LATELY));
   const listed = $derived(transfers.rows.length - ended.length + lately.length);
-  const address = (row: Row): string => `/transfer/${encodeURIComponent(row.document)}`;
+  const address = (row: TransferRow): string => `/transfer/${encodeURIComponent(row.document)}`;
 </script>
 
-{#snippet line(row: Row, says: string)}
+{#snippet line(row: TransferRow, says: string)}
   <a href={address(row)}
     ><b class="number">{row.document}</b>
     <span class="soft small">{row.from} → {row.to}{says}</span></a

@@ -1,6 +1,7 @@
 import { groupBy } from '../../core/group-by.ts';
 import { isQuantity, totalOf } from '../../core/quantity/quantity.ts';
 import { lineOfPath } from '../../core/faults/line-of-path.ts';
+import { messagesOf, type Refusal } from '../frame/api.ts';
 import type { Fault } from '../bench/booking-sheet.svelte.ts';
 import type { Lying } from '../../core/stock/lying.ts';
 import { addParts, partKey, type Part } from './moving.ts';
@@ -99,4 +100,13 @@ export function sayShort(
   const named = short.slice(0, 5).map(({ product, quantity }) => `${quantity} of ${product}`);
   const more = short.length > 5 ? ` and ${short.length - 5} more` : '';
   return `Not free at ${site}: ${named.join(', ')}${more}.`;
+}
+
+/** What a refusal says of single parts, and what is said beside them: all of it where it says of none. */
+export function toldOf(
+  of: Pick<Asked, 'of'>,
+  refusal: Refusal
+): { said: Map<number, string>; refused: string[] } {
+  const { said, rest } = saidOfParts(of, refusal.errors);
+  return { said, refused: said.size > 0 ? rest : messagesOf(refusal) };
 }

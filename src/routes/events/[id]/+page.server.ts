@@ -7,15 +7,12 @@ import { certificatesOfEvent } from '$lib/server/quality/certificates-of.ts';
 import { readEventPage, type EventPage } from '$lib/server/ledger/event-page.ts';
 import { COME_IN } from '$lib/core/stock/costs/revaluing.ts';
 import { readEventCosts } from '$lib/server/stock/costs/read-event-costs.ts';
-import { HANDED_OVER, readGlassSignature } from '$lib/server/ledger/glass-signature.ts';
+import { HANDED_OVER, MAY_SIGN, readGlassSignature } from '$lib/server/ledger/glass-signature.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
 
 /** Whether anything of an event can still be taken back. */
 const isOpen = ({ openCount, packings, reversedBy }: EventPage): boolean =>
   openCount > 0 || (packings.length > 0 && reversedBy.length === 0);
-
-/** Who holds the phone that somebody signs on. */
-const SIGNING = ['book.ship', 'book.return', 'book.receive', 'book.move', 'service'] as const;
 
 export const load: PageServerLoad = async ({ params, locals }) => {
   const id = rowId(params.id);
@@ -26,7 +23,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   return {
     event,
     signed: changedHands ? await readGlassSignature(db(), event.id) : null,
-    maySign: changedHands && SIGNING.some((right) => mayDo(roles, right)),
+    maySign: changedHands && MAY_SIGN.some((right) => mayDo(roles, right)),
     costs: mayDo(roles, 'see.costs') ? await readEventCosts(db(), event.id) : null,
     mayRevalue: COME_IN.has(event.kind) && event.openCount > 0 && mayDo(roles, 'book.revalue'),
     mayCertify: event.kind === 'ship' && mayDo(roles, 'certify'),

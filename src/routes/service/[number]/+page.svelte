@@ -42,8 +42,8 @@
 
 <svelte:head><title>Job {job.number} · Earmark</title></svelte:head>
 <ServiceNav />
-<div class="screen">
-  <div class="head">
+<div class="page">
+  <div class="page-head">
     <h1>Job <span class="number">{job.number}</span></h1>
     <b class="state" class:over>{job.state}</b>
     <p class="soft">
@@ -141,17 +141,6 @@
 </div>
 
 <style>
-  .screen {
-    padding: 16px 24px 32px;
-    display: grid;
-    gap: 14px;
-  }
-  .head {
-    display: flex;
-    gap: 6px 16px;
-    align-items: baseline;
-    flex-wrap: wrap;
-  }
   .state {
     padding: 3px 10px;
     background: var(--amber);
@@ -198,9 +187,6 @@
   @media (max-width: 900px) {
     .two {
       grid-template-columns: minmax(0, 1fr);
-    }
-    .screen {
-      padding: 12px;
     }
   }
 </style>

@@ -16,9 +16,9 @@
 
 <svelte:head><title>Claims on suppliers · Earmark</title></svelte:head>
 <ServiceNav />
-<div class="screen">
+<div class="page">
   <h1>Claims on suppliers</h1>
-  <form action="/service/claims">
+  <form class="field-row" action="/service/claims">
     <label class="stack"
       >find: our number, theirs, a part’s serial, a supplier<input
         class="field"
@@ -42,23 +42,7 @@
 </div>
 
 <style>
-  .screen {
-    padding: 16px 24px 32px;
-    display: grid;
-    gap: 18px;
-  }
-  form {
-    display: flex;
-    gap: 12px;
-    align-items: end;
-    flex-wrap: wrap;
-  }
   .field {
     min-width: min(360px, 70vw);
-  }
-  @media (max-width: 700px) {
-    .screen {
-      padding: 12px;
-    }
   }
 </style>

@@ -12,9 +12,9 @@
 
 <svelte:head><title>Service figures · Earmark</title></svelte:head>
 <ServiceNav />
-<div class="screen">
+<div class="page">
   <h1>Figures</h1>
-  <form class="fields" action="/service/figures">
+  <form class="field-row" action="/service/figures">
     <label class="stack"
       >product<select class="field" name="product" value={data.asked.product ?? ''}
         ><option value="">all</option>{#each data.products as one (one.code)}<option
@@ -73,18 +73,6 @@
 </div>
 
 <style>
-  .screen {
-    padding: 16px 24px 32px;
-    display: grid;
-    grid-template-columns: minmax(0, 1fr);
-    gap: 16px;
-  }
-  .fields {
-    display: flex;
-    gap: 12px;
-    align-items: end;
-    flex-wrap: wrap;
-  }
   dl {
     display: flex;
     gap: 12px 40px;
@@ -106,10 +94,5 @@
     display: grid;
     grid-template-columns: repeat(auto-fit, minmax(min(420px, 100%), 1fr));
     gap: 24px 36px;
-  }
-  @media (max-width: 700px) {
-    .screen {
-      padding: 12px;
-    }
   }
 </style>

@@ -26,8 +26,7 @@
       ...{ product: '', serial: '', lot: '', customer: '', fault: '', faultCode: '' },
       ...{ condition: '', accessories: '', charged: '', here: true },
       contact: { name: '', email: '', phone: '' },
-      place:
-        data.places.find(({ code }) => code.includes('BENCH'))?.code ?? data.places[0]?.code ?? '',
+      place: data.place,
       promised: data.promised
     }))
   );
@@ -102,7 +101,7 @@
 
 <svelte:head><title>Take a unit in · Earmark</title></svelte:head>
 <ServiceNav />
-<div class="screen">
+<div class="page narrow">
   <h1>Take a unit in</h1>
   {#if opened.length > 0}<p class="good" role="status">
       ✓ Opened {opened.join(', ')}. Scan the next unit.
@@ -121,7 +120,7 @@
         void open(false);
       }}
     >
-      <div class="fields">
+      <div class="field-row">
         {#if !unit || units.length > 1}<label class="stack"
             >product<select class="field" bind:value={typed.product}
               ><option value="">–</option
@@ -165,7 +164,7 @@
           ></label
         >
       </div>
-      <div class="fields">
+      <div class="field-row">
         <label class="stack wide"
           >what is wrong, in their words<textarea
             class="field"
@@ -181,7 +180,7 @@
             ></label
           >{/if}
       </div>
-      <div class="fields">
+      <div class="field-row">
         <label class="stack wide"
           >its condition<input class="field" maxlength="2000" bind:value={typed.condition} /></label
         >
@@ -193,7 +192,7 @@
           /></label
         >
       </div>
-      <div class="fields">
+      <div class="field-row">
         <label class="stack wide"
           >who to speak to<input
             class="field"
@@ -215,7 +214,7 @@
           >telephone<input class="field" maxlength="60" bind:value={typed.contact.phone} /></label
         >
       </div>
-      <div class="fields end">
+      <div class="field-row end">
         <span class="soft">{next}</span>
         <button type="button" class="act" disabled={!ready} onclick={() => open(true)}
           >Open, and take in another</button
@@ -230,21 +229,12 @@
 </div>
 
 <style>
-  .screen {
-    padding: 16px 24px 32px;
-    display: grid;
-    gap: 14px;
+  .narrow {
     max-width: 1080px;
   }
   form {
     display: grid;
     gap: 14px;
-  }
-  .fields {
-    display: flex;
-    gap: 12px;
-    align-items: end;
-    flex-wrap: wrap;
   }
   .wide {
     flex: 1;
@@ -263,10 +253,5 @@
   .unknown {
     background: var(--amber);
     padding: 12px 14px;
-  }
-  @media (max-width: 700px) {
-    .screen {
-      padding: 12px;
-    }
   }
 </style>

@@ -15,7 +15,7 @@
   import ScanNumbers from '$lib/ui/stock/ScanNumbers.svelte';
   import StockNav from '$lib/ui/stock/StockNav.svelte';
   import TransferRows from '$lib/ui/stock/TransferRows.svelte';
-  import { saidOfParts, type Asked } from '$lib/ui/stock/transferring.ts';
+  import { toldOf, type Asked } from '$lib/ui/stock/transferring.ts';
 
   let { data } = $props();
   const beginning = (): Part[] =>
@@ -74,9 +74,7 @@
     );
     busy = false;
     if (!reply.ok) {
-      const told = saidOfParts({ of }, reply.refusal.errors);
-      said = told.said;
-      refused = told.said.size > 0 ? told.rest : messagesOf(reply.refusal);
+      ({ said, refused } = toldOf({ of }, reply.refusal));
       return;
     }
     refused = [];
@@ -122,13 +120,13 @@
 
 <svelte:head><title>Transfer {data.head.document} · Earmark</title></svelte:head>
 <StockNav />
-<div class="screen">
-  <div class="head">
+<div class="page">
+  <div class="page-head">
     <h1>Transfer <span class="number">{data.head.document}</span></h1>
     <p class="soft">
       {data.head.fromName} → {data.head.toName}, {sayLeft()}, {data.head.openedBy}{sayUnderWay()}
     </p>
-    <span class="acts"
+    <span class="page-acts"
       ><a class="act" href="/api/v1/transfers/{address}/note" target="_blank" rel="noopener"
         >Transfer note</a
       ><a class="act quiet" href="/transfer">All transfers</a></span
@@ -141,7 +139,7 @@
     {#if data.order.note}<p>{data.order.note}</p>{/if}
     <AskedOfTransfer lines={data.order.lines} />
     {#if data.order.closed}<p class="soft">It is closed: what has not left will not.</p>{/if}
-    {#if data.mayBook}<div class="fields end">
+    {#if data.mayBook}<div class="field-row end">
         {#if data.order.closed}<button class="act quiet" onclick={() => close(false)}
             >Open it again</button
           >{:else if toLeave}<button class="act quiet" onclick={() => close(true)}
@@ -155,7 +153,7 @@
   {/if}
   {#if parts.length > 0}
     <h2>Under way</h2>
-    {#if data.mayBook}<div class="fields">
+    {#if data.mayBook}<div class="field-row">
         <label class="stack"
           >arrives at<select class="field" bind:value={place}
             >{#each data.places as one (one.code)}<option value={one.code}
@@ -182,7 +180,7 @@
       of="lots and serials under way"
       rest="book these in, and the rest is listed"
     />
-    {#if data.mayBook}<div class="fields end">
+    {#if data.mayBook}<div class="field-row end">
         {#if data.mayWriteOff && going === 0}<button
             class="act danger"
             onclick={() => (writing = true)}>Write off what did not arrive …</button
@@ -192,7 +190,7 @@
         >
       </div>{/if}
     {#if writing}<form
-        class="fields"
+        class="field-row"
         onsubmit={(event) => {
           event.preventDefault();
           if (reason.trim()) void writeOff();
@@ -226,28 +224,6 @@
 </div>
 
 <style>
-  .screen {
-    padding: 16px 24px 32px;
-    display: grid;
-    gap: 12px;
-  }
-  .head {
-    display: flex;
-    gap: 6px 20px;
-    align-items: baseline;
-    flex-wrap: wrap;
-  }
-  .acts {
-    display: flex;
-    gap: 12px;
-    margin-left: auto;
-  }
-  .fields {
-    display: flex;
-    gap: 12px;
-    align-items: end;
-    flex-wrap: wrap;
-  }
   .end {
     justify-content: flex-end;
   }
@@ -260,10 +236,5 @@
   li {
     padding: 6px 0;
     border-bottom: 1px solid #ebe5da;
-  }
-  @media (max-width: 700px) {
-    .screen {
-      padding: 12px;
-    }
   }
 </style>

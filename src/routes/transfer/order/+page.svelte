@@ -88,6 +88,7 @@
 <svelte:head><title>Order a transfer · Earmark</title></svelte:head>
 <StockNav />
 <form
+  class="page narrow"
   onsubmit={(event) => {
     event.preventDefault();
     void order();
@@ -98,7 +99,7 @@
     What one site is to send to another. It stands under <i>To send</i> until all of it has left.
   </p>
   {#each loose as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
-  <div class="fields">
+  <div class="field-row">
     {#snippet site(label: string, value: string, choose: (code: string) => void)}
       <label class="stack"
         >{label}<select
@@ -176,7 +177,7 @@
       >{/each}</datalist
   >
   <label class="stack note">note<input class="field" bind:value={note} maxlength="2000" /></label>
-  <div class="fields">
+  <div class="field-row">
     <button class="act main" disabled={!ready}
       >{before ? `Keep ${document}` : `Order ${document}`}</button
     ><a
@@ -187,17 +188,8 @@
 </form>
 
 <style>
-  form {
-    padding: 16px 24px 32px;
-    display: grid;
-    gap: 16px;
+  .narrow {
     max-width: 860px;
-  }
-  .fields {
-    display: flex;
-    gap: 12px;
-    align-items: end;
-    flex-wrap: wrap;
   }
   table {
     width: auto;

@@ -70,3 +70,7 @@ export const fileResponse = (
       'cache-control': 'no-store'
     }
   });
+
+/** A paper, to be looked at where it is opened. */
+export const pdfResponse = (body: Uint8Array, name: string): Response =>
+  fileResponse({ body, type: 'application/pdf', name }, true);

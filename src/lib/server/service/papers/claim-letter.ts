@@ -4,7 +4,8 @@ import { today } from '../../kernel/clock.ts';
 import type { Db } from '../../kernel/db/client.ts';
 import { Paper, SOFT } from '../../kernel/paper/paper.ts';
 import { notFound } from '../../kernel/problem.ts';
-import { readClaim, type ClaimPart } from '../read-claims.ts';
+import type { ClaimPart } from '../../../core/service/claim.ts';
+import { readClaim } from '../read-claims.ts';
 
 /**
  * The letter that goes to a supplier with the parts that are claimed, which is their packing list

@@ -14,6 +14,11 @@ import {
 import { volumetricWeight, type TransportMode } from '../../../core/quantity/volumetric.ts';
 import { company } from '../../catalogue/company.ts';
 import type { Db } from '../../kernel/db/client.ts';
+import {
+  readDrawing,
+  readGlassSignature,
+  type GlassSignature
+} from '../../ledger/glass-signature.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
 import { INK, Paper, PAPER_WIDTH, sayInstantAt, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
@@ -53,7 +58,7 @@ export interface DeliveryNote {
   address: string;
   rows: (Row & { warrantyUntil: string | null })[];
   /** Whoever took it over signed on glass; null where nobody did. */
-  signature: { name: string; at: Date; png: Uint8Array } | null;
+  signature: (GlassSignature & { png: Uint8Array }) | null;
 }
 
 /** What left on a shipment, carton by carton. Null where the event is no shipment. */
@@ -282,10 +287,8 @@ export async function deliveryNotePdf(note: DeliveryNote): Promise<Uint8Array> {
 }
 
 async function readSigned(db: Db, event: number): Promise<DeliveryNote['signature']> {
-  const [row] = await db<{ name: string; at: Date; png: Uint8Array }[]>`
-    SELECT name, signed_at AS at, png FROM glass_signature WHERE event_id = ${event}
-  `;
-  return row ?? null;
+  const signed = await readGlassSignature(db, event);
+  return signed && { ...signed, png: await readDrawing(db, event) };
 }
 
 function writeSignature(
@@ -297,6 +300,6 @@ function writeSignature(
   paper.rule(INK);
   paper.doc.image(Buffer.from(png), paper.left, paper.y, { fit: [mm(60), mm(20)] });
   paper.y += mm(21);
-  paper.cell(`taken over by ${name}, ${sayInstantAt(at, zone)}`, 0, 120, { points: 9.5 });
+  paper.cell(`taken over by ${name}, ${sayInstantAt(new Date(at), zone)}`, 0, 120, { points: 9.5 });
   paper.y += 16;
 }

@@ -1,9 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Actor } from '../../kernel/actor.ts';
-import { Problem } from '../../kernel/problem.ts';
 import { putPlace } from '../../catalogue/partners-places.ts';
 import { reconcile } from '../../ledger/reconcile.ts';
 import { reverse } from '../../ledger/kinds.ts';
+import { refusalsOf } from '../../testing/caught.ts';
 import { makeWorld, newKey, type World } from '../../testing/world.ts';
 import { traceMark } from '../../trace/trace.ts';
 import { move } from '../kinds.ts';
@@ -45,16 +45,6 @@ const enter = (
 ) => writeEntries(world.sql, world.actor, document, { lines, done });
 const approve = async (document: string, more: object = {}, key = newKey(), who = other) =>
   approveCount(world.sql, who, key, document, { reason: 'yearly count', ...more });
-const faults = async (work: Promise<unknown>): Promise<string[]> => {
-  try {
-    await work;
-  } catch (error) {
-    if (error instanceof Problem)
-      return error.errors.map((one) => `${error.status} ${one.code} ${one.path}`);
-    throw error;
-  }
-  throw new Error('It was not refused.');
-};
 const lying = async (place: string) =>
   (await readOnHand(world.sql, { text: place }))
     .filter((row) => row.place === place)
@@ -130,7 +120,7 @@ describe('a count', () => {
     const lot = { product: 'LOT', place, lot: 'KR' };
     await enter(document, [{ ...lot, quantity: '1' }]);
     await enter(document, [{ ...lot, quantity: null }]);
-    expect(await faults(approve(document))).toEqual(['422 mark.missing places']);
+    expect(await refusalsOf(approve(document))).toEqual(['422 mark.missing places']);
     await enter(document, [{ ...lot, quantity: '3' }]);
     await approve(document);
     expect(await lying(place)).toEqual(['KR 3']);
@@ -144,7 +134,7 @@ describe('a count', () => {
     const { head } = await openCount(world.sql, world.actor, wanted);
     expect(head.places.map((place) => place.code)).toEqual(['PX']);
     const line = { product: 'SIL', place: 'PX', serial: 'KY1' };
-    expect(await faults(enter('C-LOT', [line]))).toEqual(['422 mark.unknown lines[0]']);
+    expect(await refusalsOf(enter('C-LOT', [line]))).toEqual(['422 mark.unknown lines[0]']);
     await enter('C-LOT', [], ['PX']);
     await approve('C-LOT');
     expect(await lying('PX')).toEqual(['KY1 1']);
@@ -179,7 +169,7 @@ describe('a count refuses', () => {
   it('to be approved by who counted, in the code and by the database itself', async () => {
     const { place, document } = await fresh();
     await enter(document, [{ product: 'BULK', place, quantity: '1' }]);
-    expect(await faults(approve(document, {}, newKey(), world.actor))).toEqual([
+    expect(await refusalsOf(approve(document, {}, newKey(), world.actor))).toEqual([
       '422 approval.missing document'
     ]);
     const force = world.sql`
@@ -193,7 +183,7 @@ describe('a count refuses', () => {
   it('a second count of one place, also by two at the same moment', async () => {
     const { place } = await fresh();
     const again = { document: 'C-TWICE', places: [place] };
-    expect(await faults(openCount(world.sql, world.actor, again))).toEqual([
+    expect(await refusalsOf(openCount(world.sql, world.actor, again))).toEqual([
       '409 count.closed places'
     ]);
     await putPlace(world.sql, 'RACE', { name: 'race', site: 'S1' });
@@ -222,8 +212,8 @@ describe('a count refuses', () => {
     await enter(document, [{ product: 'LOT', place, lot: 'KC', quantity: '1' }]);
     await cancelCount(world.sql, other, document);
     const line = { product: 'LOT', place, lot: 'KC', quantity: '2' };
-    expect(await faults(enter(document, [line]))).toEqual(['422 count.closed document']);
-    expect(await faults(approve(document))).toEqual(['422 count.closed document']);
+    expect(await refusalsOf(enter(document, [line]))).toEqual(['422 count.closed document']);
+    expect(await refusalsOf(approve(document))).toEqual(['422 count.closed document']);
     const force = world.sql`
       INSERT INTO count_entry
         (count_id, place_id, product_id, kind, number, counted, seen, counted_by)
@@ -247,7 +237,7 @@ describe('a count refuses', () => {
       { product: 'LOT', place, lot: 'X' },
       { product: 'BULK', place, quantity: '-1' }
     ];
-    expect(await faults(enter(document, lines))).toEqual([
+    expect(await refusalsOf(enter(document, lines))).toEqual([
       '422 place.unknown lines[0].place',
       '422 product.unknown lines[1].product',
       '422 quantity.mismatch lines[2]',
@@ -263,7 +253,7 @@ describe('a count refuses', () => {
     await enter(document, [{ ...lot, quantity: '2' }]);
     const line = { product: 'LOT', from: place, to: 'RACK', lot: 'KZ', quantity: '5' };
     await world.book(move, { document: 'M', kind: 'move', lines: [line] });
-    expect(await faults(approve(document))).toEqual(['422 stock.short lines[0]']);
+    expect(await refusalsOf(approve(document))).toEqual(['422 stock.short lines[0]']);
     await enter(document, [{ ...lot, quantity: '0' }]);
     await approve(document);
     expect(await lying(place)).toEqual([]);
@@ -276,7 +266,7 @@ describe('a count refuses', () => {
     const first = await approve(document, {}, key);
     const again = await approve(document, {}, key);
     expect(again).toEqual({ answer: first.answer, fresh: false });
-    expect(await faults(approve(document))).toEqual(['422 count.closed document']);
+    expect(await refusalsOf(approve(document))).toEqual(['422 count.closed document']);
     expect(await lying(place)).toEqual(['BULK 6']);
   });
 

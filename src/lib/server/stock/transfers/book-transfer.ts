@@ -6,6 +6,7 @@ import type { Actor } from '../../kernel/actor.ts';
 import { within, type Sql, type Tx } from '../../kernel/db/client.ts';
 import { Problem } from '../../kernel/problem.ts';
 import { requireRight } from '../../kernel/rights.ts';
+import { answeredBefore } from '../../ledger/answered-before.ts';
 import {
   book,
   type BookedAnswer,
@@ -149,7 +150,7 @@ async function writeOff(
     WHERE c.code = ${head.way}
     ORDER BY m.id
   `;
-  if (rows.length === 0) return writtenOffBefore(tx, actor, key);
+  if (rows.length === 0) return answeredBefore(tx, actor, key);
   const lines = rows.map(({ product, kind, number, lot, quantity }) => ({
     product,
     place: head.way,
@@ -161,12 +162,4 @@ async function writeOff(
   const { event } = JSON.parse(booked.answer) as BookedAnswer;
   if (booked.fresh) await keepWith(tx, event.id, head.id);
   return booked;
-}
-
-/** The answer this very write-off got before; null where there was nothing to write off. */
-async function writtenOffBefore(tx: Tx, actor: Actor, key: string): Promise<Booked | null> {
-  const [row] = await tx<{ answer: string }[]>`
-    SELECT answer FROM booking_key WHERE person_id = ${actor.personId} AND key = ${key}
-  `;
-  return row ? { answer: row.answer, fresh: false } : null;
 }

@@ -1,20 +1,7 @@
+import type { TransferLine } from '../../../core/stock/transfer-line.ts';
 import type { Db } from '../../kernel/db/client.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
 import type { TransferHead } from './transfer-head.ts';
-
-/** How much of a product a transfer was ordered to take, and how far it is. */
-export interface TransferLine {
-  line: number;
-  product: string;
-  name: string;
-  unit: string;
-  quantity: string;
-  /** What has left of it, and what has arrived. */
-  gone: string;
-  arrived: string;
-  /** What is still to leave; `"0"` where all of it, or more, has. */
-  left: string;
-}
 
 /** What was ordered ahead of a transfer. */
 export interface OrderedTransfer {

@@ -1,25 +1,11 @@
 import type { Db } from '../../kernel/db/client.ts';
 import { listed, type Listed } from '../../kernel/db/listed.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
+import type { TransferRow } from '../../../core/stock/transfer-row.ts';
 import type { CartonUnderWay } from '../../../core/stock/carton-under-way.ts';
 import { readLying, type LyingRow } from '../lying.ts';
 import { readTransferOrder, type OrderedTransfer } from './read-order.ts';
 import type { TransferHead } from './transfer-head.ts';
-
-/** A transfer in a list, with how much of it is still under way. */
-export interface TransferRow {
-  document: string;
-  from: string;
-  to: string;
-  openedAt: string;
-  openedBy: string;
-  /** Lots and serials still under way, and since when the oldest of them is. */
-  marks: number;
-  since: string | null;
-  /** Products still to leave of what was ordered ahead, and when they are due. */
-  toLeave: number;
-  due: string | null;
-}
 
 /**
  * Transfers: those still to leave or under way first, the oldest of them first, then those that

@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { putPlace } from '../../catalogue/partners-places.ts';
-import { Problem } from '../../kernel/problem.ts';
 import { reverse } from '../../ledger/kinds.ts';
 import type { BookedAnswer } from '../../ledger/book.ts';
+import { refusalsOf } from '../../testing/caught.ts';
 import { makeWorld, newKey, type World } from '../../testing/world.ts';
 import { pack } from '../../shipping/kinds.ts';
 import { transferNotePdf } from '../papers/transfer-note.ts';
@@ -48,16 +48,6 @@ const progress = async (document: string) => {
 };
 const listed = async (document: string) =>
   (await listTransfers(world.sql)).rows.find((row) => row.document === document);
-const faults = async (work: Promise<unknown>): Promise<string[]> => {
-  try {
-    await work;
-  } catch (error) {
-    if (error instanceof Problem)
-      return error.errors.map((one) => `${error.status} ${one.code} ${one.path}`);
-    throw error;
-  }
-  throw new Error('It was not refused.');
-};
 
 describe('a transfer ordered ahead', () => {
   it('stands as to send until all of it has left, in parts; what is taken back is to leave again', async () => {
@@ -84,12 +74,12 @@ describe('a transfer ordered ahead', () => {
       created: false
     });
     await leave('TO-2', 'A2', '1');
-    expect(await faults(order('TO-2', [{ product: 'LOT', quantity: '8' }]))).toEqual([
+    expect(await refusalsOf(order('TO-2', [{ product: 'LOT', quantity: '8' }]))).toEqual([
       '409 order.closed document'
     ]);
     await closeTransferOrder(world.sql, world.actor, 'TO-2', true);
     expect(await listed('TO-2')).toMatchObject({ toLeave: 0 });
-    expect(await faults(leave('TO-2', 'A2', '1'))).toEqual(['409 order.closed document']);
+    expect(await refusalsOf(leave('TO-2', 'A2', '1'))).toEqual(['409 order.closed document']);
     await closeTransferOrder(world.sql, world.actor, 'TO-2', false);
     await leave('TO-2', 'A2', '1');
     expect(await progress('TO-2')).toEqual(['LOT 5 2 0 3']);
@@ -131,13 +121,13 @@ describe('a transfer ordered ahead', () => {
       { product: 'NONE', quantity: '1' },
       { product: 'lot', quantity: '1' }
     ];
-    expect(await faults(order('TO-5', wrong))).toEqual([
+    expect(await refusalsOf(order('TO-5', wrong))).toEqual([
       '422 quantity.mismatch lines[0].quantity',
       '422 product.unknown lines[1].product',
       '422 mark.duplicate lines[2].product'
     ]);
     expect(await listed('TO-5')).toBeUndefined();
     const close = closeTransferOrder(world.sql, world.actor, 'TO-5', true);
-    expect(await faults(close)).toEqual(['404 transfer.unknown code']);
+    expect(await refusalsOf(close)).toEqual(['404 transfer.unknown code']);
   });
 });

@@ -1,9 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { putPlace } from '../../catalogue/partners-places.ts';
-import { Problem } from '../../kernel/problem.ts';
 import { reverse } from '../../ledger/kinds.ts';
 import type { BookedAnswer } from '../../ledger/book.ts';
 import { reconcile } from '../../ledger/reconcile.ts';
+import { refusalsOf } from '../../testing/caught.ts';
 import { makeWorld, newKey, type World } from '../../testing/world.ts';
 import { traceMark } from '../../trace/trace.ts';
 import { pack, ship } from '../../shipping/kinds.ts';
@@ -40,16 +40,6 @@ const come = async (document: string, more: object, key = newKey()): Promise<Boo
   const given = { place: 'FAR', lines: [], short: 'wait' as const, ...more };
   const { answer } = await arrive(world.sql, world.actor, key, document, given);
   return JSON.parse(answer) as BookedAnswer;
-};
-const faults = async (work: Promise<unknown>): Promise<string[]> => {
-  try {
-    await work;
-  } catch (error) {
-    if (error instanceof Problem)
-      return error.errors.map((one) => `${error.status} ${one.code} ${one.path}`);
-    throw error;
-  }
-  throw new Error('It was not refused.');
 };
 const lying = async (product: string, like: string) =>
   (await readOnHand(world.sql, { products: [product], text: like }))
@@ -113,7 +103,9 @@ describe('a transfer', () => {
     await world.receive('SER', serials('T2-1', 'T2-2'), '2', 'RACK');
     await leave('TR-2', [{ product: 'SER', place: 'RACK', marks: serials('T2-1', 'T2-2') }]);
     await come('TR-2', { lines: [{ product: 'SER', marks: serials('T2-1') }] });
-    expect(await faults(come('TR-2', { short: 'lost' }))).toEqual(['422 quantity.mismatch reason']);
+    expect(await refusalsOf(come('TR-2', { short: 'lost' }))).toEqual([
+      '422 quantity.mismatch reason'
+    ]);
     const key = newKey();
     const lost = await come('TR-2', { short: 'lost', reason: 'fell off the ferry' }, key);
     expect(lost.event.kind).toBe('loss');
@@ -188,7 +180,7 @@ describe('a transfer', () => {
     expect(await lying('LOT', 'T5')).toEqual(['T5 RACK 1']);
     const elsewhere = { document: 'TR-5', from: 'S2', to: 'S1', lines: [] };
     const refused = dispatch(world.sql, world.actor, newKey(), elsewhere);
-    expect(await faults(refused)).toEqual(['409 mark.duplicate document']);
+    expect(await refusalsOf(refused)).toEqual(['409 mark.duplicate document']);
   });
 });
 
@@ -197,18 +189,20 @@ describe('a transfer refuses', () => {
     await world.receive('SER', serials('T6-1', 'T6-2'), '2', 'RACK');
     await leave('TR-6', [{ product: 'SER', place: 'RACK', marks: serials('T6-1') }]);
     const line = { product: 'SER', marks: serials('T6-1') };
-    expect(await faults(come('TR-6', { place: 'RACK', lines: [line] }))).toEqual([
+    expect(await refusalsOf(come('TR-6', { place: 'RACK', lines: [line] }))).toEqual([
       '422 place.unknown place'
     ]);
     const never = { product: 'SER', marks: serials('T6-1', 'T6-2') };
-    expect(await faults(come('TR-6', { lines: [never] }))).toEqual([
+    expect(await refusalsOf(come('TR-6', { lines: [never] }))).toEqual([
       '422 transfer.unknown lines[0].marks[1]'
     ]);
     await come('TR-6', { lines: [line] });
-    expect(await faults(come('TR-6', { lines: [line] }))).toEqual([
+    expect(await refusalsOf(come('TR-6', { lines: [line] }))).toEqual([
       '422 transfer.unknown lines[0].marks[0]'
     ]);
-    expect(await faults(come('NONE', { lines: [line] }))).toEqual(['404 transfer.unknown code']);
+    expect(await refusalsOf(come('NONE', { lines: [line] }))).toEqual([
+      '404 transfer.unknown code'
+    ]);
   });
 
   it('to arrive twice at the same moment', async () => {
@@ -225,12 +219,12 @@ describe('a transfer refuses', () => {
 
   it('what lies at another site, one site to itself, and sites that are none', async () => {
     const line = { product: 'LOT', place: 'FAR', marks: [{ lot: 'T7', quantity: '1' }] };
-    expect(await faults(leave('TR-8', [line]))).toEqual(['422 place.unknown lines[0].place']);
+    expect(await refusalsOf(leave('TR-8', [line]))).toEqual(['422 place.unknown lines[0].place']);
     const sent = (from: string, to: string) =>
       dispatch(world.sql, world.actor, newKey(), { document: 'TR-9', from, to, lines: [line] });
-    expect(await faults(sent('S1', 'S1'))).toEqual(['422 place.unknown to']);
-    expect(await faults(sent('S1', 'S9'))).toEqual(['422 place.unknown to']);
-    expect(await faults(leave('TR-8', []))).toEqual(['422 quantity.mismatch lines']);
+    expect(await refusalsOf(sent('S1', 'S1'))).toEqual(['422 place.unknown to']);
+    expect(await refusalsOf(sent('S1', 'S9'))).toEqual(['422 place.unknown to']);
+    expect(await refusalsOf(leave('TR-8', []))).toEqual(['422 quantity.mismatch lines']);
     // Nothing of a refused transfer is left behind.
     expect((await listTransfers(world.sql)).rows.some((row) => row.document === 'TR-8')).toBe(
       false
@@ -245,10 +239,10 @@ describe('a transfer refuses', () => {
     await leave('TR-12', [
       { product: 'KG', place: 'RACK', marks: [{ lot: await kilo('T12'), quantity: '1' }] }
     ]);
-    expect(await faults(come('TR-12', { units }))).toEqual(['422 transfer.unknown units[0]']);
+    expect(await refusalsOf(come('TR-12', { units }))).toEqual(['422 transfer.unknown units[0]']);
     await send();
-    expect(await faults(send())).toEqual(['422 place.unknown units[0]']);
-    expect(await faults(come('TR-11', { place: 'RACK', units }))).toEqual([
+    expect(await refusalsOf(send())).toEqual(['422 place.unknown units[0]']);
+    expect(await refusalsOf(come('TR-11', { place: 'RACK', units }))).toEqual([
       '422 place.unknown place'
     ]);
     const moving = { document: 'M', kind: 'move' as const, lines: [] };
@@ -259,7 +253,7 @@ describe('a transfer refuses', () => {
     expect(moved[0]).toMatchObject({ code: 'stock.short', path: 'units[0]' });
     await come('TR-11', { units });
     expect(await lying('LOT', 'T11')).toEqual(['T11 FAR 3']);
-    expect(await faults(come('TR-11', { units }))).toEqual(['422 transfer.unknown units[0]']);
+    expect(await refusalsOf(come('TR-11', { units }))).toEqual(['422 transfer.unknown units[0]']);
   });
 
   it('that what is under way is shipped, moved, received to or counted', async () => {

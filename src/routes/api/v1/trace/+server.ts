@@ -5,12 +5,13 @@ import { TraceQuery } from '$lib/server/trace/schemas.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readCutFrom } from '$lib/server/trace/trace-cut.ts';
-import { findTraceRoot, traceJson } from '$lib/server/trace/trace.ts';
+import { findMarkId } from '$lib/server/ledger/find-mark.ts';
+import { traceJson } from '$lib/server/trace/trace.ts';
 
 export const GET: RequestHandler = ({ url }) =>
   answering(async () => {
     const { product, lot, serial, direction } = readQuery(url, TraceQuery);
-    const root = await findTraceRoot(db(), product, lot, serial);
+    const root = await findMarkId(db(), product, lot, serial);
     const trace =
       root === null
         ? null

@@ -4,7 +4,7 @@ import { notFound } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { certificatePdf, readCertificate } from '$lib/server/quality/papers/certificate.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
-import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
+import { pdfResponse } from '$lib/server/kernel/tables/write-table.ts';
 
 export const GET: RequestHandler = ({ params }) =>
   answering(async () => {
@@ -12,12 +12,5 @@ export const GET: RequestHandler = ({ params }) =>
     const certificate =
       (number === null ? null : await readCertificate(db(), number)) ??
       notFound('certificate', params.number);
-    return fileResponse(
-      {
-        body: await certificatePdf(certificate),
-        type: 'application/pdf',
-        name: `certificate-${certificate.number}.pdf`
-      },
-      true
-    );
+    return pdfResponse(await certificatePdf(certificate), `certificate-${certificate.number}.pdf`);
   });

@@ -1,5 +1,6 @@
 import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { readUpload } from '$lib/server/http/read-upload.ts';
 import { readQuery } from '$lib/server/http/read-body.ts';
 import { ImportQuery, TemplateQuery } from '$lib/server/exchange/schemas.ts';
 import { IMPORTS, importOf, type Import } from '$lib/server/imports.ts';
@@ -41,15 +42,11 @@ export const POST: RequestHandler = ({ params, request, url, locals }) =>
     const table = known(params.kind);
     const actor = locals.actor!;
     requireOneRight(actor, table.rights);
-    if (Number(request.headers.get('content-length') ?? 0) > MOST_BYTES)
-      throw new Problem(413, 'The file is too large', [
-        {
-          code: 'request.too-large',
-          path: '',
-          message: 'A file of at most 5 MB is taken. Send it in parts.'
-        }
-      ]);
-    const file = new Uint8Array(await request.arrayBuffer());
+    const file = await readUpload(request, MOST_BYTES, {
+      what: 'file',
+      path: '',
+      message: 'A file of at most 5 MB is taken. Send it in parts.'
+    });
     const named = document ?? `OPENING-${today()}`;
     return jsonResponse(await table.run({ sql: db(), actor, file, mode, document: named }));
   });

@@ -3,7 +3,7 @@ import { answering } from '$lib/server/http/answer.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { jobPdf, readLabelJob } from '$lib/server/stock/label-jobs.ts';
-import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
+import { pdfResponse } from '$lib/server/kernel/tables/write-table.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
 
 /** A job's labels as they were printed, as PDF. */
@@ -12,8 +12,5 @@ export const GET: RequestHandler = ({ params }) =>
     const id = rowId(params.id);
     const job = id !== null ? await readLabelJob(db(), id) : null;
     if (!job) notFound('label job', params.id);
-    return fileResponse(
-      { body: await jobPdf(job), type: 'application/pdf', name: `labels-${job.id}.pdf` },
-      true
-    );
+    return pdfResponse(await jobPdf(job), `labels-${job.id}.pdf`);
   });

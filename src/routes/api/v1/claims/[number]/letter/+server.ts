@@ -1,17 +1,10 @@
 import type { RequestHandler } from './$types';
 import { answering } from '$lib/server/http/answer.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
+import { pdfResponse } from '$lib/server/kernel/tables/write-table.ts';
 import { claimLetterPdf } from '$lib/server/service/papers/claim-letter.ts';
 
 export const GET: RequestHandler = ({ params }) =>
   answering(async () =>
-    fileResponse(
-      {
-        body: await claimLetterPdf(db(), params.number),
-        type: 'application/pdf',
-        name: `claim-${params.number}.pdf`
-      },
-      true
-    )
+    pdfResponse(await claimLetterPdf(db(), params.number), `claim-${params.number}.pdf`)
   );

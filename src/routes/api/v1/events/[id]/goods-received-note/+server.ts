@@ -6,7 +6,7 @@ import {
   goodsReceivedPdf,
   readGoodsReceived
 } from '$lib/server/receiving/papers/goods-received.ts';
-import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
+import { pdfResponse } from '$lib/server/kernel/tables/write-table.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
 
 export const GET: RequestHandler = ({ params }) =>
@@ -14,12 +14,5 @@ export const GET: RequestHandler = ({ params }) =>
     const id = rowId(params.id);
     const note = id !== null ? await readGoodsReceived(db(), id) : null;
     if (!note) notFound('receipt', params.id);
-    return fileResponse(
-      {
-        body: await goodsReceivedPdf(note),
-        type: 'application/pdf',
-        name: `goods-received-${note.document}.pdf`
-      },
-      true
-    );
+    return pdfResponse(await goodsReceivedPdf(note), `goods-received-${note.document}.pdf`);
   });

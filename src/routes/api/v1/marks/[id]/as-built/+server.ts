@@ -7,7 +7,7 @@ import { db } from '$lib/server/kernel/db/client.ts';
 import { asBuiltPdf } from '$lib/server/trace/papers/as-built.ts';
 import { readAsBuilt } from '$lib/server/trace/as-built.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
-import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
+import { pdfResponse } from '$lib/server/kernel/tables/write-table.ts';
 
 export const GET: RequestHandler = ({ params, url }) =>
   answering(async () => {
@@ -17,12 +17,8 @@ export const GET: RequestHandler = ({ params, url }) =>
     const record =
       (id === null ? null : await readAsBuilt(db(), id, asked)) ?? notFound('mark', params.id);
     if (format === 'json') return jsonResponse(record);
-    return fileResponse(
-      {
-        body: await asBuiltPdf(record, asked, new Date()),
-        type: 'application/pdf',
-        name: `${asked.as === 'is' ? 'as-is' : 'as-built'}-${record.mark.product}-${record.mark.number ?? 'unmarked'}.pdf`
-      },
-      true
+    return pdfResponse(
+      await asBuiltPdf(record, asked, new Date()),
+      `${asked.as === 'is' ? 'as-is' : 'as-built'}-${record.mark.product}-${record.mark.number ?? 'unmarked'}.pdf`
     );
   });

@@ -1,8 +1,8 @@
 import type { RequestHandler } from './$types';
 import { answering } from '$lib/server/http/answer.ts';
+import { readUpload } from '$lib/server/http/read-upload.ts';
 import { MOST_PICTURE_BYTES } from '$lib/server/catalogue/picture-file.ts';
 import { putPicture, readPictures } from '$lib/server/catalogue/pictures.ts';
-import { Problem } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 
 /** The picture; 204 where the product has none, so that a screen need not ask beforehand. */
@@ -28,15 +28,11 @@ export const GET: RequestHandler = ({ params, request }) =>
 /** The body is the file itself. */
 export const PUT: RequestHandler = ({ params, request, locals }) =>
   answering(async () => {
-    if (Number(request.headers.get('content-length') ?? 0) > MOST_PICTURE_BYTES)
-      throw new Problem(413, 'The picture is too large', [
-        {
-          code: 'request.too-large',
-          path: 'picture',
-          message: 'A picture of at most 1 MB is taken. Save it smaller.'
-        }
-      ]);
-    const bytes = new Uint8Array(await request.arrayBuffer());
+    const bytes = await readUpload(request, MOST_PICTURE_BYTES, {
+      what: 'picture',
+      path: 'picture',
+      message: 'A picture of at most 1 MB is taken. Save it smaller.'
+    });
     await putPicture(db(), locals.actor!, params.code, bytes);
     return new Response(null, { status: 204 });
   });

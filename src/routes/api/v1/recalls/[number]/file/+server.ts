@@ -5,7 +5,7 @@ import { db } from '$lib/server/kernel/db/client.ts';
 import { caseFilePdf } from '$lib/server/recall/papers/recall-file.ts';
 import { caseFileXlsx } from '$lib/server/recall/papers/recall-workbook.ts';
 import { readRecall } from '$lib/server/recall/read-recall.ts';
-import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
+import { fileResponse, pdfResponse } from '$lib/server/kernel/tables/write-table.ts';
 
 /** The case file: PDF, or with `format=xlsx` a workbook. */
 export const GET: RequestHandler = ({ params, url }) =>
@@ -18,8 +18,5 @@ export const GET: RequestHandler = ({ params, url }) =>
         type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
         name: `${page.number}.xlsx`
       });
-    return fileResponse(
-      { body: await caseFilePdf(page), type: 'application/pdf', name: `${page.number}.pdf` },
-      true
-    );
+    return pdfResponse(await caseFilePdf(page), `${page.number}.pdf`);
   });

@@ -9,7 +9,7 @@ import { db } from '$lib/server/kernel/db/client.ts';
 import { pickListPdf } from '$lib/server/shipping/papers/pick-list.ts';
 import { readOrder } from '$lib/server/orders/read-orders.ts';
 import { readPicksOf } from '$lib/server/shipping/picks.ts';
-import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
+import { pdfResponse } from '$lib/server/kernel/tables/write-table.ts';
 import { today } from '$lib/server/kernel/clock.ts';
 
 /** The list as JSON, or with `format=pdf` on paper. */
@@ -19,20 +19,16 @@ export const GET: RequestHandler = ({ params, url }) =>
       (await readOrder(db(), 'sales', params.number)) ?? notFound('order', params.number);
     const picks = await readPicksOf(db(), order.number, today());
     if (url.searchParams.get('format') !== 'pdf') return jsonResponse({ picks });
-    return fileResponse(
-      {
-        body: await pickListPdf(
-          order,
-          picks,
-          await readPictures(
-            db(),
-            picks.map((pick) => pick.product)
-          )
-        ),
-        type: 'application/pdf',
-        name: `pick-list-${order.number}.pdf`
-      },
-      true
+    return pdfResponse(
+      await pickListPdf(
+        order,
+        picks,
+        await readPictures(
+          db(),
+          picks.map((pick) => pick.product)
+        )
+      ),
+      `pick-list-${order.number}.pdf`
     );
   });
 

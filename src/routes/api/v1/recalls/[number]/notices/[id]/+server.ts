@@ -5,7 +5,7 @@ import { readNotice } from '$lib/server/recall/notices.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { noticePdf } from '$lib/server/recall/papers/notice.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
-import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
+import { pdfResponse } from '$lib/server/kernel/tables/write-table.ts';
 
 export const GET: RequestHandler = ({ params }) =>
   answering(async () => {
@@ -13,12 +13,8 @@ export const GET: RequestHandler = ({ params }) =>
     const notice =
       (id === null ? null : await readNotice(db(), params.number, id)) ??
       notFound('notice', params.id);
-    return fileResponse(
-      {
-        body: await noticePdf(notice.content, notice.sentAt),
-        type: 'application/pdf',
-        name: `${notice.content.number}-${notice.content.partner}.pdf`
-      },
-      true
+    return pdfResponse(
+      await noticePdf(notice.content, notice.sentAt),
+      `${notice.content.number}-${notice.content.partner}.pdf`
     );
   });
