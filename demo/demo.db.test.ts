@@ -117,7 +117,7 @@ describe('the demo company', () => {
     expect(await readSerialsLater(demo)).toMatchObject([
       { order: 'SO-3323', product: 'TN275', missing: '2' }
     ]);
-    expect((await readReturns(demo)).map((row) => [row.product, row.state, row.gone])).toEqual([
+    expect((await readReturns(demo)).rows.map((row) => [row.product, row.state, row.gone])).toEqual([
       ['TN150', 'held', false]
     ]);
   });

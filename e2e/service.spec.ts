@@ -135,3 +135,70 @@ test('whoever holds a unit sees its page without signing in or a script, and gue
   expect(status).toBe(429);
   await context.close();
 });
+
+test('units go on: one is tested and kept under a new number, one is exchanged without a job', async ({
+  page
+}) => {
+  const product = fresh('LAMP');
+  const [kept, gone, instead] = ['K', 'G', 'I'].map((one) => fresh(one)) as [
+    string,
+    string,
+    string
+  ];
+  await signIn(page, 'wilf');
+  const api = async (method: string, path: string, data: object): Promise<void> => {
+    const answer = await call(page.request, method, path, data);
+    expect(answer.ok(), await answer.text()).toBe(true);
+  };
+  await api('PUT', `products/${product}`, {
+    ...{ name: 'lamp', unit: 'each', decimals: 0, made: false, marking: 'serial' }
+  });
+  await api('PUT', `products/${product}/spec`, {
+    limits: [{ name: 'burns', kind: 'number', unit: 'h', least: '6', required: true }]
+  });
+  const marks = [kept, gone, instead].map((serial) => ({ serial }));
+  const lines = [{ product, place: 'DN-BENCH', quantity: '3', marks }];
+  await api('POST', 'openings', { document: fresh('O'), lines });
+  await api('POST', 'shipments', {
+    document: fresh('S'),
+    customer: 'SKARROW',
+    lines: [{ product, marks: [{ serial: kept }, { serial: gone }] }]
+  });
+  await api('POST', 'service-jobs', {
+    unit: { product, serial: kept },
+    customer: 'SKARROW',
+    place: 'DN-BENCH',
+    fault: 'dim'
+  });
+
+  await open(page, '/service?as=list');
+  await page
+    .getByRole('row', { name: new RegExp(kept) })
+    .getByRole('link')
+    .click();
+  await page.getByRole('button', { name: 'Record a test …' }).click();
+  await page.getByLabel('burns').first().fill('8');
+  await page.getByRole('button', { name: 'Keep the test' }).click();
+  await expect(page.getByText(/is kept. A second person signs it off/)).toBeVisible();
+  await expect(page.getByText('waits for a second person')).toBeVisible();
+  await page.getByRole('button', { name: 'Into our stock …' }).click();
+  await page.getByLabel(/why it stays/).fill('bought back');
+  await page.getByLabel(/new number/).fill(`${kept}-R`);
+  await page.getByRole('button', { name: 'Take it into our stock' }).click();
+  await expect(page.locator('.state')).toHaveText('ended');
+  await page.getByRole('link', { name: `${kept}-R`, exact: true }).click();
+  await expect(page.getByRole('heading', { name: /Every transaction/ })).toBeVisible();
+  await expect(page.getByText(kept, { exact: true }).first()).toBeVisible();
+
+  await open(page, '/returns');
+  await page.getByLabel('Scan what came back').fill(gone);
+  await page.getByLabel('Scan what came back').press('Enter');
+  await page.getByLabel(`What goes out in place of ${gone}`).fill('NEVER-MADE');
+  await page.getByRole('button', { name: 'Exchange 1' }).click();
+  await expect(page.getByText(/There is no serial NEVER-MADE/)).toBeVisible();
+  await page.getByLabel(`What goes out in place of ${gone}`).fill(instead);
+  await page.getByRole('button', { name: 'Exchange 1' }).click();
+  await expect(page.getByText('Another goes out in its place')).toBeVisible();
+  await page.getByRole('link', { name: 'the delivery' }).click();
+  await expect(page.getByText(instead).first()).toBeVisible();
+});

@@ -286,9 +286,10 @@ export async function startCluster({ folder: given, port, fast = false }) {
   try {
     const [exists] = await maintenance`SELECT 1 FROM pg_database WHERE datname = 'earmark'`;
     if (!exists) await maintenance`CREATE DATABASE earmark`;
-    await maintenance.unsafe(
-      `DO $$ BEGIN IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = 'earmark_app') THEN CREATE ROLE earmark_app; END IF; END $$`
-    );
+    for (const role of ['earmark_app', 'earmark_ledger'])
+      await maintenance.unsafe(
+        `DO $$ BEGIN IF NOT EXISTS (SELECT FROM pg_roles WHERE rolname = '${role}') THEN CREATE ROLE ${role}; END IF; END $$`
+      );
     // base64url: no quote can be in it
     await maintenance.unsafe(`ALTER ROLE earmark_app LOGIN NOSUPERUSER PASSWORD '${secret.app}'`);
   } catch (error) {

@@ -14,6 +14,7 @@ export const load: PageServerLoad = async ({ url, locals }) => {
     returns: await readReturns(db()),
     first: mark ?? null,
     mayReturn: mayDo(locals.actor!.roles, 'book.return'),
+    mayShip: mayDo(locals.actor!.roles, 'book.ship'),
     mayDecide: mayDo(locals.actor!.roles, 'decide.quality')
   };
 };

@@ -3,16 +3,15 @@
   import { inTurn } from '$lib/ui/frame/in-turn.ts';
   import { invalidateAll } from '$app/navigation';
   import { onMount, untrack } from 'svelte';
-  import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { lineOfPath } from '$lib/core/faults/line-of-path.ts';
   import { looksLikeSymbol, readElementString } from '$lib/core/gs1/element-string.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
-  import Tag from '$lib/ui/stock/Tag.svelte';
+  import ReturnedLately from '$lib/ui/shipping/ReturnedLately.svelte';
   import { latest } from '$lib/ui/frame/latest.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
-  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
+  import { count } from '$lib/ui/parts/say.ts';
   import Working from '$lib/ui/parts/Working.svelte';
 
   let { data } = $props();
@@ -21,6 +20,8 @@
     kind: 'lot' | 'serial';
     number: string;
     quantity: string;
+    /** The serial that goes out in its place, to whoever had it. */
+    instead?: string;
   }
   const now = new Date();
   let document = $state(
@@ -52,7 +53,12 @@
   let verdicts = $state.raw<Record<number, string>>({});
   let notes = $state.raw<string[]>([]);
   let refused = $state.raw<string[]>([]);
-  let done = $state.raw<{ event: { id: number; document: string }; marks: unknown[] } | null>(null);
+  interface Booked {
+    event: { id: number; document: string };
+    marks: unknown[];
+  }
+  let done = $state.raw<Booked | null>(null);
+  let sent = $state.raw<Booked | null>(null);
   let key = newKey();
   let field = $state<HTMLInputElement>();
   const request = $derived({
@@ -65,6 +71,18 @@
         ? { serial: row.number }
         : { lot: row.number, quantity: row.quantity || '0' })
     }))
+  });
+
+  const insteadOf = (row: Back): string =>
+    row.kind === 'serial' ? (row.instead ?? '').trim() : '';
+  const exchanges = $derived(rows.some((row) => insteadOf(row) !== ''));
+  /** As the return, and what goes out with it. */
+  const exchange = $derived({
+    ...request,
+    lines: request.lines.map((line, index) => {
+      const serial = insteadOf(rows[index]!);
+      return serial === '' ? line : { ...line, replacement: { serial } };
+    })
   });
 
   type Found = { product: string; kind: 'lot' | 'serial' | 'bulk'; number: string | null };
@@ -141,27 +159,35 @@
       refused = messagesOf(reply.refusal);
       return;
     }
-    verdicts = Object.fromEntries(
-      reply.body.faults.flatMap((fault) => {
-        const at = lineOfPath(fault.path);
-        return at === null ? [] : [[at, fault.message]];
-      })
-    );
-    refused = reply.body.faults
-      .filter((fault) => !fault.path.startsWith('lines['))
-      .map((fault) => fault.message);
+    showFaults(reply.body.faults);
     notes = reply.body.notes.map((note) => note.message);
   }
-  async function bookIt(): Promise<void> {
-    const reply = await send<typeof done & object>('POST', '/api/v1/returns', request, {
-      'idempotency-key': key
+  /** What is wrong, beside the row it means; the rest above the list. */
+  function showFaults(errors: readonly { path: string; message: string }[]): void {
+    const atRow = errors.flatMap(({ path, message }) => {
+      const at = lineOfPath(path);
+      return at === null ? [] : [[at, message] as const];
     });
+    verdicts = Object.fromEntries(atRow);
+    refused = errors.filter(({ path }) => lineOfPath(path) === null).map(({ message }) => message);
+  }
+  async function bookIt(): Promise<void> {
+    const headers = { 'idempotency-key': key };
+    const reply = exchanges
+      ? await send<{ returned: Booked; shipped: Booked }>(
+          'POST',
+          '/api/v1/exchanges',
+          exchange,
+          headers
+        )
+      : await send<Booked>('POST', '/api/v1/returns', request, headers);
     if (!reply.ok) {
-      refused = messagesOf(reply.refusal);
-      void judge();
+      if (reply.refusal.status === 422) showFaults(reply.refusal.errors);
+      else refused = messagesOf(reply.refusal);
       return;
     }
-    done = reply.body;
+    done = 'returned' in reply.body ? reply.body.returned : reply.body;
+    sent = 'shipped' in reply.body ? reply.body.shipped : null;
     key = newKey();
     rows = [];
     reason = '';
@@ -239,6 +265,14 @@
                       oninput={judge}
                       aria-label="How much of {row.number} came back"
                     /></label
+                  >{:else if data.mayShip}<label class="small"
+                    >goes out in its place <input
+                      class="field number amount"
+                      bind:value={row.instead}
+                      placeholder="serial, if any"
+                      autocomplete="off"
+                      aria-label="What goes out in place of {row.number}"
+                    /></label
                   >{:else}<span></span>{/if}
                 <button
                   class="act quiet"
@@ -257,59 +291,13 @@
             ✓ {count(done.marks.length, 'lot or serial', 'lots and serials')} back on
             <a class="number" href="/events/{done.event.id}">{done.event.document}</a>, held until
             somebody decides.
+            {#if sent}{sent.marks.length === 1
+                ? 'Another goes out in its place'
+                : `${sent.marks.length} others go out in their place`}:
+              <a href="/events/{sent.event.id}">the delivery</a>.{/if}
           </p>{/if}
       {:else}<p class="soft">Your role reads returns; it does not book them.</p>{/if}
-      <h2>Came back lately</h2>
-      <div class="scroll">
-        <table class="plain">
-          <thead
-            ><tr
-              ><th scope="col">What</th><th scope="col">From</th><th scope="col">Return</th><th
-                scope="col">Sold on</th
-              ><th scope="col" class="right">Quantity</th><th scope="col">Now</th></tr
-            ></thead
-          >
-          <tbody
-            >{#each data.returns as row (`${row.event} ${row.mark}`)}
-              <tr
-                ><td
-                  ><Tag
-                    kind={row.kind}
-                    number={row.number}
-                    under="{row.product} {row.name}"
-                    state={row.state}
-                    href="/marks/{row.mark}"
-                  /></td
-                ><td
-                  >{row.partner ?? ''}{#if row.reason}<br /><span class="small soft"
-                      >“{row.reason}”</span
-                    >{/if}</td
-                ><td
-                  ><a class="number" href="/events/{row.event}">{row.document}</a><br /><span
-                    class="small soft">{sayDay(row.day)}</span
-                  ></td
-                ><td class="number">{row.soldOn}</td><td class="right number"
-                  >{sayQuantity(row.quantity)} <span class="small soft">{row.unit}</span></td
-                >
-                <td
-                  >{#if row.gone}<span class="soft">gone on</span
-                    >{:else if row.state === 'held'}{#if data.mayDecide}<a
-                        class="act"
-                        href="/marks/{row.mark}">Decide</a
-                      >{:else}<b class="stop">held</b>{/if}{:else if row.state === 'usable'}<span
-                      class="good">✓ released</span
-                    >{:else}{row.state}{/if}</td
-                ></tr
-              >
-            {:else}<tr
-                ><td colspan="6" class="soft"
-                  >Nothing has come back yet. Scan the serial of a shipped unit above: it finds its
-                  sale by itself.</td
-                ></tr
-              >{/each}</tbody
-          >
-        </table>
-      </div>
+      <ReturnedLately returns={data.returns} mayDecide={data.mayDecide} />
     </div>
   {/snippet}
   {#snippet tally()}
@@ -318,7 +306,7 @@
           <b class="stop">{count(Object.keys(verdicts).length, 'fault')}</b>{/if}</span
       ><span class="end"
         ><button class="act main" disabled={rows.length === 0} onclick={bookIt}
-          >Take back {rows.length}</button
+          >{exchanges ? 'Exchange' : 'Take back'} {rows.length}</button
         ></span
       >{/if}
   {/snippet}
@@ -365,7 +353,7 @@
     grid-column: 1 / -1;
   }
   .amount {
-    width: 100px;
+    width: 150px;
     height: 34px;
   }
   .said {
@@ -382,12 +370,6 @@
     color: var(--sea);
     padding: 10px 12px;
     font-weight: 600;
-  }
-  .scroll {
-    overflow-x: auto;
-  }
-  td {
-    vertical-align: middle !important;
   }
   .big {
     font-size: 23px;

@@ -1,27 +1,21 @@
-import { verdictOf, type Judged, type Limit, type Verdict } from '../../core/quality/spec.ts';
+import type { MarkQuality } from '../../core/quality/mark-quality.ts';
+import { verdictOf, type Limit } from '../../core/quality/spec.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { limitsFor, readSpecs } from './specs.ts';
-import { countingResults, readTests, type TestRecord } from './verdicts.ts';
+import { countingResults, readTests } from './verdicts.ts';
 
-export interface MarkQuality {
-  tests: TestRecord[];
-  /** Every characteristic the product or a customer limits, each once, the product's first. */
-  asked: Limit[];
-  sampling: string;
-  /** By the product's limits (`whose` null) and by each customer's, where there is a verdict. */
-  verdicts: { whose: string | null; verdict: Verdict | null; judged: Judged[] }[];
-  /** The version of the product's own spec; null where it has none. */
-  presentVersion: number | null;
-}
-
-/** What was tested of a mark and what is thought of it, by everybody's limits. */
+/**
+ * What was tested of a mark and what is thought of it, by everybody's limits.
+ * @param asker the person who asks, whose own tests others sign
+ */
 export async function readMarkQuality(
   db: Db,
-  mark: { id: number; kind: string; product: string }
+  mark: { id: number; kind: string; product: string },
+  asker: number
 ): Promise<MarkQuality> {
   const specs = await readSpecs(db, [mark.product]);
-  const tests = mark.kind === 'bulk' ? [] : await readTests(db, [mark.id]);
+  const tests = mark.kind === 'bulk' ? [] : await readTests(db, [mark.id], asker);
   const own = limitsFor(specs, mark.product, null);
   const customers = specs.filter((one) => one.partner !== null);
   const judge = (whose: string | null) => {

@@ -1,32 +1,25 @@
 import { groupBy } from '../../core/group-by.ts';
 import { verdictOf, type Judged, type Result, type Spec } from '../../core/quality/spec.ts';
 import type { Verdict } from '../../core/quality/spec.ts';
+import type { TestRecord } from '../../core/quality/mark-quality.ts';
 import type { Db } from '../kernel/db/client.ts';
-
-export interface TestRecord {
-  id: number;
-  mark: number;
-  takenAt: string;
-  instrument: string;
-  sample: string;
-  note: string;
-  results: Result[];
-  who: string;
-  signedBy: string | null;
-  signedAt: string | null;
-  specVersion: number | null;
-}
 
 /**
  * Tests of these marks, of the lots they are within, and of the serials within them where asked,
  * oldest first.
+ * @param asker whoever asks
  */
-export async function readTests(db: Db, marks: readonly number[]): Promise<TestRecord[]> {
+export async function readTests(
+  db: Db,
+  marks: readonly number[],
+  asker: number | null = null
+): Promise<TestRecord[]> {
   const rows = await db<
     (Omit<TestRecord, 'takenAt' | 'signedAt'> & { takenAt: Date; signedAt: Date | null })[]
   >`
     SELECT t.id, w.mark, t.taken_at AS "takenAt", t.instrument, t.sample, t.note, t.results,
-      p.name AS who, q.name AS "signedBy", g.signed_at AS "signedAt", s.version AS "specVersion"
+      p.name AS who, q.name AS "signedBy", g.signed_at AS "signedAt", s.version AS "specVersion",
+      t.tested_by IS NOT DISTINCT FROM ${asker} AS own
     FROM (
       SELECT m.id AS mark, m.id AS of
       FROM mark m

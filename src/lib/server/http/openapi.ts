@@ -589,6 +589,22 @@ export const OPERATIONS: readonly Operation[] = [
   },
   {
     method: 'post',
+    path: '/service-jobs/{number}/stock',
+    summary: 'The unit stays, reconditioned, under its number or a new one; the job ends',
+    body: schemas.ServiceStock,
+    answer: z.object({ serial: z.string(), held: z.boolean() }),
+    booking: true
+  },
+  {
+    method: 'post',
+    path: '/exchanges',
+    summary: 'Shipped units come back and others go out in their place, in one act',
+    body: schemas.Exchange,
+    answer: z.object({ returned: schemas.Booked, shipped: schemas.Booked }),
+    booking: true
+  },
+  {
+    method: 'post',
     path: '/service-jobs/{number}/claim',
     summary: 'A part goes into the claim that is collected for its supplier',
     body: schemas.NewClaimPart,

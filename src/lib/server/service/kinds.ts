@@ -4,8 +4,15 @@ import { decideQuality, qualityWants } from '../../core/quality/decide-quality.t
 import { decideIntake, intakeWants, type Intake } from '../../core/service/intake.ts';
 import { claimedWants, decideClaimed, type Claimed } from '../../core/service/leave-on-claim.ts';
 import { decideReturn, returnWants } from '../../core/shipping/return.ts';
+import { amendmentWants, decideAmendment } from '../../core/stock/amend.ts';
 import { decideShipment, shipmentWants } from '../../core/shipping/ship.ts';
-import type { Fitting, GoodsReturn, QualityDecision, Shipment } from '../../core/ledger/request.ts';
+import type {
+  Amendment,
+  Fitting,
+  GoodsReturn,
+  QualityDecision,
+  Shipment
+} from '../../core/ledger/request.ts';
 import type { EventKind } from '../../core/ledger/event-kinds.ts';
 import type { Tx } from '../kernel/db/client.ts';
 import type { BookingKind, Circumstances } from '../ledger/book.ts';
@@ -63,6 +70,14 @@ export const isReleased = (job: number): BookingKind<QualityDecision & Circumsta
     ...one('release'),
     wants: qualityWants,
     decide: decideQuality
+  });
+
+/** A reconditioned unit goes on in our stock under a number of its own. */
+export const isRenumbered = (job: number): BookingKind<Amendment & Circumstances> =>
+  ofJob(job, 'A reconditioned unit gets a new number', {
+    ...one('amendment'),
+    wants: amendmentWants,
+    decide: decideAmendment
   });
 
 /** The unit goes back, or another in its place. */

@@ -20,6 +20,8 @@ export interface JobRecord {
   product: string;
   productName: string;
   serial: string;
+  /** The number the unit has now: another than it came in under where it was amended since. */
+  serialNow: string;
   mark: number | null;
   markState: string | null;
   customer: string;
@@ -83,7 +85,7 @@ export async function readJob(db: Db, number: string, today: string): Promise<Wh
 async function readRecord(db: Db, id: number): Promise<JobRecord> {
   const [row] = await db<[JobRecord]>`
     SELECT j.number, j.tracking, j.state, p.code AS product, p.name AS "productName", j.serial,
-      j.mark_id AS mark, m.state AS "markState", t.code AS customer, t.name AS "customerName",
+      COALESCE(m.number, j.serial) AS "serialNow", j.mark_id AS mark, m.state AS "markState", t.code AS customer, t.name AS "customerName",
       c.code AS place, j.fault, j.fault_code AS "faultCode", f.name AS "faultName", j.condition,
       j.accessories,
       json_build_object(

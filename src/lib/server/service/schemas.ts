@@ -66,6 +66,15 @@ export const ServiceReturn = z
   })
   .meta({ id: 'ServiceReturn' });
 
+export const ServiceStock = z
+  .strictObject({
+    reason: reason.meta({ description: 'Why it stays: bought back, exchanged, given up' }),
+    serial: text.min(1).optional().meta({
+      description: 'The number it has from now on; the old one still finds it'
+    })
+  })
+  .meta({ id: 'ServiceStock' });
+
 export const JobFitting = Fitting.partial({ document: true }).meta({
   id: 'JobFitting',
   description: 'As a fitting; the job’s number stands in the place of a document'

@@ -8,8 +8,9 @@ import { book } from '../ledger/book.ts';
 import { findMarkId } from '../ledger/find-mark.ts';
 import { mustBeHere } from './fit-job.ts';
 import { addStep, lockJob, refused, type JobRow } from './job-row.ts';
-import { goesBack, isReleased } from './kinds.ts';
+import { goesBack } from './kinds.ts';
 import { tellTurn } from './messages.ts';
+import { releaseUnit } from './release-unit.ts';
 import type { ServiceReturn } from './schemas.ts';
 
 /** A unit that leaves on a job: its own, or another in its place. */
@@ -39,7 +40,7 @@ export async function sendBack(
     mustBeHere(job);
     const leaving = given.exchange ?? { product: job.product, serial: job.serial };
     if (given.exchange) await keepExchange(tx, job, given.exchange);
-    else await release(tx, actor, key, job);
+    else await releaseUnit(tx, actor, key, job);
     const booked = await book(tx, goesBack(job.id), actor, shipKey, {
       document: job.number,
       customer: given.customer ?? job.customer,
@@ -48,26 +49,6 @@ export async function sendBack(
     });
     await end(tx, actor, job, given.exchange);
     return booked;
-  });
-}
-
-/** Whether it is held only because it came in: by its return or intake, and by nobody since. */
-async function release(tx: Tx, actor: Actor, key: string, job: JobRow): Promise<void> {
-  const [held] = await tx<{ kind: string }[]>`
-    SELECT e.kind
-    FROM mark m
-      JOIN mark_change c ON c.mark_id = m.id AND c.field = 'state'
-      JOIN event e ON e.id = c.event_id
-    WHERE m.id = ${job.mark} AND m.state = 'held'
-    ORDER BY c.id DESC
-    LIMIT 1
-  `;
-  if (!held || !['return', 'intake'].includes(held.kind)) return;
-  await book(tx, isReleased(job.id), actor, `service release ${key}`, {
-    document: job.number,
-    kind: 'release',
-    reason: `Serviced, ${job.number}.`,
-    marks: [{ product: job.product, serial: job.serial }]
   });
 }
 

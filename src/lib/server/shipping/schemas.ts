@@ -44,6 +44,26 @@ export const GoodsReturn = z
   })
   .meta({ id: 'Return' });
 
+export const Exchange = GoodsReturn.extend({
+  lines: rows(
+    z.strictObject({
+      product: text,
+      ...mark,
+      quantity: quantity.optional(),
+      replacement: z
+        .strictObject({ product: text.optional(), serial: text.min(1) })
+        .optional()
+        .meta({
+          description: 'The serial that goes out in its place; of the same product where none'
+        })
+    })
+  )
+    .min(1)
+    .refine((lines) => lines.some((line) => line.replacement), {
+      message: 'Say what goes out in place of what came back, or book a return.'
+    })
+}).meta({ id: 'Exchange' });
+
 export const ProposalQuery = z.object({
   rule: z.enum(CHOICE_RULES).default('first expired'),
   day: day.optional(),

@@ -19,7 +19,7 @@
     >
     <tbody data-list>
       {#each jobs as job (job.number)}<tr>
-          <td
+          <td class="whole"
             ><a class="number" href="/service/{encodeURIComponent(job.number)}">{job.number}</a></td
           >
           <td><b class="number">{job.serial}</b> <span class="soft">{job.product}</span></td>
@@ -27,16 +27,20 @@
           <td class="fault">{job.fault}</td>
           <td>{job.state}</td>
           <td
+            class="whole"
             class:stop={job.promised !== null && job.promised < today && job.state !== 'sent back'}
             >{job.promised === null ? '' : sayDistance(job.promised, today)}</td
           >
-          <td class="soft">{sayDay(dayOfInstant(job.openedAt))}</td>
+          <td class="soft whole">{sayDay(dayOfInstant(job.openedAt))}</td>
         </tr>{/each}
     </tbody>
   </table>
 {/if}
 
 <style>
+  .whole {
+    white-space: nowrap;
+  }
   .fault {
     max-width: 300px;
     overflow-wrap: anywhere;

@@ -5,22 +5,31 @@
   import { OPEN_STATES, type JobState } from '../../core/service/job-state.ts';
 
   interface Props {
-    job: { number: string; state: JobState; place: string | null; customerName: string };
+    job: {
+      number: string;
+      serial: string;
+      state: JobState;
+      place: string | null;
+      customerName: string;
+    };
     places: readonly { code: string; name: string }[];
+    /** Whether whoever is here decides quality, so that what stays is free at once. */
+    mayDecide: boolean;
     busy: boolean;
     /** Both answer whether it was kept. */
     onturn: (body: object) => Promise<boolean>;
     onpost: (path: string, body: object) => Promise<boolean>;
   }
-  let { job, places, busy, onturn, onpost }: Props = $props();
+  let { job, places, mayDecide, busy, onturn, onpost }: Props = $props();
   const waits = $derived(job.state === 'waiting for unit');
   const turns = $derived(OPEN_STATES.slice(1).filter((state) => state !== job.state));
   let note = $state('');
   let minutes = $state('');
   let place = $state(untrack(() => places[0]?.code ?? ''));
-  let doing = $state<'' | 'back' | 'end'>('');
+  let doing = $state<'' | 'back' | 'stock' | 'end'>('');
   let reference = $state('');
   let reason = $state('');
+  let newSerial = $state('');
   let exchange = $state('');
   let exchangeProduct = $state('');
 
@@ -38,6 +47,14 @@
         ? { exchange: { product: exchangeProduct.trim(), serial: exchange.trim() } }
         : {})
     });
+  const takeToStock = () =>
+    onpost('/stock', {
+      reason: reason.trim(),
+      ...(newSerial.trim() ? { serial: newSerial.trim() } : {})
+    });
+  const turnTo = (what: typeof doing): void => {
+    doing = doing === what ? '' : what;
+  };
 </script>
 
 {#if waits}
@@ -90,10 +107,9 @@
   </div>
 </form>
 <div class="row end">
-  <button class="act quiet" onclick={() => (doing = doing === 'end' ? '' : 'end')}>End it …</button>
-  {#if !waits}<button class="act main" onclick={() => (doing = doing === 'back' ? '' : 'back')}
-      >Send it back …</button
-    >{/if}
+  <button class="act quiet" onclick={() => turnTo('end')}>End it …</button>
+  {#if !waits}<button class="act" onclick={() => turnTo('stock')}>Into our stock …</button>
+    <button class="act main" onclick={() => turnTo('back')}>Send it back …</button>{/if}
 </div>
 {#if doing === 'back'}
   <form
@@ -122,6 +138,36 @@
     <button class="act main" disabled={busy}
       >{exchange.trim() ? `Send ${exchange.trim()}` : 'Send it back'}</button
     >
+  </form>
+{:else if doing === 'stock'}
+  <form
+    class="note"
+    onsubmit={(event) => {
+      event.preventDefault();
+      void takeToStock();
+    }}
+  >
+    <p>
+      It stays here, reconditioned, and the job ends. {mayDecide
+        ? 'It is free at once, where only its coming in held it.'
+        : 'It stays held until quality releases it.'}
+    </p>
+    <label class="stack"
+      >why it stays (bought back, exchanged …)<input
+        class="field"
+        maxlength="2000"
+        bind:value={reason}
+      /></label
+    >
+    <label class="stack"
+      >new number, where it gets one<input
+        class="field number"
+        maxlength="100"
+        placeholder={job.serial}
+        bind:value={newSerial}
+      /></label
+    >
+    <button class="act main" disabled={reason.trim() === '' || busy}>Take it into our stock</button>
   </form>
 {:else if doing === 'end'}
   <form

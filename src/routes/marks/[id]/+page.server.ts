@@ -17,7 +17,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   const page = id !== null ? await readMarkPage(db(), id) : null;
   if (!page) error(404, 'There is no such mark. Scan its number above.');
   const [quality, certificates] = await Promise.all([
-    readMarkQuality(db(), page.mark),
+    readMarkQuality(db(), page.mark, locals.actor!.personId),
     certificatesOfMark(db(), page.mark.id)
   ]);
   const seesCosts = mayDo(locals.actor!.roles, 'see.costs');
@@ -37,7 +37,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     mayRevalue: seesCosts && mayDo(locals.actor!.roles, 'book.revalue'),
     mayRecall: mayDo(locals.actor!.roles, 'recall'),
     mayReturn: mayDo(locals.actor!.roles, 'book.return'),
-    ...quality,
+    quality,
     certificates,
     mayTest: mayDo(locals.actor!.roles, 'test'),
     mayCertify: mayDo(locals.actor!.roles, 'certify'),

@@ -7,7 +7,7 @@
   import { sayFact } from '$lib/core/catalogue/facts.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import AmendDialog from '$lib/ui/stock/AmendDialog.svelte';
-  import TestDialog from '$lib/ui/quality/TestDialog.svelte';
+  import MarkTests from '$lib/ui/quality/MarkTests.svelte';
   import MarkCosts from '$lib/ui/stock/MarkCosts.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { sayChange } from '$lib/ui/stock/say-change.ts';
@@ -30,8 +30,6 @@
   const expired = $derived(mark.expires !== null && mark.expires < data.today);
   const standing = $derived(mark.state !== 'usable' ? mark.state : (mark.lot?.state ?? 'usable'));
 
-  let testing = $state(false);
-  let told = $state('');
   let refusedCertificate = $state.raw<string[]>([]);
   /** Issues a certificate and opens it. */
   async function certify(): Promise<void> {
@@ -260,65 +258,22 @@
           </p>{/if}
       </section>
     {/if}
-    {#if data.asked.length > 0}
+    {#if data.quality.asked.length > 0}
       <section class="wide">
-        <h2>Tests <span>{data.tests.length}</span></h2>
-        {#if told}<p class="told" role="status">{told}</p>{/if}
-        <p class="verdicts">
-          {#each data.verdicts as one (one.whose)}<span
-              class:good={one.verdict === 'conforms'}
-              class:stop={one.verdict === 'does not conform'}
-              ><b>{one.verdict}</b>
-              {one.whose
-                ? `for ${one.whose}`
-                : 'by the product’s spec'}{#each one.judged.filter((limit) => limit.verdict !== 'conforms' && (limit.verdict !== 'untested' || limit.limit.required)) as limit, index (limit.limit.name)}{index ===
-                0
-                  ? ': '
-                  : '; '}{limit.why}{/each}</span
-            >{/each}
-        </p>
-        <span class="acts"
-          >{#if data.mayTest}<button class="act" onclick={() => (testing = true)}
-              >Record a test …</button
-            >{/if}{#if data.mayCertify && data.tests.length > 0}<button
-              class="act"
-              onclick={certify}>Certificate of analysis</button
-            >{/if}<a class="act quiet" href="/quality/products/{encodeURIComponent(mark.product)}"
-            >Spec and chart</a
-          ></span
-        >
+        <MarkTests {mark} quality={data.quality} mayTest={data.mayTest}>
+          {#snippet acts()}
+            {#if data.mayCertify && data.quality.tests.length > 0}<button
+                class="act"
+                onclick={certify}>Certificate of analysis</button
+              >{/if}
+            <a class="act quiet" href="/quality/products/{encodeURIComponent(mark.product)}"
+              >Spec and chart</a
+            >
+          {/snippet}
+        </MarkTests>
         {#each refusedCertificate as message, index (index)}<p class="stop small" role="alert">
             {message}
           </p>{/each}
-        {#if data.tests.length > 0}<table class="plain">
-            <thead
-              ><tr
-                ><th scope="col">Tested</th><th scope="col">Results</th><th scope="col">With</th><th
-                  scope="col">Signed off</th
-                ></tr
-              ></thead
-            >
-            <tbody
-              >{#each data.tests.toReversed() as test (test.id)}<tr
-                  ><td
-                    >{sayInstant(test.takenAt)}<br /><span class="small soft"
-                      >{test.who}{test.specVersion !== null &&
-                      test.specVersion !== data.presentVersion
-                        ? `, by spec version ${test.specVersion}; judged by version ${data.presentVersion} now`
-                        : ''}</span
-                    ></td
-                  ><td
-                    >{#each test.results as result, index (result.name)}{index > 0
-                        ? ', '
-                        : ''}{result.name} <b class="number">{result.value}</b>
-                      {result.unit}{/each}{#if test.note}<br /><span class="small soft"
-                        >{test.note}</span
-                      >{/if}</td
-                  ><td class="small">{test.instrument}{test.sample ? ` · ${test.sample}` : ''}</td
-                  ><td class="small">{test.signedBy ?? 'waits for a second person'}</td></tr
-                >{/each}</tbody
-            >
-          </table>{/if}
         {#if data.certificates.length > 0}<p class="small">
             Issued: {#each data.certificates as one, index (one.number)}{index > 0 ? ', ' : ''}<a
                 href="/api/v1/certificates/{one.number}"
@@ -534,18 +489,6 @@
   </Modal>
 {/if}
 
-{#if testing}<TestDialog
-    {mark}
-    limits={data.asked}
-    sampling={data.sampling}
-    onclose={() => (testing = false)}
-    ondone={(says) => {
-      testing = false;
-      told = says;
-      void invalidateAll();
-    }}
-  />{/if}
-
 <style>
   .sales li {
     display: grid;
@@ -558,22 +501,6 @@
     .sales li {
       grid-template-columns: 1fr;
     }
-  }
-  .verdicts {
-    display: grid;
-    gap: 2px;
-    margin-bottom: 6px;
-  }
-  .told {
-    background: var(--slate-pale);
-    padding: 8px 12px;
-    margin-bottom: 8px;
-  }
-  .wide .acts {
-    display: flex;
-    gap: 10px;
-    flex-wrap: wrap;
-    margin-bottom: 8px;
   }
   .head {
     display: flex;

@@ -2,16 +2,27 @@ import type { PageServerLoad } from './$types';
 import { mayDo } from '$lib/core/people/rights.ts';
 import { today } from '$lib/server/kernel/clock.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
+import { readMarkQuality } from '$lib/server/catalogue/verdicts-of-mark.ts';
 import { listPlaces } from '$lib/server/catalogue/read-catalogue.ts';
 import { readJob, readPartWarranties } from '$lib/server/service/read-job.ts';
 import { readAsBuilt } from '$lib/server/trace/as-built.ts';
 
 export const load: PageServerLoad = async ({ params, locals }) => {
   const whole = await readJob(db(), params.number, today());
-  const [parts, places] = await Promise.all([partsOf(whole.job.mark), listPlaces(db())]);
+  const { mark, product } = whole.job;
+  const [parts, places, quality] = await Promise.all([
+    partsOf(mark),
+    listPlaces(db()),
+    mark === null
+      ? null
+      : readMarkQuality(db(), { id: mark, kind: 'serial', product }, locals.actor!.personId)
+  ]);
   return {
     ...whole,
     ...parts,
+    quality,
+    mayTest: mayDo(locals.actor!.roles, 'test'),
+    mayDecide: mayDo(locals.actor!.roles, 'decide.quality'),
     places: places.map(({ code, name, siteName }) => ({ code, name: `${siteName}, ${name}` })),
     mayServe: mayDo(locals.actor!.roles, 'service')
   };

@@ -8,6 +8,7 @@
   import JobHistory from '$lib/ui/service/JobHistory.svelte';
   import JobParts from '$lib/ui/service/JobParts.svelte';
   import JobPhotos from '$lib/ui/service/JobPhotos.svelte';
+  import MarkTests from '$lib/ui/quality/MarkTests.svelte';
   import JobTurns from '$lib/ui/service/JobTurns.svelte';
   import { sayWarranty } from '$lib/ui/service/say-warranty.ts';
   import ServiceNav from '$lib/ui/service/ServiceNav.svelte';
@@ -102,6 +103,8 @@
         </dd>
         <dt>tracking</dt>
         <dd class="number">{job.tracking}</dd>
+        {#if job.serialNow !== job.serial}<dt>its number now</dt>
+          <dd><a class="number" href="/marks/{job.mark}">{job.serialNow}</a></dd>{/if}
         {#if job.exchange}<dt>in its place</dt>
           <dd>
             <a class="number" href="/marks/{job.exchange.mark}">{job.exchange.serial}</a>
@@ -125,12 +128,22 @@
         here={!over && job.state !== 'waiting for unit'}
         onclaim={(part) => act('POST', '/claim', part)}
       />
+      {#if data.quality && data.quality.asked.length > 0}
+        <div>
+          <MarkTests
+            mark={{ product: job.product, kind: 'serial', number: job.serialNow }}
+            quality={data.quality}
+            mayTest={data.mayTest}
+          />
+        </div>
+      {/if}
       <JobPhotos photos={data.photos} {address} mayAdd={data.mayServe} />
     </section>
     <section>
       {#if data.mayServe && !over}<JobTurns
           {job}
           places={data.places}
+          mayDecide={data.mayDecide}
           {busy}
           onturn={(body) => act('PATCH', '', body)}
           onpost={(path, body) => act('POST', path, body)}

@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Sql } from './client.ts';
+import { holdRights } from './hold-rights.ts';
 
 /** Any constant will do; it only has to be the same in every Earmark that meets on one database. */
 const MIGRATION_LOCK = 7_106_551_932;
@@ -29,7 +30,8 @@ export function migrationsIn(folder: string): Migration[] {
 
 /**
  * Brings a database up to date: forward only, each migration in its own transaction, under an
- * advisory lock so that two servers starting at once do not both do it. Needs the owner's rights.
+ * advisory lock so that two servers starting at once do not both do it. Then everything is owned as
+ * it should be. Needs the owner's rights.
  * @returns the names applied now, empty when there was nothing to do
  * @throws where the database holds a migration this version does not know (it was written by a
  * newer Earmark)
@@ -68,6 +70,7 @@ export async function migrate(sql: Sql, migrations: readonly Migration[]): Promi
         });
       }
     }
+    await holdRights(connection);
     return fresh.map((migration) => migration.name);
   } finally {
     await connection`SELECT pg_advisory_unlock(${MIGRATION_LOCK}::bigint)`.catch(() => {});
