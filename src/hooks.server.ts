@@ -1,4 +1,11 @@
-import { redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
+import {
+  redirect,
+  type Handle,
+  type HandleServerError,
+  type RequestEvent,
+  type ServerInit
+} from '@sveltejs/kit';
+import { keptPage } from '$lib/server/http/kept-pages.ts';
 import { answering } from '$lib/server/http/answer.ts';
 import { actorOfSession, actorOfToken } from '$lib/server/people/sign-in.ts';
 import { needOf, rightsOf } from '$lib/server/http/route-rights.ts';
@@ -36,12 +43,20 @@ function sameOrigin(request: Request, url: URL): boolean {
   return ['same-origin', 'none', null].includes(request.headers.get('sec-fetch-site'));
 }
 
+/** Pages without sign-in that say the same to everybody. */
+const FOR_ALL = ['/track/[tracking]', '/01/[gtin]/[...rest]'];
+const isForAll = ({ request, route, isDataRequest }: RequestEvent): boolean =>
+  request.method === 'GET' && !isDataRequest && FOR_ALL.includes(route.id ?? '');
+
 export const handle: Handle = async ({ event, resolve }) => {
   const { request, url, cookies, locals, route } = event;
   const isApi = url.pathname.startsWith('/api/');
   locals.actor = null;
   const refused = await guard();
-  let response = refused ?? (await resolve(event));
+  const answer = async (): Promise<Response> => resolve(event);
+  let response =
+    refused ??
+    (isForAll(event) ? await keptPage(`${url.origin}${url.pathname}`, answer) : await answer());
   if (isApi && response.status === 405)
     response = await answering(() => {
       throw notTaken();

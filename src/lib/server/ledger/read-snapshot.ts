@@ -577,6 +577,9 @@ async function readAsBuilt(tx: Tx, ids: readonly number[]): Promise<Map<number, 
     SELECT h AS host, n.part AS mark, n.went_in, n.came_out, n.made
     FROM unnest(${ids as number[]}::bigint[]) h
       CROSS JOIN LATERAL inside_of(h, NULL) n
+    -- Most marks of a booking are parts: nothing went into them, and nobody need look.
+    WHERE EXISTS (SELECT FROM fitting f WHERE f.host_id = h)
+      OR EXISTS (SELECT FROM transformation_output o WHERE o.mark_id = h)
   `;
   return new Map(
     [...groupBy(rows, (row) => row.host)].map(([host, list]) => [
@@ -639,10 +642,11 @@ async function readGone(tx: Tx, ids: readonly number[]): Promise<Map<number, Gon
         WHERE r.event_id = e.id AND x.number IS NOT NULL
         UNION ALL
         SELECT p.code || ' ' || x.number
-        FROM fitting f
+        -- By the part, which few hosts ever had, and not by the event, which may have fitted thousands.
+        FROM (SELECT host_id, from_event FROM fitting WHERE component_id = w.id OFFSET 0) f
           JOIN mark x ON x.id = f.host_id
           JOIN product p ON p.id = x.product_id
-        WHERE f.from_event = e.id AND f.component_id = w.id
+        WHERE f.from_event = e.id
         LIMIT 1
       ) AS into
     FROM unnest(${ids as number[]}::bigint[]) AS w (id)
