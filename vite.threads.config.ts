@@ -1,8 +1,8 @@
 import { defineConfig } from 'vite';
 
 /**
- * The threads of the trace engine: Node.js starts each from a file of its own, so they are bundled
- * apart from the application.
+ * Threads, of the trace engine and for what comes in as a file: Node.js starts each from a file of
+ * its own, so they are bundled apart from the application.
  */
 export default defineConfig({
   build: {
@@ -13,7 +13,8 @@ export default defineConfig({
     rollupOptions: {
       input: {
         loader: 'src/lib/server/trace/engine/loader-thread.ts',
-        reader: 'src/lib/server/trace/engine/reader-thread.ts'
+        reader: 'src/lib/server/trace/engine/reader-thread.ts',
+        lines: 'src/lib/server/kernel/tables/lines-thread.ts'
       },
       output: { entryFileNames: '[name].js' }
     }

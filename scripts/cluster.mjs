@@ -89,6 +89,16 @@ function serverUser() {
   return { uid: Number(uid), gid: Number(gid) };
 }
 
+/**
+ * What the database's programs are given of the environment: where programs are, and a language.
+ * Tokens and passwords that stand in it are none of theirs, and would stand in /proc as long as they
+ * run.
+ */
+function bareEnvironment() {
+  const { PATH = '/usr/local/bin:/usr/bin:/bin', TZ } = process.env;
+  return { PATH, LC_ALL: 'C.UTF-8', ...(TZ ? { TZ } : {}) };
+}
+
 /** True when nothing listens on the port of the loopback address. */
 export function portFree(port, host = '127.0.0.1') {
   return new Promise((answer) => {
@@ -156,7 +166,7 @@ export async function startCluster({ folder: given, port, fast = false }) {
       cwd: '/',
       stdio: ['ignore', 'pipe', 'pipe'],
       encoding: 'utf8',
-      env: { ...process.env, LC_ALL: 'C.UTF-8' }
+      env: bareEnvironment()
     });
 
   if (!existsSync(secretFile)) {

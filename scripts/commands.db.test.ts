@@ -87,8 +87,11 @@ describe('npm start', () => {
       EARMARK_PG_PORT: pgPort,
       EARMARK_TOKEN: 'a-token-for-this-test'
     });
-    expect(first.output()).toMatch(/Sign in as admin with the password \S+/);
+    expect(first.output()).toMatch(/Sign in as admin; the password is \S+/);
     expect(statSync(join(data, 'secret.json')).mode & 0o077).toBe(0);
+    // The database's programs know nothing of what else stands in our environment.
+    const pid = readFileSync(join(data, 'postgres', 'postmaster.pid'), 'utf8').split('\n')[0];
+    expect(readFileSync(`/proc/${pid}/environ`, 'utf8')).not.toContain('a-token-for-this-test');
     const put = await fetch(`${first.url}/api/v1/partners/KEPT`, {
       method: 'PUT',
       headers: {
@@ -114,6 +117,11 @@ describe('npm start', () => {
       EARMARK_TOKEN: 'a-token-for-this-test'
     });
     expect(second.output()).not.toContain('migration');
+    // The password is said at the start that made it, and then no more.
+    expect(second.output()).toMatch(/Sign in as admin; the password stands in \S+/);
+    const { password } = JSON.parse(readFileSync(join(data, 'first-sign-in.json'), 'utf8'));
+    expect(first.output()).toContain(password);
+    expect(second.output()).not.toContain(password);
     expect(
       (
         await fetch(`${second.url}/api/v1/partners/KEPT`, {

@@ -28,7 +28,7 @@ async function ensureToken(sql: Sql, token: string | undefined): Promise<void> {
   await sql`
     INSERT INTO person (login, name, roles)
     VALUES ('system', 'System token', ${[...ROLES]})
-    ON CONFLICT (upper(login)) DO NOTHING
+    ON CONFLICT (upper(login)) DO UPDATE SET roles = EXCLUDED.roles
   `;
   await sql`
     INSERT INTO api_token (name, person_id, roles, token_hash)

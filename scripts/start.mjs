@@ -44,9 +44,12 @@ function checkSettings() {
   }
 }
 
+/** Whether this start made the password. */
+let isFirst = false;
+
 /**
- * Runs scripts/prepare.ts; keeps the first password in the data folder so that every start can say
- * it.
+ * Runs scripts/prepare.ts; keeps the first password in the data folder, and says it at this start
+ * only: a log that is kept or sent on should not have it.
  */
 function prepare(env) {
   return new Promise((done, fail) => {
@@ -61,11 +64,12 @@ function prepare(env) {
       rest = lines.pop();
       for (const line of lines) {
         const note = /^NOTE (\S+) (\S+)$/.exec(line);
-        if (note)
+        if (note) {
+          isFirst = true;
           writeFileSync(notesFile, JSON.stringify({ kind: note[1], password: note[2] }), {
             mode: 0o600
           });
-        else console.log(line);
+        } else console.log(line);
       }
     });
     child.stderr.on('data', (chunk) => {
@@ -86,13 +90,14 @@ function prepare(env) {
 function sayHowToSignIn() {
   if (!existsSync(notesFile)) return;
   const { kind, password } = JSON.parse(readFileSync(notesFile, 'utf8'));
+  const said = isFirst ? `is ${password}` : `stands in ${notesFile}`;
   if (kind === 'demo-password')
     console.log(
-      `Sign in as wilf (coordinator), ines, tomas, priya, marit, elis, noor or admin; the demo's password is ${password}`
+      `Sign in as wilf (coordinator), ines, tomas, priya, marit, elis, noor or admin; the demo's password ${said}`
     );
   else
     console.log(
-      `Sign in as admin with the password ${password}, and change it in Setup. (It is kept in ${notesFile}; delete that file then.)`
+      `Sign in as admin; the password ${said}. Change it in Setup. (It is kept in ${notesFile}; delete that file then.)`
     );
 }
 

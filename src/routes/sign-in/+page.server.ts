@@ -1,19 +1,22 @@
 import { fail, redirect } from '@sveltejs/kit';
 import type { Actions, PageServerLoad } from './$types';
 import { signIn } from '$lib/server/people/sign-in.ts';
+import { sayWait } from '$lib/server/people/attempts.ts';
 import { setSessionCookie } from '$lib/server/people/session-cookie.ts';
+import { readText } from '$lib/server/http/read-json.ts';
+import { ownPath } from '$lib/server/http/own-path.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 
-/** Only a path of our own is gone on to, never another host. */
-const safePath = (to: string | null): string => (to && /^\/(?![/\\])/.test(to) ? to : '/');
+/** A name and a password: of a body with more nothing is read. */
+const MOST_BYTES = 4_000;
 
 export const load: PageServerLoad = ({ locals, url }) => {
-  if (locals.actor) redirect(303, safePath(url.searchParams.get('to')));
+  if (locals.actor) redirect(303, ownPath(url, url.searchParams.get('to')));
 };
 
 export const actions: Actions = {
   default: async ({ request, cookies, url, getClientAddress }) => {
-    const form = await request.formData();
+    const form = new URLSearchParams(await readText(request, MOST_BYTES).catch(() => ''));
     const login = String(form.get('login') ?? '').slice(0, 200);
     const result = await signIn(
       db(),
@@ -27,10 +30,10 @@ export const actions: Actions = {
         message:
           result.why === 'wrong'
             ? 'Name and password do not match. Check both and try again.'
-            : 'Too many attempts. Wait a quarter of an hour, or ask an administrator for a new password.'
+            : `Too many attempts. Try again ${sayWait(result.wait)}.`
       });
     }
     setSessionCookie(cookies, result.secret, result.expires, url.protocol === 'https:');
-    redirect(303, safePath(url.searchParams.get('to')));
+    redirect(303, ownPath(url, url.searchParams.get('to')));
   }
 };

@@ -1,11 +1,12 @@
 import { checkDigit } from '../../core/gs1/check-digit.ts';
 import { epcOf, readIdentifier, type NamedMark } from '../../core/exchange/identifiers.ts';
-import { readDocument } from '../../core/exchange/read.ts';
-import { numberKey } from '../../core/numbers/number.ts';
+import { readDocument, type DocumentReading } from '../../core/exchange/read.ts';
+import type { EpcisEvent } from '../../core/exchange/write.ts';
+import { numberKey, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { requireRight } from '../kernel/rights.ts';
 import { Problem } from '../kernel/problem.ts';
-import type { Db, Sql } from '../kernel/db/client.ts';
+import type { Db, Sql, Tx } from '../kernel/db/client.ts';
 import { ownBase } from '../kernel/own-base.ts';
 import { eventHash } from './event-hash.ts';
 
@@ -22,8 +23,9 @@ export interface Captured {
 
 /**
  * Keeps the events of another firm, each once however often it is sent. They are no bookings of
- * ours: stock does not change by them, but a trace goes on through them.
- * @throws Problem 403, 422 with everything that is wrong with the document, by its path; then
+ * ours: stock does not change by them, but a trace goes on through them. An event's own id is its
+ * sender's: what another says under it is another event.
+ * @throws Problem 403, 409 where a sender says something else under an id than before, 422 with everything that is wrong with the document, by its path; then
  * nothing of it is kept
  */
 export async function captureEvents(sql: Sql, actor: Actor, value: unknown): Promise<Captured> {
@@ -53,9 +55,10 @@ export async function captureEvents(sql: Sql, actor: Actor, value: unknown): Pro
           ${events.map((one) => one.bizLocation)}::text[],
           ${events.map((one) => JSON.stringify(one.event))}::text[]
       ) AS x (h, i, t, w, b, a, r, l, j)
-      ON CONFLICT (event_hash) DO NOTHING
+      ON CONFLICT DO NOTHING
       RETURNING id, event_hash
     `;
+    await sameAsKept(tx, reading, hashes);
     const idOf = new Map(kept.map((row) => [row.event_hash, row.id]));
     const rows = events.flatMap((one, index) => {
       const id = idOf.get(hashes[index]!);
@@ -83,6 +86,43 @@ export async function captureEvents(sql: Sql, actor: Actor, value: unknown): Pro
       foreign: named.filter((epc) => !ours.has(epc)).slice(0, 100)
     };
   })) as Captured;
+}
+
+/**
+ * What one sender says under one id stays so: sent again with other content it is not passed over
+ * as known, but refused. A correction has an id of its own, and names what it corrects.
+ * @throws Problem 409
+ */
+async function sameAsKept(
+  tx: Tx,
+  { events, context, sender }: Extract<DocumentReading, { ok: true }>,
+  hashes: readonly string[]
+): Promise<void> {
+  const named = events.flatMap(({ id }) => (id === null ? [] : [id]));
+  if (named.length === 0) return;
+  const rows = await tx<{ id: string; body: EpcisEvent }[]>`
+    SELECT event_hash AS id, body
+    FROM foreign_event
+    WHERE event_id IS NOT NULL
+      AND sender = ${sender}
+      AND event_hash = ANY(${named})
+  `;
+  const kept = new Map(rows.map(({ id, body }) => [id, eventHash(body, context)]));
+  const errors = events.flatMap((one, at) => {
+    const said = kept.get(hashes[at]!);
+    if (one.id === null || said === undefined || said === eventHash(one.event, context)) return [];
+    const message = `${shown(one.id)} stands for another event of this sender already. Send what corrects it under an id of its own.`;
+    return [
+      {
+        code: 'key.used',
+        path: `epcisBody.eventList[${at}].eventID`,
+        number: shown(one.id),
+        message
+      }
+    ];
+  });
+  if (errors.length > 0)
+    throw new Problem(409, 'The document cannot be captured', errors, 'Nothing of it was kept.');
 }
 
 /**

@@ -12,6 +12,7 @@ import { readCommonSources } from '../trace/common-source.ts';
 import { keepAudit, readLooseEnds, readTrend } from '../trace/loose-ends.ts';
 import { writeLedger } from './export-ledger.ts';
 import { validEpcis } from '../../core/exchange/testing/epcis-schema.ts';
+import { refusalsOf } from '../testing/caught.ts';
 import { makeWorld, type World } from '../testing/world.ts';
 import { captureEvents } from './capture.ts';
 import { eventHash } from './event-hash.ts';
@@ -531,5 +532,26 @@ describe('the standing audit', () => {
     expect(await readTrend(world.sql)).toEqual([{ day, count: audit.ends.length }]);
     await keepAudit(world.sql, day);
     expect(await readTrend(world.sql)).toHaveLength(1);
+  });
+});
+
+describe('an event’s own id', () => {
+  it('is its sender’s: an id another used first keeps nothing out, and other content under it is refused', async () => {
+    const named = { ...SHIPPED, eventTime: '2006-06-06T00:00:00Z', eventID: 'urn:uuid:squatted' };
+    const sent = (sender: string, event: object) =>
+      captureEvents(world.sql, world.actor, document([event], { sender } as never));
+    const squatter = 'urn:epc:id:pgln:4000001.00000';
+    const maker = 'urn:epc:id:pgln:4000002.00000';
+    expect(await sent(squatter, { ...named, action: 'ADD' })).toMatchObject({ fresh: 1 });
+    expect(await sent(maker, named)).toMatchObject({ fresh: 1, known: 0 });
+    const again = { ...named, recordTime: '2031-01-01T00:00:00Z' };
+    expect(await sent(maker, again)).toMatchObject({ fresh: 0, known: 1 });
+    const other = sent(maker, { ...named, eventTime: '2007-07-07T00:00:00Z' });
+    expect(await refusalsOf(other)).toEqual(['409 key.used epcisBody.eventList[0].eventID']);
+    const twice = document([named, { ...named, eventTime: '2008-08-08T00:00:00Z' }], {
+      sender: 'urn:epc:id:pgln:4000003.00000'
+    } as never);
+    const both = captureEvents(world.sql, world.actor, twice);
+    expect(await refusalsOf(both)).toEqual(['409 key.used epcisBody.eventList[1].eventID']);
   });
 });

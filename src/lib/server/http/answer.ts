@@ -1,4 +1,5 @@
 import { Problem } from '../kernel/problem.ts';
+import { databaseProblem } from './database-problem.ts';
 
 const PROBLEM = 'application/problem+json';
 
@@ -56,29 +57,8 @@ export async function answering(handler: () => Promise<Response>): Promise<Respo
     return await handler();
   } catch (error) {
     if (error instanceof Problem) return problemResponse(error);
-    const code = (error as { code?: string }).code ?? '';
-    if (/^(ECONN|CONNECT|CONNECTION|57P0|53300|08)/.test(code)) {
-      return problemResponse(
-        new Problem(503, 'The database does not answer', [
-          {
-            code: 'server.database',
-            path: '',
-            message:
-              'Nothing was booked. Wait a moment and send it again under the same idempotency key.'
-          }
-        ])
-      );
-    }
-    if (code === '22021' || code === '22P05')
-      return problemResponse(
-        new Problem(400, 'A text holds a character that cannot be kept', [
-          {
-            code: 'request.malformed',
-            path: '',
-            message: 'It holds a null character (U+0000). Take it out and send it again.'
-          }
-        ])
-      );
+    const known = databaseProblem(error);
+    if (known) return problemResponse(known);
     const reference = Math.random().toString(36).slice(2, 10);
     console.error(`[${reference}]`, error);
     return problemResponse(

@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import { shown } from '../../core/numbers/number.ts';
 import { Problem } from '../kernel/problem.ts';
+import { MOST_BYTES, readJson } from './read-json.ts';
 
 /** `["lines", 2, "product"]` → `lines[2].product`, the form all paths of an answer have. */
 export const sayKeys = (keys: readonly PropertyKey[]): string =>
@@ -11,9 +12,14 @@ export const sayKeys = (keys: readonly PropertyKey[]): string =>
 
 /**
  * Reads and checks a JSON body.
+ * @param most bytes that are taken
  * @throws Problem 415, 413, 400 naming what is wrong and where
  */
-export async function readBody<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
+export async function readBody<T>(
+  request: Request,
+  schema: z.ZodType<T>,
+  most = MOST_BYTES
+): Promise<T> {
   const type = request.headers.get('content-type') ?? '';
   if (!/^application\/([\w.-]+\+)?json\b/i.test(type)) {
     throw new Problem(415, 'The body must be JSON', [
@@ -24,33 +30,16 @@ export async function readBody<T>(request: Request, schema: z.ZodType<T>): Promi
       }
     ]);
   }
-  let value: unknown;
-  try {
-    value = JSON.parse(await request.text());
-  } catch (error) {
-    if ((error as { status?: number }).status === 413)
-      throw new Problem(413, 'The body is too large', [
-        {
-          code: 'request.too-large',
-          path: '',
-          message:
-            'Send the booking in several parts of at most 16 MB, each under a key of its own.'
-        }
-      ]);
-    throw new Problem(400, 'The body is not JSON', [
-      {
-        code: 'request.malformed',
-        path: '',
-        message: `It cannot be read as JSON (${shown((error as Error).message)}). Mend it and send it again.`
-      }
-    ]);
-  }
-  return checked(value, schema);
+  return checked(await readJson(request, most), schema);
 }
 
 /** Checks query parameters. @throws Problem 400 */
 export const readQuery = <T>(url: URL, schema: z.ZodType<T>): T =>
   checked(Object.fromEntries(url.searchParams), schema);
+
+/** What is wrong may name as many keys as were sent; a refusal is short. */
+const bounded = (message: string): string =>
+  message.length > 300 ? `${message.slice(0, 300)}…` : message;
 
 function checked<T>(value: unknown, schema: z.ZodType<T>): T {
   const result = schema.safeParse(value);
@@ -58,7 +47,7 @@ function checked<T>(value: unknown, schema: z.ZodType<T>): T {
   const errors = result.error.issues.slice(0, 100).map((issue) => ({
     code: 'request.malformed',
     path: sayKeys(issue.path),
-    message: `${issue.message}.`
+    message: `${bounded(issue.message)}.`
   }));
   throw new Problem(
     400,

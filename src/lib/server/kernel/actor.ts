@@ -7,4 +7,6 @@ export interface Actor {
   name: string;
   roles: readonly Role[];
   via: 'session' | 'token';
+  /** The token it comes by; kept with what it books. */
+  tokenId?: number;
 }

@@ -24,11 +24,16 @@ export const whole = (least: number, most: number) => {
   return z.int({ error }).min(least, { error }).max(most, { error });
 };
 
+/** There is no year 0, and nothing here is older than a year of four digits. */
+const fromYearOne = (text: string): boolean => !text.startsWith('0000');
+const NO_YEAR = { error: 'There is no year 0000' };
+
 export const instant = z.iso
   .datetime({ offset: true })
+  .refine(fromYearOne, NO_YEAR)
   .meta({ description: 'RFC 3339 instant, not in the future' });
 
-export const day = z.iso.date();
+export const day = z.iso.date().refine(fromYearOne, NO_YEAR);
 
 export const name = z.string().trim().min(1).max(200);
 

@@ -166,6 +166,7 @@ export async function book<Request extends Circumstances>(
             reference: request.reference?.trim() || null,
             happenedAt,
             bookedBy: actor.personId,
+            tokenId: actor.tokenId ?? null,
             reason: request.reason?.trim() || null
           },
           decision.rows,

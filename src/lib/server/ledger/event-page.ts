@@ -15,6 +15,8 @@ export interface EventPage {
   at: string;
   bookedAt: string;
   who: string;
+  /** The token it came by, and who had made that; null where somebody was at a screen. */
+  token: { name: string; madeBy: string | null } | null;
   reason: string | null;
   order: { kind: string; number: string } | null;
   /** What this event took back, and what took this one back. */
@@ -105,11 +107,15 @@ export async function readEventPage(db: Db, id: number): Promise<EventPage | nul
     SELECT e.id, e.kind, e.document, paper_number(e.id) AS paper, e.reference, t.name AS partner, e.happened_at AS at,
       e.booked_at, w.name AS who, e.reason, o.kind AS order_kind, o.number AS order_number,
       e.reverses_id,
+      CASE WHEN k.id IS NOT NULL
+        THEN json_build_object('name', k.name, 'madeBy', (SELECT name FROM person WHERE id = k.made_by))
+      END AS token,
       (SELECT count(*) FROM movement v WHERE v.event_id = e.id) + (
         SELECT count(*) FROM mark_change c WHERE c.event_id = e.id
       ) AS count
     FROM event e
       JOIN person w ON w.id = e.booked_by
+      LEFT JOIN api_token k ON k.id = e.token_id
       LEFT JOIN partner t ON t.id = e.partner_id
       LEFT JOIN trade_order o ON o.id = e.order_id
     WHERE e.id = ${id}

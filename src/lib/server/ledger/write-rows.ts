@@ -9,6 +9,8 @@ export interface EventRow {
   reference: string | null;
   happenedAt: Date;
   bookedBy: number;
+  /** The token it came by; null where somebody was at a screen. */
+  tokenId: number | null;
   reason: string | null;
 }
 
@@ -344,11 +346,11 @@ async function writeEvent(
   const [written] = await tx<{ booked_at: Date }[]>`
     INSERT INTO event (
       id, kind, document, reference, order_id, partner_id, happened_at, booked_by, reason,
-        reverses_id
+        reverses_id, token_id
     )
     VALUES (
       ${id}, ${event.kind}, ${event.document}, ${event.reference}, ${orderId}, ${partnerId},
-        ${event.happenedAt}, ${event.bookedBy}, ${event.reason}, ${reverses}
+        ${event.happenedAt}, ${event.bookedBy}, ${event.reason}, ${reverses}, ${event.tokenId}
     )
     RETURNING booked_at
   `.execute();

@@ -199,7 +199,7 @@ async function unitOf(tx: Tx, serial: string): Promise<UnitRow | null> {
 /** One step: an event of kind station with who and when, and what it did. */
 export async function writeStep(
   tx: Tx,
-  actor: Pick<Actor, 'personId'>,
+  actor: Pick<Actor, 'personId' | 'tokenId'>,
   unit: { id: number; order: string; order_id: number },
   place: UnitPlace,
   action: Exclude<ReadMode, 'look'>,
@@ -207,8 +207,11 @@ export async function writeStep(
   at: Date
 ): Promise<void> {
   const [event] = await tx<{ id: number }[]>`
-    INSERT INTO event (kind, document, order_id, happened_at, booked_by, reason)
-    VALUES ('station', ${unit.order}, ${unit.order_id}, ${at}, ${actor.personId}, ${reason})
+    INSERT INTO event (kind, document, order_id, happened_at, booked_by, reason, token_id)
+    VALUES (
+      'station', ${unit.order}, ${unit.order_id}, ${at}, ${actor.personId}, ${reason},
+        ${actor.tokenId ?? null}
+    )
     RETURNING id
   `;
   await tx`

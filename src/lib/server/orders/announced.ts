@@ -3,6 +3,8 @@ import type { Marking } from '../../core/catalogue/marking.ts';
 import { hasSerials } from '../../core/catalogue/plan.ts';
 import { numberKey, readNumber, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
+import type { Actor } from '../kernel/actor.ts';
+import { requireOrderRight } from './order-right.ts';
 import { lockOpenOrder } from './lock-order.ts';
 import type { Announcement } from './schemas.ts';
 import { Problem, type FormError } from '../kernel/problem.ts';
@@ -14,13 +16,15 @@ type Lines = z.infer<typeof Announcement>['lines'];
 /**
  * Keeps the numbers a supplier announced ahead for an order, in place of those announced before.
  * They are no marks yet: they become marks when they arrive and are ticked off.
- * @throws Problem 404, 409 for an order that is closed, 422 with everything that is wrong
+ * @throws Problem 403, 404, 409 for an order that is closed, 422 with everything that is wrong
  */
 export async function announce(
   sql: Sql,
+  actor: Actor,
   number: string,
   { lines }: z.infer<typeof Announcement>
 ): Promise<{ announced: number }> {
+  requireOrderRight(actor, 'purchase');
   return (await sql.begin(async (tx) => {
     const order = await lockOpenOrder(tx, 'purchase', number, 'numbers are announced for it');
     await keepAnnounced(tx, order.id, lines);

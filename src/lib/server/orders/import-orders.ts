@@ -4,6 +4,7 @@ import { readDay } from '../../core/calendar/read-day.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { Order } from './schemas.ts';
 import type { OrderKind } from './schemas.ts';
+import { requireOrderRight } from './order-right.ts';
 import { putOrder } from './write-order.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
 import { readTable, type TableRow } from '../kernel/tables/read-table.ts';
@@ -56,6 +57,7 @@ export async function importOrders(
   file: Uint8Array,
   mode: ImportMode
 ): Promise<ImportReport> {
+  requireOrderRight(actor, kind);
   const { rows, passedOver } = await readTable(file, ORDER_COLUMNS(kind));
   const orders = groupBy(rows, (row) => (row.cells.order ?? '').toUpperCase());
   const records = [...orders.values()].map((lines) => {

@@ -123,24 +123,6 @@ describe('products out and in again', () => {
     );
     expect(await refused(csv(''))).toMatch(/has no rows/);
     expect(await refused(new Uint8Array([0x50, 0x4b, 3, 4, 9, 9, 9]))).toMatch(/no XLSX file/);
-    // A small file that says it unpacks to four gigabytes: one entry of a central directory, its
-    // size at byte 24.
-    expect(
-      await refused(
-        new Uint8Array([
-          0x50,
-          0x4b,
-          1,
-          2,
-          ...Array.from({ length: 20 }, () => 0),
-          0xff,
-          0xff,
-          0xff,
-          0xff,
-          ...Array.from({ length: 30 }, () => 0)
-        ])
-      )
-    ).toMatch(/unpacks to more than 200 MB/);
     expect(await refused(new Uint8Array([0xff, 0xfe, 0x00, 0xd8]))).toMatch(
       /neither XLSX nor text/
     );
@@ -152,7 +134,7 @@ describe('products out and in again', () => {
           ...Array.from({ length: 20_001 }, (_, n) => `P${n},n,each,lot`)
         )
       )
-    ).toMatch(/20,001 rows/);
+    ).toMatch(/more than 20,000 rows/);
   });
 });
 

@@ -1,10 +1,9 @@
 import type { z } from 'zod';
-import { mayDo, type Right } from '../../core/people/rights.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
 import type { Actor } from '../kernel/actor.ts';
 import type { Order, OrderKind } from './schemas.ts';
-import { requireRight } from '../kernel/rights.ts';
+import { requireOrderRight } from './order-right.ts';
 import { Problem, type FormError } from '../kernel/problem.ts';
 import { within, type Sql, type Tx } from '../kernel/db/client.ts';
 import { readOrder, type OrderRecord } from './read-orders.ts';
@@ -16,12 +15,6 @@ import { orderPrices } from './order-prices.ts';
 import { cleanCode } from '../kernel/code.ts';
 
 /** Who may enter an order is who may book it. */
-const BOOKS: Record<OrderKind, Right> = {
-  purchase: 'book.receive',
-  work: 'book.build',
-  sales: 'book.ship'
-};
-
 /**
  * Enters an order, or changes one that nothing has been booked against.
  * @throws Problem 403, 422 with everything that is wrong, 409 where bookings stand against it
@@ -33,7 +26,7 @@ export async function putOrder(
   pathNumber: string,
   given: Given
 ): Promise<{ order: OrderRecord; created: boolean }> {
-  if (!mayDo(actor.roles, 'edit.catalogue')) requireRight(actor, BOOKS[kind]);
+  requireOrderRight(actor, kind);
   const number = cleanCode(pathNumber, 'order');
   return await within(sql, async (tx) => {
     const errors: FormError[] = [];
@@ -307,7 +300,7 @@ export async function setSerialsLater(
   number: string,
   later: boolean
 ): Promise<void> {
-  requireRight(actor, 'edit.orders');
+  requireOrderRight(actor, 'sales');
   const [row] = await sql`
     UPDATE trade_order
     SET serials_later_at = ${later ? new Date() : null}
@@ -333,7 +326,7 @@ export async function setOrderClosed(
   number: string,
   closed: boolean
 ): Promise<OrderRecord> {
-  if (!mayDo(actor.roles, 'edit.catalogue')) requireRight(actor, BOOKS[kind]);
+  requireOrderRight(actor, kind);
   const [row] = await sql`
     UPDATE trade_order
     SET closed_at = ${closed ? new Date() : null}

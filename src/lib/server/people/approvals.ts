@@ -5,7 +5,8 @@ import { numberKey } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import type { Db, Sql, Tx } from '../kernel/db/client.ts';
 import { Problem } from '../kernel/problem.ts';
-import { attemptSucceeded, mayAttempt } from './attempts.ts';
+import { attemptSucceeded, mayAttempt, sayWait } from './attempts.ts';
+import { ownPassword } from './may-sign.ts';
 import { newSecret, passwordMatches, secretHash } from './password.ts';
 import type { NewApproval } from './schemas.ts';
 
@@ -33,6 +34,7 @@ export async function approve(
   const person = await personOf(sql, given.login, given.password);
   if (person.id === asker.personId)
     refuse('login', `You book this yourself, ${person.name}. Another person must approve it.`);
+  await ownPassword(sql, person.id);
   if (!mayDo(person.roles, 'approve'))
     refuse('login', `${person.name} may not approve. ${rolesWith('approve').join(' or ')} may.`);
   const secret = newSecret();
@@ -55,12 +57,13 @@ interface Approver {
 }
 
 async function personOf(sql: Sql, login: string, password: string): Promise<Approver> {
-  if (!(await mayAttempt(sql, login, null)))
+  const may = await mayAttempt(sql, login, 'approval');
+  if (!may.ok)
     throw new Problem(429, 'Too many attempts', [
       {
         code: 'right.missing',
         path: 'password',
-        message: 'Wait a quarter of an hour, or have another person approve it.'
+        message: `Try again ${sayWait(may.wait)}, or have another person approve it.`
       }
     ]);
   const [person] = await sql<(Approver & { password_hash: string | null; active: boolean })[]>`
@@ -72,7 +75,7 @@ async function personOf(sql: Sql, login: string, password: string): Promise<Appr
   const matches = await passwordMatches(stored, password);
   if (!person || !matches)
     return refuse('password', 'Name and password do not match. Check both and try again.');
-  await attemptSucceeded(sql, login, null);
+  await attemptSucceeded(sql, login, 'approval');
   return person;
 }
 

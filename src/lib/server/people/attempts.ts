@@ -3,11 +3,17 @@ import { numberKey } from '../../core/numbers/number.ts';
 import type { Sql } from '../kernel/db/client.ts';
 
 const WINDOW_SECONDS = 15 * 60;
-/** Wrong passwords for one name, and from one address, within a quarter of an hour. */
-const MOST_PER_LOGIN = 6;
-const MOST_PER_ADDRESS = 40;
+/** Wrong passwords within a quarter of an hour: for one name from one address, */
+const MOST_PER_PAIR = 6;
+/** for one name from wherever, */
+const MOST_PER_LOGIN = 20;
+/** and from one address for whatever names: behind a proxy or a gate that is a whole firm. */
+const MOST_PER_ADDRESS = 200;
+/** Where somebody signed in lately they are known, and others' guesses do not keep them out. */
+const KNOWN_DAYS = 30;
 
 interface Limits {
+  pair: RateLimiterPostgres;
   login: RateLimiterPostgres;
   address: RateLimiterPostgres;
 }
@@ -35,6 +41,7 @@ function limits(sql: Sql): Limits {
       duration: WINDOW_SECONDS
     });
   const made = {
+    pair: limiter('pair', MOST_PER_PAIR),
     login: limiter('login', MOST_PER_LOGIN),
     address: limiter('address', MOST_PER_ADDRESS)
   };
@@ -44,42 +51,63 @@ function limits(sql: Sql): Limits {
 
 const loginKeyOf = (login: string): string => numberKey(login).slice(0, 100);
 const addressKeyOf = (address: string): string => address.slice(0, 100);
+const pairKeyOf = (login: string, address: string): string =>
+  `${loginKeyOf(login)} ${addressKeyOf(address)}`;
+
+/** Whether it may be tried; where not, in how many seconds. */
+export type MayAttempt = { ok: true } | { ok: false; wait: number };
 
 /**
  * Takes an attempt before the password is looked at, so that a hundred sent at once are not all
- * tried.
- * @param address where it came from; null where only the name counts
- * @returns whether it may be tried
+ * tried. Counted are name and address together; beside that the name wherever it is tried from and
+ * the address whatever it tries, but not against whoever signed in from there lately.
+ * @param address where it came from; one word for whatever is asked within a session
  */
-export async function mayAttempt(
-  sql: Sql,
-  login: string,
-  address: string | null
-): Promise<boolean> {
-  const { login: byLogin, address: byAddress } = limits(sql);
-  if (address !== null && !(await taken(byAddress, addressKeyOf(address)))) return false;
-  return taken(byLogin, loginKeyOf(login));
+export async function mayAttempt(sql: Sql, login: string, address: string): Promise<MayAttempt> {
+  const { pair, login: byLogin, address: byAddress } = limits(sql);
+  const own = await taken(pair, pairKeyOf(login, address));
+  if (!own.ok || (await isKnown(sql, login, address))) return own;
+  const fromThere = await taken(byAddress, addressKeyOf(address));
+  return fromThere.ok ? taken(byLogin, loginKeyOf(login)) : fromThere;
 }
 
-async function taken(limiter: RateLimiterPostgres, key: string): Promise<boolean> {
+async function taken(limiter: RateLimiterPostgres, key: string): Promise<MayAttempt> {
   try {
     await limiter.consume(key);
-    return true;
+    return { ok: true };
   } catch (refusal) {
-    if (refusal instanceof RateLimiterRes) return false;
+    if (refusal instanceof RateLimiterRes)
+      return { ok: false, wait: Math.max(1, Math.ceil(refusal.msBeforeNext / 1000)) };
     throw refusal;
   }
 }
 
-/** The password was right: the attempt is given back, and the name begins anew. */
-export async function attemptSucceeded(
-  sql: Sql,
-  login: string,
-  address: string | null
-): Promise<void> {
-  const { login: byLogin, address: byAddress } = limits(sql);
-  await byLogin.delete(loginKeyOf(login));
-  if (address !== null) await byAddress.reward(addressKeyOf(address));
+async function isKnown(sql: Sql, login: string, address: string): Promise<boolean> {
+  const [row] = await sql`
+    SELECT
+    FROM sign_in_attempt
+    WHERE login_key = ${loginKeyOf(login)}
+      AND address = ${address}
+      AND succeeded
+      AND at > now() - make_interval(days => ${KNOWN_DAYS})
+    LIMIT 1
+  `;
+  return row !== undefined;
+}
+
+/** The password was right: what was taken for it is given back. */
+export async function attemptSucceeded(sql: Sql, login: string, address: string): Promise<void> {
+  const { pair, login: byLogin, address: byAddress } = limits(sql);
+  const known = await isKnown(sql, login, address);
+  await pair.delete(pairKeyOf(login, address));
+  if (!known) {
+    await byLogin.reward(loginKeyOf(login));
+    await byAddress.reward(addressKeyOf(address));
+  }
   // What is long past is of no use; a sign-in is a good moment to clear it away.
   await sql`DELETE FROM rate_limit WHERE expire < ${Date.now() - WINDOW_SECONDS * 1000}`;
 }
+
+/** “in 40 seconds”, “in 12 minutes”: when it may be tried again. */
+export const sayWait = (seconds: number): string =>
+  seconds < 90 ? `in ${seconds} seconds` : `in ${Math.ceil(seconds / 60)} minutes`;

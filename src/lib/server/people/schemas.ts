@@ -1,18 +1,22 @@
 import { z } from 'zod';
-import { name, reason, rows, text } from '../kernel/fields.ts';
+import { name, reason, rows, text, whole } from '../kernel/fields.ts';
 import { ROLES } from '../../core/people/rights.ts';
 
 export const Person = z
   .strictObject({
     name,
-    roles: z.array(z.enum(ROLES)).max(7),
+    roles: z.array(z.enum(ROLES)).max(ROLES.length),
     active: z.boolean().default(true),
     password: z.string().max(1000).optional()
   })
   .meta({ id: 'Person' });
 
 export const NewToken = z
-  .strictObject({ name: z.string().trim().min(1).max(100), roles: z.array(z.enum(ROLES)).min(1) })
+  .strictObject({
+    name: z.string().trim().min(1).max(100),
+    roles: z.array(z.enum(ROLES)).min(1),
+    days: whole(1, 730).default(365).meta({ description: 'How long it is good for' })
+  })
   .meta({ id: 'NewToken' });
 
 export const SignIn = z

@@ -10,7 +10,8 @@ export const SESSION_HOURS = 14;
 
 export type SignedIn =
   | { ok: true; secret: string; expires: Date; actor: Actor }
-  | { ok: false; why: 'wrong' | 'too-many' };
+  | { ok: false; why: 'wrong' }
+  | { ok: false; why: 'too-many'; wait: number };
 
 interface PersonRow {
   id: number;
@@ -22,8 +23,8 @@ interface PersonRow {
 }
 
 /**
- * Signs a person in and opens a session. Failed attempts are counted by log-in and by address for a
- * quarter of an hour.
+ * Signs a person in and opens a session. Failed attempts are counted for a quarter of an hour
+ * (attempts.ts).
  * @param address where the request came from, for the limit
  */
 export async function signIn(
@@ -33,7 +34,8 @@ export async function signIn(
   address: string
 ): Promise<SignedIn> {
   const loginKey = numberKey(login).slice(0, 100);
-  if (!(await mayAttempt(sql, login, address))) return { ok: false, why: 'too-many' };
+  const may = await mayAttempt(sql, login, address);
+  if (!may.ok) return { ok: false, why: 'too-many', wait: may.wait };
   const [person] = await sql<PersonRow[]>`
     SELECT id, login, name, roles, password_hash, active
     FROM person
@@ -43,12 +45,12 @@ export async function signIn(
     person?.active ? person.password_hash : null,
     password.slice(0, 1000)
   );
+  if (person && matches) await attemptSucceeded(sql, login, address);
   await sql`
     INSERT INTO sign_in_attempt (login_key, address, succeeded)
     VALUES (${loginKey}, ${address}, ${matches})
   `;
   if (!person || !matches) return { ok: false, why: 'wrong' };
-  await attemptSucceeded(sql, login, address);
   const secret = newSecret();
   const expires = new Date(Date.now() + SESSION_HOURS * 3_600_000);
   await sql`
@@ -88,17 +90,27 @@ export async function actorOfSession(sql: Sql, secret: string): Promise<Actor | 
     : null;
 }
 
-/** Who a bearer token books as, with the token's own roles; null where it is unknown or revoked. */
+/**
+ * Who a bearer token books as: with those of its own roles that its person still has. Null where it
+ * is unknown, revoked or past its day, or its person has none of its roles left.
+ */
 export async function actorOfToken(sql: Sql, secret: string): Promise<Actor | null> {
-  const [row] = await sql<PersonRow[]>`
-    SELECT p.id, p.login, p.name, t.roles
+  const [row] = await sql<(PersonRow & { token: number; stale: boolean })[]>`
+    SELECT p.id, p.login, p.name, t.id AS token,
+      ARRAY(SELECT unnest(t.roles) INTERSECT SELECT unnest(p.roles)) AS roles,
+      coalesce(t.last_used_at < now() - interval '1 minute', true) AS stale
     FROM api_token t
       JOIN person p ON p.id = t.person_id
-    WHERE t.token_hash = ${secretHash(secret)} AND t.revoked_at IS NULL AND p.active
+    WHERE t.token_hash = ${secretHash(secret)}
+      AND t.revoked_at IS NULL
+      AND (t.expires_at IS NULL OR t.expires_at > now())
+      AND p.active
   `;
-  return row
-    ? { personId: row.id, login: row.login, name: row.name, roles: row.roles, via: 'token' }
-    : null;
+  if (!row || row.roles.length === 0) return null;
+  // To the minute is enough to see what is used, and costs no write for each request.
+  if (row.stale) await sql`UPDATE api_token SET last_used_at = now() WHERE id = ${row.token}`;
+  const { id: personId, login, name, roles, token: tokenId } = row;
+  return { personId, login, name, roles, via: 'token', tokenId };
 }
 
 export async function signOut(sql: Sql, secret: string): Promise<void> {

@@ -8,6 +8,7 @@ import type { Sql } from '../kernel/db/client.ts';
 import { amend } from '../stock/kinds.ts';
 import { book } from '../ledger/book.ts';
 import { requireRight } from '../kernel/rights.ts';
+import { maySign } from '../people/may-sign.ts';
 import { notFound, Problem, type FormError } from '../kernel/problem.ts';
 import { quality } from './kinds.ts';
 
@@ -205,6 +206,7 @@ function ignoreSame(error: unknown): null {
 /** Signs a test off: by a second person, once. @throws Problem 403, 404, 409 */
 export async function signTest(sql: Sql, actor: Actor, id: number): Promise<void> {
   requireRight(actor, 'test');
+  await maySign(sql, actor);
   const [test] = await sql<{ tested_by: number; signed: boolean }[]>`
     SELECT t.tested_by, EXISTS (SELECT FROM test_signature s WHERE s.test_id = t.id) AS signed
     FROM quality_test t

@@ -2,7 +2,8 @@ import { lockCase, log, refuse, stillOpen } from './case-row.ts';
 import { hindrances } from '../../core/recall/reconcile.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
-import { attemptSucceeded, mayAttempt } from '../people/attempts.ts';
+import { attemptSucceeded, mayAttempt, sayWait } from '../people/attempts.ts';
+import { maySign } from '../people/may-sign.ts';
 import { passwordMatches } from '../people/password.ts';
 import { requireRight } from '../kernel/rights.ts';
 import { notFound, Problem } from '../kernel/problem.ts';
@@ -247,13 +248,7 @@ export async function signRecall(
   password: string
 ): Promise<{ signatures: number }> {
   requireRight(actor, 'recall');
-  if (actor.via !== 'session')
-    refuse(
-      403,
-      'A person signs',
-      'right.missing',
-      'A token cannot sign: sign in and give your password.'
-    );
+  await maySign(sql, actor);
   // As at sign-in, wrong passwords are counted, so that an open screen does not let somebody try
   // for ever.
   const [person] = await sql<{ login: string; password_hash: string | null }[]>`
@@ -261,12 +256,13 @@ export async function signRecall(
     FROM person
     WHERE id = ${actor.personId}
   `;
-  if (!(await mayAttempt(sql, person!.login, null)))
+  const may = await mayAttempt(sql, person!.login, 'signature');
+  if (!may.ok)
     refuse(
       403,
       'Too many wrong passwords',
       'right.missing',
-      'Wait a quarter of an hour, then try again.',
+      `Try again ${sayWait(may.wait)}.`,
       'password'
     );
   const good = await passwordMatches(person!.password_hash, password.slice(0, 1000));
@@ -274,7 +270,7 @@ export async function signRecall(
     INSERT INTO sign_in_attempt (login_key, address, succeeded)
     VALUES (${numberKey(person!.login)}, 'signature', ${good})
   `;
-  if (good) await attemptSucceeded(sql, person!.login, null);
+  if (good) await attemptSucceeded(sql, person!.login, 'signature');
   else
     refuse(
       403,

@@ -511,12 +511,12 @@ describe('a purchase order', () => {
       }
     ]);
     expect(
-      await announce(world.sql, 'PO-1', {
+      await announce(world.sql, world.actor, 'PO-1', {
         lines: [{ line: 2, marks: [{ serial: 'AN-2' }, { serial: 'AN-3' }] }]
       })
     ).toEqual({ announced: 2 });
     await expect(
-      announce(world.sql, 'PO-1', {
+      announce(world.sql, world.actor, 'PO-1', {
         lines: [
           { line: 2, marks: [{ serial: 'A' }, { serial: 'a ' }] },
           { line: 9, marks: [] }

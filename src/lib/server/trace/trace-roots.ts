@@ -310,19 +310,44 @@ async function otherwise(
   return { title: `${product.code}${range}${said(start.madeFrom, start.madeTo)}`, ids: found };
 }
 
-/** Keeps a set of marks to be traced together, so that its address means the same for ever. */
+/** Who only reads may keep sets too, so that their addresses last; so many a day. */
+const MOST_SETS_A_DAY = 500;
+
+/**
+ * Keeps a set of marks to be traced together, so that its address means the same for ever. The same
+ * set of the same person is kept once.
+ * @throws Problem 429
+ */
 export async function keepSet(
   sql: Sql,
   actor: Actor,
   title: string,
   ids: readonly number[]
 ): Promise<number> {
-  const [row] = await sql<{ id: number }[]>`
-    INSERT INTO trace_set (title, marks, made_by)
-    VALUES (${title.slice(0, 300)}, ${ids as number[]}::bigint[], ${actor.personId})
-    RETURNING id
+  const [row] = await sql<{ id: number | null }[]>`
+    WITH mine AS (
+      SELECT id, title, marks FROM trace_set
+      WHERE made_by = ${actor.personId} AND made_at > now() - interval '1 day'
+    ),
+    same AS (
+      SELECT min(id) AS id
+      FROM mine
+      WHERE title = ${title.slice(0, 300)} AND marks = ${ids as number[]}::bigint[]
+    ),
+    made AS (
+      INSERT INTO trace_set (title, marks, made_by)
+      SELECT ${title.slice(0, 300)}, ${ids as number[]}::bigint[], ${actor.personId}
+      WHERE (SELECT id FROM same) IS NULL
+        AND (SELECT count(*) FROM mine) < ${MOST_SETS_A_DAY}
+      RETURNING id
+    )
+    SELECT coalesce((SELECT id FROM same), (SELECT id FROM made)) AS id
   `;
-  return row!.id;
+  if (row!.id !== null) return row!.id;
+  const message = `You have kept ${MOST_SETS_A_DAY} starting points today. Use one of them, or go on tomorrow.`;
+  throw new Problem(429, 'Too many starting points', [
+    { code: 'request.too-large', path: '', message }
+  ]);
 }
 
 /** A kept set; null where there is none. */

@@ -40,7 +40,13 @@
     </div>
     <div>
       <dt>by</dt>
-      <dd>{event.who}</dd>
+      <dd>
+        {event.who}{#if event.token}<span class="soft"
+            >, through the token {event.token.name}{event.token.madeBy
+              ? ` that ${event.token.madeBy} made`
+              : ''}</span
+          >{/if}
+      </dd>
     </div>
     {#if event.reference}<div>
         <dt>their paper</dt>

@@ -4,7 +4,7 @@
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
-  import { count } from '$lib/ui/parts/say.ts';
+  import { count, sayInstant } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   type Person = (typeof data.people)[number];
@@ -15,7 +15,8 @@
   let refusal = $state.raw<Refusal | null>(null);
   let tokensOf = $state<string | null>(null);
   let tokenName = $state('');
-  let tokenRole = $state('coordinator');
+  let tokenRole = $state('');
+  let tokenDays = $state('365');
   let secret = $state('');
   const tokenPerson = $derived(data.people.find((person) => person.login === tokensOf));
 
@@ -52,7 +53,7 @@
     const reply = await send<{ secret: string }>(
       'POST',
       `/api/v1/people/${encodeURIComponent(tokensOf!)}/tokens`,
-      { name: tokenName, roles: [tokenRole] }
+      { name: tokenName, roles: [tokenRole], days: Number(tokenDays) }
     );
     refusal = reply.ok ? null : reply.refusal;
     if (reply.ok) {
@@ -93,6 +94,7 @@
               aria-label="API tokens of {person.name}"
               onclick={() => {
                 tokensOf = person.login;
+                tokenRole = person.roles[0] ?? '';
                 secret = '';
                 refusal = null;
               }}>{count(person.tokens.filter((token) => !token.revoked).length, 'token')}</button
@@ -178,7 +180,11 @@
         <span
           ><b>{token.name}</b>
           <span class="small soft"
-            >{token.roles.join(', ')} · since {sayDay(token.created.slice(0, 10))}</span
+            >{token.roles.join(', ')} · since {sayDay(token.created.slice(0, 10))}{token.madeBy
+              ? `, made by ${token.madeBy}`
+              : ''}{token.until ? `, until ${sayDay(token.until.slice(0, 10))}` : ''} · {token.lastUsed
+              ? `last used ${sayInstant(token.lastUsed)}`
+              : 'never used'}</span
           ></span
         >{#if token.revoked}<span class="soft small">revoked</span>{:else}<button
             class="act danger"
@@ -200,7 +206,14 @@
     >
     <label class="stack"
       >Role<select class="field" bind:value={tokenRole}
-        >{#each data.allRoles as role (role)}<option>{role}</option>{/each}</select
+        >{#each tokenPerson?.roles ?? [] as role (role)}<option>{role}</option>{/each}</select
+      ></label
+    >
+    <label class="stack"
+      >Good for<select class="field" bind:value={tokenDays}
+        ><option value="30">30 days</option><option value="90">90 days</option><option value="365"
+          >a year</option
+        ><option value="730">two years</option></select
       ></label
     >
     <button class="act main">Make a token</button>

@@ -27,6 +27,16 @@ interface Options {
 }
 
 /**
+ * What the application waits for at most, in milliseconds: no statement holds a connection for ever,
+ * none stands behind another's lock for ever, and a transaction that was left open ends.
+ */
+const LIMITS = {
+  statement_timeout: 300_000,
+  lock_timeout: 30_000,
+  idle_in_transaction_session_timeout: 60_000
+};
+
+/**
  * Opens a pool.
  * Ids come as numbers (they stay below 2^53), numerics as exact decimal strings, dates as
  * `YYYY-MM-DD` strings.
@@ -34,7 +44,11 @@ interface Options {
 export function connect(url: string, { max = 10, role, debug }: Options = {}): Sql {
   return postgres(url, {
     max,
-    connection: { application_name: 'earmark', TimeZone: 'UTC', ...(role ? { role } : {}) },
+    connection: {
+      application_name: 'earmark',
+      TimeZone: 'UTC',
+      ...(role ? { role, ...LIMITS } : {})
+    },
     types: {
       bigint: {
         to: BIGINT,

@@ -16,7 +16,10 @@ import type {
 } from './messages.ts';
 import { AnotherLedger, readBooked, type Anchor, type Booked, type Names } from './read-booked.ts';
 import { readSnapshotText, sees, type Snapshot } from './snapshot.ts';
-import { startThread } from './threads.ts';
+import { startThread } from '../../kernel/start-thread.ts';
+
+const LOADER = new URL('./loader-thread.ts', import.meta.url);
+const READER = new URL('./reader-thread.ts', import.meta.url);
 
 export interface EngineOptions {
   /** Where the ledger is read, under the application's role. */
@@ -300,7 +303,7 @@ export class TraceEngine {
 
   private runLoader(task: LoaderTask): Promise<LoaderReply> {
     return new Promise((done) => {
-      const worker = (this.loader = startThread('loader', task));
+      const worker = (this.loader = startThread('loader', LOADER, task));
       let reply: LoaderReply = {
         failed: 'The thread that reads the ledger ended without a word.',
         tooLarge: false
@@ -320,7 +323,7 @@ export class TraceEngine {
   }
 
   private startReader(): Reader {
-    const reader: Reader = { worker: startThread('reader', null), waiting: new Map() };
+    const reader: Reader = { worker: startThread('reader', READER, null), waiting: new Map() };
     reader.worker.unref();
     reader.worker.on('message', (message: FromReader) => {
       this.deaths = 0;

@@ -1,5 +1,6 @@
 import type { RequestHandler } from './$types';
 import { signIn } from '$lib/server/people/sign-in.ts';
+import { sayWait } from '$lib/server/people/attempts.ts';
 import { setSessionCookie } from '$lib/server/people/session-cookie.ts';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
@@ -7,10 +8,13 @@ import { SignIn } from '$lib/server/people/schemas.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 
+/** A name and a password: a body of more is none of ours. */
+const MOST_BYTES = 4_000;
+
 /** Signs in again from a sheet whose session has run out, without leaving it. */
 export const POST: RequestHandler = ({ request, cookies, url, getClientAddress }) =>
   answering(async () => {
-    const { login, password } = await readBody(request, SignIn);
+    const { login, password } = await readBody(request, SignIn, MOST_BYTES);
     const result = await signIn(db(), login, password, getClientAddress());
     if (!result.ok) {
       throw result.why === 'wrong'
@@ -21,7 +25,7 @@ export const POST: RequestHandler = ({ request, cookies, url, getClientAddress }
             {
               code: 'right.missing',
               path: 'password',
-              message: 'Wait a quarter of an hour, or ask an administrator for a new password.'
+              message: `Try again ${sayWait(result.wait)}.`
             }
           ]);
     }

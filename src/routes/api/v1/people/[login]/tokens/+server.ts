@@ -5,10 +5,10 @@ import { NewToken } from '$lib/server/people/schemas.ts';
 import { makeToken, revokeToken } from '$lib/server/people/write-people.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 
-export const POST: RequestHandler = ({ params, request }) =>
+export const POST: RequestHandler = ({ params, request, locals }) =>
   answering(async () => {
-    const { name, roles } = await readBody(request, NewToken);
-    return jsonResponse(await makeToken(db(), params.login, name, roles), 201);
+    const given = await readBody(request, NewToken);
+    return jsonResponse(await makeToken(db(), locals.actor, params.login, given), 201);
   });
 
 export const DELETE: RequestHandler = ({ params, url }) =>

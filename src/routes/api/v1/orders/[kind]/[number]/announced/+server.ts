@@ -9,8 +9,9 @@ import { db } from '$lib/server/kernel/db/client.ts';
 /**
  * The numbers a supplier announces ahead for a purchase order, in place of those announced before.
  */
-export const PUT: RequestHandler = ({ params, request }) =>
+export const PUT: RequestHandler = ({ params, request, locals }) =>
   answering(async () => {
     if (params.kind !== 'purchase') notFound('order', `${params.kind} ${params.number}`);
-    return jsonResponse(await announce(db(), params.number, await readBody(request, Announcement)));
+    const given = await readBody(request, Announcement);
+    return jsonResponse(await announce(db(), locals.actor!, params.number, given));
   });

@@ -1,0 +1,38 @@
+import type { Actor } from '../kernel/actor.ts';
+import type { Db } from '../kernel/db/client.ts';
+import { Problem } from '../kernel/problem.ts';
+
+/** So long a password that somebody else set signs nothing: its person notices in that time. */
+const OTHERS_PASSWORD_HOURS = 24;
+
+/**
+ * A signature is a person's own: given at a screen they signed in at, and not by a password that
+ * somebody else has just set and still knows.
+ * @throws Problem 403
+ */
+export async function maySign(db: Db, actor: Pick<Actor, 'personId' | 'via'>): Promise<void> {
+  if (actor.via !== 'session')
+    throw cannot('', 'A token cannot sign: sign in, and sign there yourself.');
+  await ownPassword(db, actor.personId);
+}
+
+/**
+ * Whether the password of a person is their own for long enough to sign with it.
+ * @throws Problem 403
+ */
+export async function ownPassword(db: Db, personId: number): Promise<void> {
+  const [set] = await db<{ by: string }[]>`
+    SELECT b.name AS by
+    FROM person p
+      JOIN person b ON b.id = p.password_set_by
+    WHERE p.id = ${personId}
+      AND b.id <> p.id
+      AND p.password_set_at > clock_timestamp() - make_interval(hours => ${OTHERS_PASSWORD_HOURS})
+  `;
+  if (!set) return;
+  const message = `${set.by} set this password less than a day ago, so two know it. It signs once a day has gone by.`;
+  throw cannot('password', message);
+}
+
+const cannot = (path: string, message: string): Problem =>
+  new Problem(403, 'A person signs', [{ code: 'right.missing', path, message }]);
