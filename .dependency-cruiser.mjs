@@ -23,7 +23,8 @@ const CORE = [
   'trace',
   'recall',
   'exchange',
-  'people'
+  'people',
+  'seal'
 ];
 const SERVER = [
   'kernel',
@@ -40,6 +41,7 @@ const SERVER = [
   'quality',
   'recall',
   'exchange',
+  'seal',
   'frame',
   'kinds.ts',
   'imports.ts',

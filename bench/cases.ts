@@ -11,6 +11,7 @@ import { proposeMany } from './choosing.ts';
 import { buildMany, explodeMany } from './building.ts';
 import { compare, type Measured } from './measure.ts';
 import { fitMany } from './fitting.ts';
+import { verifyAll } from './sealing.ts';
 import { approveMany, countMany, moveMany, openMany } from './store.ts';
 import { valueOfMany } from './value.ts';
 import { contend, shipMany } from './shipping.ts';
@@ -229,6 +230,7 @@ export const CASES: Record<string, (bench: Bench) => Promise<Measured>> = {
   'index-bytes': bytes,
   'common-source-1m': commonSource,
   reconcile: prove,
+  verify: verifyAll,
   'receive-10k': receiveMany,
   'check-10k': checkMany,
   'allot-10k': allotMany,

@@ -621,3 +621,34 @@ test('what is made new never overwrites what is there; a place that holds goods 
     '1 lot or serial lies at'
   );
 });
+
+test('the ledger is fed in its order, sealed, and proved', async ({ request }) => {
+  const product = fresh('SEAL');
+  await call(request, 'PUT', `products/${product}`, {
+    ...{ name: 'seal', unit: 'each', decimals: 0, made: false, marking: 'serial' }
+  });
+  const marks = [{ serial: `${product}-1` }];
+  const booked = await call(request, 'POST', 'receipts', {
+    document: fresh('DN'),
+    supplier: 'PELLWORM',
+    lines: [{ product, place: 'DN-BENCH', quantity: '1', marks }]
+  });
+  const { event } = await booked.json();
+  let after: string | undefined;
+  let last: { id: number; movements: { number: string }[] } | undefined;
+  for (;;) {
+    const query = after === undefined ? '' : `&after=${after}`;
+    const page = await (await call(request, 'GET', `feed?limit=500${query}`)).json();
+    last = page.events.at(-1) ?? last;
+    if (page.next === undefined) break;
+    after = page.next;
+  }
+  expect(last).toMatchObject({ id: event.id, movements: [{ number: `${product}-1` }] });
+  const proof = await (await call(request, 'GET', `ledger/proof?event=${event.id}`)).json();
+  expect(JSON.parse(proof.entry)).toMatchObject({ id: event.id, kind: 'receive' });
+  const { head } = await (await call(request, 'GET', 'ledger/checkpoint')).json();
+  expect(head.size).toBeGreaterThan(proof.position);
+  const none = await call(request, 'GET', 'ledger/proof?event=999999999');
+  expect(none.status()).toBe(404);
+  expect((await call(request, 'GET', 'feed?after=yesterday')).status()).toBe(400);
+});

@@ -1,6 +1,7 @@
 // `npm start`: installs what is missing, builds, starts the database, migrates, seeds the demo
 // once, serves.
 import { spawn } from 'node:child_process';
+import { generateKeyPairSync } from 'node:crypto';
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import { dirname, join, resolve } from 'node:path';
@@ -85,6 +86,16 @@ function prepare(env) {
           )
     );
   });
+}
+
+/** The key the ledger's heads are signed with: made once, in the data folder, for its owner only. */
+function sealKeyFile() {
+  const file = join(data, 'seal-key.pem');
+  if (!existsSync(file)) {
+    const { privateKey } = generateKeyPairSync('ed25519');
+    writeFileSync(file, privateKey.export({ type: 'pkcs8', format: 'pem' }), { mode: 0o600 });
+  }
+  return file;
 }
 
 function sayHowToSignIn() {
@@ -191,6 +202,7 @@ async function main() {
       delete process.env.DATABASE_URL;
     process.env.BODY_SIZE_LIMIT ??= '16M';
     process.env.EARMARK_THREADS = resolve('build/threads');
+    process.env.EARMARK_SEAL_KEY ??= sealKeyFile();
     process.env.PROTOCOL_HEADER = 'x-forwarded-proto';
     ({ handler: application } = await import(pathToFileURL(resolve('build/handler.js')).href));
     server = createServer((request, response) => {

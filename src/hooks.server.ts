@@ -15,16 +15,19 @@ import { Problem } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { startReminding } from '$lib/server/recall/reminding.ts';
 import { startMailing } from '$lib/server/service/mailing.ts';
+import { startSealing } from '$lib/server/seal/sealing.ts';
 import { startApplicationEngine } from '$lib/server/trace/engine/engines.ts';
 
 /**
  * The index of the genealogy is packed beside the first requests; until it is there, SQL answers.
- * Reminders of recalls go out when they are due, and mail where a server is set for it.
+ * Reminders of recalls go out when they are due, and mail where a server is set for it; the ledger is
+ * sealed.
  */
 export const init: ServerInit = () => {
   startApplicationEngine();
   startReminding();
   startMailing();
+  startSealing();
 };
 
 const HEADERS: Record<string, string> = {

@@ -10,6 +10,7 @@ import * as quality from '../quality/schemas.ts';
 import * as recall from '../recall/schemas.ts';
 import * as receiving from '../receiving/schemas.ts';
 import * as service from '../service/schemas.ts';
+import * as seal from '../seal/schemas.ts';
 import * as shipping from '../shipping/schemas.ts';
 import * as stock from '../stock/schemas.ts';
 import * as desk from '../stock/desk/asked.ts';
@@ -34,6 +35,7 @@ const schemas = {
   ...quality,
   ...recall,
   ...receiving,
+  ...seal,
   ...service,
   ...shipping,
   ...stock,
@@ -586,6 +588,28 @@ export const OPERATIONS: readonly Operation[] = [
     body: schemas.ServiceReturn,
     answer: schemas.Booked,
     booking: true
+  },
+  {
+    method: 'get',
+    path: '/feed',
+    summary:
+      'Every event in the order of the ledger, for other systems; none that commits late is skipped',
+    query: schemas.FeedQuery,
+    answer: schemas.Feed
+  },
+  {
+    method: 'get',
+    path: '/ledger/proof',
+    summary: 'What shows that an event is in the sealed ledger, unaltered',
+    query: schemas.ProofQuery,
+    answer: schemas.Proof
+  },
+  {
+    method: 'get',
+    path: '/ledger/checkpoint',
+    summary: 'The signed head of the sealed ledger, and that it goes on from an earlier one',
+    query: schemas.CheckpointQuery,
+    answer: schemas.Checkpoint
   },
   {
     method: 'post',

@@ -169,6 +169,10 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/api/v1/service-jobs/[number]/photos': { POST: 'service' },
   '/api/v1/service-jobs/[number]/photos/[id]': 'read',
   '/api/v1/service-jobs/[number]/receipt': 'read',
+  // A proof has all rows of its event, and with them what it cost.
+  '/api/v1/ledger/proof': 'see.costs',
+  '/api/v1/ledger/checkpoint': 'read',
+  '/api/v1/feed': 'read',
   '/api/v1/service-units': 'read',
   '/api/v1/service-faults/[code]': { PUT: 'edit.catalogue' },
   '/api/v1/service-settings': { GET: 'read', PUT: 'edit.catalogue' },

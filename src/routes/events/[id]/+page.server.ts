@@ -25,6 +25,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     signed: changedHands ? await readGlassSignature(db(), event.id) : null,
     maySign: changedHands && MAY_SIGN.some((right) => mayDo(roles, right)),
     costs: mayDo(roles, 'see.costs') ? await readEventCosts(db(), event.id) : null,
+    mayProve: mayDo(roles, 'see.costs'),
     mayRevalue: COME_IN.has(event.kind) && event.openCount > 0 && mayDo(roles, 'book.revalue'),
     mayCertify: event.kind === 'ship' && mayDo(roles, 'certify'),
     certificates: await certificatesOfEvent(db(), event.id),

@@ -114,6 +114,14 @@
         >Shipment notice</a
       >
     </div>{/if}
+  {#if data.mayProve}<div class="acts">
+      <a
+        class="act"
+        href="/api/v1/ledger/proof?event={event.id}"
+        download="proof-of-event-{event.id}.json"
+        title="Shows that this event is as it was sealed; anybody can check it">Proof</a
+      >
+    </div>{/if}
   <SignOnGlass event={event.id} signed={data.signed} maySign={data.maySign} />
   {#each event.fittings as one, index (index)}<p class="taken">
       <a class="number" href="/marks/{one.part}">{one.product} {one.number ?? ''}</a>

@@ -1,0 +1,54 @@
+// `npm run verify`: the sealed ledger against what was sealed, or a proof file by itself:
+// `npm run verify -- proof.json`. Exits 1 with what does not hold.
+import { createPrivateKey } from 'node:crypto';
+import { existsSync, readFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import type { Proof } from '../src/lib/core/seal/proof.ts';
+import { leafHash } from '../src/lib/core/seal/tree.ts';
+import { includes } from '../src/lib/core/seal/verify.ts';
+import { connect } from '../src/lib/server/kernel/db/client.ts';
+import { readKeptHeads } from '../src/lib/server/seal/daily-head.ts';
+import { sealKeyOf } from '../src/lib/server/seal/seal-key.ts';
+import { isSigned, verifyLedger } from '../src/lib/server/seal/verify-ledger.ts';
+
+const data = resolve(process.env.EARMARK_DATA ?? '.data');
+const keyFile = process.env.EARMARK_SEAL_KEY ?? join(data, 'seal-key.pem');
+const ourKey = existsSync(keyFile)
+  ? sealKeyOf(createPrivateKey(readFileSync(keyFile))).public.toString('base64')
+  : undefined;
+
+function verifyProof(file: string): string[] {
+  const { entry, position, path, head } = JSON.parse(readFileSync(file, 'utf8')) as Proof;
+  const bytes = (hex: string): Uint8Array => Buffer.from(hex, 'hex');
+  const leaf = leafHash(Buffer.from(entry));
+  const isIn = includes(leaf, position, head.size, path.map(bytes), bytes(head.root));
+  return [
+    isIn ? '' : 'The event is not in the ledger of this head.',
+    isSigned(head) ? '' : 'The head is not signed by its key.',
+    ourKey === undefined || head.key === ourKey
+      ? ''
+      : 'The head is signed by another key than ours.'
+  ].filter(Boolean);
+}
+
+async function verifyWhole(): Promise<string[]> {
+  const url = process.env.DATABASE_URL ?? process.env.EARMARK_APP_URL;
+  if (!url) return ['No database is running. Start Earmark with `npm start`, or set DATABASE_URL.'];
+  const sql = connect(url, { max: 2 });
+  try {
+    const kept = await readKeptHeads(join(data, 'seal-heads.jsonl'));
+    const { events, heads, breaks } = await verifyLedger(sql, ourKey, kept);
+    console.log(`Verified: ${events} events against ${heads} heads.`);
+    return breaks.map(({ event, head, says }) =>
+      event === undefined ? `The head of ${head} events: ${says}.` : `Event ${event} is ${says}.`
+    );
+  } finally {
+    await sql.end();
+  }
+}
+
+const file = process.argv[2];
+const wrong = file ? verifyProof(file) : await verifyWhole();
+for (const line of wrong) console.error(line);
+if (wrong.length === 0) console.log('Everything holds.');
+process.exitCode = wrong.length === 0 ? 0 : 1;
