@@ -45,6 +45,7 @@ const SERVER = [
   'frame',
   'kinds.ts',
   'imports.ts',
+  'papers-thread.ts',
   'http'
 ];
 const TESTS = '\\.test\\.ts$|/testing/';

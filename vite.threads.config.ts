@@ -14,6 +14,7 @@ export default defineConfig({
       input: {
         loader: 'src/lib/server/trace/engine/loader-thread.ts',
         reader: 'src/lib/server/trace/engine/reader-thread.ts',
+        papers: 'src/lib/server/papers-thread.ts',
         lines: 'src/lib/server/kernel/tables/lines-thread.ts'
       },
       output: { entryFileNames: '[name].js' }

@@ -64,7 +64,7 @@ export class Paper {
   paragraph(text: string, points = 10): void {
     for (const part of text.split('\n')) {
       let line = '';
-      for (const word of part.split(/\s+/)) {
+      for (const word of part.split(/\s+/).flatMap((one) => this.pieces(one, points))) {
         const longer = line ? `${line} ${word}` : word;
         const fits = fitted(this.doc, longer, this.right - this.left, { points }) === longer;
         if (!fits && line) this.line(line, points);
@@ -73,6 +73,18 @@ export class Paper {
       this.line(line, points);
     }
     this.y += 4;
+  }
+
+  /** A word that is longer than a line, in pieces that are not. */
+  private pieces(word: string, points: number): string[] {
+    const pieces: string[] = [];
+    let rest = word;
+    for (;;) {
+      const fits = fitted(this.doc, rest, this.right - this.left, { points });
+      if (fits === rest) return [...pieces, rest];
+      pieces.push(fits.slice(0, -1));
+      rest = rest.slice(fits.length - 1);
+    }
   }
 
   private line(text: string, points: number): void {

@@ -129,6 +129,9 @@ const widthOf = (
     ? run.text.length * MONO * points
     : doc.font(`${face} ${run.subset}`).fontSize(points).widthOfString(run.text);
 
+/** No line of ours has room for more letters, so what is longer is not measured whole. */
+const MOST_LETTERS = 500;
+
 /** Shortens a text to a width in points. */
 export function fitted(
   doc: Pdf,
@@ -138,10 +141,15 @@ export function fitted(
 ): string {
   const measure = (one: string) =>
     runsOf(one, face).reduce((sum, run) => sum + widthOf(doc, run, face, points), 0);
-  if (measure(text) <= width) return text;
-  let shorter = text;
-  while (shorter.length > 1 && measure(`${shorter}…`) > width) shorter = shorter.slice(0, -1);
-  return `${shorter}…`;
+  if (text.length <= MOST_LETTERS && measure(text) <= width) return text;
+  // By halving, as the width grows with each letter: a word may be thousands of them long.
+  let [fits, tooLong] = [1, Math.min(text.length, MOST_LETTERS)];
+  while (tooLong - fits > 1) {
+    const middle = Math.floor((fits + tooLong) / 2);
+    if (measure(`${text.slice(0, middle)}…`) <= width) fits = middle;
+    else tooLong = middle;
+  }
+  return `${text.slice(0, fits)}…`;
 }
 
 /** Ends the document and answers its bytes. */

@@ -1,3 +1,4 @@
+import { inTurns } from '../in-turns.ts';
 import { Problem } from '../problem.ts';
 import { startThread } from '../start-thread.ts';
 import type { LinesRead } from './lines-thread.ts';
@@ -7,35 +8,17 @@ const THREAD = new URL('./lines-thread.ts', import.meta.url);
 /** What one file may take. Five megabytes of honest rows take a second and a tenth of the memory. */
 const MOST_MS = 30_000;
 const MOST_HEAP_MB = 400;
-/** Files read at once; others wait, and of those so many. */
-const AT_ONCE = 1;
+/** Files that wait while one is read. */
 const MOST_WAITING = 8;
 
-let running = 0;
-const waiting: (() => void)[] = [];
+const turn = inTurns(MOST_WAITING, () => tooMany());
 
 /**
  * The rows of a file, read in a thread with bounded time and memory, so that a file made to stop us
  * stops nobody but its own sender.
  * @throws Problem 413, 422 where it cannot be read, 503 where too many are being read
  */
-export async function readLinesApart(file: Uint8Array): Promise<Line[]> {
-  await turn();
-  try {
-    return await readOne(file);
-  } finally {
-    running--;
-    waiting.shift()?.();
-  }
-}
-
-async function turn(): Promise<void> {
-  if (running >= AT_ONCE) {
-    if (waiting.length >= MOST_WAITING) throw tooMany();
-    await new Promise<void>((next) => waiting.push(next));
-  }
-  running++;
-}
+export const readLinesApart = (file: Uint8Array): Promise<Line[]> => turn(() => readOne(file));
 
 function readOne(file: Uint8Array): Promise<Line[]> {
   const worker = startThread('lines', THREAD, file, { maxOldGenerationSizeMb: MOST_HEAP_MB });

@@ -1,3 +1,4 @@
+import { apart } from '../../kernel/paper/draw-apart.ts';
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import { netNeed } from '../../../core/catalogue/bill.ts';
 import type { Component } from '../../../core/catalogue/positions.ts';
@@ -50,7 +51,7 @@ const ORDER_SYMBOL = mm(24),
  * The paper that goes with an order over the floor: what goes in, the route, and a symbol to scan
  * for the order and each unit named ahead.
  */
-export async function travelerPdf({
+export async function drawTraveler({
   order,
   components,
   batch,
@@ -186,3 +187,6 @@ export async function travelerPdf({
     paper.y += 17;
   }
 }
+
+/** The same, drawn apart. */
+export const travelerPdf = apart('traveler', drawTraveler);

@@ -1,3 +1,4 @@
+import { apart } from '../../kernel/paper/draw-apart.ts';
 import { expiryOf } from '../../kernel/db/what-counts.ts';
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import { sayLimit, verdictOf, type Spec } from '../../../core/quality/spec.ts';
@@ -268,7 +269,7 @@ export async function readCertificate(db: Db, number: number): Promise<Certifica
 }
 
 /** The certificate as PDF: made of what was kept, so that it reads the same any time later. */
-export async function certificatePdf({
+export async function drawCertificate({
   number,
   issuedAt,
   who,
@@ -362,3 +363,6 @@ export async function certificatePdf({
     `Certificate CA-${String(number).padStart(5, '0')} · ${content.marks.length} ${content.marks.length === 1 ? 'mark' : 'marks'}`
   );
 }
+
+/** The same, drawn apart. */
+export const certificatePdf = apart('certificate', drawCertificate);

@@ -1,3 +1,4 @@
+import { apart } from '../../kernel/paper/draw-apart.ts';
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import { Paper, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
@@ -16,7 +17,7 @@ const titleOf = ({ mock, remindsOf }: NoticeContent): string => {
  * The letter to one customer: what is wrong, what to do, and which of their goods it is about, to
  * be sent back filled in.
  */
-export async function noticePdf(content: NoticeContent, sentAt: string): Promise<Uint8Array> {
+export async function drawNotice(content: NoticeContent, sentAt: string): Promise<Uint8Array> {
   const paper = new Paper(titleOf(content), content.number);
   paper.facts([
     ['from', [content.from, ...linesOf(content.address)].join(', ')],
@@ -89,3 +90,6 @@ function askForAnswer(paper: Paper): void {
     paper.y += 24;
   }
 }
+
+/** The same, drawn apart. */
+export const noticePdf = apart('notice', drawNotice);

@@ -1,3 +1,4 @@
+import { apart } from '../../kernel/paper/draw-apart.ts';
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import type { CustomerGoods, RecallPage } from '../read-recall.ts';
 import { INK, Paper, RUST, SOFT } from '../../kernel/paper/paper.ts';
@@ -9,7 +10,7 @@ import { at } from './page-parts.ts';
  * The whole case as one document: what was suspected, what was found and decided, held, written,
  * answered and signed.
  */
-export async function caseFilePdf(page: RecallPage): Promise<Uint8Array> {
+export async function drawCaseFile(page: RecallPage): Promise<Uint8Array> {
   const paper = new Paper(page.mock ? 'Recall drill' : 'Recall case', page.number);
   const { doc, left, right } = paper;
   paper.facts([
@@ -138,3 +139,6 @@ function writeCustomer(
     paper.y += 12;
   }
 }
+
+/** The same, drawn apart. */
+export const caseFilePdf = apart('case-file', drawCaseFile);

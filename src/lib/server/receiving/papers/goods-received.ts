@@ -1,3 +1,4 @@
+import { apart } from '../../kernel/paper/draw-apart.ts';
 import { expiryOf } from '../../kernel/db/what-counts.ts';
 import { sayFacts, type FactValues } from '../../../core/catalogue/facts.ts';
 import { sayDay } from '../../../core/calendar/say-day.ts';
@@ -111,7 +112,7 @@ const SERIAL_COLUMNS = 4;
  * The goods received note as a PDF: every lot with its quantity, dates and facts, every serial, and
  * what was gone on in spite of.
  */
-export async function goodsReceivedPdf(note: Note): Promise<Uint8Array> {
+export async function drawGoodsReceived(note: Note): Promise<Uint8Array> {
   const paper = new Paper('Goods received note', note.document);
   const { doc, left, right } = paper;
   paper.facts([
@@ -251,3 +252,6 @@ function sharedDetails(rows: readonly NoteRow[]): string[] {
   const all = rows.map((row) => new Set(detailsOf(row)));
   return [...all[0]!].filter((detail) => all.every((details) => details.has(detail)));
 }
+
+/** The same, drawn apart. */
+export const goodsReceivedPdf = apart('goods-received', drawGoodsReceived);

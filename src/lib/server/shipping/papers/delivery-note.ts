@@ -1,3 +1,4 @@
+import { apart } from '../../kernel/paper/draw-apart.ts';
 import { expiryOf } from '../../kernel/db/what-counts.ts';
 import { monthsLater } from '../../../core/calendar/day.ts';
 import { sayDay } from '../../../core/calendar/say-day.ts';
@@ -163,7 +164,7 @@ export function weightsOf(
  * The delivery note as PDF: cartons and pallets, every lot and serial with its dates, weights, and
  * until when the warranty runs.
  */
-export async function deliveryNotePdf(note: DeliveryNote): Promise<Uint8Array> {
+export async function drawDeliveryNote(note: DeliveryNote): Promise<Uint8Array> {
   const paper = new Paper('Delivery note', note.document);
   const { doc, left, right } = paper;
   const kilos = (value: string | null): string =>
@@ -303,3 +304,6 @@ function writeSignature(
   paper.cell(`taken over by ${name}, ${sayInstantAt(new Date(at), zone)}`, 0, 120, { points: 9.5 });
   paper.y += 16;
 }
+
+/** The same, drawn apart. */
+export const deliveryNotePdf = apart('delivery-note', drawDeliveryNote);

@@ -1,3 +1,4 @@
+import { apart } from '../../kernel/paper/draw-apart.ts';
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import { SAYS_FELL } from '../../../core/shipping/fell-away.ts';
 import { sayNetWeight } from '../../../core/quantity/say-net-weight.ts';
@@ -13,7 +14,7 @@ import { drawSymbol, placeSymbol } from '../../kernel/paper/symbol.ts';
  * The pick list as PDF: place by place in walking order, with the lot to fetch, a box to tick and
  * the order's symbol to scan.
  */
-export async function pickListPdf(
+export async function drawPickList(
   order: OrderRecord,
   all: readonly PickRecord[],
   pictures: ReadonlyMap<string, Picture> = new Map()
@@ -114,3 +115,6 @@ function writeFallen(paper: Paper, fallen: readonly PickRecord[]): void {
     paper.y += 17;
   }
 }
+
+/** The same, drawn apart. */
+export const pickListPdf = apart('pick-list', drawPickList);

@@ -1,3 +1,4 @@
+import { apart } from '../../kernel/paper/draw-apart.ts';
 import bwip from 'bwip-js/node';
 import { saySscc } from '../../../core/gs1/sscc.ts';
 import type { UnitPage } from '../units.ts';
@@ -17,7 +18,10 @@ export const unitSymbolText = (sscc: string): string => `^FNC100${sscc}`;
  * Labels of cartons and pallets, 100 × 150 mm, a page each: who it is from and for, what is in it,
  * and its SSCC as GS1-128.
  */
-export async function unitLabelsPdf(units: readonly UnitPage[], from: string): Promise<Uint8Array> {
+export async function drawUnitLabels(
+  units: readonly UnitPage[],
+  from: string
+): Promise<Uint8Array> {
   const doc = newPdf({
     title: 'Labels of cartons and pallets',
     size: [mm(WIDTH), mm(HEIGHT)],
@@ -85,3 +89,6 @@ export async function unitLabelsPdf(units: readonly UnitPage[], from: string): P
   });
   return bytesOf(doc);
 }
+
+/** The same, drawn apart. */
+export const unitLabelsPdf = apart('unit-labels', drawUnitLabels);

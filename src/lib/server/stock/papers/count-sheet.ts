@@ -1,3 +1,5 @@
+import { apart } from '../../kernel/paper/draw-apart.ts';
+import type { Listed } from '../../kernel/db/listed.ts';
 import { groupBy } from '../../../core/group-by.ts';
 import type { CountLine } from '../../../core/stock/count-line.ts';
 import type { Db } from '../../kernel/db/client.ts';
@@ -19,7 +21,13 @@ const ROW = 20;
  */
 export async function countSheetPdf(db: Db, document: string): Promise<Uint8Array> {
   const head = await readCountHead(db, document);
-  const { rows: lines, total } = await readCountLines(db, head);
+  return drawn(head, await readCountLines(db, head));
+}
+
+export async function drawCountSheet(
+  head: CountHead,
+  { rows: lines, total }: Listed<CountLine>
+): Promise<Uint8Array> {
   const paper = new Paper('Count', head.document);
   paper.facts([
     ['opened by', head.openedBy],
@@ -97,3 +105,5 @@ function under(paper: Paper): void {
     .stroke(LINE);
   paper.y += ROW;
 }
+
+const drawn = apart('count-sheet', drawCountSheet);

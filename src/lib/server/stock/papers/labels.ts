@@ -1,3 +1,4 @@
+import { apart } from '../../kernel/paper/draw-apart.ts';
 import {
   LABEL_SIZES,
   labelData,
@@ -35,7 +36,7 @@ export function unreadable({ module }: Drawn): string | null {
 }
 
 /** All labels as one PDF, a page each. */
-export async function labelsPdf(
+export async function drawLabels(
   marks: readonly LabelMark[],
   symbol: LabelSymbol,
   size: LabelSize,
@@ -94,3 +95,6 @@ export function labelSvg(mark: LabelMark, symbol: LabelSymbol, size: LabelSize):
 const round = (value: number): number => Math.round(value * 100) / 100;
 const escape = (text: string): string =>
   text.replace(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`);
+
+/** The same, drawn apart. */
+export const labelsPdf = apart('labels', drawLabels);

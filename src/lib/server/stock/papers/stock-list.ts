@@ -1,3 +1,4 @@
+import { apart } from '../../kernel/paper/draw-apart.ts';
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import { company } from '../../catalogue/company.ts';
 import type { Db } from '../../kernel/db/client.ts';
@@ -10,17 +11,16 @@ import type { Desk, DeskRow } from '../desk/read-desk.ts';
 const AT = { product: 46, place: 100, quantity: 122, expires: 152 };
 
 /** What lies here on paper, as it was asked for. */
-export async function stockListPdf(
-  db: Db,
+export async function drawStockList(
+  own: string,
+  day: string,
   asked: DeskAsked,
   { rows, count, sums }: Desk
 ): Promise<Uint8Array> {
-  const own = await company(db);
-  const day = asked.day ?? today();
   const paper = new Paper('On hand', sayDay(day));
   const narrowed = [asked.q, asked.product, asked.place, asked.site, asked.only].filter(Boolean);
   paper.facts([
-    ['of', own.name],
+    ['of', own],
     ['at the end of', sayDay(day)],
     ...(narrowed.length > 0 ? ([['only', narrowed.join(', ')]] as const) : []),
     ['rows', String(count)],
@@ -43,3 +43,9 @@ function line(paper: Paper, row: DeskRow, day: string): void {
   paper.cell(says, AT.expires, 26, { colour: late || state ? RUST : SOFT });
   paper.y += 13;
 }
+
+const drawn = apart('stock-list', drawStockList);
+
+/** The same, drawn apart. */
+export const stockListPdf = async (db: Db, asked: DeskAsked, desk: Desk): Promise<Uint8Array> =>
+  drawn((await company(db)).name, asked.day ?? today(), asked, desk);

@@ -1,3 +1,4 @@
+import { apart } from '../../kernel/paper/draw-apart.ts';
 import { groupBy } from '../../../core/group-by.ts';
 import { totalOf } from '../../../core/quantity/quantity.ts';
 import { sayNetWeight } from '../../../core/quantity/say-net-weight.ts';
@@ -38,10 +39,31 @@ export async function transferNotePdf(db: Db, document: string): Promise<Uint8Ar
     readTransferOrder(db, head),
     proposeTransfer(db, head)
   ]);
+  return drawn({ head, rows, own: own.name, left, order, proposal });
+}
+
+interface TransferNote {
+  head: TransferHead;
+  rows: Row[];
+  /** Our name. */
+  own: string;
+  left: { at: Date; zone: string } | null;
+  order: OrderedTransfer | null;
+  proposal: TransferProposal;
+}
+
+export async function drawTransferNote({
+  head,
+  rows,
+  own,
+  left,
+  order,
+  proposal
+}: TransferNote): Promise<Uint8Array> {
   const paper = new Paper('Transfer note', head.document);
   paper.facts([
-    ['from', `${own.name}, ${head.fromName}`],
-    ['to', `${own.name}, ${head.toName}`],
+    ['from', `${own}, ${head.fromName}`],
+    ['to', `${own}, ${head.toName}`],
     ...(left ? [['left', sayInstantAt(left.at, left.zone)] as const] : []),
     ['opened by', head.openedBy],
     ...(order?.due ? [['to have left by', sayDay(order.due)] as const] : []),
@@ -145,3 +167,5 @@ async function readLeaving(db: Db, head: TransferHead): Promise<{ at: Date; zone
   `;
   return row ?? null;
 }
+
+const drawn = apart('transfer-note', drawTransferNote);

@@ -1,3 +1,4 @@
+import { apart } from '../../kernel/paper/draw-apart.ts';
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import { sayMoney } from '../../../core/quantity/say-money.ts';
 import { sayCostChange } from '../../../core/stock/costs/say-change.ts';
@@ -6,7 +7,7 @@ import { INK, Paper, PAPER_WIDTH, SOFT } from '../../kernel/paper/paper.ts';
 import type { ValueChange, ValueChanges } from '../costs/read-value-changes.ts';
 
 /** What changed the value of stock in a period on paper, each with who, why and who approved. */
-export async function valueChangesPdf(
+export async function drawValueChanges(
   own: Company,
   { from, to }: { from: string; to: string },
   { rows, sums }: ValueChanges
@@ -51,3 +52,6 @@ function saySmall(row: ValueChange): string {
     ...(row.approvedBy ? [`approved by ${row.approvedBy}`] : [])
   ].join(' · ');
 }
+
+/** The same, drawn apart. */
+export const valueChangesPdf = apart('value-changes', drawValueChanges);

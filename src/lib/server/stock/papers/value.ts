@@ -1,3 +1,4 @@
+import { apart } from '../../kernel/paper/draw-apart.ts';
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import { sayMoney } from '../../../core/quantity/say-money.ts';
 import { totalOf } from '../../../core/quantity/quantity.ts';
@@ -9,7 +10,7 @@ import type { ValuedBy, ValueGroup } from '../costs/read-value.ts';
 const AT = { name: 44, quantity: 96, value: 138 };
 
 /** The value of stock on a day on paper: a line for each product, place or lot, and their sum. */
-export async function valuePdf(
+export async function drawValue(
   own: Company,
   day: string,
   by: ValuedBy,
@@ -48,3 +49,6 @@ function line(paper: Paper, group: ValueGroup): void {
   paper.cell(says, AT.name, PAPER_WIDTH - AT.name, { points: 8, colour: RUST });
   paper.y += 12;
 }
+
+/** The same, drawn apart. */
+export const valuePdf = apart('value', drawValue);

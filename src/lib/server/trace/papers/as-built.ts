@@ -1,3 +1,4 @@
+import { apart } from '../../kernel/paper/draw-apart.ts';
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import type { AsBuiltLine } from '../../../core/making/as-built.ts';
 import type { AsBuiltAnswer, AskedRecord } from '../as-built.ts';
@@ -32,7 +33,7 @@ export function nameOfRecord({ as, day }: AskedRecord): string {
 }
 
 /** The record as a PDF: every part through all levels, compared with its bill. */
-export async function asBuiltPdf(
+export async function drawAsBuilt(
   record: AsBuiltAnswer,
   asked: AskedRecord,
   now: Date
@@ -131,3 +132,6 @@ export async function asBuiltPdf(
   );
   return paper.end(`${nameOfRecord(asked)}: ${mark.product} ${mark.number ?? ''}`);
 }
+
+/** The same, drawn apart. */
+export const asBuiltPdf = apart('as-built', drawAsBuilt);
