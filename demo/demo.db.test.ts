@@ -117,9 +117,9 @@ describe('the demo company', () => {
     expect(await readSerialsLater(demo)).toMatchObject([
       { order: 'SO-3323', product: 'TN275', missing: '2' }
     ]);
-    expect((await readReturns(demo)).rows.map((row) => [row.product, row.state, row.gone])).toEqual([
-      ['TN150', 'held', false]
-    ]);
+    expect((await readReturns(demo)).rows.map((row) => [row.product, row.state, row.gone])).toEqual(
+      [['TN150', 'held', false]]
+    );
   });
 
   it('recalls the bobbin lot: four customers, letters out, the first answers in, and its trace accounts for all of it', async () => {

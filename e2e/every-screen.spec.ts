@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { APIRequestContext, BrowserContext } from '@playwright/test';
 import { expect, test, type Page } from './test.ts';
-import { alive, call, signIn, still } from './company.ts';
+import { alive, call, open, signIn, still } from './company.ts';
 
 async function idOf(request: Parameters<typeof call>[0], query: string): Promise<number> {
   return (await (await call(request, 'GET', `marks?${query}`)).json()).marks[0].id;
@@ -186,6 +186,9 @@ async function lookAtScreens(
 
 test('people and the dialogs are as clean', async ({ page }) => {
   await signIn(page, 'admin');
+  await open(page, '/setup/security');
+  await expect(page.getByRole('cell', { name: 'signed in' }).first()).toBeVisible();
+  expect(await axe(page)).toEqual([]);
   await page.goto('/setup/people');
   await alive(page);
   expect(await axe(page)).toEqual([]);

@@ -13,6 +13,8 @@ import { SESSION_COOKIE } from '$lib/server/people/session-cookie.ts';
 import { requireOneRight } from '$lib/server/kernel/rights.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
+import { securityKindOf } from '$lib/core/people/security-event.ts';
+import { logSecurity } from '$lib/server/people/security-log.ts';
 import { startReminding } from '$lib/server/recall/reminding.ts';
 import { startMailing } from '$lib/server/service/mailing.ts';
 import { startSealing } from '$lib/server/seal/sealing.ts';
@@ -46,6 +48,26 @@ function sameOrigin(request: Request, url: URL): boolean {
   return ['same-origin', 'none', null].includes(request.headers.get('sec-fetch-site'));
 }
 
+/**
+ * What changes who may do what, what is refused, and what is taken away as a file stands in the
+ * security log before it is answered.
+ */
+async function keepInLog(event: RequestEvent, response: Response): Promise<void> {
+  const { request, route, url, locals } = event;
+  const kind = securityKindOf({
+    route: route.id ?? '',
+    method: request.method,
+    status: response.status,
+    isFile: (response.headers.get('content-disposition') ?? '').startsWith('attachment')
+  });
+  if (!kind) return;
+  const about = `${request.method} ${url.pathname}${url.search}`;
+  const act = { kind, actor: locals.actor, address: event.getClientAddress(), about };
+  await logSecurity(db(), act).catch((error: unknown) => {
+    console.error('The security log could not be written.', error);
+  });
+}
+
 /** Pages without sign-in that say the same to everybody. */
 const FOR_ALL = ['/track/[tracking]', '/01/[gtin]/[...rest]'];
 const isForAll = ({ request, route, isDataRequest }: RequestEvent): boolean =>
@@ -67,6 +89,7 @@ export const handle: Handle = async ({ event, resolve }) => {
   for (const [name, value] of Object.entries(HEADERS)) response.headers.set(name, value);
   if (!isApi && response.headers.get('content-type')?.startsWith('text/html'))
     response.headers.set('cache-control', 'no-store');
+  await keepInLog(event, response);
   return response;
 
   function notTaken(): Problem {

@@ -3,5 +3,5 @@
   let { data, children } = $props();
 </script>
 
-<SetupNav people={data.mayPeople} />
+<SetupNav people={data.mayPeople} security={data.maySecurity} />
 {@render children()}

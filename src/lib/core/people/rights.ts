@@ -29,6 +29,7 @@ export type Right =
   | 'book.return'
   | 'book.revalue'
   | 'see.costs'
+  | 'read.security'
   | 'service'
   | 'recall'
   | 'capture'
@@ -167,8 +168,16 @@ const RIGHTS: Record<Role, readonly Right[]> = {
     'edit.catalogue'
   ],
   // Reads all, changes nothing: not even a draft.
-  auditor: ['read', 'trace', 'see.costs'],
-  administrator: ['read', 'trace', 'see.costs', 'import', 'edit.catalogue', 'edit.people']
+  auditor: ['read', 'trace', 'see.costs', 'read.security'],
+  administrator: [
+    'read',
+    'trace',
+    'see.costs',
+    'import',
+    'edit.catalogue',
+    'edit.people',
+    'read.security'
+  ]
 };
 
 /** Whether any of the roles carries the right. */

@@ -599,6 +599,26 @@ export const OPERATIONS: readonly Operation[] = [
   },
   {
     method: 'get',
+    path: '/security-log',
+    summary: 'Who came in, was refused, changed rules or took files away; the latest first',
+    query: schemas.SecurityQuery,
+    answer: z.object({
+      lines: z.array(
+        z.object({
+          id: z.number(),
+          at: z.string(),
+          kind: z.string(),
+          who: z.string().nullable(),
+          login: z.string(),
+          token: z.string().nullable(),
+          address: z.string(),
+          about: z.string()
+        })
+      )
+    })
+  },
+  {
+    method: 'get',
     path: '/ledger/proof',
     summary: 'What shows that an event is in the sealed ledger, unaltered',
     query: schemas.ProofQuery,

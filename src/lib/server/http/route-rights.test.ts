@@ -70,6 +70,8 @@ describe('rights of routes', () => {
           '/orders/import',
           '/setup/products/import',
           '/setup/people',
+          '/setup/security',
+          '/api/v1/security-log',
           '/recall/new',
           '/value/revalue',
           '/transfer/order',

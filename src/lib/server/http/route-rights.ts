@@ -35,6 +35,8 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/setup/places': 'read',
   '/setup/numbering': 'read',
   '/setup/people': 'edit.people',
+  '/setup/security': 'read.security',
+  '/api/v1/security-log': 'read.security',
   '/api/v1/products': 'read',
   '/api/v1/products/[code]': { GET: 'read', PUT: 'edit.catalogue' },
   '/api/v1/partners/[code]': { GET: 'read', PUT: 'edit.catalogue' },

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { name, reason, rows, text, whole } from '../kernel/fields.ts';
+import { day, name, reason, rows, text, whole } from '../kernel/fields.ts';
+import { SECURITY_KINDS } from '../../core/people/security-event.ts';
 import { ROLES } from '../../core/people/rights.ts';
 
 export const Person = z
@@ -48,3 +49,12 @@ export const Approval = z
     until: z.iso.datetime()
   })
   .meta({ id: 'Approval' });
+
+export const SecurityQuery = z.object({
+  kind: z.enum(SECURITY_KINDS).optional(),
+  who: z.string().trim().max(100).optional().meta({ description: 'Sign-in of a person' }),
+  from: day.optional(),
+  to: day.optional(),
+  before: z.coerce.number().int().min(1).optional(),
+  format: z.enum(['json', 'csv', 'xlsx']).default('json')
+});

@@ -3,6 +3,7 @@ import { numberKey } from '../../core/numbers/number.ts';
 import type { Sql } from '../kernel/db/client.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { attemptSucceeded, mayAttempt } from './attempts.ts';
+import { logSecurity } from './security-log.ts';
 import { newSecret, passwordMatches, secretHash } from './password.ts';
 
 /** A session lives this long after sign-in: one long shift. */
@@ -35,7 +36,10 @@ export async function signIn(
 ): Promise<SignedIn> {
   const loginKey = numberKey(login).slice(0, 100);
   const may = await mayAttempt(sql, login, address);
-  if (!may.ok) return { ok: false, why: 'too-many', wait: may.wait };
+  if (!may.ok) {
+    await logSecurity(sql, { kind: 'sign-in refused', login, address, about: 'too many attempts' });
+    return { ok: false, why: 'too-many', wait: may.wait };
+  }
   const [person] = await sql<PersonRow[]>`
     SELECT id, login, name, roles, password_hash, active
     FROM person
@@ -50,7 +54,12 @@ export async function signIn(
     INSERT INTO sign_in_attempt (login_key, address, succeeded)
     VALUES (${loginKey}, ${address}, ${matches})
   `;
-  if (!person || !matches) return { ok: false, why: 'wrong' };
+  if (!person || !matches) {
+    await logSecurity(sql, { kind: 'sign-in refused', login, address });
+    return { ok: false, why: 'wrong' };
+  }
+  const known = { personId: person.id, login: person.login };
+  await logSecurity(sql, { kind: 'signed in', actor: known, login, address });
   const secret = newSecret();
   const expires = new Date(Date.now() + SESSION_HOURS * 3_600_000);
   await sql`

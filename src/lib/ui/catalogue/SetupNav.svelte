@@ -1,6 +1,6 @@
 <script lang="ts">
   import SubNav from '../parts/SubNav.svelte';
-  let { people }: { people: boolean } = $props();
+  let { people, security }: { people: boolean; security: boolean } = $props();
   const items = $derived([
     ['/setup/products', 'Products'],
     ['/setup/partners', 'Partners'],
@@ -11,7 +11,8 @@
     ['/setup/company', 'Our company'],
     ['/setup/service', 'Service'],
     ['/setup/files', 'From files'],
-    ...(people ? [['/setup/people', 'People']] : [])
+    ...(people ? [['/setup/people', 'People']] : []),
+    ...(security ? [['/setup/security', 'Security log']] : [])
   ] as [string, string][]);
 </script>
 

@@ -75,7 +75,14 @@
       </div>{/if}
     <div>
       <dt>event</dt>
-      <dd class="number">{event.id}</dd>
+      <dd>
+        <span class="number">{event.id}</span>{#if data.mayProve},
+          <a
+            href="/api/v1/ledger/proof?event={event.id}"
+            download="proof-of-event-{event.id}.json"
+            title="A file that shows this event is as it was sealed; anybody can check it">proof</a
+          >{/if}
+      </dd>
     </div>
   </dl>
   {#if event.step}<p class="taken">
@@ -112,14 +119,6 @@
         rel="noopener">Delivery note</a
       ><a class="act" href="/api/v1/events/{event.id}/epcis" target="_blank" rel="noopener"
         >Shipment notice</a
-      >
-    </div>{/if}
-  {#if data.mayProve}<div class="acts">
-      <a
-        class="act"
-        href="/api/v1/ledger/proof?event={event.id}"
-        download="proof-of-event-{event.id}.json"
-        title="Shows that this event is as it was sealed; anybody can check it">Proof</a
       >
     </div>{/if}
   <SignOnGlass event={event.id} signed={data.signed} maySign={data.maySign} />
