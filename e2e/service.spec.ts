@@ -1,5 +1,13 @@
-import { expect, test } from './test.ts';
+import { expect, test, type Page } from './test.ts';
 import { call, fresh, open, signIn } from './company.ts';
+
+/** Calls the API with what must be kept. */
+const kept =
+  (page: Page) =>
+  async (method: string, path: string, data: object): Promise<void> => {
+    const answer = await call(page.request, method, path, data);
+    expect(answer.ok(), await answer.text()).toBe(true);
+  };
 
 test('a unit comes back: taken in by scan, its head swapped and claimed, sent back', async ({
   page
@@ -10,10 +18,7 @@ test('a unit comes back: taken in by scan, its head swapped and claimed, sent ba
     string
   ];
   await signIn(page, 'wilf');
-  const api = async (method: string, path: string, data: object): Promise<void> => {
-    const answer = await call(page.request, method, path, data);
-    expect(answer.ok(), await answer.text()).toBe(true);
-  };
+  const api = kept(page);
   const product = fresh('UNIT');
   await api('PUT', `products/${product}`, {
     ...{ name: 'strobe light', unit: 'each', decimals: 0, made: true, marking: 'serial' },
@@ -140,32 +145,29 @@ test('units go on: one is tested and kept under a new number, one is exchanged w
   page
 }) => {
   const product = fresh('LAMP');
-  const [kept, gone, instead] = ['K', 'G', 'I'].map((one) => fresh(one)) as [
+  const [stays, gone, instead] = ['K', 'G', 'I'].map((one) => fresh(one)) as [
     string,
     string,
     string
   ];
   await signIn(page, 'wilf');
-  const api = async (method: string, path: string, data: object): Promise<void> => {
-    const answer = await call(page.request, method, path, data);
-    expect(answer.ok(), await answer.text()).toBe(true);
-  };
+  const api = kept(page);
   await api('PUT', `products/${product}`, {
     ...{ name: 'lamp', unit: 'each', decimals: 0, made: false, marking: 'serial' }
   });
   await api('PUT', `products/${product}/spec`, {
     limits: [{ name: 'burns', kind: 'number', unit: 'h', least: '6', required: true }]
   });
-  const marks = [kept, gone, instead].map((serial) => ({ serial }));
+  const marks = [stays, gone, instead].map((serial) => ({ serial }));
   const lines = [{ product, place: 'DN-BENCH', quantity: '3', marks }];
   await api('POST', 'openings', { document: fresh('O'), lines });
   await api('POST', 'shipments', {
     document: fresh('S'),
     customer: 'SKARROW',
-    lines: [{ product, marks: [{ serial: kept }, { serial: gone }] }]
+    lines: [{ product, marks: [{ serial: stays }, { serial: gone }] }]
   });
   await api('POST', 'service-jobs', {
-    unit: { product, serial: kept },
+    unit: { product, serial: stays },
     customer: 'SKARROW',
     place: 'DN-BENCH',
     fault: 'dim'
@@ -173,7 +175,7 @@ test('units go on: one is tested and kept under a new number, one is exchanged w
 
   await open(page, '/service?as=list');
   await page
-    .getByRole('row', { name: new RegExp(kept) })
+    .getByRole('row', { name: new RegExp(stays) })
     .getByRole('link')
     .click();
   await page.getByRole('button', { name: 'Record a test …' }).click();
@@ -183,12 +185,12 @@ test('units go on: one is tested and kept under a new number, one is exchanged w
   await expect(page.getByText('waits for a second person')).toBeVisible();
   await page.getByRole('button', { name: 'Into our stock …' }).click();
   await page.getByLabel(/why it stays/).fill('bought back');
-  await page.getByLabel(/new number/).fill(`${kept}-R`);
+  await page.getByLabel(/new number/).fill(`${stays}-R`);
   await page.getByRole('button', { name: 'Take it into our stock' }).click();
   await expect(page.locator('.state')).toHaveText('ended');
-  await page.getByRole('link', { name: `${kept}-R`, exact: true }).click();
+  await page.getByRole('link', { name: `${stays}-R`, exact: true }).click();
   await expect(page.getByRole('heading', { name: /Every transaction/ })).toBeVisible();
-  await expect(page.getByText(kept, { exact: true }).first()).toBeVisible();
+  await expect(page.getByText(stays, { exact: true }).first()).toBeVisible();
 
   await open(page, '/returns');
   await page.getByLabel('Scan what came back').fill(gone);

@@ -24,11 +24,13 @@ const AT_ONCE = 2_000;
  * @returns how many were sealed
  */
 export async function sealLedger(sql: Sql, key: SealKey, { whole = false } = {}): Promise<number> {
-  let sealed = 0;
+  let [sealed, isWhole] = [0, whole];
   for (;;) {
-    const now = await within(sql, (tx) => sealSome(tx, key, whole));
+    const now = await within(sql, (tx) => sealSome(tx, key, isWhole));
     sealed += now;
     if (now < AT_ONCE) return sealed;
+    // The head that was just signed says where the rest begins.
+    isWhole = false;
   }
 }
 
