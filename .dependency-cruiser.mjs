@@ -5,6 +5,7 @@
  */
 const CORE = [
   'group-by.ts',
+  'in-turn.ts',
   'quantity',
   'calendar',
   'gs1',

@@ -51,6 +51,14 @@ export const call = (
     }
   });
 
+/** Calls the API with what must be taken, and fails with what it says where it is not. */
+export const takenBy =
+  (request: APIRequestContext) =>
+  async (method: string, path: string, data: object): Promise<void> => {
+    const answer = await call(request, method, path, data);
+    expect(answer.ok(), await answer.text()).toBe(true);
+  };
+
 /** A code no other test uses. */
 export const fresh = (prefix: string): string =>
   `${prefix}-${Date.now().toString(36).toUpperCase()}${(++count).toString(36).toUpperCase()}`;

@@ -1,13 +1,5 @@
-import { expect, test, type Page } from './test.ts';
-import { call, fresh, open, signIn } from './company.ts';
-
-/** Calls the API with what must be kept. */
-const kept =
-  (page: Page) =>
-  async (method: string, path: string, data: object): Promise<void> => {
-    const answer = await call(page.request, method, path, data);
-    expect(answer.ok(), await answer.text()).toBe(true);
-  };
+import { expect, test } from './test.ts';
+import { call, fresh, open, signIn, takenBy } from './company.ts';
 
 test('a unit comes back: taken in by scan, its head swapped and claimed, sent back', async ({
   page
@@ -18,7 +10,7 @@ test('a unit comes back: taken in by scan, its head swapped and claimed, sent ba
     string
   ];
   await signIn(page, 'wilf');
-  const api = kept(page);
+  const api = takenBy(page.request);
   const product = fresh('UNIT');
   await api('PUT', `products/${product}`, {
     ...{ name: 'strobe light', unit: 'each', decimals: 0, made: true, marking: 'serial' },
@@ -151,7 +143,7 @@ test('units go on: one is tested and kept under a new number, one is exchanged w
     string
   ];
   await signIn(page, 'wilf');
-  const api = kept(page);
+  const api = takenBy(page.request);
   await api('PUT', `products/${product}`, {
     ...{ name: 'lamp', unit: 'each', decimals: 0, made: false, marking: 'serial' }
   });

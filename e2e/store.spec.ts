@@ -1,5 +1,5 @@
 import { expect, test, type Page } from './test.ts';
-import { call, fresh, open, signIn } from './company.ts';
+import { call, fresh, open, signIn, takenBy } from './company.ts';
 
 const inputOf = (page: Page, name: string) =>
   page.getByLabel(`Counted of ${name}`, { exact: true });
@@ -10,10 +10,7 @@ test('a place is counted by scan and by sheet while work goes on, and booked by 
 }) => {
   const [place, lot, serial, stray] = ['CP', 'CL', 'CS', 'CX'].map((one) => fresh(one));
   await signIn(page, 'wilf');
-  const api = async (method: string, path: string, data: object): Promise<void> => {
-    const answer = await call(page.request, method, path, data);
-    expect(answer.ok(), await answer.text()).toBe(true);
-  };
+  const api = takenBy(page.request);
   await api('PUT', `places/${place}`, { name: 'shelf', site: 'QW' });
   await api('POST', 'openings', {
     document: fresh('O'),

@@ -1,5 +1,5 @@
 import { expect, test } from './test.ts';
-import { alive, call, fresh, PASSWORD, signIn } from './company.ts';
+import { alive, call, fresh, PASSWORD, signIn, takenBy } from './company.ts';
 
 const later = (days: number): string =>
   new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10);
@@ -17,10 +17,7 @@ test('a lot too short for its customer is promised and shipped by the word of a 
     string
   ];
   const [short, long] = [`${code}-SHORT`, `${code}-LONG`];
-  const taken = async (method: string, path: string, data: object): Promise<void> => {
-    const answer = await call(request, method, path, data);
-    expect(answer.ok(), await answer.text()).toBe(true);
-  };
+  const taken = takenBy(request);
 
   await test.step('a plan that wants a second person, and a customer who wishes a year to run', async () => {
     await signIn(page, 'wilf');

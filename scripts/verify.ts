@@ -7,12 +7,13 @@ import type { Proof } from '../src/lib/core/seal/proof.ts';
 import { leafHash } from '../src/lib/core/seal/tree.ts';
 import { includes } from '../src/lib/core/seal/verify.ts';
 import { connect } from '../src/lib/server/kernel/db/client.ts';
-import { readKeptHeads } from '../src/lib/server/seal/daily-head.ts';
+import { headsFileOf, readKeptHeads } from '../src/lib/server/seal/daily-head.ts';
 import { sealKeyOf } from '../src/lib/server/seal/seal-key.ts';
 import { isSigned, verifyLedger } from '../src/lib/server/seal/verify-ledger.ts';
 
-const data = resolve(process.env.EARMARK_DATA ?? '.data');
-const keyFile = process.env.EARMARK_SEAL_KEY ?? join(data, 'seal-key.pem');
+const keyFile =
+  process.env.EARMARK_SEAL_KEY ??
+  join(resolve(process.env.EARMARK_DATA ?? '.data'), 'seal-key.pem');
 const ourKey = existsSync(keyFile)
   ? sealKeyOf(createPrivateKey(readFileSync(keyFile))).public.toString('base64')
   : undefined;
@@ -36,7 +37,7 @@ async function verifyWhole(): Promise<string[]> {
   if (!url) return ['No database is running. Start Earmark with `npm start`, or set DATABASE_URL.'];
   const sql = connect(url, { max: 2 });
   try {
-    const kept = await readKeptHeads(join(data, 'seal-heads.jsonl'));
+    const kept = await readKeptHeads(headsFileOf(keyFile));
     const { events, heads, breaks } = await verifyLedger(sql, ourKey, kept);
     console.log(`Verified: ${events} events against ${heads} heads.`);
     return breaks.map(({ event, head, says }) =>

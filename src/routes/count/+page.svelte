@@ -137,7 +137,7 @@
           {message}
         </p>{/each}
     {/if}
-    <table class="plain">
+    <table class="plain middle">
       <thead
         ><tr
           >{#if data.mayCount}<th scope="col"><span class="visually-hidden">Count</span></th
@@ -192,9 +192,6 @@
 </StoreDesk>
 
 <style>
-  td {
-    vertical-align: middle !important;
-  }
   .open {
     display: flex;
     gap: 12px;

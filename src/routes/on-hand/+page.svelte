@@ -67,7 +67,7 @@
         >{/if}
     </p>
   </div>
-  <table class="plain">
+  <table class="plain middle">
     <thead
       ><tr
         ><th scope="col">Product</th><th scope="col">Lot or serial</th><th scope="col" class="right"
@@ -226,9 +226,6 @@
   .none {
     padding: 24px 10px;
     color: var(--ink-soft);
-  }
-  td {
-    vertical-align: middle !important;
   }
   @media (max-width: 700px) {
     .screen {

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { inTurn } from '$lib/ui/frame/in-turn.ts';
+  import { inTurn } from '$lib/core/in-turn.ts';
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';

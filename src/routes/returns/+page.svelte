@@ -1,6 +1,6 @@
 <!-- Returns by scan: each number finds its sale; what came back is held until it is decided. -->
 <script lang="ts">
-  import { inTurn } from '$lib/ui/frame/in-turn.ts';
+  import { inTurn } from '$lib/core/in-turn.ts';
   import { invalidateAll } from '$app/navigation';
   import { onMount, untrack } from 'svelte';
   import { lineOfPath } from '$lib/core/faults/line-of-path.ts';

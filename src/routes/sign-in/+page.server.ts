@@ -2,13 +2,11 @@ import { fail, redirect } from '@sveltejs/kit';
 import type { Actions, PageServerLoad } from './$types';
 import { signIn } from '$lib/server/people/sign-in.ts';
 import { sayWait } from '$lib/server/people/attempts.ts';
+import { MOST_SIGN_IN_BYTES } from '$lib/server/people/schemas.ts';
 import { setSessionCookie } from '$lib/server/people/session-cookie.ts';
 import { readText } from '$lib/server/http/read-json.ts';
 import { ownPath } from '$lib/server/http/own-path.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-
-/** A name and a password: of a body with more nothing is read. */
-const MOST_BYTES = 4_000;
 
 export const load: PageServerLoad = ({ locals, url }) => {
   if (locals.actor) redirect(303, ownPath(url, url.searchParams.get('to')));
@@ -16,7 +14,7 @@ export const load: PageServerLoad = ({ locals, url }) => {
 
 export const actions: Actions = {
   default: async ({ request, cookies, url, getClientAddress }) => {
-    const form = new URLSearchParams(await readText(request, MOST_BYTES).catch(() => ''));
+    const form = new URLSearchParams(await readText(request, MOST_SIGN_IN_BYTES).catch(() => ''));
     const login = String(form.get('login') ?? '').slice(0, 200);
     const result = await signIn(
       db(),

@@ -73,7 +73,7 @@
         <span aria-hidden="true">×</span><span class="visually-hidden">: show all again</span></a
       >{/each}
   </div>
-  <table class="plain">
+  <table class="plain middle">
     <thead
       ><tr
         ><th scope="col">{BY.find(([by]) => by === data.by)![1]}</th><th scope="col" class="right"
@@ -125,7 +125,7 @@
   />
   {#if data.marks}
     <h2>Lots and serials <span class="soft small">{data.marks.count}</span></h2>
-    <table class="plain">
+    <table class="plain middle">
       <thead
         ><tr
           ><th scope="col">Lot or serial</th><th scope="col">Place</th><th scope="col" class="right"
@@ -225,9 +225,6 @@
     background: var(--brass);
     opacity: 0.55;
     border-radius: 2px;
-  }
-  td {
-    vertical-align: middle !important;
   }
   .none {
     padding: 24px 10px;

@@ -1,19 +1,13 @@
-import type { MarkKind, MarkState } from '../catalogue/marking.ts';
+import type { ListedMark } from '../catalogue/listed-mark.ts';
 
 /** What came back of one mark by one return, and how it stands now. */
-export interface ReturnRecord {
+export interface ReturnRecord extends ListedMark {
   event: number;
   document: string;
   day: string;
   partner: string | null;
   reason: string | null;
   mark: number;
-  kind: MarkKind;
-  number: string | null;
-  product: string;
-  name: string;
-  unit: string;
-  state: MarkState;
   quantity: string;
   soldOn: string;
   /** Nothing of it is on hand any more. */ gone: boolean;

@@ -25,8 +25,8 @@ export interface Captured {
  * Keeps the events of another firm, each once however often it is sent. They are no bookings of
  * ours: stock does not change by them, but a trace goes on through them. An event's own id is its
  * sender's: what another says under it is another event.
- * @throws Problem 403, 409 where a sender says something else under an id than before, 422 with everything that is wrong with the document, by its path; then
- * nothing of it is kept
+ * @throws Problem 403, 409 where a sender says something else under an id than before, 422 with
+ * everything that is wrong with the document, by its path; then nothing of it is kept
  */
 export async function captureEvents(sql: Sql, actor: Actor, value: unknown): Promise<Captured> {
   requireRight(actor, 'capture');
@@ -58,7 +58,7 @@ export async function captureEvents(sql: Sql, actor: Actor, value: unknown): Pro
       ON CONFLICT DO NOTHING
       RETURNING id, event_hash
     `;
-    await sameAsKept(tx, reading, hashes);
+    if (kept.length < events.length) await sameAsKept(tx, reading);
     const idOf = new Map(kept.map((row) => [row.event_hash, row.id]));
     const rows = events.flatMap((one, index) => {
       const id = idOf.get(hashes[index]!);
@@ -95,8 +95,7 @@ export async function captureEvents(sql: Sql, actor: Actor, value: unknown): Pro
  */
 async function sameAsKept(
   tx: Tx,
-  { events, context, sender }: Extract<DocumentReading, { ok: true }>,
-  hashes: readonly string[]
+  { events, context, sender }: Extract<DocumentReading, { ok: true }>
 ): Promise<void> {
   const named = events.flatMap(({ id }) => (id === null ? [] : [id]));
   if (named.length === 0) return;
@@ -109,7 +108,7 @@ async function sameAsKept(
   `;
   const kept = new Map(rows.map(({ id, body }) => [id, eventHash(body, context)]));
   const errors = events.flatMap((one, at) => {
-    const said = kept.get(hashes[at]!);
+    const said = one.id === null ? undefined : kept.get(one.id);
     if (one.id === null || said === undefined || said === eventHash(one.event, context)) return [];
     const message = `${shown(one.id)} stands for another event of this sender already. Send what corrects it under an id of its own.`;
     return [

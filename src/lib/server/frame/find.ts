@@ -1,7 +1,7 @@
+import type { ListedMark } from '../../core/catalogue/listed-mark.ts';
 import { isOnHand } from '../kernel/db/what-counts.ts';
 import { sayDay } from '../../core/calendar/say-day.ts';
 import { looksLikeSymbol, readElementString } from '../../core/gs1/element-string.ts';
-import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { numberKey, readNumber } from '../../core/numbers/number.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { beginningWith, holding } from '../kernel/db/like.ts';
@@ -163,14 +163,8 @@ async function findUnit(db: Db, text: string): Promise<Hit | null> {
   );
 }
 
-interface MarkHit {
+interface MarkHit extends ListedMark {
   id: number;
-  kind: MarkKind;
-  number: string | null;
-  product: string;
-  name: string;
-  unit: string;
-  state: MarkState;
   supplier_number: string | null;
   on_hand: string;
   exact: boolean;

@@ -1,5 +1,6 @@
 import { shown } from '../../core/numbers/number.ts';
 import { Problem } from '../kernel/problem.ts';
+import { readBytes } from './read-bytes.ts';
 
 /** Most bytes of a body where a route says nothing else: a booking of twenty thousand rows fits. */
 export const MOST_BYTES = 16_000_000;
@@ -30,22 +31,12 @@ export async function readJson(request: Request, most = MOST_BYTES): Promise<unk
 }
 
 /**
- * The body, counted while it comes: what it says of its own size is not believed.
+ * The body as text.
+ * @param most bytes that are taken
  * @throws Problem 413
  */
 export async function readText(request: Request, most: number): Promise<string> {
-  const pieces: Uint8Array[] = [];
-  let size = 0;
-  try {
-    for await (const piece of (request.body ?? []) as AsyncIterable<Uint8Array>) {
-      size += piece.length;
-      if (size > most) throw tooLarge(most);
-      pieces.push(piece);
-    }
-  } catch (error) {
-    throw (error as { status?: number }).status === 413 ? tooLarge(most) : error;
-  }
-  return new TextDecoder().decode(pieces.length === 1 ? pieces[0] : Buffer.concat(pieces));
+  return new TextDecoder().decode(await readBytes(request, most, () => tooLarge(most)));
 }
 
 function tooLarge(most: number): Problem {

@@ -1,6 +1,7 @@
+import type { ListedMark } from '../../core/catalogue/listed-mark.ts';
 import { stands } from '../kernel/db/what-counts.ts';
 import { MAKING } from '../../core/ledger/taking-back/made.ts';
-import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
+import type { MarkKind } from '../../core/catalogue/marking.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
@@ -48,18 +49,12 @@ export interface EventPage {
     child: string | null;
     quantity: string;
   }[];
-  lines: {
+  lines: (ListedMark & {
     mark: number;
-    kind: MarkKind;
-    number: string | null;
-    product: string;
-    name: string;
-    unit: string;
-    state: MarkState;
     place: string | null;
     quantity: string | null;
     change: string | null;
-  }[];
+  })[];
   lineCount: number;
   /** The versions of the plans it was decided by. */
   plans: { product: string; plan: string; name: string; version: number }[];

@@ -14,7 +14,6 @@ import { followProducts } from './follow-products.ts';
 import { orderPrices } from './order-prices.ts';
 import { cleanCode } from '../kernel/code.ts';
 
-/** Who may enter an order is who may book it. */
 /**
  * Enters an order, or changes one that nothing has been booked against.
  * @throws Problem 403, 422 with everything that is wrong, 409 where bookings stand against it

@@ -1,6 +1,7 @@
-import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
+import { RateLimiterPostgres } from 'rate-limiter-flexible';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Sql } from '../kernel/db/client.ts';
+import { takeFrom, type Room } from '../kernel/take-from.ts';
 
 const WINDOW_SECONDS = 15 * 60;
 /** Wrong passwords within a quarter of an hour: for one name from one address, */
@@ -54,32 +55,19 @@ const addressKeyOf = (address: string): string => address.slice(0, 100);
 const pairKeyOf = (login: string, address: string): string =>
   `${loginKeyOf(login)} ${addressKeyOf(address)}`;
 
-/** Whether it may be tried; where not, in how many seconds. */
-export type MayAttempt = { ok: true } | { ok: false; wait: number };
-
 /**
  * Takes an attempt before the password is looked at, so that a hundred sent at once are not all
  * tried. Counted are name and address together; beside that the name wherever it is tried from and
  * the address whatever it tries, but not against whoever signed in from there lately.
  * @param address where it came from; one word for whatever is asked within a session
+ * @returns whether it may be tried; where not, in how many seconds
  */
-export async function mayAttempt(sql: Sql, login: string, address: string): Promise<MayAttempt> {
+export async function mayAttempt(sql: Sql, login: string, address: string): Promise<Room> {
   const { pair, login: byLogin, address: byAddress } = limits(sql);
-  const own = await taken(pair, pairKeyOf(login, address));
+  const own = await takeFrom(pair, pairKeyOf(login, address));
   if (!own.ok || (await isKnown(sql, login, address))) return own;
-  const fromThere = await taken(byAddress, addressKeyOf(address));
-  return fromThere.ok ? taken(byLogin, loginKeyOf(login)) : fromThere;
-}
-
-async function taken(limiter: RateLimiterPostgres, key: string): Promise<MayAttempt> {
-  try {
-    await limiter.consume(key);
-    return { ok: true };
-  } catch (refusal) {
-    if (refusal instanceof RateLimiterRes)
-      return { ok: false, wait: Math.max(1, Math.ceil(refusal.msBeforeNext / 1000)) };
-    throw refusal;
-  }
+  const fromThere = await takeFrom(byAddress, addressKeyOf(address));
+  return fromThere.ok ? takeFrom(byLogin, loginKeyOf(login)) : fromThere;
 }
 
 async function isKnown(sql: Sql, login: string, address: string): Promise<boolean> {

@@ -20,6 +20,9 @@ export const NewToken = z
   })
   .meta({ id: 'NewToken' });
 
+/** Most bytes of a sign-in: of a body with more than a name and a password nothing is read. */
+export const MOST_SIGN_IN_BYTES = 4_000;
+
 export const SignIn = z
   .strictObject({ login: z.string().max(200), password: z.string().max(1000) })
   .meta({ id: 'SignIn' });

@@ -1,9 +1,10 @@
 import pino from 'pino';
-import { RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible';
+import { RateLimiterMemory } from 'rate-limiter-flexible';
 import type { SecurityKind, SecurityLine } from '../../core/people/security-event.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import type { Db } from '../kernel/db/client.ts';
+import { takeFrom } from '../kernel/take-from.ts';
 
 /** What is told of one act. */
 export interface SecurityAct {
@@ -37,7 +38,8 @@ function tellCollector(act: SecurityAct): void {
 /** Adds a line to the security log. */
 export async function logSecurity(db: Db, act: SecurityAct): Promise<void> {
   const { kind, actor, login = '', address, about = '' } = act;
-  if (!(await hasRoom(`${kind} ${actor?.personId ?? login} ${address}`))) return;
+  const room = await takeFrom(lines, `${kind} ${actor?.personId ?? login} ${address}`);
+  if (!room.ok) return;
   tellCollector(act);
   await db`
     INSERT INTO security_log (kind, person_id, token_id, login, address, about)
@@ -46,16 +48,6 @@ export async function logSecurity(db: Db, act: SecurityAct): Promise<void> {
         ${address.slice(0, 100)}, ${about.slice(0, 300)}
     )
   `;
-}
-
-async function hasRoom(key: string): Promise<boolean> {
-  try {
-    await lines.consume(key);
-    return true;
-  } catch (refusal) {
-    if (refusal instanceof RateLimiterRes) return false;
-    throw refusal;
-  }
 }
 
 /** Which lines are asked for. */

@@ -1,3 +1,4 @@
+import type { ListedMark } from '../../core/catalogue/listed-mark.ts';
 import { stateOf } from '../kernel/db/what-counts.ts';
 import { groupBy } from '../../core/group-by.ts';
 import { drillScore, type DrillScore } from '../../core/recall/drill-score.ts';
@@ -16,14 +17,8 @@ import {
   type ToldAnswer
 } from './read-scope.ts';
 
-export interface ScopeMark {
+export interface ScopeMark extends ListedMark {
   id: number;
-  kind: MarkKind;
-  number: string | null;
-  product: string;
-  name: string;
-  unit: string;
-  state: MarkState;
   /** Its lot's state, where that is worse. */ standing: MarkState;
 }
 export interface CustomerGoods {

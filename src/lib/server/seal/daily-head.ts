@@ -1,5 +1,12 @@
 import { appendFile, readFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
 import type { SignedHead } from '../../core/seal/proof.ts';
+
+/**
+ * The file of heads lies beside the key, out of the database's reach; from there it is taken to where
+ * it cannot be changed.
+ */
+export const headsFileOf = (keyFile: string): string => join(dirname(keyFile), 'seal-heads.jsonl');
 
 const dayOf = (at: string): string => at.slice(0, 10);
 

@@ -1,12 +1,11 @@
-import { generateKeyPairSync } from 'node:crypto';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { makeWorld, type World } from '../testing/world.ts';
 import { readFeed, type FedEvent } from './feed.ts';
 import { Feed } from './schemas.ts';
 import { sealLedger } from './seal.ts';
-import { sealKeyOf } from './seal-key.ts';
+import { newSealKey, sealAll, sealedWhole } from './testing/seal-all.ts';
 
-const key = sealKeyOf(generateKeyPairSync('ed25519').privateKey);
+const key = newSealKey();
 let world: World;
 beforeAll(async () => {
   world = await makeWorld();
@@ -21,13 +20,6 @@ beforeAll(async () => {
 });
 afterAll(() => world.end());
 
-const sealed = async (): Promise<boolean> => {
-  await sealLedger(world.sql, key);
-  const [open] = await world.sql`
-    SELECT FROM event e WHERE NOT EXISTS (SELECT FROM seal_leaf l WHERE l.event_id = e.id) LIMIT 1
-  `;
-  return open === undefined;
-};
 /** What a reader has who goes on by `next` until nothing more comes. */
 async function readOn(limit: number, after?: number): Promise<{ events: FedEvent[]; at: number }> {
   const events: FedEvent[] = [];
@@ -42,7 +34,7 @@ async function readOn(limit: number, after?: number): Promise<{ events: FedEvent
 }
 
 test('every event comes once with its rows, in pages of any size', async () => {
-  while (!(await sealed()));
+  await sealAll(world.sql, key);
   const { events } = await readOn(2);
   expect(events.map((event) => event.kind)).toEqual(['receive', 'build', 'ship']);
   expect((await readOn(1)).events).toEqual(events);
@@ -64,13 +56,13 @@ test('every event comes once with its rows, in pages of any size', async () => {
 });
 
 test('readers who go on meanwhile miss nothing, whoever books and commits when', async () => {
-  while (!(await sealed()));
+  await sealAll(world.sql, key);
   const { events: before, at: begin } = await readOn(10);
   const seen: FedEvent[] = [];
   let at = begin;
   let booking = true;
   const reading = (async () => {
-    while (booking || !(await sealed())) {
+    while (booking || !(await sealedWhole(world.sql, key))) {
       await sealLedger(world.sql, key);
       const page = await readOn(3, at);
       seen.push(...page.events);

@@ -1,11 +1,9 @@
 import type { Proof, SignedHead } from '../../core/seal/proof.ts';
-import { consistencyProof, inclusionProof, leafHash, type Hash } from '../../core/seal/tree.ts';
+import { consistencyProof, inclusionProof, leafHash } from '../../core/seal/tree.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { notFound, Problem } from '../kernel/problem.ts';
 import { leavesOf, partsOf, unpackParts } from './leaves.ts';
-import { withNodes } from './nodes.ts';
-
-const hexOf = (hash: Hash): string => Buffer.from(hash).toString('hex');
+import { hexOf, withNodes } from './nodes.ts';
 
 interface HeadRow {
   size: number;
@@ -15,7 +13,7 @@ interface HeadRow {
   signature: Uint8Array;
 }
 
-export const headOf = (row: HeadRow): SignedHead => ({
+const headOf = (row: HeadRow): SignedHead => ({
   size: row.size,
   root: hexOf(row.root),
   at: row.sealed_at.toISOString(),
@@ -23,13 +21,17 @@ export const headOf = (row: HeadRow): SignedHead => ({
   signature: Buffer.from(row.signature).toString('base64')
 });
 
-/** The latest head; null where nothing is sealed yet. */
-export async function readHead(db: Db): Promise<SignedHead | null> {
-  const [row] = await db<HeadRow[]>`
-    SELECT size, root, sealed_at, key, signature FROM seal_head ORDER BY size DESC LIMIT 1
+/** Heads, the latest first; so many at most. */
+export async function readHeads(db: Db, most: number | null = null): Promise<SignedHead[]> {
+  const rows = await db<HeadRow[]>`
+    SELECT size, root, sealed_at, key, signature FROM seal_head ORDER BY size DESC LIMIT ${most}
   `;
-  return row ? headOf(row) : null;
+  return rows.map(headOf);
 }
+
+/** The latest head; null where nothing is sealed yet. */
+export const readHead = async (db: Db): Promise<SignedHead | null> =>
+  (await readHeads(db, 1))[0] ?? null;
 
 /**
  * The latest head, and what shows that it goes on from an earlier one.

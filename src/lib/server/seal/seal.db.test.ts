@@ -1,4 +1,4 @@
-import { createHash, generateKeyPairSync } from 'node:crypto';
+import { createHash } from 'node:crypto';
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -16,10 +16,10 @@ import { makeWorld, type World } from '../testing/world.ts';
 import { leavesOf } from './leaves.ts';
 import { proveEvent, readCheckpoint, readHead } from './read-seal.ts';
 import { sealLedger } from './seal.ts';
-import { sealKeyOf } from './seal-key.ts';
+import { newSealKey, sealAll } from './testing/seal-all.ts';
 import { isSigned, verifyLedger } from './verify-ledger.ts';
 
-const key = sealKeyOf(generateKeyPairSync('ed25519').privateKey);
+const key = newSealKey();
 /** The public key as heads name it. */
 const mine = key.public.toString('base64');
 const bytes = (hex: string): Uint8Array => Buffer.from(hex, 'hex');
@@ -38,20 +38,10 @@ beforeAll(async () => {
     }
   ] as never);
   shipped = (await world.ship([{ product: 'MADE', marks: [{ serial: 'M1' }] }] as never)).event.id;
-  await sealAll();
+  await sealAll(world.sql, key);
 });
 afterAll(() => world.end());
 
-/** All of it: what other databases of the cluster have under way holds it up for a moment. */
-async function sealAll(): Promise<void> {
-  for (;;) {
-    await sealLedger(world.sql, key);
-    const [open] = await world.sql`
-      SELECT FROM event e WHERE NOT EXISTS (SELECT FROM seal_leaf l WHERE l.event_id = e.id) LIMIT 1
-    `;
-    if (!open) return;
-  }
-}
 const verified = () => verifyLedger(world.sql, mine);
 
 test('every event is sealed once, in the order it was committed', async () => {
@@ -94,7 +84,7 @@ test('what is booked later changes nothing that was sealed, and goes on from it'
     kind: 'move',
     lines: [{ product: 'MADE', from: 'RACK', to: 'DOCK', serial: 'M1' }]
   } as never);
-  await sealAll();
+  await sealAll(world.sql, key);
   expect((await proveEvent(world.sql, received)).entry).toBe(then.entry);
   const { head, consistency } = await readCheckpoint(world.sql, before.size);
   const [past, now] = [before, head].map(({ size, root }) => ({ size, root: bytes(root) }));
@@ -123,7 +113,7 @@ test('an event whose transaction is still open holds back those after it, and is
   expect(await refusalsOf(proveEvent(world.sql, after))).toEqual(['409 seal.waiting event']);
   end();
   const id = await late;
-  await sealAll();
+  await sealAll(world.sql, key);
   const order = await world.sql<{ event: number }[]>`
     SELECT event_id AS event FROM seal_leaf WHERE event_id = ANY(${[id, after]}) ORDER BY position
   `;
@@ -133,7 +123,7 @@ test('an event whose transaction is still open holds back those after it, and is
 test('twenty who seal at once seal each event once', async () => {
   for (let n = 0; n < 5; n++) await world.receive('SER', [{ serial: `MANY-${n}` }]);
   await Promise.all(Array.from({ length: 20 }, () => sealLedger(world.sql, key)));
-  await sealAll();
+  await sealAll(world.sql, key);
   expect((await verified()).breaks).toEqual([]);
 });
 
@@ -203,7 +193,7 @@ test('altered with its seal too, the head no longer fits', () =>
   }));
 
 test('signed by another key than ours, it says so', async () => {
-  const other = sealKeyOf(generateKeyPairSync('ed25519').privateKey);
+  const other = newSealKey();
   const { breaks } = await verifyLedger(world.sql, other.public.toString('base64'));
   expect(breaks[0]).toMatchObject({ says: 'it was not signed by our key' });
 });

@@ -2,13 +2,13 @@ import {
   append,
   hashOf,
   leafHash,
+  peaksOf,
   type FullNode,
-  type Hash,
-  type NodeAt
+  type Hash
 } from '../../core/seal/tree.ts';
 import { within, type Sql, type Tx } from '../kernel/db/client.ts';
 import { leavesOf, packParts, partsOf, type Leaf } from './leaves.ts';
-import { withNodes } from './nodes.ts';
+import { hexOf, nodeAtOf, readNodes } from './nodes.ts';
 import type { SealKey } from './seal-key.ts';
 
 /** Any constant: one seals at a time, whichever process it is in. */
@@ -46,10 +46,9 @@ async function sealSome(tx: Tx, key: SealKey, whole: boolean): Promise<number> {
   `;
   const leaves = await leavesOf(tx, events);
   const hashes = leaves.map(({ text }) => leafHash(Buffer.from(text)));
-  const { made, root } = await withNodes(tx, (before) => {
-    const made = append(size, before, hashes);
-    return { made, root: hashOf(0, size + leaves.length, nodeAtOf(before, made)) };
-  });
+  const before = await readNodes(tx, peaksOf(size));
+  const made = append(size, nodeAtOf(before), hashes);
+  const root = hashOf(0, size + leaves.length, nodeAtOf([...before, ...made]));
   await writeLeaves(tx, size, leaves, made);
   await signHead(tx, key, { size: size + leaves.length, root }, until);
   return leaves.length;
@@ -78,18 +77,12 @@ async function readUnsealed(tx: Tx, whole: boolean): Promise<{ until: string; ev
   return { until, events: rows.map((row) => row.id) };
 }
 
-function nodeAtOf(before: NodeAt, made: readonly FullNode[]): NodeAt {
-  const now = new Map(made.map((one) => [`${one.level} ${one.index}`, one.hash]));
-  return (level, index) => now.get(`${level} ${index}`) ?? before(level, index);
-}
-
 async function writeLeaves(
   tx: Tx,
   size: number,
   leaves: readonly Leaf[],
   nodes: readonly FullNode[]
 ): Promise<void> {
-  const hexOf = (bytes: Uint8Array): string => Buffer.from(bytes).toString('hex');
   await tx`
     INSERT INTO seal_leaf (position, event_id, parts)
     SELECT ${size}::bigint + n - 1, id, decode(parts, 'hex')
@@ -115,8 +108,7 @@ async function signHead(
   until: string
 ): Promise<void> {
   const at = new Date();
-  const hex = Buffer.from(root).toString('hex');
-  const signature = key.sign({ size, root: hex, at: at.toISOString() });
+  const signature = key.sign({ size, root: hexOf(root), at: at.toISOString() });
   await tx`
     INSERT INTO seal_head (size, root, sealed_at, key, signature, until_xid)
     VALUES (${size}, ${Buffer.from(root)}, ${at}, ${key.public}, ${signature}, ${until}::xid8)

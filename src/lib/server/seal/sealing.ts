@@ -1,6 +1,5 @@
-import { dirname, join } from 'node:path';
 import { db } from '../kernel/db/client.ts';
-import { keepDailyHead } from './daily-head.ts';
+import { headsFileOf, keepDailyHead } from './daily-head.ts';
 import { readHead } from './read-seal.ts';
 import { sealLedger } from './seal.ts';
 import { sealKey } from './seal-key.ts';
@@ -25,14 +24,12 @@ export async function sealNow(): Promise<void> {
 }
 
 async function sealAndKeep(): Promise<void> {
-  await sealLedger(db(), sealKey(), { whole: isFirst });
+  const sealed = await sealLedger(db(), sealKey(), { whole: isFirst });
+  const isNew = isFirst || sealed > 0;
   isFirst = false;
-  const head = await readHead(db());
-  if (head) await keepDailyHead(headsFile(), head);
+  const head = isNew ? await readHead(db()) : null;
+  if (head) await keepDailyHead(headsFileOf(process.env.EARMARK_SEAL_KEY!), head);
 }
-
-/** Beside the key, out of the database's reach; from there it is taken to where it cannot be changed. */
-const headsFile = (): string => join(dirname(process.env.EARMARK_SEAL_KEY!), 'seal-heads.jsonl');
 
 /** Seals every ten seconds, for as long as the server runs. */
 export function startSealing(): void {

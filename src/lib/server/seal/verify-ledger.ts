@@ -4,7 +4,8 @@ import type { SignedHead } from '../../core/seal/proof.ts';
 import { append, hashOf, leafHash, type Hash, type NodeAt } from '../../core/seal/tree.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { leavesOf } from './leaves.ts';
-import { alteredParts, headOf } from './read-seal.ts';
+import { hexOf } from './nodes.ts';
+import { alteredParts, readHeads } from './read-seal.ts';
 
 /** What is not as it was sealed. */
 export interface SealBreak {
@@ -62,13 +63,6 @@ export async function verifyLedger(
   return { events: tree.size, heads: heads.length, breaks };
 }
 
-async function readHeads(db: Db): Promise<SignedHead[]> {
-  const rows = await db<Parameters<typeof headOf>[0][]>`
-    SELECT size, root, sealed_at, key, signature FROM seal_head ORDER BY size
-  `;
-  return rows.map(headOf);
-}
-
 /** Leaves in their order: the hash that was sealed, and what is not as it was. */
 async function readSealed(
   db: Db,
@@ -116,6 +110,6 @@ class Tree {
   }
 
   root(): string {
-    return Buffer.from(hashOf(0, this.size, this.nodeAt)).toString('hex');
+    return hexOf(hashOf(0, this.size, this.nodeAt));
   }
 }

@@ -1,4 +1,5 @@
-import { RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible';
+import { RateLimiterMemory } from 'rate-limiter-flexible';
+import { takeFrom } from '../kernel/take-from.ts';
 
 /** Numbers from one address that named nothing, within a quarter of an hour. */
 const MOST_GUESSES = 30;
@@ -16,9 +17,5 @@ export async function mayLook(address: string): Promise<boolean> {
 
 /** Counts a number that named nothing. */
 export async function countGuess(address: string): Promise<void> {
-  try {
-    await guesses.consume(address);
-  } catch (refusal) {
-    if (!(refusal instanceof RateLimiterRes)) throw refusal;
-  }
+  await takeFrom(guesses, address);
 }

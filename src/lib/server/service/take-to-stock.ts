@@ -2,8 +2,8 @@ import type { z } from 'zod';
 import { mayDo } from '../../core/people/rights.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { within, type Sql, type Tx } from '../kernel/db/client.ts';
-import { Problem } from '../kernel/problem.ts';
 import { requireRight } from '../kernel/rights.ts';
+import { toldAt } from '../kernel/told-at.ts';
 import { book } from '../ledger/book.ts';
 import { mustBeHere } from './fit-job.ts';
 import { addStep, lockJob, type JobRow } from './job-row.ts';
@@ -43,6 +43,11 @@ export async function takeToStock(
   });
 }
 
+const CANNOT_NUMBER = {
+  title: 'The unit cannot have this number',
+  detail: 'Nothing was changed.'
+};
+
 /** The same unit under another number. @returns it, as it is written */
 async function renumber(
   tx: Tx,
@@ -51,23 +56,14 @@ async function renumber(
   job: JobRow,
   serial: string
 ): Promise<string> {
-  try {
-    await book(tx, isRenumbered(job.id), actor, `service number ${key}`, {
+  const renumbered = () =>
+    book(tx, isRenumbered(job.id), actor, `service number ${key}`, {
       document: job.number,
       reason: `Reconditioned, ${job.number}.`,
       lines: [{ product: job.product, serial: job.serial, to: { number: serial } }]
     });
-  } catch (error) {
-    throw toldOfSerial(error);
-  }
+  await toldAt(renumbered, () => 'serial', CANNOT_NUMBER);
   return (await standing(tx, job)).serial;
-}
-
-/** What is wrong with the new number, told where it was given. */
-function toldOfSerial(error: unknown): unknown {
-  if (!(error instanceof Problem) || error.status !== 422) return error;
-  const errors = error.errors.map((one) => ({ ...one, path: 'serial' }));
-  return new Problem(422, 'The unit cannot have this number', errors, 'Nothing was changed.');
 }
 
 async function wasKept(tx: Tx, actor: Actor, job: JobRow, key: string): Promise<boolean> {

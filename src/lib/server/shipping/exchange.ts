@@ -4,6 +4,7 @@ import type { Actor } from '../kernel/actor.ts';
 import { within, type Sql, type Tx } from '../kernel/db/client.ts';
 import { Problem } from '../kernel/problem.ts';
 import { requireRight } from '../kernel/rights.ts';
+import { toldAt } from '../kernel/told-at.ts';
 import { book, type BookedAnswer } from '../ledger/book.ts';
 import { goodsReturn, ship } from './kinds.ts';
 import type { Exchange } from './schemas.ts';
@@ -71,24 +72,18 @@ async function customerOf(tx: Tx, event: number): Promise<string> {
   `;
   if (row) return row.code;
   const message = 'Nobody knows who had these. Say who the others go to.';
-  throw refused([{ code: 'partner.unknown', path: 'customer', message }]);
+  const unknown = { code: 'partner.unknown', path: 'customer', message };
+  throw new Problem(422, CANNOT.title, [unknown], CANNOT.detail);
 }
 
-const refused = (errors: Problem['errors']): Problem =>
-  new Problem(422, 'The exchange cannot be booked', errors, 'Nothing was changed.');
+const CANNOT = { title: 'The exchange cannot be booked', detail: 'Nothing was changed.' };
 
 /** What is wrong with what goes out, told where it was asked for. */
-async function toldAtReplacement<T>(lines: Lines, work: () => Promise<T>): Promise<T> {
+function toldAtReplacement<T>(lines: Lines, work: () => Promise<T>): Promise<T> {
   const asked = lines.flatMap((line, at) => (line.replacement ? [at] : []));
-  try {
-    return await work();
-  } catch (error) {
-    if (!(error instanceof Problem) || error.status !== 422) throw error;
-    throw refused(
-      error.errors.map((one) => {
-        const at = lineOfPath(one.path);
-        return at === null ? one : { ...one, path: `lines[${asked[at]}].replacement` };
-      })
-    );
-  }
+  const pathIn = (path: string): string => {
+    const at = lineOfPath(path);
+    return at === null ? path : `lines[${asked[at]}].replacement`;
+  };
+  return toldAt(work, pathIn, CANNOT);
 }

@@ -12,6 +12,9 @@ import {
 } from '../kernel/fields.ts';
 import { CHOICE_RULES } from '../../core/shipping/propose.ts';
 
+/** So much of a lot, or a serial. */
+const goodsLine = z.strictObject({ product: text, ...mark, quantity: quantity.optional() });
+
 export const Packing = z
   .strictObject({
     ...circumstances,
@@ -23,9 +26,7 @@ export const Packing = z
       .optional()
       .meta({ description: 'SSCC of the carton or pallet; a new one is made where not given' }),
     make: z.enum(['carton', 'pallet']).optional(),
-    lines: rows(z.strictObject({ product: text, ...mark, quantity: quantity.optional() })).default(
-      []
-    ),
+    lines: rows(goodsLine).default([]),
     units: z
       .array(z.string().max(100))
       .max(1000)
@@ -40,16 +41,13 @@ export const GoodsReturn = z
     customer: text.optional().meta({ description: 'Found by the sale where not given' }),
     place: text,
     reason: reason.optional(),
-    lines: rows(z.strictObject({ product: text, ...mark, quantity: quantity.optional() })).min(1)
+    lines: rows(goodsLine).min(1)
   })
   .meta({ id: 'Return' });
 
 export const Exchange = GoodsReturn.extend({
   lines: rows(
-    z.strictObject({
-      product: text,
-      ...mark,
-      quantity: quantity.optional(),
+    goodsLine.extend({
       replacement: z
         .strictObject({ product: text.optional(), serial: text.min(1) })
         .optional()

@@ -1,3 +1,4 @@
+import type { ListedMark } from '../../core/catalogue/listed-mark.ts';
 import { expiryOf, stands, isOnHand } from '../kernel/db/what-counts.ts';
 import type { FactValues } from '../../core/catalogue/facts.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
@@ -6,14 +7,8 @@ import type { Db } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 import { ownAndMembers, readTimeline, type TimelineRow } from './timeline.ts';
 
-export interface MarkRef {
+export interface MarkRef extends ListedMark {
   id: number;
-  kind: MarkKind;
-  number: string | null;
-  product: string;
-  name: string;
-  unit: string;
-  state: MarkState;
   quantity: string;
 }
 export interface MarkPage {

@@ -5,7 +5,7 @@
   import { messagesOf, send } from '../frame/api.ts';
   import { count } from '../parts/say.ts';
   import type { Row } from './grid.ts';
-  import { inTurn } from '../frame/in-turn.ts';
+  import { inTurn } from '../../core/in-turn.ts';
   import ProductPicture from '../catalogue/ProductPicture.svelte';
   import { sound } from './sound.ts';
 

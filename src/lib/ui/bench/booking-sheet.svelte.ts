@@ -1,7 +1,7 @@
 import { invalidateAll } from '$app/navigation';
 import { send, unreachable, type Refusal, type Reply } from '../frame/api.ts';
 import { keys, type ScreenKey } from '../frame/keys.svelte.ts';
-import { inTurn } from '../frame/in-turn.ts';
+import { inTurn } from '../../core/in-turn.ts';
 import { latest } from '../frame/latest.ts';
 import { newKey } from '../frame/new-key.ts';
 import { OtherTabs } from './other-tabs.svelte.ts';

@@ -3,7 +3,7 @@
   import { goto } from '$app/navigation';
   import { looksLikeSymbol } from '$lib/core/gs1/element-string.ts';
   import { send } from './api.ts';
-  import { inTurn } from './in-turn.ts';
+  import { inTurn } from '../../core/in-turn.ts';
   import { scanTarget } from './scan-target.svelte.ts';
 
   interface Hit {

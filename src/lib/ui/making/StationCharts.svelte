@@ -1,15 +1,6 @@
 <!-- First-pass yield and time of each station, as two bar charts and a table that says the same. -->
 <script lang="ts">
-  import {
-    BarController,
-    BarElement,
-    CategoryScale,
-    Chart,
-    LinearScale,
-    Tooltip,
-    type ChartData,
-    type ChartOptions
-  } from 'chart.js';
+  import type { ChartData, ChartOptions } from 'chart.js';
   import ChartCanvas from '../parts/ChartCanvas.svelte';
 
   interface Station {
@@ -22,9 +13,6 @@
     station.figures.finished === 0
       ? null
       : Math.round((station.figures.firstPass / station.figures.finished) * 1000) / 10;
-
-  Chart.defaults.font.family = "'IBM Plex Sans', sans-serif";
-  Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
 
   const bars = (values: (number | null)[], backgroundColor: string): ChartData<'bar'> => ({
     labels: stations.map((station) => station.name),

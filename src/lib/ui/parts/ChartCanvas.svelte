@@ -1,10 +1,30 @@
 <!-- A chart on its canvas: drawn where it stands, drawn anew when what it shows changes. Whoever cannot see it is told the same beside it. -->
+<script module lang="ts">
+  // What our charts are drawn of and the letters they are written in: for all of them, once.
+  Chart.register(BarController, BarElement, LineController, LineElement, PointElement);
+  Chart.register(CategoryScale, LinearScale, Filler, Tooltip);
+  Chart.defaults.font.family = "'IBM Plex Sans', sans-serif";
+</script>
+
 <script lang="ts" generics="Kind extends ChartType">
   import { onMount, untrack } from 'svelte';
-  import { Chart, type ChartData, type ChartOptions, type ChartType } from 'chart.js';
+  import {
+    BarController,
+    BarElement,
+    CategoryScale,
+    Chart,
+    Filler,
+    LinearScale,
+    LineController,
+    LineElement,
+    PointElement,
+    Tooltip,
+    type ChartData,
+    type ChartOptions,
+    type ChartType
+  } from 'chart.js';
 
   interface Props {
-    /** Its parts were registered by whoever draws it. */
     type: Kind;
     data: ChartData<Kind>;
     options: ChartOptions<Kind>;

@@ -1,20 +1,10 @@
 <!-- A count by day as a small line, with its first, highest and last said in words. -->
 <script lang="ts">
-  import {
-    CategoryScale,
-    Chart,
-    Filler,
-    LinearScale,
-    LineController,
-    LineElement,
-    PointElement,
-    type ChartOptions
-  } from 'chart.js';
+  import type { ChartOptions } from 'chart.js';
   import ChartCanvas from './ChartCanvas.svelte';
   import { sayDay } from '../../core/calendar/say-day.ts';
 
   let { points }: { points: readonly { day: string; count: number }[] } = $props();
-  Chart.register(LineController, LineElement, PointElement, LinearScale, CategoryScale, Filler);
   const content = $derived({
     labels: points.map((point) => sayDay(point.day)),
     datasets: [
@@ -30,7 +20,7 @@
     ]
   });
   const options: ChartOptions<'line'> = {
-    plugins: { legend: { display: false } },
+    plugins: { legend: { display: false }, tooltip: { enabled: false } },
     scales: {
       x: { display: false },
       y: {

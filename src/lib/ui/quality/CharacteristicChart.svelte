@@ -1,15 +1,6 @@
 <!-- A characteristic over lots, with its limits; the table beside says the same. -->
 <script lang="ts">
-  import {
-    CategoryScale,
-    Chart,
-    LinearScale,
-    LineController,
-    LineElement,
-    PointElement,
-    Tooltip,
-    type ChartOptions
-  } from 'chart.js';
+  import type { ChartOptions } from 'chart.js';
   import ChartCanvas from '../parts/ChartCanvas.svelte';
 
   interface Point {
@@ -24,8 +15,6 @@
     most
   }: { points: readonly Point[]; unit: string; least: number | null; most: number | null } =
     $props();
-  Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
-  Chart.defaults.font.family = "'IBM Plex Sans', sans-serif";
   const bound = (value: number) => ({
     data: points.map(() => value),
     borderColor: '#A8321F',

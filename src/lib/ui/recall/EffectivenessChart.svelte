@@ -1,14 +1,6 @@
 <!-- What became of what each customer had, as bars to 100 %: the mean over their lots and serials. -->
 <script lang="ts">
-  import {
-    BarController,
-    BarElement,
-    CategoryScale,
-    Chart,
-    LinearScale,
-    Tooltip,
-    type ChartOptions
-  } from 'chart.js';
+  import type { ChartOptions } from 'chart.js';
   import ChartCanvas from '../parts/ChartCanvas.svelte';
 
   interface Props {
@@ -23,7 +15,6 @@
     }[];
   }
   let { customers }: Props = $props();
-  Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
   const SERIES = [
     ['returned', '#1F6B57', 'returned'],
     ['reported', '#8FBBAC', 'said to be returned'],

@@ -88,7 +88,7 @@
         <a href="/setup/partners">Say it in Setup</a> before the letters go.
       </p>{/if}{/if}
   <div class="scroll">
-    <table class="plain">
+    <table class="plain middle">
       <thead
         ><tr
           ><th scope="col">Customer</th><th scope="col" class="right">Had</th><th
@@ -216,8 +216,5 @@
   }
   .answers > td {
     background: var(--brass-pale);
-  }
-  td {
-    vertical-align: middle !important;
   }
 </style>

@@ -1,19 +1,10 @@
 <!-- Failures per thousand units that reached a month since dispatch, as bars; the same as a table for who cannot see them. -->
 <script lang="ts">
-  import {
-    BarController,
-    BarElement,
-    CategoryScale,
-    Chart,
-    LinearScale,
-    Tooltip,
-    type ChartOptions
-  } from 'chart.js';
+  import type { ChartOptions } from 'chart.js';
   import type { FieldMonth } from '../../core/service/field-figures.ts';
   import ChartCanvas from '../parts/ChartCanvas.svelte';
 
   let { months }: { months: readonly FieldMonth[] } = $props();
-  Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
   const rounded = (n: number): number => Math.round(n * 10) / 10;
   const content = $derived({
     labels: months.map(({ month }) => String(month + 1)),

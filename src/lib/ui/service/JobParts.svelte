@@ -88,7 +88,7 @@
     >{/if}
 </div>
 {#if inside.length + out.length === 0}<p class="soft">No serial is known to be in it.</p>{:else}
-  <table class="plain">
+  <table class="plain middle">
     <tbody>
       {#each inside as one (one.mark)}{@render row(one, false)}{/each}
       {#if out.length > 0}<tr><th colspan="3" scope="rowgroup">Came out of it</th></tr>{/if}
@@ -121,9 +121,6 @@
     display: flex;
     gap: 8px;
     align-items: center;
-  }
-  td {
-    vertical-align: middle !important;
   }
   td:first-child {
     white-space: nowrap;

@@ -15,7 +15,7 @@
 
 <h2>Came back lately</h2>
 <div class="scroll">
-  <table class="plain">
+  <table class="plain middle">
     <thead
       ><tr
         ><th scope="col">What</th><th scope="col">From</th><th scope="col">Return</th><th
@@ -72,8 +72,5 @@
 <style>
   .scroll {
     overflow-x: auto;
-  }
-  td {
-    vertical-align: middle !important;
   }
 </style>

@@ -22,7 +22,7 @@
   const isOff = (line: CountLine) => !hidden && differsFrom(line);
 </script>
 
-<table class="plain">
+<table class="plain middle">
   <thead
     ><tr
       ><th scope="col">Lot or serial</th>{#if !hidden}<th scope="col" class="right"
@@ -85,9 +85,6 @@
 </table>
 
 <style>
-  td {
-    vertical-align: middle !important;
-  }
   .amount {
     width: 104px;
     min-height: 44px;

@@ -51,7 +51,7 @@
   const since = (row: Lying) => row as Lying & { since?: string; document?: string | null };
 </script>
 
-<table class="plain" bind:this={table}>
+<table class="plain middle" bind:this={table}>
   <thead
     ><tr
       ><th scope="col"><span class="visually-hidden">Goes</span></th><th scope="col">What</th><th
@@ -138,9 +138,6 @@
   table {
     margin: 0 22px;
     width: calc(100% - 44px);
-  }
-  td {
-    vertical-align: middle !important;
   }
   .tick {
     width: 40px;

@@ -1,6 +1,6 @@
 <!-- What goes from where to where: scanned, pasted, or all that waits at a dock. -->
 <script lang="ts">
-  import { inTurn } from '../frame/in-turn.ts';
+  import { inTurn } from '../../core/in-turn.ts';
   import { onMount, untrack } from 'svelte';
   import { invalidateAll } from '$app/navigation';
   import type { MoveUnit } from '../../core/ledger/request.ts';

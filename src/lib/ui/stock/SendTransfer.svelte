@@ -1,6 +1,6 @@
 <!-- The sheet of what leaves a site: on an order, or of one’s own accord. -->
 <script lang="ts">
-  import { inTurn } from '../frame/in-turn.ts';
+  import { inTurn } from '../../core/in-turn.ts';
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import type { TransferLine } from '$lib/core/stock/transfer-line.ts';

@@ -20,7 +20,7 @@
   let most = $state(STEP);
 </script>
 
-<table class="plain">
+<table class="plain middle">
   <thead
     ><tr
       ><th scope="col"><span class="visually-hidden">{verb}</span></th><th scope="col">What</th><th
@@ -63,9 +63,6 @@
   </p>{/if}
 
 <style>
-  td {
-    vertical-align: middle !important;
-  }
   .tick {
     width: 40px;
   }

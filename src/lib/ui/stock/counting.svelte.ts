@@ -1,6 +1,6 @@
 import { lineOfPath } from '../../core/faults/line-of-path.ts';
 import { messagesOf, send } from '../frame/api.ts';
-import { inTurn } from '../frame/in-turn.ts';
+import { inTurn } from '../../core/in-turn.ts';
 
 /** A number at a place, as it is counted. */
 export interface Countable {

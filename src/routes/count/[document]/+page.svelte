@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { inTurn } from '$lib/ui/frame/in-turn.ts';
+  import { inTurn } from '$lib/core/in-turn.ts';
   import { onMount, tick, untrack } from 'svelte';
   import { invalidateAll } from '$app/navigation';
   import { numberOfScan } from '$lib/core/gs1/number-of-scan.ts';

@@ -169,7 +169,7 @@
   {#if data.mayReverse}<button class="act danger back" onclick={() => (reversing = true)}
       >Take it back …</button
     >{/if}
-  <table class="plain">
+  <table class="plain middle">
     <thead
       ><tr
         ><th scope="col">Mark</th><th scope="col">Product</th><th scope="col">Place</th><th
@@ -267,8 +267,5 @@
   .reason {
     padding: 10px 14px;
     background: var(--amber);
-  }
-  td {
-    vertical-align: middle !important;
   }
 </style>

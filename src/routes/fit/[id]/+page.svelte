@@ -122,7 +122,7 @@
         {fault.message}
       </p>{/each}
     <GoOn {document} {faults} {going} again={book} />
-    <table class="plain">
+    <table class="plain middle">
       <thead
         ><tr
           ><th scope="col">In it now</th><th scope="col">Position</th><th scope="col"
@@ -275,9 +275,6 @@
   .why {
     flex: 1;
     min-width: 240px;
-  }
-  td {
-    vertical-align: middle !important;
   }
   .short {
     width: 110px;

@@ -127,7 +127,7 @@
         : ''}</span
     >
   </p>
-  <table class="plain">
+  <table class="plain middle">
     <thead
       ><tr
         >{#each COLUMNS as [column, says, side] (column)}<th
@@ -253,9 +253,6 @@
   th button:hover {
     color: var(--ink);
     text-decoration: underline;
-  }
-  td {
-    vertical-align: middle !important;
   }
   .none {
     padding: 24px 10px;

@@ -152,7 +152,7 @@
         >{/if}</label
     >
   </div>
-  <table class="plain">
+  <table class="plain middle">
     <thead
       ><tr
         ><th scope="col">Product</th><th scope="col">Quantity</th><th scope="col">Unit</th
@@ -277,9 +277,6 @@
   }
   .add {
     justify-self: start;
-  }
-  td {
-    vertical-align: middle !important;
   }
   .refused {
     background: var(--rust-pale);

@@ -3,7 +3,7 @@
   import { goto } from '$app/navigation';
   import { send, type Refusal } from '$lib/ui/frame/api.ts';
   import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
-  import { inTurn } from '$lib/ui/frame/in-turn.ts';
+  import { inTurn } from '$lib/core/in-turn.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
   import { otherErrors, fieldError } from '$lib/ui/parts/refusal.ts';

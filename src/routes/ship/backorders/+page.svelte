@@ -21,7 +21,7 @@
       </p>
       <Cut shown={data.owed.rows.length} total={data.owed.total} of="lines" />
       <div class="scroll">
-        <table class="plain">
+        <table class="plain middle">
           <thead
             ><tr
               ><th scope="col">Order</th><th scope="col">Customer</th><th scope="col">Due</th><th
@@ -85,8 +85,5 @@
   }
   .scroll {
     overflow-x: auto;
-  }
-  td {
-    vertical-align: middle !important;
   }
 </style>

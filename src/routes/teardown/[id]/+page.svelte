@@ -173,7 +173,7 @@
         >document<input class="field number" bind:value={document} maxlength="60" /></label
       >
     </div>
-    <table class="plain">
+    <table class="plain middle">
       <thead
         ><tr
           ><th scope="col">Part</th><th scope="col">Number</th><th scope="col">Quantity</th><th
@@ -299,9 +299,6 @@
     flex-wrap: wrap;
     gap: 14px 22px;
     align-items: center;
-  }
-  td {
-    vertical-align: middle !important;
   }
   .short {
     width: 92px;

@@ -131,7 +131,7 @@
           : `${answer.standsOut === 1 ? 'One thing stands' : `${answer.standsOut} things stand`} out. What shares the same units cannot be told apart by them.`}
       </p>
       <div class="scroll">
-        <table class="plain">
+        <table class="plain middle">
           <thead
             ><tr
               ><th scope="col">Shared</th><th scope="col">What</th><th scope="col" class="right"
@@ -246,9 +246,6 @@
   .scroll {
     overflow-x: auto;
     background: var(--panel);
-  }
-  td {
-    vertical-align: middle !important;
   }
   .out {
     background: var(--brass-pale);

@@ -135,7 +135,7 @@
   {#if from === to}<p class="refused" role="alert">
       A transfer goes to another site; within a site goods are moved.
     </p>{/if}
-  <table class="plain">
+  <table class="plain middle">
     <thead
       ><tr
         ><th scope="col">Product</th><th scope="col">How much</th><th scope="col"
@@ -201,8 +201,5 @@
   }
   .amount {
     width: 130px;
-  }
-  td {
-    vertical-align: middle !important;
   }
 </style>

@@ -59,6 +59,8 @@ test('an honest file is read as before, from CSV and from XLSX', async () => {
   expect((await readLinesApart(own)).map((line) => line.cells)).toEqual([['code'], ['B']]);
 });
 
+/** Takes some hundred milliseconds to read. */
+const HONEST = bytes('a;b;c;d;e;f;g;h;i;j;k;l;m;n;o;p\n'.repeat(19_000));
 const FAR = 2_000_000_000;
 const LONG = 'a'.repeat(120_000_000);
 test.each<[string, () => Uint8Array, RegExp]>([
@@ -83,7 +85,10 @@ test.each<[string, () => Uint8Array, RegExp]>([
   let served = 0;
   const serving = setInterval(() => served++, 20);
   try {
+    // What is refused at once would leave no time to serve anybody: an honest file goes before it.
+    const before = readLinesApart(HONEST);
     expect((await refusalsOf(readLinesApart(file)))[0]).toMatch(refused);
+    expect(await before).toHaveLength(19_000);
   } finally {
     clearInterval(serving);
   }

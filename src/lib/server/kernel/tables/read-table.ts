@@ -1,8 +1,8 @@
 import { readHeadings, type TableColumn } from '../../../core/tables/headings.ts';
 import { shown } from '../../../core/numbers/number.ts';
-import { Problem } from '../problem.ts';
 import { readLinesApart } from './read-lines-apart.ts';
 import { MOST_TABLE_ROWS, tooManyRows } from './table-limits.ts';
+import { unreadableTable } from './unreadable-table.ts';
 
 /** Largest file taken. */
 export const MOST_BYTES = 5_000_000;
@@ -24,17 +24,14 @@ export interface Table {
  */
 export async function readTable(file: Uint8Array, columns: readonly TableColumn[]): Promise<Table> {
   if (file.length > MOST_BYTES)
-    throw new Problem(413, 'The file is too large', [
-      {
-        code: 'request.too-large',
-        path: '',
-        message: `It has ${Math.ceil(file.length / 1e6)} MB; 5 MB are the most. Send it in parts.`
-      }
-    ]);
+    throw unreadableTable(
+      `It has ${Math.ceil(file.length / 1e6)} MB; 5 MB are the most. Send it in parts.`,
+      413
+    );
   const lines = await readLinesApart(file);
   const head = lines.find((line) => line.cells.some((cell) => cell !== ''));
   if (!head)
-    throw unreadable(
+    throw unreadableTable(
       'It has no rows. The first row names the columns, every further one is a record.'
     );
   const reading = readHeadings(head.cells, columns);
@@ -45,14 +42,14 @@ export async function readTable(file: Uint8Array, columns: readonly TableColumn[
         : []),
       ...reading.twice.map((name) => `the column ${name} stands twice`)
     ];
-    throw unreadable(
+    throw unreadableTable(
       `In its first row ${faults.join(', and ')}. It has: ${shown(head.cells.filter(Boolean).join(', ')) || 'nothing'}. The columns it may have are: ${columns.map((column) => column.says).join(', ')}.`
     );
   }
   const rows = lines
     .slice(lines.indexOf(head) + 1)
     .filter((line) => line.cells.some((cell) => cell !== ''));
-  if (rows.length > MOST_TABLE_ROWS) throw unreadable(tooManyRows());
+  if (rows.length > MOST_TABLE_ROWS) throw unreadableTable(tooManyRows());
   return {
     passedOver: reading.unknown,
     rows: rows.map(({ row, cells }) => ({
@@ -63,6 +60,3 @@ export async function readTable(file: Uint8Array, columns: readonly TableColumn[
     }))
   };
 }
-
-const unreadable = (message: string): Problem =>
-  new Problem(422, 'The table cannot be read', [{ code: 'request.malformed', path: '', message }]);

@@ -1,6 +1,5 @@
 import type { MoveLine } from '../../../core/ledger/request.ts';
-import type { Fault } from '../../../core/faults/fault.ts';
-import { Problem } from '../../kernel/problem.ts';
+import { toldAt } from '../../kernel/told-at.ts';
 
 interface Named {
   lot?: string | undefined;
@@ -47,16 +46,8 @@ function named(line: AskedLine, mark: Named | null, count: number): Partial<Move
 }
 
 /** Runs a booking of such moves; what it refuses is told where it stands in the request. */
-export async function toldWhereAsked<T>(asked: AskedMoves, work: () => Promise<T>): Promise<T> {
-  try {
-    return await work();
-  } catch (error) {
-    if (!(error instanceof Problem)) throw error;
-    const { status, title, errors, detail } = error;
-    const told = errors.map((one) => ({ ...one, path: pathBack(asked, one.path) }));
-    throw new Problem(status, title, told as Fault[], detail);
-  }
-}
+export const toldWhereAsked = <T>(asked: AskedMoves, work: () => Promise<T>): Promise<T> =>
+  toldAt(work, (path) => pathBack(asked, path));
 
 /** `lines[3]` of the moves → `lines[1].marks[2]` of the request. */
 function pathBack({ stands }: AskedMoves, path: string): string {

@@ -4,17 +4,14 @@ import { sayWait } from '$lib/server/people/attempts.ts';
 import { setSessionCookie } from '$lib/server/people/session-cookie.ts';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
-import { SignIn } from '$lib/server/people/schemas.ts';
+import { MOST_SIGN_IN_BYTES, SignIn } from '$lib/server/people/schemas.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-
-/** A name and a password: a body of more is none of ours. */
-const MOST_BYTES = 4_000;
 
 /** Signs in again from a sheet whose session has run out, without leaving it. */
 export const POST: RequestHandler = ({ request, cookies, url, getClientAddress }) =>
   answering(async () => {
-    const { login, password } = await readBody(request, SignIn, MOST_BYTES);
+    const { login, password } = await readBody(request, SignIn, MOST_SIGN_IN_BYTES);
     const result = await signIn(db(), login, password, getClientAddress());
     if (!result.ok) {
       throw result.why === 'wrong'

@@ -154,7 +154,7 @@
           ><input type="checkbox" bind:checked={onlyOdd} /> only what differs from the bill</label
         >{/if}
     </div>
-    <table class="plain">
+    <table class="plain middle">
       <thead
         ><tr
           ><th scope="col">Part</th>{#if placed}<th scope="col">Position</th>{/if}<th
@@ -347,9 +347,6 @@
   }
   tr.odd {
     background: var(--rust-pale);
-  }
-  td {
-    vertical-align: middle !important;
   }
   @media (max-width: 800px) {
     .head {

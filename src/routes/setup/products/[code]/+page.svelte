@@ -347,7 +347,7 @@
       </p>{/if}
     <h2>Other units it is counted in</h2>
     {#if units.length > 0}
-      <table class="plain components">
+      <table class="plain middle components">
         <thead
           ><tr
             ><th scope="col">Unit</th><th scope="col">Holds, {unit}</th><th scope="col"
@@ -409,7 +409,7 @@
             href="/setup/products/{encodeURIComponent(product.code)}/bill">its bill</a
           >.
         </p>{/if}
-      <table class="plain components">
+      <table class="plain middle components">
         <thead
           ><tr
             ><th scope="col">Component</th><th scope="col">Quantity</th><th scope="col">Unit</th><th
@@ -523,9 +523,6 @@
   }
   .amount {
     width: 110px;
-  }
-  td {
-    vertical-align: middle !important;
   }
   .refused {
     background: var(--rust-pale);

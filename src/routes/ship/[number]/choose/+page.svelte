@@ -283,7 +283,7 @@
               )} not chosen here</label
             >{/if}
           <div class="scroll">
-            <table class="plain">
+            <table class="plain middle">
               <thead
                 ><tr
                   ><th scope="col">Lot or serial</th><th scope="col">Expires</th><th scope="col"
@@ -492,9 +492,6 @@
   }
   tr.left {
     color: var(--ink-soft);
-  }
-  td {
-    vertical-align: middle !important;
   }
   .field {
     width: 84px;

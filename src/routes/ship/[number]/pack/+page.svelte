@@ -1,6 +1,6 @@
 <!-- The packing bench: what is picked on the left, the carton in hand and all others on the right, dispatch below. -->
 <script lang="ts">
-  import { inTurn } from '$lib/ui/frame/in-turn.ts';
+  import { inTurn } from '$lib/core/in-turn.ts';
   import { invalidateAll } from '$app/navigation';
   import { onMount, tick } from 'svelte';
   import { TextInput } from 'carbon-components-svelte';

@@ -1,7 +1,7 @@
 <!-- Picking by scan, made for a phone in one hand: the next stop on top, one field, what was said large. -->
 <script lang="ts">
   import ProductPicture from '$lib/ui/catalogue/ProductPicture.svelte';
-  import { inTurn } from '$lib/ui/frame/in-turn.ts';
+  import { inTurn } from '$lib/core/in-turn.ts';
   import { onMount, untrack } from 'svelte';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { quantity } from '$lib/core/quantity/quantity.ts';
