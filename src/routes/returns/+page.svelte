@@ -209,7 +209,17 @@
 </script>
 
 <svelte:head><title>Returns · Earmark</title></svelte:head>
-<Working>
+{#snippet tally()}
+  <span
+    ><b class="big number">{rows.length - Object.keys(verdicts).length}</b> to take back{#if Object.keys(verdicts).length > 0}&nbsp;·
+      <b class="stop">{count(Object.keys(verdicts).length, 'fault')}</b>{/if}</span
+  ><span class="end"
+    ><button class="act main" disabled={rows.length === 0} onclick={bookIt}
+      >{exchanges ? 'Exchange' : 'Take back'} {rows.length}</button
+    ></span
+  >
+{/snippet}
+<Working tally={data.mayReturn ? tally : undefined}>
   {#snippet sheet()}
     <div class="returns">
       <h1>Take goods back</h1>
@@ -299,16 +309,6 @@
       {:else}<p class="soft">Your role reads returns; it does not book them.</p>{/if}
       <ReturnedLately returns={data.returns} mayDecide={data.mayDecide} />
     </div>
-  {/snippet}
-  {#snippet tally()}
-    {#if data.mayReturn}<span
-        ><b class="big number">{rows.length - Object.keys(verdicts).length}</b> to take back{#if Object.keys(verdicts).length > 0}&nbsp;·
-          <b class="stop">{count(Object.keys(verdicts).length, 'fault')}</b>{/if}</span
-      ><span class="end"
-        ><button class="act main" disabled={rows.length === 0} onclick={bookIt}
-          >{exchanges ? 'Exchange' : 'Take back'} {rows.length}</button
-        ></span
-      >{/if}
   {/snippet}
 </Working>
 

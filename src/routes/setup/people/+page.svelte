@@ -74,7 +74,7 @@
     <h1>People</h1>
     <button class="act main" onclick={() => edit(null)}>New person</button>
   </div>
-  <table class="plain">
+  <table class="plain middle">
     <thead
       ><tr
         ><th scope="col">Signs in as</th><th scope="col">Name</th><th scope="col">Roles</th><th
@@ -244,6 +244,7 @@
   }
   .new {
     display: flex;
+    flex-wrap: wrap;
     gap: 12px;
     align-items: end;
     margin-top: 14px;
