@@ -28,6 +28,7 @@ async function screens(request: Parameters<typeof call>[0]): Promise<string[]> {
     `/trace/${lot}?direction=downstream`,
     `/trace/${jacket}?direction=upstream&view=outline`,
     `/trace/${lot}?direction=downstream&view=table`,
+    '/account',
     '/setup/products',
     '/setup/products/TN150',
     '/setup/partners',
@@ -216,6 +217,7 @@ test('the dock screens work on a phone', async ({ page }) => {
   await signIn(page, 'wilf');
   for (const screen of [
     '/',
+    '/account',
     '/receive/PO-2142',
     '/receive/PO-2144',
     '/put-away',

@@ -124,6 +124,15 @@ test('whoever holds a unit sees its page without signing in or a script, and gue
   await expect(outside.getByText(serial)).toBeVisible();
   await expect(outside.getByText('By post.')).toBeVisible();
   expect(await outside.locator('script').count()).toBe(0);
+  // Asked for at once again it is kept, with everything that guards a page.
+  for (let again = 0; again < 2; again++) {
+    const reply = await outside.request.get(`/track/${job.tracking}`);
+    expect(reply.headers()).toMatchObject({
+      'cache-control': 'no-store',
+      'x-content-type-options': 'nosniff',
+      'content-security-policy': expect.stringContaining("default-src 'self'")
+    });
+  }
 
   // Thirty numbers that name nothing, and the door is shut for a while.
   let status = 0;

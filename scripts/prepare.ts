@@ -72,7 +72,7 @@ try {
   if (!some && seed === 'demo') {
     const appUrl = process.env.EARMARK_APP_URL ?? url;
     const app = connect(appUrl, { max: 4, role: 'earmark_app' });
-    const password = process.env.EARMARK_DEMO_PASSWORD ?? randomBytes(6).toString('base64url');
+    const password = process.env.EARMARK_DEMO_PASSWORD ?? randomBytes(9).toString('base64url');
     console.log('Booking the demo company’s year …');
     try {
       await seedDemo(app, { now: new Date(), password });

@@ -1,7 +1,7 @@
 // `npm start`: installs what is missing, builds, starts the database, migrates, seeds the demo
 // once, serves.
 import { spawn } from 'node:child_process';
-import { generateKeyPairSync } from 'node:crypto';
+import { generateKeyPairSync, randomBytes } from 'node:crypto';
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import { dirname, join, resolve } from 'node:path';
@@ -88,15 +88,21 @@ function prepare(env) {
   });
 }
 
-/** The key the ledger's heads are signed with: made once, in the data folder, for its owner only. */
-function sealKeyFile() {
-  const file = join(data, 'seal-key.pem');
-  if (!existsSync(file)) {
-    const { privateKey } = generateKeyPairSync('ed25519');
-    writeFileSync(file, privateKey.export({ type: 'pkcs8', format: 'pem' }), { mode: 0o600 });
-  }
+/** A key in the data folder, made once, for its owner only. */
+function keyFile(name, make) {
+  const file = join(data, name);
+  if (!existsSync(file)) writeFileSync(file, make(), { mode: 0o600 });
   return file;
 }
+
+/** The key the ledger's heads are signed with. */
+const sealKeyFile = () =>
+  keyFile('seal-key.pem', () =>
+    generateKeyPairSync('ed25519').privateKey.export({ type: 'pkcs8', format: 'pem' })
+  );
+
+/** The key that secrets of time codes are kept locked with. */
+const factorKeyFile = () => keyFile('factor-key', () => randomBytes(32).toString('hex'));
 
 function sayHowToSignIn() {
   if (!existsSync(notesFile)) return;
@@ -203,11 +209,13 @@ async function main() {
     process.env.BODY_SIZE_LIMIT ??= '16M';
     process.env.EARMARK_THREADS = resolve('build/threads');
     process.env.EARMARK_SEAL_KEY ??= sealKeyFile();
+    process.env.EARMARK_FACTOR_KEY ??= factorKeyFile();
     process.env.PROTOCOL_HEADER = 'x-forwarded-proto';
     ({ handler: application } = await import(pathToFileURL(resolve('build/handler.js')).href));
     server = createServer((request, response) => {
       // Behind a proxy that ends TLS (EARMARK_PROXY=1) its word counts; otherwise nobody may claim https.
       if (process.env.EARMARK_PROXY !== '1') request.headers['x-forwarded-proto'] = 'http';
+      if (globalThis.earmarkAnswerKept?.(request, response)) return;
       application(request, response, () => {
         response.statusCode = 404;
         response.end('Not found');

@@ -21,5 +21,6 @@
 </script>
 
 {#snippet shown()}{#key thing}{@render children()}{/key}{/snippet}
-{#if data.actor && !page.data.withoutFrame}<Frame who={data.actor}>{@render shown()}</Frame
+{#if data.actor && !page.data.withoutFrame}<Frame who={data.actor} lockMinutes={data.lockMinutes}
+    >{@render shown()}</Frame
   >{:else}{@render shown()}{/if}

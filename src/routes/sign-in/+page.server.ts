@@ -20,7 +20,8 @@ export const actions: Actions = {
       db(),
       login,
       String(form.get('password') ?? ''),
-      getClientAddress()
+      getClientAddress(),
+      request.headers.get('user-agent') ?? ''
     );
     if (!result.ok) {
       return fail(result.why === 'wrong' ? 401 : 429, {

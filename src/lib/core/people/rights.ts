@@ -11,44 +11,46 @@ export const ROLES = [
 ] as const;
 export type Role = (typeof ROLES)[number];
 
-export type Right =
-  | 'read'
-  | 'draft'
-  | 'allot'
-  | 'book.receive'
-  | 'book.opening'
-  | 'book.build'
-  | 'book.ship'
-  | 'book.move'
-  | 'count'
-  | 'book.identify'
-  | 'book.correct'
-  | 'book.scrap'
-  | 'book.repack'
-  | 'book.reverse'
-  | 'book.return'
-  | 'book.revalue'
-  | 'see.costs'
-  | 'read.security'
-  | 'service'
-  | 'recall'
-  | 'capture'
-  | 'trace'
-  | 'floor'
-  | 'test'
-  | 'promise'
-  | 'approve'
-  | 'edit.spec'
-  | 'certify'
-  | 'amend'
-  | 'print'
-  | 'decide.quality'
-  | 'import'
-  | 'edit.orders'
-  | 'edit.catalogue'
-  | 'edit.people';
+export const RIGHTS = [
+  'read',
+  'draft',
+  'allot',
+  'book.receive',
+  'book.opening',
+  'book.build',
+  'book.ship',
+  'book.move',
+  'count',
+  'book.identify',
+  'book.correct',
+  'book.scrap',
+  'book.repack',
+  'book.reverse',
+  'book.return',
+  'book.revalue',
+  'see.costs',
+  'read.security',
+  'service',
+  'recall',
+  'capture',
+  'trace',
+  'floor',
+  'test',
+  'promise',
+  'approve',
+  'edit.spec',
+  'certify',
+  'amend',
+  'print',
+  'decide.quality',
+  'import',
+  'edit.orders',
+  'edit.catalogue',
+  'edit.people'
+] as const;
+export type Right = (typeof RIGHTS)[number];
 
-const RIGHTS: Record<Role, readonly Right[]> = {
+const RIGHTS_OF: Record<Role, readonly Right[]> = {
   receiver: [
     'read',
     'trace',
@@ -182,8 +184,8 @@ const RIGHTS: Record<Role, readonly Right[]> = {
 
 /** Whether any of the roles carries the right. */
 export const mayDo = (roles: readonly Role[], right: Right): boolean =>
-  roles.some((role) => RIGHTS[role].includes(right));
+  roles.some((role) => RIGHTS_OF[role].includes(right));
 
 /** The roles that carry a right, for the sentence that refuses somebody. */
 export const rolesWith = (right: Right): Role[] =>
-  ROLES.filter((role) => RIGHTS[role].includes(right));
+  ROLES.filter((role) => RIGHTS_OF[role].includes(right));

@@ -27,6 +27,8 @@ export interface SecurityLine {
 /** Routes that change who may do what, or by which rules things are done. */
 const RULES = [
   /^\/api\/v1\/people\//,
+  /^\/api\/v1\/account\//,
+  /^\/api\/v1\/access-settings$/,
   /^\/api\/v1\/marking-plans\//,
   /^\/api\/v1\/numbering-schemes\//,
   /^\/api\/v1\/company$/,

@@ -19,6 +19,8 @@ import * as counts from '../stock/counts/schemas.ts';
 import * as trace from '../trace/schemas.ts';
 import { IMPORTS } from '../imports.ts';
 import { BOOKING_KINDS } from '../kinds.ts';
+import { ACCOUNT_OPERATIONS } from './account-operations.ts';
+import { anything, nothing, type Operation } from './operation.ts';
 import * as problem from './problem-schema.ts';
 
 const schemas = {
@@ -42,18 +44,6 @@ const schemas = {
   ...trace,
   ...problem
 };
-
-interface Operation {
-  method: 'get' | 'put' | 'post' | 'patch' | 'delete';
-  path: string;
-  summary: string;
-  body?: z.ZodType;
-  query?: z.ZodObject;
-  answer: z.ZodType;
-  booking?: true;
-}
-
-const anything = z.object({}).loose();
 
 /** Every operation of the contract, with the very schemas the routes check by. */
 export const OPERATIONS: readonly Operation[] = [
@@ -597,6 +587,7 @@ export const OPERATIONS: readonly Operation[] = [
     query: schemas.FeedQuery,
     answer: schemas.Feed
   },
+  ...ACCOUNT_OPERATIONS,
   {
     method: 'get',
     path: '/security-log',
@@ -893,6 +884,10 @@ function component(
 }
 
 /** The OpenAPI 3.1 document, made from the Zod schemas. */
+/** How it answers where it is done: without a body where it says nothing. */
+const done = ({ answer }: Operation, said: object): Record<number, object> =>
+  answer === nothing ? { 204: { description: 'Done' } } : { 200: said };
+
 export function openApi(): object {
   const named: Record<string, object> = {};
   const paths: Record<string, Record<string, object>> = {};
@@ -952,7 +947,7 @@ export function openApi(): object {
             409: problem,
             422: problem
           }
-        : { 200: answer, 400: problem, 401: problem, 403: problem, 404: problem }
+        : { ...done(operation, answer), 400: problem, 401: problem, 403: problem, 404: problem }
     };
   }
   return {

@@ -1,8 +1,8 @@
 import type { Right } from '../../core/people/rights.ts';
 import { BOOKING_KINDS } from '../kinds.ts';
 
-/** What a request needs: nothing, or a right. */
-export type Need = 'nobody' | Right;
+/** What a request needs: nothing, a person signed in at a screen, or a right. */
+export type Need = 'nobody' | 'self' | Right;
 
 /**
  * The right every route needs, by route id and, where they differ, method. Whatever is not listed
@@ -12,6 +12,24 @@ export type Need = 'nobody' | Right;
 const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/sign-in': 'nobody',
   '/sign-out': 'nobody',
+  '/sign-in/second': 'self',
+  '/locked': 'self',
+  '/account': 'self',
+  '/api/v1/sign-in/second': 'self',
+  '/api/v1/sign-in/passkey': 'self',
+  '/api/v1/session/lock': 'self',
+  '/api/v1/session/unlock': 'self',
+  '/api/v1/account': 'self',
+  '/api/v1/account/password': 'self',
+  '/api/v1/account/sessions': 'self',
+  '/api/v1/account/tokens': 'self',
+  '/api/v1/account/time-code': 'self',
+  '/api/v1/account/recovery-codes': 'self',
+  '/api/v1/account/passkeys': 'self',
+  '/api/v1/account/passkeys/options': 'self',
+  '/api/v1/account/badge': 'self',
+  '/api/v1/access-settings': { GET: 'edit.people', PUT: 'edit.people' },
+  '/api/v1/people/[login]/factors': { DELETE: 'edit.people' },
   '/api/health': 'nobody',
   '/api/v1/openapi.json': 'nobody',
   '/': 'read',
@@ -211,7 +229,7 @@ export function rightsOf(routeId: string, method: string): readonly Right[] {
   const kind = BOOKING_KINDS.find(({ path }) => routeId === `/api/v1/${path}`);
   if (kind) return kind.rights;
   const need = needOf(routeId, method);
-  return need === null || need === 'nobody' ? [] : [need];
+  return need === null || need === 'nobody' || need === 'self' ? [] : [need];
 }
 
 /**

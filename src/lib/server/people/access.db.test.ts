@@ -1,6 +1,7 @@
 import { mayAttempt } from './attempts.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { makeToken, putPerson, revokeToken } from './write-people.ts';
+import { makeToken, revokeToken } from './tokens.ts';
+import { putPerson } from './write-people.ts';
 import { book } from '../ledger/book.ts';
 import { receive } from '../receiving/kinds.ts';
 import { makeWorld, newKey, type World } from '../testing/world.ts';

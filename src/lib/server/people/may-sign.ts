@@ -10,9 +10,17 @@ const OTHERS_PASSWORD_HOURS = 24;
  * somebody else has just set and still knows.
  * @throws Problem 403
  */
-export async function maySign(db: Db, actor: Pick<Actor, 'personId' | 'via'>): Promise<void> {
+export async function maySign(
+  db: Db,
+  actor: Pick<Actor, 'personId' | 'via' | 'quick'>
+): Promise<void> {
   if (actor.via !== 'session')
     throw cannot('', 'A token cannot sign: sign in, and sign there yourself.');
+  if (actor.quick)
+    throw cannot(
+      '',
+      'Badge and PIN sign nothing. Lock the screen and come back with your password.'
+    );
   await ownPassword(db, actor.personId);
 }
 

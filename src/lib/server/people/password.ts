@@ -12,9 +12,6 @@ const OPTIONS = {
   parallelism: 1
 };
 
-/** Shortest password taken. Length protects; rules about signs do not. */
-export const SHORTEST_PASSWORD = 10;
-
 export const hashPassword = (password: string): Promise<string> => hash(password, OPTIONS);
 
 let decoy: Promise<string> | undefined;

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { day, name, reason, rows, text, whole } from '../kernel/fields.ts';
 import { SECURITY_KINDS } from '../../core/people/security-event.ts';
 import { ROLES } from '../../core/people/rights.ts';
+import { SESSION_WAITS } from '../../core/people/session-wait.ts';
 
 export const Person = z
   .strictObject({
@@ -26,6 +27,54 @@ export const MOST_SIGN_IN_BYTES = 4_000;
 export const SignIn = z
   .strictObject({ login: z.string().max(200), password: z.string().max(1000) })
   .meta({ id: 'SignIn' });
+
+const password = z.string().max(1000);
+const code = z.string().trim().max(60);
+
+export const PasswordChange = z
+  .strictObject({ old: password, password })
+  .meta({ id: 'PasswordChange' });
+
+export const Confirmed = z.strictObject({ password }).meta({ id: 'Confirmed' });
+
+export const Code = z.strictObject({ code }).meta({ id: 'Code' });
+
+/** A second factor: a code, or what a passkey answered. */
+export const SecondFactor = z
+  .strictObject({ code: code.optional(), passkey: z.looseObject({ id: z.string() }).optional() })
+  .refine(({ code: typed, passkey }) => (typed === undefined) !== (passkey === undefined), {
+    error: 'Either a code or a passkey'
+  })
+  .meta({ id: 'SecondFactor' });
+
+export const NewPasskey = z
+  .strictObject({
+    name: z.string().trim().min(1).max(100),
+    response: z.looseObject({ id: z.string() })
+  })
+  .meta({ id: 'NewPasskey' });
+
+export const Badge = z
+  .strictObject({ badge: z.string().trim().min(4).max(100), pin: z.string().max(20), password })
+  .meta({ id: 'Badge' });
+
+/** Who comes to a locked device: by password, or by badge and PIN. */
+export const Unlock = z
+  .union([
+    z.strictObject({ password }),
+    z.strictObject({ badge: z.string().trim().min(1).max(100), pin: z.string().max(20) })
+  ])
+  .meta({ id: 'Unlock' });
+
+export const AccessSettings = z
+  .strictObject({
+    factorRoles: z
+      .array(z.enum(ROLES))
+      .max(ROLES.length)
+      .meta({ description: 'Whoever has one of these roles needs a second factor' }),
+    lockMinutes: whole(1, 840).meta({ description: 'A device left alone locks after so long' })
+  })
+  .meta({ id: 'AccessSettings' });
 
 export const NewApproval = z
   .strictObject({
@@ -61,3 +110,63 @@ export const SecurityQuery = z.object({
   before: z.coerce.number().int().min(1).optional(),
   format: z.enum(['json', 'csv', 'xlsx']).default('json')
 });
+
+/** Recovery codes, where they were made: told once. */
+export const RecoveryCodes = z
+  .strictObject({ recovery: z.array(z.string()) })
+  .meta({ id: 'RecoveryCodes' });
+
+export const SignedInAnswer = z
+  .strictObject({
+    login: z.string(),
+    name: z.string(),
+    wait: z
+      .enum(SESSION_WAITS)
+      .optional()
+      .meta({ description: 'What the session waits for before it may do anything else' })
+  })
+  .meta({ id: 'SignedIn' });
+
+const role = z.enum(ROLES);
+
+export const AccountAnswer = z
+  .strictObject({
+    login: z.string(),
+    name: z.string(),
+    roles: z.array(role),
+    passwordSince: z.string().nullable(),
+    factors: z.strictObject({ timeCode: z.boolean(), passkeys: z.int(), recovery: z.int() }),
+    passkeys: z.array(
+      z.strictObject({
+        id: z.int(),
+        name: z.string(),
+        since: z.string(),
+        lastUsed: z.string().nullable()
+      })
+    ),
+    badge: z.boolean(),
+    sessions: z.array(
+      z.strictObject({
+        id: z.int(),
+        here: z.boolean(),
+        since: z.string(),
+        lastSeen: z.string(),
+        until: z.string(),
+        address: z.string(),
+        agent: z.string()
+      })
+    ),
+    tokens: z.array(
+      z.strictObject({
+        id: z.int(),
+        name: z.string(),
+        roles: z.array(role),
+        created: z.string(),
+        madeBy: z.string().nullable(),
+        until: z.string().nullable(),
+        lastUsed: z.string().nullable(),
+        revoked: z.boolean()
+      })
+    )
+  })
+  .meta({ id: 'Account' });

@@ -1,4 +1,5 @@
 import type { Role } from '../../core/people/rights.ts';
+import { quickRoles, waitOf, type SessionFacts } from '../../core/people/session-wait.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Sql } from '../kernel/db/client.ts';
 import type { Actor } from '../kernel/actor.ts';
@@ -14,6 +15,9 @@ export type SignedIn =
   | { ok: false; why: 'wrong' }
   | { ok: false; why: 'too-many'; wait: number };
 
+/** A browser tells what it is in so many characters at most. */
+const MOST_AGENT = 300;
+
 interface PersonRow {
   id: number;
   login: string;
@@ -27,12 +31,14 @@ interface PersonRow {
  * Signs a person in and opens a session. Failed attempts are counted for a quarter of an hour
  * (attempts.ts).
  * @param address where the request came from, for the limit
+ * @param agent what its browser says it is, for its person to tell it from others
  */
 export async function signIn(
   sql: Sql,
   login: string,
   password: string,
-  address: string
+  address: string,
+  agent = ''
 ): Promise<SignedIn> {
   const loginKey = numberKey(login).slice(0, 100);
   const may = await mayAttempt(sql, login, address);
@@ -63,40 +69,51 @@ export async function signIn(
   const secret = newSecret();
   const expires = new Date(Date.now() + SESSION_HOURS * 3_600_000);
   await sql`
-    INSERT INTO session (token_hash, person_id, expires_at)
-    VALUES (${secretHash(secret)}, ${person.id}, ${expires})
+    INSERT INTO session (token_hash, person_id, expires_at, address, agent)
+    VALUES (
+      ${secretHash(secret)}, ${person.id}, ${expires}, ${address.slice(0, 100)},
+        ${agent.slice(0, MOST_AGENT)}
+    )
   `;
   // What is long past is of no use; a sign-in is a good moment to clear it away.
   await sql`DELETE FROM session WHERE expires_at < now()`;
   await sql`DELETE FROM sign_in_attempt WHERE at < now() - interval '30 days'`;
-  return {
-    ok: true,
-    secret,
-    expires,
-    actor: {
-      personId: person.id,
-      login: person.login,
-      name: person.name,
-      roles: person.roles,
-      via: 'session'
-    }
-  };
+  const actor = await actorOfSession(sql, secret);
+  return actor ? { ok: true, secret, expires, actor } : { ok: false, why: 'wrong' };
+}
+
+interface SessionRow extends Pick<PersonRow, 'id' | 'login' | 'name'>, Omit<SessionFacts, 'roles'> {
+  roles: Role[];
+  session: number;
+  quick: boolean;
+  stale: boolean;
 }
 
 /**
- * Who a session cookie belongs to; null where it is unknown, expired, or its person may no longer
- * sign in.
+ * Who a session cookie belongs to, and what the session waits for; null where it is unknown, expired,
+ * or its person may no longer sign in. One that nothing came from for long is locked.
  */
 export async function actorOfSession(sql: Sql, secret: string): Promise<Actor | null> {
-  const [row] = await sql<PersonRow[]>`
-    SELECT p.id, p.login, p.name, p.roles
+  const [row] = await sql<SessionRow[]>`
+    SELECT p.id, p.login, p.name, p.roles, s.id AS session, s.quick,
+      has_factor(p.id) AS "hasFactor", s.factor_at IS NOT NULL AS "factorShown",
+      coalesce(p.password_set_by <> p.id, false) AND NOT s.quick AS "othersPassword",
+      s.locked_at IS NOT NULL
+        OR s.last_seen_at < now() - make_interval(mins => a.lock_minutes) AS locked,
+      a.factor_roles AS "factorRoles", s.last_seen_at < now() - interval '15 seconds' AS stale
     FROM session s
       JOIN person p ON p.id = s.person_id
+      CROSS JOIN access_setting a
     WHERE s.token_hash = ${secretHash(secret)} AND s.expires_at > now() AND p.active
   `;
-  return row
-    ? { personId: row.id, login: row.login, name: row.name, roles: row.roles, via: 'session' }
-    : null;
+  if (!row) return null;
+  const roles = row.quick ? quickRoles(row.roles) : row.roles;
+  const wait = waitOf({ ...row, roles });
+  // So is known where somebody is and that they are there, without a write for each request.
+  if (row.stale && !row.locked)
+    await sql`UPDATE session SET last_seen_at = clock_timestamp() WHERE id = ${row.session}`;
+  const { id: personId, login, name, session: sessionId, quick } = row;
+  return { personId, login, name, roles, via: 'session', sessionId, wait, quick };
 }
 
 /**

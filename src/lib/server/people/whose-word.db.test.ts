@@ -9,7 +9,8 @@ import { makeWorld, newKey, type World } from '../testing/world.ts';
 import { approve } from './approvals.ts';
 import { maySign } from './may-sign.ts';
 import { actorOfSession, actorOfToken, signIn } from './sign-in.ts';
-import { makeToken, putPerson, readPeople } from './write-people.ts';
+import { makeToken } from './tokens.ts';
+import { putPerson, readPeople } from './write-people.ts';
 
 // What an administrator did to have the ledger name somebody else, and what a token outlived.
 const PASSWORD = 'correct horse battery';

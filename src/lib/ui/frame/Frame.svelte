@@ -7,14 +7,21 @@
   import { RAIL } from './rail.ts';
   import { handleKey, keys } from './keys.svelte.ts';
   import ScanField from './ScanField.svelte';
+  import Lock from './Lock.svelte';
   import SignInAgain from './SignInAgain.svelte';
 
   let {
     who,
+    lockMinutes,
     children
-  }: { who: { login: string; name: string; roles: readonly string[] }; children: Snippet } =
-    $props();
+  }: {
+    who: { login: string; name: string; roles: readonly string[] };
+    lockMinutes: number;
+    children: Snippet;
+  } = $props();
   let scan: ScanField;
+  let device: Lock;
+  let locked = $state(false);
   let keysOpen = $state(false);
   let scannerOut = $state(false);
   const short = $derived(
@@ -43,6 +50,7 @@
 
 <svelte:window
   onkeydown={(event) =>
+    !locked &&
     handleKey(
       event,
       () => scan.focus(),
@@ -50,8 +58,8 @@
     )}
 />
 
-<a class="skip" href="#sheet">Skip to the sheet</a>
-<header>
+<a class="skip" inert={locked} href="#sheet">Skip to the sheet</a>
+<header inert={locked}>
   <a class="name" href="/"
     ><svg aria-hidden="true" viewBox="0 0 24 24" width="24" height="24"
       ><path d="M3 7l4-4h14v18H7l-4-4z" fill="none" stroke="#f0b95b" stroke-width="2.4" /><circle
@@ -81,18 +89,21 @@
     <button class="keys" onclick={() => (keysOpen = true)} aria-label="All keys of this screen"
       >?</button
     >
-    <span title="{who.name}: {who.roles.join(', ')}">{short}</span>
+    <a class="account" href="/account" title="Your account · {who.name}: {who.roles.join(', ')}"
+      >{short}</a
+    >
+    <button onclick={() => device.lock()}>Lock</button>
     <form method="POST" action="/sign-out"><button>Sign out</button></form>
   </div>
 </header>
-<nav aria-label="Screens">
+<nav aria-label="Screens" inert={locked}>
   {#each RAIL as { name, href, key } (href)}
     <a {href} aria-current={isHere(href) ? 'page' : undefined}
       ><span>{name}</span><span class="key" aria-hidden="true">{key}</span></a
     >
   {/each}
 </nav>
-<main id="sheet" tabindex="-1">{@render children()}</main>
+<main id="sheet" tabindex="-1" inert={locked}>{@render children()}</main>
 
 <Modal bind:open={keysOpen} passiveModal modalLabel="Keys of this screen" size="sm">
   <dl class="keylist">
@@ -110,6 +121,7 @@
 </Modal>
 {#if scannerOut}<SimulatedScanner onclose={() => (scannerOut = false)} />{/if}
 <SignInAgain login={who.login} />
+<Lock bind:this={device} bind:locked {who} minutes={lockMinutes} />
 
 <style>
   .skip {
@@ -162,6 +174,10 @@
     cursor: pointer;
     padding: 8px 4px;
     text-decoration: underline;
+  }
+  .who .account {
+    color: #fff;
+    text-underline-offset: 3px;
   }
   .who .scanner {
     display: grid;
@@ -239,7 +255,7 @@
     }
     .keys,
     .scanner,
-    .who span {
+    .who form {
       display: none !important;
     }
     nav {

@@ -9,6 +9,9 @@
   let open = $state(false);
   let name = $state('');
   let password = $state('');
+  let code = $state('');
+  /** Whether the password was right and the second factor is asked for. */
+  let second = $state(false);
   let refused = $state('');
   let waiting: ((signedIn: boolean) => void)[] = [];
   /** Where the typing was when the dialog came up; there it goes on. */
@@ -25,7 +28,8 @@
     await pauseInTyping(document);
     before = document.activeElement;
     name = login;
-    password = '';
+    password = code = '';
+    second = false;
     refused = '';
     open = true;
   }
@@ -39,9 +43,18 @@
   }
 
   async function submit(): Promise<void> {
-    const reply = await send('POST', '/api/v1/sign-in', { login: name, password });
-    if (reply.ok) await end(true);
-    else refused = `${reply.refusal.title}. ${reply.refusal.errors[0]?.message ?? ''}`;
+    const reply = second
+      ? await send<{ wait?: string }>('POST', '/api/v1/sign-in/second', { code })
+      : await send<{ wait?: string }>('POST', '/api/v1/sign-in', { login: name, password });
+    refused = reply.ok ? '' : `${reply.refusal.title}. ${reply.refusal.errors[0]?.message ?? ''}`;
+    if (!reply.ok) return;
+    if (reply.body.wait !== 'second factor') {
+      await end(true);
+      return;
+    }
+    second = true;
+    await tick();
+    document.getElementById('again-code')?.focus();
   }
 </script>
 
@@ -58,18 +71,32 @@
     selectorPrimaryFocus="#again-password"
   >
     <p class="small soft">Your sign-in has run out. What you typed is still here.</p>
-    <TextInput id="again-login" labelText="Name" bind:value={name} autocomplete="username" />
-    <PasswordInput
-      id="again-password"
-      labelText="Password"
-      bind:value={password}
-      invalid={refused !== ''}
-      invalidText={refused}
-      autocomplete="current-password"
-      on:keydown={(event) => {
-        if (event.key === 'Enter') submit();
-      }}
-    />
+    {#if second}
+      <TextInput
+        id="again-code"
+        labelText="Code your device shows, or a recovery code"
+        bind:value={code}
+        autocomplete="one-time-code"
+        invalid={refused !== ''}
+        invalidText={refused}
+        on:keydown={(event) => {
+          if (event.key === 'Enter') submit();
+        }}
+      />
+    {:else}
+      <TextInput id="again-login" labelText="Name" bind:value={name} autocomplete="username" />
+      <PasswordInput
+        id="again-password"
+        labelText="Password"
+        bind:value={password}
+        invalid={refused !== ''}
+        invalidText={refused}
+        autocomplete="current-password"
+        on:keydown={(event) => {
+          if (event.key === 'Enter') submit();
+        }}
+      />
+    {/if}
   </Modal>
 {/if}
 

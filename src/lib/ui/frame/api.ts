@@ -35,6 +35,12 @@ export const onSignedOut = (ask: () => Promise<boolean>): void => {
   askToSignIn = ask;
 };
 
+/** Called when a request finds the device locked. */
+let coverScreen: () => void = () => {};
+export const onLocked = (cover: () => void): void => {
+  coverScreen = cover;
+};
+
 /** Said where something new is made: it is refused where there is one under that code. */
 export const ONLY_NEW = { 'if-none-match': '*' } as const;
 
@@ -74,10 +80,11 @@ export async function send<T>(
         status: response.status,
         body: (response.status === 204 ? null : await response.json()) as T
       };
+    if (response.status === 423) coverScreen();
     if (
       response.status === 401 &&
       attempt === 1 &&
-      path !== '/api/v1/sign-in' &&
+      !path.startsWith('/api/v1/sign-in') &&
       (await askToSignIn())
     )
       continue;

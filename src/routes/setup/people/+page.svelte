@@ -1,27 +1,26 @@
 <script lang="ts">
   import { invalidateAll } from '$app/navigation';
   import { Checkbox, Modal, PasswordInput, TextInput } from 'carbon-components-svelte';
-  import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
-  import { count, sayInstant } from '$lib/ui/parts/say.ts';
+  import { count } from '$lib/ui/parts/say.ts';
+  import AccessSettingsPart from '$lib/ui/people/AccessSettingsPart.svelte';
+  import TokensDialog from '$lib/ui/people/TokensDialog.svelte';
 
   let { data } = $props();
   type Person = (typeof data.people)[number];
   let open = $state(false);
+  let hasFactor = $state(false);
   let isNew = $state(true);
   let form = $state({ login: '', name: '', active: true, password: '' });
   let roles = $state<Record<string, boolean>>({});
   let refusal = $state.raw<Refusal | null>(null);
   let tokensOf = $state<string | null>(null);
-  let tokenName = $state('');
-  let tokenRole = $state('');
-  let tokenDays = $state('365');
-  let secret = $state('');
   const tokenPerson = $derived(data.people.find((person) => person.login === tokensOf));
 
   function edit(person: Person | null): void {
     isNew = person === null;
+    hasFactor = (person?.factor ?? false) && person?.login !== data.own;
     form = person
       ? { login: person.login, name: person.name, active: person.active, password: '' }
       : { login: '', name: '', active: true, password: '' };
@@ -49,22 +48,14 @@
       await invalidateAll();
     }
   }
-  async function makeToken(): Promise<void> {
-    const reply = await send<{ secret: string }>(
-      'POST',
-      `/api/v1/people/${encodeURIComponent(tokensOf!)}/tokens`,
-      { name: tokenName, roles: [tokenRole], days: Number(tokenDays) }
-    );
+  async function takeFactorsAway(): Promise<void> {
+    const path = `/api/v1/people/${encodeURIComponent(form.login)}/factors`;
+    const reply = await send('DELETE', path);
     refusal = reply.ok ? null : reply.refusal;
     if (reply.ok) {
-      secret = reply.body.secret;
-      tokenName = '';
+      open = false;
       await invalidateAll();
     }
-  }
-  async function revoke(id: number): Promise<void> {
-    await send('DELETE', `/api/v1/people/${encodeURIComponent(tokensOf!)}/tokens?id=${id}`);
-    await invalidateAll();
   }
 </script>
 
@@ -87,17 +78,19 @@
         <tr
           ><td class="number"><b>{person.login}</b></td><td>{person.name}</td><td
             >{person.roles.join(', ') || 'none'}</td
-          ><td>{!person.active ? 'ended' : person.canSignIn ? 'signs in' : 'tokens only'}</td>
+          ><td
+            >{!person.active
+              ? 'ended'
+              : person.canSignIn
+                ? 'signs in'
+                : 'tokens only'}{person.factor ? ', with a second factor' : ''}</td
+          >
           <td
             ><button
               class="act quiet"
               aria-label="API tokens of {person.name}"
-              onclick={() => {
-                tokensOf = person.login;
-                tokenRole = person.roles[0] ?? '';
-                secret = '';
-                refusal = null;
-              }}>{count(person.tokens.filter((token) => !token.revoked).length, 'token')}</button
+              onclick={() => (tokensOf = person.login)}
+              >{count(person.tokens.filter((token) => !token.revoked).length, 'token')}</button
             ></td
           >
           <td class="right"
@@ -111,6 +104,7 @@
       {/each}
     </tbody>
   </table>
+  <AccessSettingsPart settings={data.settings} allRoles={data.allRoles} />
 </div>
 <Modal
   bind:open
@@ -146,6 +140,7 @@
       invalidText={fieldError(refusal, 'name')}
     />
     <PasswordInput
+      helperText="Whoever gets a password from you changes it when they first sign in."
       labelText={isNew ? 'Password' : 'New password; empty keeps the present one'}
       bind:value={form.password}
       autocomplete="new-password"
@@ -162,63 +157,13 @@
       </div>
     </fieldset>
     <Checkbox labelText="May sign in and book" bind:checked={form.active} />
+    {#if hasFactor}<p class="small soft lost">
+        Device lost? Their second factor is taken away and they are signed out everywhere.
+        <button class="act danger" onclick={takeFactorsAway}>Take the second factor away</button>
+      </p>{/if}
   </div>
 </Modal>
-<Modal
-  open={tokensOf !== null}
-  passiveModal
-  size="sm"
-  modalLabel="API tokens of {tokenPerson?.name ?? ''}"
-  on:close={() => (tokensOf = null)}
->
-  {#each otherErrors(refusal, []) as message, index (index)}<p class="refused" role="alert">
-      {message}
-    </p>{/each}
-  {#if secret}<p class="secret">The token, told only now: <b class="number">{secret}</b></p>{/if}
-  <ul>
-    {#each tokenPerson?.tokens ?? [] as token (token.id)}<li class="token">
-        <span
-          ><b>{token.name}</b>
-          <span class="small soft"
-            >{token.roles.join(', ')} · since {sayDay(token.created.slice(0, 10))}{token.madeBy
-              ? `, made by ${token.madeBy}`
-              : ''}{token.until ? `, until ${sayDay(token.until.slice(0, 10))}` : ''} · {token.lastUsed
-              ? `last used ${sayInstant(token.lastUsed)}`
-              : 'never used'}</span
-          ></span
-        >{#if token.revoked}<span class="soft small">revoked</span>{:else}<button
-            class="act danger"
-            onclick={() => revoke(token.id)}>Revoke</button
-          >{/if}
-      </li>{:else}<li class="soft">
-        None yet. A token lets a script or another system book under this name.
-      </li>{/each}
-  </ul>
-  <form
-    class="new"
-    onsubmit={(event) => {
-      event.preventDefault();
-      void makeToken();
-    }}
-  >
-    <label class="stack"
-      >For what<input class="field" bind:value={tokenName} required maxlength="100" /></label
-    >
-    <label class="stack"
-      >Role<select class="field" bind:value={tokenRole}
-        >{#each tokenPerson?.roles ?? [] as role (role)}<option>{role}</option>{/each}</select
-      ></label
-    >
-    <label class="stack"
-      >Good for<select class="field" bind:value={tokenDays}
-        ><option value="30">30 days</option><option value="90">90 days</option><option value="365"
-          >a year</option
-        ><option value="730">two years</option></select
-      ></label
-    >
-    <button class="act main">Make a token</button>
-  </form>
-</Modal>
+<TokensDialog person={tokenPerson} onclose={() => (tokensOf = null)} />
 
 <style>
   fieldset {
@@ -230,23 +175,9 @@
     display: grid;
     grid-template-columns: 1fr 1fr;
   }
-  .secret {
-    background: var(--amber);
-    padding: 10px 12px;
-    overflow-wrap: anywhere;
-  }
-  .token {
-    display: flex;
-    justify-content: space-between;
-    align-items: center;
-    padding: 6px 0;
-    border-bottom: 1px solid var(--line);
-  }
-  .new {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 12px;
-    align-items: end;
-    margin-top: 14px;
+  .lost {
+    display: grid;
+    gap: 8px;
+    justify-items: start;
   }
 </style>

@@ -12,7 +12,13 @@ import { db } from '$lib/server/kernel/db/client.ts';
 export const POST: RequestHandler = ({ request, cookies, url, getClientAddress }) =>
   answering(async () => {
     const { login, password } = await readBody(request, SignIn, MOST_SIGN_IN_BYTES);
-    const result = await signIn(db(), login, password, getClientAddress());
+    const result = await signIn(
+      db(),
+      login,
+      password,
+      getClientAddress(),
+      request.headers.get('user-agent') ?? ''
+    );
     if (!result.ok) {
       throw result.why === 'wrong'
         ? new Problem(401, 'Name and password do not match', [
@@ -27,5 +33,6 @@ export const POST: RequestHandler = ({ request, cookies, url, getClientAddress }
           ]);
     }
     setSessionCookie(cookies, result.secret, result.expires, url.protocol === 'https:');
-    return jsonResponse({ login: result.actor.login, name: result.actor.name });
+    const { login: signedIn, name, wait } = result.actor;
+    return jsonResponse({ login: signedIn, name, ...(wait ? { wait } : {}) });
   });

@@ -2,7 +2,7 @@ import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
 import { NewToken } from '$lib/server/people/schemas.ts';
-import { makeToken, revokeToken } from '$lib/server/people/write-people.ts';
+import { makeToken, revokeToken } from '$lib/server/people/tokens.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 
 export const POST: RequestHandler = ({ params, request, locals }) =>

@@ -1,0 +1,18 @@
+import { z } from 'zod';
+
+/** One operation of the contract: how it is asked and what it answers. */
+export interface Operation {
+  method: 'get' | 'put' | 'post' | 'patch' | 'delete';
+  path: string;
+  summary: string;
+  body?: z.ZodType;
+  query?: z.ZodObject;
+  answer: z.ZodType;
+  booking?: true;
+}
+
+/** An answer of which the document says no more than that it is one. */
+export const anything = z.object({}).loose();
+
+/** Answered with 204. */
+export const nothing = z.null().meta({ description: 'Done; there is no body' });

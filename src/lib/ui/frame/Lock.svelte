@@ -1,0 +1,74 @@
+<!-- Locks the screen over the sheet when nobody is there, or somebody asks for it; what was typed stays below. -->
+<script lang="ts">
+  import { invalidateAll } from '$app/navigation';
+  import { onMount, tick } from 'svelte';
+  import { onLocked, send } from './api.ts';
+  import ComeBack from './ComeBack.svelte';
+  import { watchIdle } from './idle.ts';
+
+  let {
+    who,
+    minutes,
+    locked = $bindable(false)
+  }: { who: { login: string; name: string }; minutes: number; locked?: boolean } = $props();
+  const BACK = 'earmark back';
+  let before: Element | null = null;
+
+  onLocked(cover);
+  onMount(() => {
+    const end = watchIdle({
+      ...{ where: window, shared: localStorage, minutes },
+      onIdle: lock,
+      onActive: () => void send('GET', '/api/v1/session/lock')
+    });
+    // Whoever came back in one tab is back in all.
+    const backElsewhere = ({ key, newValue }: StorageEvent) => {
+      if (key === BACK && locked) void cameBack(newValue?.split(' ')[0] ?? '', false);
+    };
+    window.addEventListener('storage', backElsewhere);
+    return () => {
+      end();
+      window.removeEventListener('storage', backElsewhere);
+    };
+  });
+
+  export async function lock(): Promise<void> {
+    cover();
+    await send('POST', '/api/v1/session/lock');
+  }
+
+  function cover(): void {
+    if (locked) return;
+    before = document.activeElement;
+    locked = true;
+  }
+
+  async function cameBack(login: string, tell = true): Promise<void> {
+    if (tell) localStorage.setItem(BACK, `${login} ${Date.now()}`);
+    // Another person begins where they begin; what the one before had typed is kept for them.
+    if (login !== who.login) {
+      location.assign('/');
+      return;
+    }
+    locked = false;
+    await invalidateAll();
+    await tick();
+    if (before instanceof HTMLElement) before.focus();
+  }
+</script>
+
+{#if locked}
+  <div class="over" role="dialog" aria-modal="true" aria-label="Locked">
+    <ComeBack name={who.name} onback={cameBack} />
+  </div>
+{/if}
+
+<style>
+  .over {
+    position: fixed;
+    inset: 0;
+    z-index: 9500;
+    overflow: auto;
+    background: var(--paper-deep);
+  }
+</style>
