@@ -1,6 +1,6 @@
 import type { Fault } from '../faults/fault.ts';
 import { numberKey } from '../numbers/number.ts';
-import { formatQuantity, ZERO, type Quantity } from '../quantity/quantity.ts';
+import { formatQuantity, MINUS_ONE, ONE, ZERO, type Quantity } from '../quantity/quantity.ts';
 import type { MarkRef, MovementRow, Rows, TransformationRow } from './booking.ts';
 import { pathOf } from './path-of.ts';
 import { codeKey, markGroup, markKey, type KnownProduct, type Snapshot } from './snapshot.ts';
@@ -122,6 +122,7 @@ function wholeQuantities(checking: Checking): void {
 }
 
 function whole(checking: Checking, mark: MarkRef, quantity: Quantity): void {
+  if (quantity === ONE || quantity === MINUS_ONE) return;
   const of = markOf(checking, mark);
   if (of.serial && !quantity.abs().eq(1)) {
     tell(
@@ -189,8 +190,10 @@ function namedOnceInATie(checking: Checking): void {
 function noMoreThanThere(checking: Checking): void {
   const { snapshot, rows } = checking;
   const codeOf = new Map([...snapshot.places.values()].map(({ id, code }) => [id, codeKey(code)]));
+  const doubtful = marksInDoubt(checking, codeOf);
   const change = new Map<MarkRef, Map<string, Quantity>>();
-  for (const { mark, placeId, quantity } of movementsOf(rows)) {
+  for (const { mark, placeId, quantity } of doubtful.size > 0 ? movementsOf(rows) : []) {
+    if (!doubtful.has(mark)) continue;
     const places = change.get(mark) ?? new Map<string, Quantity>();
     const code = codeOf.get(placeId) ?? String(placeId);
     places.set(code, (places.get(code) ?? ZERO).plus(quantity));
@@ -207,6 +210,25 @@ function noMoreThanThere(checking: Checking): void {
         (name) => `More of ${name} would leave than is there. Take less.`
       );
   }
+}
+
+/**
+ * Marks of which it must be added up whether they are there. A serial that leaves once, from where
+ * it lies, is there: nearly every row of a long sheet.
+ */
+function marksInDoubt(
+  { snapshot, rows }: Checking,
+  codeOf: ReadonlyMap<number, string>
+): ReadonlySet<MarkRef> {
+  const plain = new Set<MarkRef>(),
+    doubtful = new Set<MarkRef>();
+  for (const { mark, placeId, quantity } of movementsOf(rows)) {
+    if (!quantity.isNegative()) continue;
+    const here = snapshot.stock.get(mark)?.get(codeOf.get(placeId) ?? '');
+    if (quantity === MINUS_ONE && here === ONE && !plain.has(mark)) plain.add(mark);
+    else doubtful.add(mark);
+  }
+  return doubtful;
 }
 
 /** No shipment takes more back than left by it. */

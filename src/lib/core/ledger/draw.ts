@@ -69,7 +69,7 @@ export class Availability {
     mayTake: (place: KnownPlace) => boolean = anywhere
   ): { place: KnownPlace; quantity: Quantity }[] | null {
     return (
-      (amount === ONE && only === null ? this.takeSerial(mark, mayTake) : null) ??
+      (amount === ONE ? this.takeSerial(mark, only, mayTake) : null) ??
       this.takeAny(mark, amount, only, first, mayTake)
     );
   }
@@ -80,13 +80,14 @@ export class Availability {
    */
   private takeSerial(
     mark: MarkRef,
+    only: KnownPlace | null,
     mayTake: (place: KnownPlace) => boolean
   ): { place: KnownPlace; quantity: Quantity }[] | null {
     const places = this.at(mark);
     if (places.size !== 1) return null;
     for (const [code, here] of places) {
       const place = here === ONE ? this.snapshot.places.get(code) : undefined;
-      if (!place || !mayTake(place)) return null;
+      if (!place || (only && place.id !== only.id) || !mayTake(place)) return null;
       this.left.set(mark, NOWHERE);
       return [{ place, quantity: here }];
     }

@@ -1,7 +1,7 @@
 import { mainShare, type Bill } from '../catalogue/bill.ts';
 import { gapsOf } from './gaps.ts';
 import { sayDay } from '../calendar/say-day.ts';
-import { total, ZERO, type Quantity } from '../quantity/quantity.ts';
+import { ZERO, opposite, total, type Quantity } from '../quantity/quantity.ts';
 import { isOfRevision, revisionAsked, revisionOfMark } from './revision.ts';
 import { Births } from '../ledger/birth.ts';
 import { bornAgain, mayBeBornAgain } from '../ledger/born-again.ts';
@@ -178,7 +178,7 @@ export function decideBuild(snapshot: Snapshot, request: Build): Decision {
         rows.movements.push({
           mark: ref,
           placeId: taking.place.id,
-          quantity: taking.quantity.negated()
+          quantity: opposite(taking.quantity)
         });
     }
   }

@@ -1,3 +1,4 @@
+import { opposite } from '../quantity/quantity.ts';
 import { findMark, findPlace, findProduct, nameOf } from '../ledger/lookup.ts';
 import type { PartIn } from '../ledger/request.ts';
 import type { KnownProduct } from '../ledger/snapshot.ts';
@@ -26,7 +27,7 @@ export function putIn(sheet: FittingSheet, host: Host | null, line: PartIn, path
   for (const taking of used.takings)
     rows.movements.push({
       ...{ mark: used.ref, placeId: taking.place.id },
-      quantity: taking.quantity.negated()
+      quantity: opposite(taking.quantity)
     });
   rows.fittings.push({
     ...{ part: used.ref, host: host.mark.id, quantity: used.quantity },

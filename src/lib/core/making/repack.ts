@@ -1,5 +1,12 @@
 import { sayDay } from '../calendar/say-day.ts';
-import { formatQuantity, parseQuantity, total, ZERO, type Quantity } from '../quantity/quantity.ts';
+import {
+  ZERO,
+  formatQuantity,
+  opposite,
+  parseQuantity,
+  total,
+  type Quantity
+} from '../quantity/quantity.ts';
 import { Births } from '../ledger/birth.ts';
 import {
   decided,
@@ -109,7 +116,7 @@ export function decideRepack(snapshot: Snapshot, request: Repack): Decision {
         rows.movements.push({
           mark: used.ref,
           placeId: taking.place.id,
-          quantity: taking.quantity.negated(),
+          quantity: opposite(taking.quantity),
           ...(cost ? { unitCost: cost } : {})
         });
     });

@@ -4,7 +4,7 @@ import { findMark, findPlace, findProduct, nameOf, whereItLies } from '../ledger
 import type { PartOut } from '../ledger/request.ts';
 import type { KnownMark, KnownProduct } from '../ledger/snapshot.ts';
 import { sayGone } from '../ledger/use-mark.ts';
-import { formatQuantity, ZERO, type Quantity } from '../quantity/quantity.ts';
+import { ZERO, formatQuantity, opposite, type Quantity } from '../quantity/quantity.ts';
 import type { FittingSheet } from './fitting-sheet.ts';
 import type { Host } from './host.ts';
 
@@ -29,7 +29,7 @@ export function takeOut(sheet: FittingSheet, host: Host | null, line: PartOut, p
   });
   rows.answer.push(part.id);
   if (line.state === 'scrap')
-    sheet.scrapped.push({ mark: part.id, placeId: to.id, quantity: amount.negated() });
+    sheet.scrapped.push({ mark: part.id, placeId: to.id, quantity: opposite(amount) });
   else available.add(part.id, to, amount);
   if (line.state === 'held' && part.state === 'usable') holdIt(sheet, part, product, path);
 }

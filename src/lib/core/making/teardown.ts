@@ -1,4 +1,4 @@
-import { formatQuantity, ZERO, type Quantity } from '../quantity/quantity.ts';
+import { ZERO, formatQuantity, opposite, type Quantity } from '../quantity/quantity.ts';
 import { Births } from '../ledger/birth.ts';
 import { decided, emptyRows, type Decision, type MarkRef } from '../ledger/booking.ts';
 import { Availability } from '../ledger/draw.ts';
@@ -78,7 +78,7 @@ export function decideTeardown(snapshot: Snapshot, request: Teardown): Decision 
       rows.movements.push({
         mark: used.ref,
         placeId: taking.place.id,
-        quantity: taking.quantity.negated()
+        quantity: opposite(taking.quantity)
       });
     const parts = snapshot.asBuilt.get(used.ref) ?? [];
     const inside = insideOf(parts, used.quantity);
@@ -94,7 +94,7 @@ export function decideTeardown(snapshot: Snapshot, request: Teardown): Decision 
       outputs.set(made.ref, (outputs.get(made.ref) ?? ZERO).plus(made.quantity));
       rows.movements.push({ mark: made.ref, placeId: to.id, quantity: made.quantity });
       if (part.lost)
-        lost.push({ mark: made.ref, placeId: to.id, quantity: made.quantity.negated() });
+        lost.push({ mark: made.ref, placeId: to.id, quantity: opposite(made.quantity) });
       else rows.answer.push(made.ref);
     });
     if (unit.parts.length === 0)

@@ -15,6 +15,8 @@ export type Quantity = Decimal;
 export const ZERO: Quantity = new Exact(0);
 /** The quantity of a serial; one object, so that adding up ten thousand of them is counting. */
 export const ONE: Quantity = new Exact(1);
+/** The quantity of a serial that leaves; one object too. */
+export const MINUS_ONE: Quantity = new Exact(-1);
 
 const PLAIN = /^-?\d{1,12}(\.\d+)?$/;
 
@@ -37,6 +39,10 @@ export const isQuantity = (text: string): boolean =>
 
 /** A quantity from a value that is known to be good: the database's numeric, a literal. */
 export const quantity = (value: string | number): Quantity => new Exact(value);
+
+/** What takes back a quantity: of one, the same object each time. */
+export const opposite = (value: Quantity): Quantity =>
+  value === ONE ? MINUS_ONE : value.negated();
 
 /** The shortest plain decimal string: `"12"`, `"0.25"`; never an exponent, never `-0`. */
 export const formatQuantity = (value: Quantity): string => (value.isZero() ? '0' : value.toFixed());

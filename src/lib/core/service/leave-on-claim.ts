@@ -4,7 +4,7 @@ import { Availability } from '../ledger/draw.ts';
 import { findMark, findPartner, findProduct } from '../ledger/lookup.ts';
 import type { Wants } from '../ledger/request.ts';
 import type { Snapshot } from '../ledger/snapshot.ts';
-import { ONE } from '../quantity/quantity.ts';
+import { MINUS_ONE, ONE } from '../quantity/quantity.ts';
 
 /** Parts that go to the supplier they are claimed on. */
 export interface Claimed {
@@ -44,7 +44,7 @@ export function decideClaimed(snapshot: Snapshot, { supplier, parts }: Claimed):
     }
     const [lies] = available.take(mark.id, ONE, null, null) ?? [];
     if (!lies) return;
-    rows.movements.push({ mark: mark.id, placeId: lies.place.id, quantity: ONE.negated() });
+    rows.movements.push({ mark: mark.id, placeId: lies.place.id, quantity: MINUS_ONE });
     rows.answer.push(mark.id);
   });
   return decided(rows, faults, snapshot);

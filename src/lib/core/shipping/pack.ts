@@ -1,4 +1,12 @@
-import { formatQuantity, ONE, total, ZERO, type Quantity } from '../quantity/quantity.ts';
+import {
+  MINUS_ONE,
+  ONE,
+  ZERO,
+  formatQuantity,
+  opposite,
+  total,
+  type Quantity
+} from '../quantity/quantity.ts';
 import { shown } from '../numbers/number.ts';
 import { sayPacked } from './say-packed.ts';
 import { readSscc } from '../gs1/sscc.ts';
@@ -143,7 +151,7 @@ export function decidePacking(snapshot: Snapshot, request: Packing): Decision {
         `${sayUnit(child)} is packed for ${child.order}, not for ${order.number}.`,
         child.sscc
       );
-    rows.packings.push({ unit: ref, child: child.id, quantity: out ? ONE.negated() : ONE });
+    rows.packings.push({ unit: ref, child: child.id, quantity: out ? MINUS_ONE : ONE });
   }
 
   function putIn(line: Packing['lines'][number], path: string): void {
@@ -223,7 +231,7 @@ export function decidePacking(snapshot: Snapshot, request: Packing): Decision {
       line.quantity === undefined ? there : useAmount(line.quantity, there, mark, product, path);
     if (!amount) return;
     inside.set(mark.id, there.minus(amount));
-    rows.packings.push({ unit: ref, mark: mark.id, quantity: amount.negated() });
+    rows.packings.push({ unit: ref, mark: mark.id, quantity: opposite(amount) });
     rows.answer.push(mark.id);
   }
 

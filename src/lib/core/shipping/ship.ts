@@ -5,7 +5,7 @@ import { Faults } from '../faults/fault.ts';
 import { LateNumbers } from '../ledger/late-numbers.ts';
 import { findPartner, findPlace, findProduct, nameOf, productOf } from '../ledger/lookup.ts';
 import { checkOrder, type Booked } from '../ledger/order-check.ts';
-import { total, ZERO, type Quantity } from '../quantity/quantity.ts';
+import { ZERO, opposite, total, type Quantity } from '../quantity/quantity.ts';
 import { PackedGoods } from './pack.ts';
 import { checkPromises } from '../ledger/promises.ts';
 import type { Shipment, Wants } from '../ledger/request.ts';
@@ -106,7 +106,7 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
         rows.movements.push({
           mark: ref,
           placeId: taking.place.id,
-          quantity: taking.quantity.negated()
+          quantity: opposite(taking.quantity)
         });
       rows.answer.push(ref);
     }
@@ -153,7 +153,7 @@ export function decideShipment(snapshot: Snapshot, request: Shipment): Decision 
       rows.movements.push({
         mark: used.ref,
         placeId: taking.place.id,
-        quantity: taking.quantity.negated()
+        quantity: opposite(taking.quantity)
       });
     rows.answer.push(used.ref);
     inUnits.set(product, (inUnits.get(product) ?? ZERO).plus(quantity));

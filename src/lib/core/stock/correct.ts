@@ -1,3 +1,4 @@
+import { opposite } from '../quantity/quantity.ts';
 import { decided, emptyRows, type Decision, type MarkRef } from '../ledger/booking.ts';
 import { Births } from '../ledger/birth.ts';
 import { Availability } from '../ledger/draw.ts';
@@ -91,7 +92,7 @@ function takeOut(
   const unitCost = snapshot.costs.get(out.ref);
   for (const { place: from, quantity } of out.takings)
     rows.movements.push(
-      costed({ mark: out.ref, placeId: from.id, quantity: quantity.negated() }, unitCost)
+      costed({ mark: out.ref, placeId: from.id, quantity: opposite(quantity) }, unitCost)
     );
   rows.answer.push(out.ref);
   if (line.unitCost?.trim())

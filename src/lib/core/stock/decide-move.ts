@@ -20,7 +20,7 @@ import {
 } from '../ledger/snapshot.ts';
 import { useMark, type Used } from '../ledger/use-mark.ts';
 import { shown } from '../numbers/number.ts';
-import { formatQuantity, total, ZERO, type Quantity } from '../quantity/quantity.ts';
+import { ZERO, formatQuantity, opposite, total, type Quantity } from '../quantity/quantity.ts';
 
 export const moveWants = (request: Move): Wants => ({
   products: request.lines.map((line) => line.product),
@@ -136,7 +136,7 @@ function put(
   quantity: Quantity
 ): void {
   rows.movements.push(
-    { mark, placeId: from.id, quantity: quantity.negated() },
+    { mark, placeId: from.id, quantity: opposite(quantity) },
     { mark, placeId: to.id, quantity }
   );
   rows.answer.push(mark);

@@ -10,7 +10,7 @@ import { ofUnknownAge } from '../ledger/of-unknown-age.ts';
 import type { BornWith } from '../ledger/request.ts';
 import type { KnownMark, KnownPlace, KnownProduct, Snapshot } from '../ledger/snapshot.ts';
 import { sayGone } from '../ledger/use-mark.ts';
-import { ONE, type Quantity } from '../quantity/quantity.ts';
+import { ONE, opposite, type Quantity } from '../quantity/quantity.ts';
 import { placeFor } from './quarantine.ts';
 import { costed } from './unit-cost.ts';
 
@@ -127,7 +127,7 @@ function carryOver(finding: Finding, { product, place, path }: Found, serial: Kn
   }
   available.add(serial.id, place, taken.quantity);
   rows.movements.push(
-    { mark: serial.id, placeId: from.id, quantity: taken.quantity.negated() },
+    { mark: serial.id, placeId: from.id, quantity: opposite(taken.quantity) },
     { mark: serial.id, placeId: place.id, quantity: taken.quantity }
   );
   const since = sayDay(snapshot.day);

@@ -1,6 +1,6 @@
 import { hasSerials } from '../catalogue/plan.ts';
 import { shown } from '../numbers/number.ts';
-import { formatQuantity, total, type Quantity } from '../quantity/quantity.ts';
+import { formatQuantity, opposite, total, type Quantity } from '../quantity/quantity.ts';
 import { Births } from '../ledger/birth.ts';
 import { decided, emptyRows, type Decision, type MarkRef } from '../ledger/booking.ts';
 import { Availability } from '../ledger/draw.ts';
@@ -84,7 +84,7 @@ export function decideIdentification(snapshot: Snapshot, request: Identification
       );
       return;
     }
-    rows.movements.push({ mark: source.id, placeId: place.id, quantity: sum.negated() });
+    rows.movements.push({ mark: source.id, placeId: place.id, quantity: opposite(sum) });
     for (const { mark, quantity } of outputs)
       rows.movements.push({ mark, placeId: place.id, quantity });
     rows.transformations.push({ inputs: [{ mark: source.id, quantity: sum }], outputs });

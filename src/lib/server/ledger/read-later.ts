@@ -9,10 +9,12 @@ import type { Tx } from '../kernel/db/client.ts';
  */
 export async function readLaterMovements(
   tx: Tx,
-  stock: readonly { mark_id: number; latest: Date }[],
+  stock: readonly { mark_id: number; latest: Date | null }[],
   happenedAt: Date
 ): Promise<Map<number, LaterMovement[]>> {
-  const after = stock.filter((row) => row.latest > happenedAt).map((row) => row.mark_id);
+  const after = stock
+    .filter((row) => row.latest !== null && row.latest > happenedAt)
+    .map((row) => row.mark_id);
   const marks = [...new Set(after)];
   if (marks.length === 0) return new Map();
   const rows = await tx<

@@ -50,12 +50,23 @@ interface MarkRow {
   made_on: string | null;
   retest_on: string | null;
   supplier_number: string | null;
-  facts: FactValues;
+  facts: FactValues | null;
   born_on: string;
   unmade: boolean;
 }
-const MARK_COLUMNS =
-  'm.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m.expires_on, m.made_on, m.retest_on, m.supplier_number, m.facts, e.happened_at::date AS born_on, (EXISTS (SELECT FROM event b WHERE b.reverses_id = m.birth_event) AND never_came(m.id) OR EXISTS (SELECT FROM transformation_output o JOIN transformation_reversed x USING (transformation_id) WHERE o.mark_id = m.id)) AS unmade';
+const MARK_COLUMNS = `
+  m.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m.expires_on, m.made_on, m.retest_on,
+  m.supplier_number, nullif(m.facts, '{}') AS facts, e.happened_at::date AS born_on,
+  (
+    EXISTS (SELECT FROM event b WHERE b.reverses_id = m.birth_event) AND never_came(m.id)
+      OR EXISTS (
+        SELECT
+        FROM transformation_output o
+          JOIN transformation_reversed x USING (transformation_id)
+        WHERE o.mark_id = m.id
+      )
+  ) AS unmade
+`;
 
 /**
  * Reads what a decision needs, in the booking's own transaction, in a fixed number of statements.
@@ -147,7 +158,7 @@ export async function readSnapshot(
   // From here on others wait for this stock: only what they too change is read behind the lock,
   // sent with it in one breath.
   const [lying, reread, { promised, packed }] = await Promise.all([
-    readStock(tx, ids, lock),
+    readStock(tx, ids, lock, at ?? new Date()),
     lock || lotIds.length > 0 ? readMarks(tx, lock ? [...ids, ...lotIds] : lotIds) : [],
     readBespoken(tx, ids, wants, at ?? new Date()),
     behindTheLock()
@@ -505,6 +516,9 @@ async function readMarks(tx: Tx, ids: readonly number[]): Promise<KnownMark[]> {
   return rows.map(asKnown);
 }
 
+/** Most of ten thousand marks have none: they share this. */
+const NO_FACTS: FactValues = {};
+
 const asKnown = (row: MarkRow): KnownMark => ({
   id: row.id,
   productId: row.product_id,
@@ -516,17 +530,17 @@ const asKnown = (row: MarkRow): KnownMark => ({
   made: row.made_on,
   retest: row.retest_on,
   supplierNumber: row.supplier_number,
-  facts: row.facts,
+  facts: row.facts ?? NO_FACTS,
   bornOn: row.born_on,
   ...(row.unmade ? { unmade: true } : {})
 });
 
-/** On hand of a mark at a place, and when anything of it last moved there. */
+/** On hand of a mark at a place, and when anything of it last moved there, where that is still to come. */
 interface StockRow {
   mark_id: number;
   place_id: number;
   quantity: string;
-  latest: Date;
+  latest: Date | null;
 }
 
 /** A clock that is a little behind another's does not put what happens now before what did. */
@@ -535,14 +549,20 @@ const MOST_BEHIND_MS = 60_000;
 /** Now, behind the lock: whoever had it before happened before. */
 function nowAfter(lying: readonly StockRow[]): Date {
   const now = Date.now();
-  const latest = lying.reduce((most, { latest: at }) => Math.max(most, at.getTime()), now);
+  const latest = lying.reduce((most, { latest: at }) => Math.max(most, at?.getTime() ?? 0), now);
   return new Date(latest <= now + MOST_BEHIND_MS ? latest : now);
 }
 
-async function readStock(tx: Tx, ids: readonly number[], lock: boolean): Promise<StockRow[]> {
+/** @param since when the booking happens: what moved before it needs no look */
+async function readStock(
+  tx: Tx,
+  ids: readonly number[],
+  lock: boolean,
+  since: Date
+): Promise<StockRow[]> {
   if (ids.length === 0) return [];
   return await tx<StockRow[]>`
-    SELECT mark_id, place_id, quantity, latest
+    SELECT mark_id, place_id, quantity, CASE WHEN latest > ${since} THEN latest END AS latest
     FROM stock
     WHERE mark_id = ANY(${idList(ids)}::text::bigint[])
     ORDER BY mark_id, place_id ${lock ? tx`FOR UPDATE` : tx``}

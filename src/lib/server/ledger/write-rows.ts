@@ -266,9 +266,10 @@ function writeFittings(
 ): Promise<unknown>[] {
   const columns = (list: Rows['fittings']) => tx`
     unnest(
-      ${list.map((row) => real(row.part))}::bigint[],
-        ${list.map((row) => real(row.host))}::bigint[], ${list.map((row) => row.position)}::text[],
-        ${list.map((row) => row.quantity.toFixed())}::numeric[]
+      ${idList(list.map((row) => real(row.part)))}::text::bigint[],
+        ${idList(list.map((row) => real(row.host)))}::text::bigint[],
+        ${list.map((row) => row.position)}::text[],
+        ${`{${list.map((row) => row.quantity.toFixed()).join(',')}}`}::text::numeric[]
     )
   `;
   const sent: Promise<unknown>[] = [];

@@ -1,4 +1,4 @@
-import { formatQuantity, type Quantity } from '../../quantity/quantity.ts';
+import { formatQuantity, opposite, type Quantity } from '../../quantity/quantity.ts';
 import type { MarkRef } from '../booking.ts';
 import { whereItLies } from '../lookup.ts';
 import { codeKey, type KnownEvent } from '../snapshot.ts';
@@ -40,7 +40,7 @@ function carryBack(undoing: Undoing, ref: MarkRef): void {
     if (quantity.lte(0)) continue;
     const from = snapshot.places.get(codeKey(place));
     if (from && available.take(ref, quantity, from, null)) {
-      rows.movements.push({ mark: ref, placeId: from.id, quantity: quantity.negated() });
+      rows.movements.push({ mark: ref, placeId: from.id, quantity: opposite(quantity) });
       continue;
     }
     const there = from ? available.amount(ref, from) : null;

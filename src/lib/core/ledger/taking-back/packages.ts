@@ -1,4 +1,4 @@
-import { total } from '../../quantity/quantity.ts';
+import { opposite, total } from '../../quantity/quantity.ts';
 import type { MarkRef } from '../booking.ts';
 import type { KnownPacking, KnownUnit } from '../snapshot.ts';
 import { sayMark, type Undoing } from './undoing.ts';
@@ -42,7 +42,7 @@ export function takePackingBack(undoing: Undoing): void {
     const { unitId, mark, childId, quantity } = packing;
     rows.packings.push({
       unit: unitId,
-      quantity: quantity.negated(),
+      quantity: opposite(quantity),
       ...(mark === null ? { child: childId! } : { mark })
     });
   }

@@ -1,6 +1,6 @@
 import { sayDay } from '../../calendar/say-day.ts';
 import type { Faults } from '../../faults/fault.ts';
-import { formatQuantity, total, ZERO, type Quantity } from '../../quantity/quantity.ts';
+import { ZERO, formatQuantity, opposite, total, type Quantity } from '../../quantity/quantity.ts';
 import type { MarkRef, Rows } from '../booking.ts';
 import type { Availability } from '../draw.ts';
 import { nameOf } from '../lookup.ts';
@@ -70,7 +70,7 @@ export function takeAway(undoing: Undoing, ref: MarkRef, came: Quantity): void {
   const takings = available.take(ref, came, null, first);
   if (!takings) return tellGone(undoing, ref, came);
   for (const { place, quantity } of takings)
-    rows.movements.push({ mark: ref, placeId: place.id, quantity: quantity.negated() });
+    rows.movements.push({ mark: ref, placeId: place.id, quantity: opposite(quantity) });
   undoing.taken.set(ref, 'event');
   leftInCartons(undoing, ref);
 }
