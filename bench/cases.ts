@@ -10,6 +10,7 @@ import { putPlan } from '../src/lib/server/catalogue/plans.ts';
 import { proposeMany } from './choosing.ts';
 import { buildMany, explodeMany } from './building.ts';
 import { compare, type Measured } from './measure.ts';
+import { publicPage } from './public-page.ts';
 import { fitMany } from './fitting.ts';
 import { verifyAll } from './sealing.ts';
 import { approveMany, countMany, moveMany, openMany } from './store.ts';
@@ -244,5 +245,6 @@ export const CASES: Record<string, (bench: Bench) => Promise<Measured>> = {
   'move-10k': moveMany,
   'count-10k': countMany,
   'approve-10k': approveMany,
-  'fit-1k': fitMany
+  'fit-1k': fitMany,
+  'public-500': publicPage
 };

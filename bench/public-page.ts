@@ -1,0 +1,151 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { Agent, request as ask } from 'node:http';
+import { connect, type Socket } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { randomBytes } from 'node:crypto';
+import type { Bench } from './bench.ts';
+import { compare, type Measured } from './measure.ts';
+
+const TOKEN = 'token-of-the-benchmarks';
+/** Bookings of a turn, one after the other: about two seconds. */
+const BOOKINGS = 250;
+const REQUESTS_A_SECOND = 500,
+  CONNECTIONS = 4,
+  TICK_MS = 10,
+  TURNS = 5;
+
+/** The application with the demo, as `npm start` serves it. */
+interface Served {
+  port: number;
+  stop: () => Promise<void>;
+}
+
+/**
+ * Receipts of one serial over HTTP beside 500 requests a second for the public page of a job,
+ * against the same without.
+ */
+export async function publicPage(_: Bench): Promise<Measured> {
+  const served = await serve();
+  try {
+    const api = apiOf(served.port);
+    const path = await publicPath(api);
+    const book = async (): Promise<void> => {
+      for (let n = 0; n < BOOKINGS; n++) await bookOne(api);
+    };
+    const beside = async (): Promise<void> => {
+      const visitors = visit(served.port, path);
+      await book();
+      const { sent, answered } = visitors.end();
+      if (answered < sent * 0.99 - CONNECTIONS) throw new Error(`${answered} of ${sent} answered`);
+    };
+    return await compare('public-500', BOOKINGS, beside, book, TURNS);
+  } finally {
+    await served.stop();
+  }
+}
+
+async function serve(): Promise<Served> {
+  const { anyFreePort } = (await import(
+    /* @vite-ignore */ join(process.cwd(), 'scripts/cluster.mjs')
+  )) as { anyFreePort: () => Promise<number> };
+  const [port, pgPort] = [await anyFreePort(), await anyFreePort()];
+  const data = mkdtempSync(join(tmpdir(), 'earmark-bench-served-'));
+  // PostgreSQL must be able to enter it where it runs as a user of its own.
+  chmodSync(data, 0o755);
+  const { DATABASE_URL: _, EARMARK_APP_URL: __, ...rest } = process.env;
+  const env = {
+    ...rest,
+    ...{ PORT: String(port), EARMARK_PG_PORT: String(pgPort) },
+    ...{ EARMARK_DATA: data, EARMARK_TOKEN: TOKEN, EARMARK_SEED: 'demo' }
+  };
+  const child = spawn(process.execPath, ['scripts/start.mjs'], {
+    env,
+    stdio: ['ignore', 'ignore', 'inherit']
+  });
+  await healthy(child, port);
+  return {
+    port,
+    stop: async () => {
+      await new Promise((ended) => child.once('exit', ended).kill('SIGTERM'));
+      rmSync(data, { recursive: true, force: true });
+    }
+  };
+}
+
+async function healthy(child: ChildProcess, port: number): Promise<void> {
+  while (child.exitCode === null) {
+    const up = await fetch(`http://127.0.0.1:${port}/api/health`).then(
+      (reply) => reply.ok,
+      () => false
+    );
+    if (up) return;
+    await new Promise((go) => setTimeout(go, 200));
+  }
+  throw new Error('The application did not start.');
+}
+
+type Api = (method: string, path: string, body?: object) => Promise<Record<string, unknown>>;
+
+function apiOf(port: number): Api {
+  const agent = new Agent({ keepAlive: true });
+  return (method, path, body) =>
+    new Promise((done, fail) => {
+      const headers = {
+        authorization: `Bearer ${TOKEN}`,
+        'content-type': 'application/json',
+        'idempotency-key': randomBytes(9).toString('base64url')
+      };
+      const options = { host: '127.0.0.1', port, method, agent, headers, path: `/api/v1/${path}` };
+      const sent = ask(options, (reply) => {
+        let text = '';
+        reply.setEncoding('utf8').on('data', (chunk) => (text += chunk));
+        reply.on('end', () =>
+          reply.statusCode! < 300 ? done(JSON.parse(text || '{}')) : fail(new Error(text))
+        );
+      });
+      sent.on('error', fail).end(body && JSON.stringify(body));
+    });
+}
+
+/** Switches the public pages on; the address of one. */
+async function publicPath(api: Api): Promise<string> {
+  const settings = { tracking: true, unitPages: true, howToSend: '', shows: ['recall'], tells: [] };
+  await api('PUT', 'service-settings', settings);
+  const { rows } = (await api('GET', 'service-jobs')) as { rows: { number: string }[] };
+  const { job } = (await api('GET', `service-jobs/${rows[0]!.number}`)) as {
+    job: { tracking: string };
+  };
+  return `/track/${job.tracking}`;
+}
+
+async function bookOne(api: Api): Promise<void> {
+  const serial = `PP-${randomBytes(6).toString('hex')}`;
+  const line = { product: 'HEAD-A', place: 'DN-BENCH', quantity: '1', marks: [{ serial }] };
+  await api('POST', 'receipts', { document: serial, supplier: 'PELLWORM', lines: [line] });
+}
+
+/** Asks for the page so often, whatever it takes to answer, as cheaply as can be. */
+function visit(port: number, path: string): { end: () => { sent: number; answered: number } } {
+  let sent = 0,
+    answered = 0;
+  const connections: Socket[] = Array.from({ length: CONNECTIONS }, () =>
+    connect(port, '127.0.0.1').on('data', (chunk) => {
+      answered += chunk.toString('latin1').split('HTTP/1.1 200').length - 1;
+    })
+  );
+  const text = `GET ${path} HTTP/1.1\r\nHost: localhost:${port}\r\n\r\n`;
+  const began = performance.now();
+  const timer = setInterval(() => {
+    const due = Math.floor(((performance.now() - began) / 1000) * REQUESTS_A_SECOND);
+    for (; sent < due; sent++) connections[sent % CONNECTIONS]!.write(text);
+  }, TICK_MS);
+  return {
+    end: () => {
+      clearInterval(timer);
+      for (const connection of connections) connection.destroy();
+      return { sent, answered };
+    }
+  };
+}
