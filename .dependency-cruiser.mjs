@@ -47,6 +47,8 @@ const SERVER = [
   'kinds.ts',
   'imports.ts',
   'papers-thread.ts',
+  'files-thread.ts',
+  'files-apart.ts',
   'http'
 ];
 const TESTS = '\\.test\\.ts$|/testing/';

@@ -15,6 +15,7 @@ export default defineConfig({
         loader: 'src/lib/server/trace/engine/loader-thread.ts',
         reader: 'src/lib/server/trace/engine/reader-thread.ts',
         papers: 'src/lib/server/papers-thread.ts',
+        files: 'src/lib/server/files-thread.ts',
         lines: 'src/lib/server/kernel/tables/lines-thread.ts'
       },
       output: { entryFileNames: '[name].js' }

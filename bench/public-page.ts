@@ -1,8 +1,5 @@
-import { spawn, type ChildProcess } from 'node:child_process';
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { Agent, request as ask } from 'node:http';
 import { connect, type Socket } from 'node:net';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { randomBytes } from 'node:crypto';
 import type { Bench } from './bench.ts';
@@ -47,43 +44,10 @@ export async function publicPage(_: Bench): Promise<Measured> {
 }
 
 async function serve(): Promise<Served> {
-  const { anyFreePort } = (await import(
-    /* @vite-ignore */ join(process.cwd(), 'scripts/cluster.mjs')
-  )) as { anyFreePort: () => Promise<number> };
-  const [port, pgPort] = [await anyFreePort(), await anyFreePort()];
-  const data = mkdtempSync(join(tmpdir(), 'earmark-bench-served-'));
-  // PostgreSQL must be able to enter it where it runs as a user of its own.
-  chmodSync(data, 0o755);
-  const { DATABASE_URL: _, EARMARK_APP_URL: __, ...rest } = process.env;
-  const env = {
-    ...rest,
-    ...{ PORT: String(port), EARMARK_PG_PORT: String(pgPort) },
-    ...{ EARMARK_DATA: data, EARMARK_TOKEN: TOKEN, EARMARK_SEED: 'demo' }
-  };
-  const child = spawn(process.execPath, ['scripts/start.mjs'], {
-    env,
-    stdio: ['ignore', 'ignore', 'inherit']
-  });
-  await healthy(child, port);
-  return {
-    port,
-    stop: async () => {
-      await new Promise((ended) => child.once('exit', ended).kill('SIGTERM'));
-      rmSync(data, { recursive: true, force: true });
-    }
-  };
-}
-
-async function healthy(child: ChildProcess, port: number): Promise<void> {
-  while (child.exitCode === null) {
-    const up = await fetch(`http://127.0.0.1:${port}/api/health`).then(
-      (reply) => reply.ok,
-      () => false
-    );
-    if (up) return;
-    await new Promise((go) => setTimeout(go, 200));
-  }
-  throw new Error('The application did not start.');
+  const { serveApart } = (await import(
+    /* @vite-ignore */ join(process.cwd(), 'scripts/serve-apart.mjs')
+  )) as { serveApart: (given: { token: string }) => Promise<Served> };
+  return serveApart({ token: TOKEN });
 }
 
 type Api = (method: string, path: string, body?: object) => Promise<Record<string, unknown>>;

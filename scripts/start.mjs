@@ -4,6 +4,7 @@ import { spawn } from 'node:child_process';
 import { generateKeyPairSync, randomBytes } from 'node:crypto';
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
+import { monitorEventLoopDelay } from 'node:perf_hooks';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { buildIfStale } from './build.mjs';
@@ -116,6 +117,17 @@ function sayHowToSignIn() {
     console.log(
       `Sign in as admin; the password ${said}. Change it in Setup. (It is kept in ${notesFile}; delete that file then.)`
     );
+}
+
+/** Tells whoever started it as a part of theirs (serve-apart.mjs) how long it served nobody at most. */
+function tellStops() {
+  if (!process.send) return;
+  const delay = monitorEventLoopDelay({ resolution: 5 });
+  delay.enable();
+  process.on('message', () => {
+    process.send({ longestMs: delay.max / 1e6 });
+    delay.reset();
+  });
 }
 
 /** Where DATABASE_URL names a server, it is used and none is started. */
@@ -232,6 +244,7 @@ async function main() {
         )
       : error;
   }
+  tellStops();
   sayHowToSignIn();
   console.log(
     `Earmark is at http://${host === '0.0.0.0' || host === '127.0.0.1' ? 'localhost' : host}:${port}`

@@ -2,6 +2,8 @@ import type { Handle, HandleServerError, RequestEvent, ServerInit } from '@svelt
 import { keptPage } from '$lib/server/http/kept-pages.ts';
 import { answering } from '$lib/server/http/answer.ts';
 import { guard, notTaken } from '$lib/server/http/guard.ts';
+import { loadAhead } from '$lib/server/http/load-ahead.ts';
+import { isPaper, paperInTurn } from '$lib/server/http/papers.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { securityKindOf } from '$lib/core/people/security-event.ts';
 import { logSecurity } from '$lib/server/people/security-log.ts';
@@ -15,7 +17,8 @@ import { startApplicationEngine } from '$lib/server/trace/engine/engines.ts';
  * Reminders of recalls go out when they are due, and mail where a server is set for it; the ledger is
  * sealed.
  */
-export const init: ServerInit = () => {
+export const init: ServerInit = async () => {
+  await loadAhead();
   startApplicationEngine();
   startReminding();
   startMailing();
@@ -62,8 +65,10 @@ export const handle: Handle = async ({ event, resolve }) => {
   locals.actor = null;
   const refused = await guard(event);
   if (refused) return finished(refused);
-  if (!isForAll(event)) return finished(await resolve(event));
-  return keptPage(`${url.origin}${url.pathname}`, async () => finished(await resolve(event)));
+  const answer = async (): Promise<Response> => resolve(event);
+  if (isPaper(event.route.id ?? '', request.method)) return finished(await paperInTurn(answer));
+  if (!isForAll(event)) return finished(await answer());
+  return keptPage(`${url.origin}${url.pathname}`, async () => finished(await answer()));
 
   /** The answer as it goes out: what every answer says besides, and the log of what it was. */
   async function finished(answer: Response): Promise<Response> {

@@ -10,7 +10,7 @@ import { drawDeliveryNote } from './shipping/papers/delivery-note.ts';
 import { drawPickList } from './shipping/papers/pick-list.ts';
 import { drawUnitLabels } from './shipping/papers/unit-label.ts';
 import { drawCountSheet } from './stock/papers/count-sheet.ts';
-import { drawLabels } from './stock/papers/labels.ts';
+import { drawJudgement, drawLabels } from './stock/papers/labels.ts';
 import { drawStockList } from './stock/papers/stock-list.ts';
 import { drawTransferNote } from './stock/papers/transfer-note.ts';
 import { drawValueChanges } from './stock/papers/value-changes.ts';
@@ -28,6 +28,7 @@ const PAPERS: Record<string, (...args: never[]) => Promise<Uint8Array>> = {
   'unit-labels': drawUnitLabels,
   'count-sheet': drawCountSheet,
   labels: drawLabels,
+  'label-judgement': drawJudgement,
   'stock-list': drawStockList,
   'transfer-note': drawTransferNote,
   'value-changes': drawValueChanges,

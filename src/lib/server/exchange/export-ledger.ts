@@ -2,7 +2,7 @@ import type { Db } from '../kernel/db/client.ts';
 import { writeTable, type Written } from '../kernel/tables/write-table.ts';
 import { askedEvents, type RecordQuery } from './asked-events.ts';
 import { LEDGER_COLUMNS, readLedgerRows } from './ledger-rows.ts';
-import { writeEvents } from './write-events.ts';
+import { eventsFile } from './write-events.ts';
 
 /**
  * The ledger of a period, or of a lot or serial: all it moved, changed and went on in spite of as a
@@ -20,9 +20,5 @@ export async function writeLedger(
   const columns = LEDGER_COLUMNS.filter(({ key }) => seesCosts || key !== 'unitCost');
   if (format !== 'epcis')
     return writeTable('ledger', format, columns, await readLedgerRows(db, ids));
-  return {
-    body: new TextEncoder().encode(JSON.stringify(await writeEvents(db, ids))),
-    type: 'application/ld+json',
-    name: 'ledger.jsonld'
-  };
+  return eventsFile(db, ids, 'ledger');
 }

@@ -3,7 +3,7 @@ import { Problem } from '../kernel/problem.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
 import { readLedgerEvents } from './ledger-events.ts';
 import { canonical, marksOfEpcs } from './capture.ts';
-import { tellEvent } from './write-events.ts';
+import { OUR_CONTEXT, tellEvent } from './write-events.ts';
 
 /**
  * The standard's query parameters that are answered; lists have `|` between. Source: EPCIS 2.0,
@@ -161,6 +161,24 @@ export async function queryEvents(
       if (heads.length <= query.perPage) return { events: page, next: null };
     }
   })) as { events: EpcisEvent[]; next: string | null };
+}
+
+/** A page of events as an EPCISQueryDocument, and the token of the next. */
+export async function answerQuery(
+  sql: Sql,
+  query: EpcisQuery
+): Promise<{ body: Uint8Array; next: string | null }> {
+  const { events, next } = await queryEvents(sql, query);
+  const document = {
+    '@context': ['https://ref.gs1.org/standards/epcis/2.0.0/epcis-context.jsonld', OUR_CONTEXT],
+    type: 'EPCISQueryDocument',
+    schemaVersion: '2.0',
+    creationDate: new Date().toISOString(),
+    epcisBody: {
+      queryResults: { queryName: 'SimpleEventQuery', resultsBody: { eventList: events } }
+    }
+  };
+  return { body: new TextEncoder().encode(JSON.stringify(document)), next };
 }
 
 interface Filter {

@@ -1,5 +1,6 @@
 import type { Db } from '../kernel/db/client.ts';
 import { stands } from '../kernel/db/what-counts.ts';
+import { writeTable, type Written } from '../kernel/tables/write-table.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 import { askedEvents, type RecordQuery } from './asked-events.ts';
 
@@ -109,6 +110,19 @@ export async function readRecordSheet(
   `;
   return rows.map(asRecord);
 }
+
+/** The record sheet as a file. @throws Problem 422 where it is more than one file takes */
+export const writeRecordSheet = async (
+  db: Db,
+  asked: RecordQuery,
+  format: 'csv' | 'xlsx'
+): Promise<Written> =>
+  writeTable(
+    `record-sheet${asked.number ? `-${asked.number}` : ''}`,
+    format,
+    RECORD_COLUMNS,
+    await readRecordSheet(db, asked)
+  );
 
 /** A serial within a lot is named by both. */
 const codeOf = (db: Db, mark: ReturnType<Db>, lot: ReturnType<Db>) => db`

@@ -7,6 +7,7 @@ import {
   type LedgerEvent
 } from '../../core/exchange/write.ts';
 import type { Db } from '../kernel/db/client.ts';
+import type { Written } from '../kernel/tables/write-table.ts';
 import { ownBase } from '../kernel/own-base.ts';
 import { eventHash } from './event-hash.ts';
 import { readLedgerEvents } from './ledger-events.ts';
@@ -37,3 +38,14 @@ export async function writeEvents(db: Db, ids: readonly number[]): Promise<objec
   const told = events.flatMap((event) => tellEvent(event, marks));
   return epcisDocument(told, new Date().toISOString());
 }
+
+/** The same as a file. @param name without its ending */
+export const eventsFile = async (
+  db: Db,
+  ids: readonly number[],
+  name: string
+): Promise<Written> => ({
+  body: new TextEncoder().encode(JSON.stringify(await writeEvents(db, ids))),
+  type: 'application/ld+json',
+  name: `${name}.jsonld`
+});

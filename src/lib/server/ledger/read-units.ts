@@ -4,6 +4,9 @@ import type { KnownUnit, Sale } from '../../core/ledger/snapshot.ts';
 import { quantity } from '../../core/quantity/quantity.ts';
 import type { Tx } from '../kernel/db/client.ts';
 
+/** Cartons are locked by a part of their number: thousands of locks are more than the database has. */
+const LOCKS = 256;
+
 /**
  * Cartons and pallets by SSCC with what is in them, those on a pallet named included. Locked in the
  * order of their ids, so that two who pack or ship the same unit wait for each other.
@@ -30,8 +33,10 @@ export async function readUnits(
   ).map((row) => row.id);
   if (lock)
     await tx`
-      SELECT pg_advisory_xact_lock(hashtextextended('unit ' || id, 0))
-      FROM (SELECT unnest(${ids}::bigint[]) AS id ORDER BY 1) u
+      SELECT pg_advisory_xact_lock(hashtextextended('unit ' || bucket, 0))
+      FROM (
+        SELECT DISTINCT id % ${LOCKS} AS bucket FROM unnest(${ids}::bigint[]) AS id ORDER BY 1
+      ) u
     `;
   const [units, contents] = await Promise.all([
     tx<

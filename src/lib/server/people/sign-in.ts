@@ -4,6 +4,7 @@ import { numberKey } from '../../core/numbers/number.ts';
 import type { Sql } from '../kernel/db/client.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { attemptSucceeded, mayAttempt } from './attempts.ts';
+import { hashInTurn, TooManyHashes } from './hash-in-turn.ts';
 import { logSecurity } from './security-log.ts';
 import { newSecret, passwordMatches, secretHash } from './password.ts';
 
@@ -17,6 +18,9 @@ export type SignedIn =
 
 /** A browser tells what it is in so many characters at most. */
 const MOST_AGENT = 300;
+
+/** When it may be tried again where many are signing in from the same address. */
+const BUSY_SECONDS = 5;
 
 interface PersonRow {
   id: number;
@@ -51,10 +55,14 @@ export async function signIn(
     FROM person
     WHERE upper(login) = ${loginKey}
   `;
-  const matches = await passwordMatches(
-    person?.active ? person.password_hash : null,
-    password.slice(0, 1000)
-  );
+  const stored = person?.active ? person.password_hash : null;
+  const matches = await hashInTurn(address, () =>
+    passwordMatches(stored, password.slice(0, 1000))
+  ).catch((error: unknown) => {
+    if (error instanceof TooManyHashes) return null;
+    throw error;
+  });
+  if (matches === null) return { ok: false, why: 'too-many', wait: BUSY_SECONDS };
   if (person && matches) await attemptSucceeded(sql, login, address);
   await sql`
     INSERT INTO sign_in_attempt (login_key, address, succeeded)

@@ -4,7 +4,7 @@ import { sayFacts, type FactValues } from '../../core/catalogue/facts.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { Problem } from '../kernel/problem.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
-import { drawLabel, labelsPdf, unreadable } from './papers/labels.ts';
+import { judgeLabels, labelsPdf } from './papers/labels.ts';
 
 export interface LabelRequest {
   marks: number[];
@@ -94,48 +94,48 @@ export async function printLabels(
     throw refused(
       `${ids.length} labels were asked for; ${MOST_LABELS} are the most of one job. Print them in parts.`
     );
+  const labels = await readLabelMarks(sql, ids);
+  if (labels.length === 0)
+    throw refused('None of these marks has a number to print. Goods without number have no label.');
+  const judged = await judgeLabels(labels, request.symbol, request.size);
+  const bad = judged.findIndex((one) => one.unreadable !== null);
+  if (bad >= 0)
+    throw refused(
+      `The label of ${labels[bad]!.number} could not be read at ${request.size} mm: ${judged[bad]!.unreadable}. Choose a larger size or another symbol.`
+    );
+  return {
+    job: await keepJob(sql, actor, request, labels),
+    labels: labels.length,
+    reprints: labels.filter((label) => label.before > 0).length,
+    plain: labels.flatMap(({ number }, at) => {
+      const why = judged[at]!.plain;
+      return why === null ? [] : [{ number, why }];
+    })
+  };
+}
+
+/** Keeps what was printed, as it was. @returns the job's id */
+async function keepJob(
+  sql: Sql,
+  actor: Actor,
+  { target, symbol, size, copies }: LabelRequest,
+  labels: LabelJob['labels']
+): Promise<number> {
   return (await sql.begin(async (tx) => {
-    const labels = await readLabelMarks(tx, ids);
-    if (labels.length === 0)
-      throw refused(
-        'None of these marks has a number to print. Goods without number have no label.'
-      );
-    const drawn = labels.map((label) => ({
-      label,
-      drawn: drawLabel(label, request.symbol, request.size)
-    }));
-    const bad = drawn.find((one) => unreadable(one.drawn) !== null);
-    if (bad)
-      throw refused(
-        `The label of ${bad.label.number} could not be read at ${request.size} mm: ${unreadable(bad.drawn)}. Choose a larger size or another symbol.`
-      );
-    const [job] = await tx<{ id: number }[]>`
+    const [job] = await tx<[{ id: number }]>`
       INSERT INTO label_job (printed_by, target, symbol, size, copies, labels)
       VALUES (
-        ${actor.personId}, ${request.target}, ${request.symbol}, ${request.size}, ${request.copies},
-          ${tx.json(labels as never)}
+        ${actor.personId}, ${target}, ${symbol}, ${size}, ${copies}, ${tx.json(labels as never)}
       )
       RETURNING id
     `;
     await tx`
       INSERT INTO label_print (job_id, mark_id)
-      SELECT ${job!.id}::bigint, *
+      SELECT ${job.id}::bigint, *
       FROM unnest(${labels.map((label) => label.id)}::bigint[])
     `;
-    return {
-      job: job!.id,
-      labels: labels.length,
-      reprints: labels.filter((label) => label.before > 0).length,
-      plain: drawn.flatMap(({ label, drawn: { why } }) =>
-        why === null ? [] : [{ number: label.number, why }]
-      )
-    };
-  })) as {
-    job: number;
-    labels: number;
-    reprints: number;
-    plain: { number: string; why: string }[];
-  };
+    return job.id;
+  })) as number;
 }
 
 const refused = (message: string): Problem =>

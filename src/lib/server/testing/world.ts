@@ -20,6 +20,8 @@ import { withDatabase } from './template.ts';
 export interface World {
   /** As the application works: under the role earmark_app. */
   sql: Sql;
+  /** Where the application would open connections of its own. */
+  appUrl: string;
   /** As the owner of the tables. */
   owner: Sql;
   actor: Actor;
@@ -62,7 +64,8 @@ export async function makeWorld({ max = 24 } = {}): Promise<World> {
   const maintenance = connect(url, { max: 1 });
   await copyTemplate(maintenance, name);
   const owner = connect(withDatabase(url, name), { max: 2 });
-  const sql = connect(withDatabase(appUrl, name), { max, role: 'earmark_app' });
+  const ownAppUrl = withDatabase(appUrl, name);
+  const sql = connect(ownAppUrl, { max, role: 'earmark_app' });
   const roles: Role[] = ['coordinator', 'administrator', 'quality'];
   const [person] = await sql<
     { id: number }[]
@@ -91,6 +94,7 @@ export async function makeWorld({ max = 24 } = {}): Promise<World> {
     JSON.parse((await book(sql, kind, actor, key, request)).answer) as BookedAnswer;
   return {
     sql,
+    appUrl: ownAppUrl,
     owner,
     actor,
     book: bookIt,

@@ -1,5 +1,5 @@
 import { Problem } from '../problem.ts';
-import { within, type Sql, type Tx } from '../db/client.ts';
+import type { Sql, Tx } from '../db/client.ts';
 import { reportOf, type ImportMode, type ImportReport, type RowReport } from './report.ts';
 
 /** One record of a file: the row it begins on, what it is called, and what keeps it. */
@@ -15,9 +15,14 @@ export interface ImportRecord {
 export class TakenBack extends Error {}
 
 /**
- * Runs an import: every record in a part of its own, so that one wrong row hides no other, all in
- * one transaction that is taken back where nothing is to be written. The verdict is the very act,
- * not a second opinion of it.
+ * Records kept in one part of the transaction. Each part is a lock of the database until all of it
+ * ends: a part for each of twenty thousand would be more than it has.
+ */
+const TOGETHER = 500;
+
+/**
+ * Runs an import: no wrong row hides another, all in one transaction that is taken back where nothing
+ * is to be written. The verdict is the very act, not a second opinion of it.
  */
 export async function runImport(
   sql: Sql,
@@ -29,7 +34,10 @@ export async function runImport(
   let written = false;
   try {
     await sql.begin(async (tx) => {
-      for (const record of records) rows.push(await keepOne(tx, record));
+      while (rows.length < records.length) {
+        const next = records.slice(rows.length, rows.length + TOGETHER);
+        rows.push(...(await keepTogether(tx, next)));
+      }
       written =
         mode === 'write-good' || (mode === 'write' && rows.every((row) => row.verdict !== 'fault'));
       if (!written) throw new TakenBack();
@@ -40,17 +48,59 @@ export async function runImport(
   return reportOf(rows, passedOver, written);
 }
 
-async function keepOne(tx: Tx, { row, what, faults, keep }: ImportRecord): Promise<RowReport> {
-  if (faults.length > 0) return { row, what, verdict: 'fault', messages: faults };
-  try {
-    return { row, what, verdict: await within(tx, keep), messages: [] };
-  } catch (error) {
-    if (!(error instanceof Problem)) throw error;
-    return {
-      row,
-      what,
-      verdict: 'fault',
-      messages: error.errors.length > 0 ? error.errors.map((one) => one.message) : [error.title]
-    };
+/** A record is wrong: what was kept before it in its part is undone with it. */
+class WrongRecord extends Error {
+  constructor(
+    readonly before: number,
+    readonly report: RowReport
+  ) {
+    super();
   }
 }
+
+/**
+ * Keeps records in one part; up to the first that is wrong where one is. What stood before that one
+ * is then kept once more, without it.
+ * @returns reports of as many as were worked off
+ */
+async function keepTogether(tx: Tx, records: readonly ImportRecord[]): Promise<RowReport[]> {
+  try {
+    return (await tx.savepoint((part) => keepEach(inOnePart(part), records))) as RowReport[];
+  } catch (error) {
+    if (!(error instanceof WrongRecord)) throw error;
+    const before = await keepEach(inOnePart(tx), records.slice(0, error.before));
+    return [...before, error.report];
+  }
+}
+
+/** @throws WrongRecord at the first that cannot be kept */
+async function keepEach(tx: Tx, records: readonly ImportRecord[]): Promise<RowReport[]> {
+  const reports: RowReport[] = [];
+  for (const { row, what, faults, keep } of records) {
+    const wrong = (messages: string[]): RowReport => ({ row, what, verdict: 'fault', messages });
+    if (faults.length > 0) {
+      reports.push(wrong(faults));
+      continue;
+    }
+    try {
+      reports.push({ row, what, verdict: await keep(tx), messages: [] });
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      const { errors, title } = error;
+      const messages = errors.length > 0 ? errors.map((one) => one.message) : [title];
+      throw new WrongRecord(reports.length, wrong(messages));
+    }
+  }
+  return reports;
+}
+
+/** A transaction whose parts are no parts of their own: what one of them does stands or falls with all. */
+const inOnePart = (tx: Tx): Tx => {
+  const flat: Tx = new Proxy(tx, {
+    get: (of, name) =>
+      name === 'savepoint'
+        ? (work: (part: Tx) => Promise<unknown>) => work(flat)
+        : Reflect.get(of, name)
+  });
+  return flat;
+};

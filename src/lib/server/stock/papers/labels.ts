@@ -35,6 +35,34 @@ export function unreadable({ module }: Drawn): string | null {
     : `its narrowest bar would be ${module.toFixed(2)} mm wide and ${NARROWEST_MODULE} mm is the least a scanner reads`;
 }
 
+/** What can be said of a label before it is printed. */
+export interface Judged {
+  /** Why no scanner could read it; null where one can. */
+  unreadable: string | null;
+  /** Why its symbol is the plain one; null where it is not. */
+  plain: string | null;
+}
+
+/** What can be said of labels, one by one; as JSON, as everything that is drawn comes as bytes. */
+export async function drawJudgement(
+  marks: readonly LabelMark[],
+  symbol: LabelSymbol,
+  size: LabelSize
+): Promise<Uint8Array> {
+  const judged = marks.map((mark): Judged => {
+    const drawn = drawLabel(mark, symbol, size);
+    return { unreadable: unreadable(drawn), plain: drawn.why };
+  });
+  return new TextEncoder().encode(JSON.stringify(judged));
+}
+
+const judgementApart = apart('label-judgement', drawJudgement);
+
+/** The same, drawn in a thread: two thousand symbols take seconds. */
+export async function judgeLabels(...asked: Parameters<typeof drawJudgement>): Promise<Judged[]> {
+  return JSON.parse(new TextDecoder().decode(await judgementApart(...asked))) as Judged[];
+}
+
 /** All labels as one PDF, a page each. */
 export async function drawLabels(
   marks: readonly LabelMark[],

@@ -1,4 +1,5 @@
 import type { RequestHandler } from './$types';
+import { deskApart } from '$lib/server/files-apart.ts';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readQuery } from '$lib/server/http/read-body.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
@@ -14,5 +15,8 @@ export const GET: RequestHandler = ({ url }) =>
   answering(async () => {
     const { format, ...asked } = readQuery(url, DeskFileQuery);
     if (format === 'json') return jsonResponse(await readDesk(db(), asked, MOST));
-    return fileResponse(await deskFile(db(), asked, format), format === 'pdf');
+    return fileResponse(
+      format === 'pdf' ? await deskFile(db(), asked, format) : await deskApart(asked, format),
+      format === 'pdf'
+    );
   });

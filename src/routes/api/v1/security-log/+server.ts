@@ -1,9 +1,10 @@
 import type { RequestHandler } from './$types';
+import { tableApart } from '$lib/server/files-apart.ts';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readQuery } from '$lib/server/http/read-body.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { fitsOneFile } from '$lib/server/kernel/tables/fits-one-file.ts';
-import { fileResponse, writeTable } from '$lib/server/kernel/tables/write-table.ts';
+import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
 import { SecurityQuery } from '$lib/server/people/schemas.ts';
 import { readSecurityLog } from '$lib/server/people/security-log.ts';
 
@@ -31,5 +32,5 @@ export const GET: RequestHandler = ({ url }) =>
       ...{ at: line.at, kind: line.kind, login: line.login },
       ...{ address: line.address, about: line.about, who: line.who ?? '', token: line.token ?? '' }
     }));
-    return fileResponse(await writeTable('security-log', format, COLUMNS, rows));
+    return fileResponse(await tableApart('security-log', format, COLUMNS, rows));
   });

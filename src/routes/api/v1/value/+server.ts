@@ -1,4 +1,5 @@
 import type { RequestHandler } from './$types';
+import { valueApart } from '$lib/server/files-apart.ts';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readQuery } from '$lib/server/http/read-body.ts';
 import { company } from '$lib/server/catalogue/company.ts';
@@ -12,7 +13,12 @@ export const GET: RequestHandler = ({ url }) =>
   answering(async () => {
     const { format, by, ...asked } = readQuery(url, ValueQuery);
     if (format !== 'json')
-      return fileResponse(await valueFile(db(), asked, format, by), format === 'pdf');
+      return fileResponse(
+        format === 'pdf'
+          ? await valueFile(db(), asked, format, by)
+          : await valueApart(asked, format, by),
+        format === 'pdf'
+      );
     const { currency } = await company(db());
     return jsonResponse({ ...(await readValue(db(), asked)), currency });
   });

@@ -1,38 +1,28 @@
 import type { RequestHandler } from './$types';
 import { mayDo } from '$lib/core/people/rights.ts';
+import {
+  billsApart,
+  ledgerApart,
+  productsApart,
+  recordSheetApart
+} from '$lib/server/files-apart.ts';
 import { answering } from '$lib/server/http/answer.ts';
 import { readQuery } from '$lib/server/http/read-body.ts';
 import { ExportQuery } from '$lib/server/exchange/schemas.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
-import { db } from '$lib/server/kernel/db/client.ts';
-import { exportBills } from '$lib/server/catalogue/import-bills.ts';
-import { exportProducts } from '$lib/server/catalogue/import-products.ts';
-import { RECORD_COLUMNS, readRecordSheet } from '$lib/server/exchange/record-sheet.ts';
-import { writeLedger } from '$lib/server/exchange/export-ledger.ts';
-import { fileResponse, writeTable } from '$lib/server/kernel/tables/write-table.ts';
+import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
 
 export const GET: RequestHandler = ({ params, url, locals }) =>
   answering(async () => {
     const { format, product, ...which } = readQuery(url, ExportQuery);
-    if (params.kind === 'products') return fileResponse(await exportProducts(db(), format));
-    if (params.kind === 'bills') return fileResponse(await exportBills(db(), format, product));
-    if (params.kind === 'record-sheet')
-      return fileResponse(
-        await writeTable(
-          `record-sheet${which.number ? `-${which.number}` : ''}`,
-          format,
-          RECORD_COLUMNS,
-          await readRecordSheet(db(), which)
-        )
-      );
-    if (params.kind === 'ledger')
-      return fileResponse(
-        await writeLedger(
-          db(),
-          which,
-          url.searchParams.get('as') === 'epcis' ? 'epcis' : format,
-          mayDo(locals.actor!.roles, 'see.costs')
-        )
-      );
-    return notFound('table', params.kind);
+    const as = url.searchParams.get('as') === 'epcis' ? 'epcis' : format;
+    const seesCosts = mayDo(locals.actor!.roles, 'see.costs');
+    const files: Record<string, () => ReturnType<typeof ledgerApart>> = {
+      products: () => productsApart(format),
+      bills: () => billsApart(format, product),
+      'record-sheet': () => recordSheetApart(which, format),
+      ledger: () => ledgerApart(which, as, seesCosts)
+    };
+    const make = Object.hasOwn(files, params.kind) ? files[params.kind] : undefined;
+    return fileResponse(await (make?.() ?? notFound('table', params.kind)));
   });

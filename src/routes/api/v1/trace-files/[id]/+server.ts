@@ -1,14 +1,14 @@
 import type { RequestHandler } from './$types';
+import { epcisEventsApart, tableApart } from '$lib/server/files-apart.ts';
 import { answering, streamOf } from '$lib/server/http/answer.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { writeEvents } from '$lib/server/exchange/write-events.ts';
 import { traceJson, traceMarks } from '$lib/server/trace/trace.ts';
 import { readCutFrom } from '$lib/server/trace/trace-cut.ts';
 import { readSet } from '$lib/server/trace/trace-roots.ts';
 import { traceTable } from '$lib/server/trace/trace-table.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
-import { fileResponse, writeTable } from '$lib/server/kernel/tables/write-table.ts';
+import { fileResponse } from '$lib/server/kernel/tables/write-table.ts';
 
 /** A trace as a file: `format` csv, xlsx, json or epcis; cut as its screen is. */
 export const GET: RequestHandler = ({ params, url }) =>
@@ -32,16 +32,9 @@ export const GET: RequestHandler = ({ params, url }) =>
       (roots && (await traceMarks(db(), roots, direction, cut))) ?? notFound('mark', params.id);
     const name = `trace-${trace.root.product}-${trace.root.number ?? 'unmarked'}-${direction}`;
     if (format === 'epcis') {
-      const document = await writeEvents(
-        db(),
-        trace.events.map((event) => event.id)
-      );
-      return fileResponse({
-        body: new TextEncoder().encode(JSON.stringify(document)),
-        type: 'application/ld+json',
-        name: `${name}.jsonld`
-      });
+      const ids = trace.events.map((event) => event.id);
+      return fileResponse(await epcisEventsApart(ids, name));
     }
     const { columns, rows } = await traceTable(db(), trace);
-    return fileResponse(await writeTable(name, format === 'csv' ? 'csv' : 'xlsx', columns, rows));
+    return fileResponse(await tableApart(name, format === 'csv' ? 'csv' : 'xlsx', columns, rows));
   });

@@ -1,4 +1,5 @@
 import type { RequestHandler } from './$types';
+import { valueChangesApart } from '$lib/server/files-apart.ts';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readQuery } from '$lib/server/http/read-body.ts';
 import { company } from '$lib/server/catalogue/company.ts';
@@ -12,7 +13,12 @@ export const GET: RequestHandler = ({ url }) =>
   answering(async () => {
     const { format, ...period } = readQuery(url, ValueChangesQuery);
     if (format !== 'json')
-      return fileResponse(await valueChangesFile(db(), period, format), format === 'pdf');
+      return fileResponse(
+        format === 'pdf'
+          ? await valueChangesFile(db(), period, format)
+          : await valueChangesApart(period, format),
+        format === 'pdf'
+      );
     const { currency } = await company(db());
     return jsonResponse({ ...(await readValueChanges(db(), period, MOST_CHANGES)), currency });
   });

@@ -1,0 +1,7 @@
+/**
+ * Loads what takes half a second to load before anybody is served, and not in the middle of serving
+ * others: the standard's own form of EPCIS documents.
+ */
+export const loadAhead = async (): Promise<void> => {
+  await import('../exchange/capture.ts');
+};
