@@ -23,8 +23,8 @@ const CORE = [
   'service',
   'trace',
   'recall',
-  'exchange',
   'people',
+  'exchange',
   'seal'
 ];
 const SERVER = [

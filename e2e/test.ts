@@ -86,6 +86,11 @@ async function answering(server: ChildProcess, address: string): Promise<void> {
 
 const stopped = (server: ChildProcess): Promise<void> =>
   new Promise((done) => {
+    // One that has ended already ends no second time.
+    if (server.exitCode !== null || server.signalCode !== null) {
+      done();
+      return;
+    }
     server.once('exit', () => done());
     server.kill('SIGTERM');
   });

@@ -40,7 +40,8 @@ export async function serveApart({ token, password = 'harbour-lantern' }) {
         server.send('longest stop');
       }),
     stop: async () => {
-      await new Promise((ended) => server.once('exit', ended).kill('SIGTERM'));
+      if (server.exitCode === null && server.signalCode === null)
+        await new Promise((ended) => server.once('exit', ended).kill('SIGTERM'));
       rmSync(data, { recursive: true, force: true });
     }
   };

@@ -15,6 +15,7 @@ export const valueChangesApart = made('value-changes');
 export const epcisQueryApart = made('epcis-query');
 export const epcisEventApart = made('epcis-event');
 export const epcisEventsApart = made('epcis-events');
+export const recordsFileApart = made('records');
 
 const packedApart = made('table');
 

@@ -6,6 +6,7 @@ import { exportProducts } from './catalogue/import-products.ts';
 import { epcisOfEvent } from './exchange/epcis-of-event.ts';
 import { writeLedger } from './exchange/export-ledger.ts';
 import { answerQuery } from './exchange/query.ts';
+import { recordsFile } from './exchange/records/read-records.ts';
 import { writeRecordSheet } from './exchange/record-sheet.ts';
 import { eventsFile } from './exchange/write-events.ts';
 import { connect, type Sql } from './kernel/db/client.ts';
@@ -40,6 +41,7 @@ export const FILES = {
   'epcis-query': answerQuery,
   'epcis-event': epcisOfEvent,
   'epcis-events': eventsFile,
+  records: recordsFile,
   table: writePacked
 };
 

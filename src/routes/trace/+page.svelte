@@ -367,6 +367,10 @@
   </section>
   <section class="records">
     <h2>Records to hand out</h2>
+    <p class="lists">
+      {#each data.records as { kind, title } (kind)}<a href="/trace/records/{kind}">{title}</a
+        >{/each}
+    </p>
     <div class="fields">
       <label class="stack"
         >from<input
@@ -425,6 +429,11 @@
 </div>
 
 <style>
+  .lists {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px 20px;
+  }
   .screen {
     padding: 22px 26px;
     display: grid;

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import * as catalogue from '../catalogue/schemas.ts';
 import * as exchange from '../exchange/schemas.ts';
+import * as records from '../exchange/records/asked.ts';
 import * as frame from '../frame/schemas.ts';
 import * as ledger from '../ledger/schemas.ts';
 import * as making from '../making/schemas.ts';
@@ -29,6 +30,7 @@ const schemas = {
   ...transfers,
   ...desk,
   ...exchange,
+  ...records,
   ...frame,
   ...ledger,
   ...making,
@@ -586,6 +588,14 @@ export const OPERATIONS: readonly Operation[] = [
       'Every event in the order of the ledger, for other systems; none that commits late is skipped',
     query: schemas.FeedQuery,
     answer: schemas.Feed
+  },
+  {
+    method: 'get',
+    path: '/records/{kind}',
+    summary:
+      'What an auditor asks for (kind: shipped, changes, gains, overruled, rights, exports), the latest first',
+    query: schemas.RecordsQuery,
+    answer: z.object({ rows: z.array(z.record(z.string(), z.string())), total: z.int() })
   },
   ...ACCOUNT_OPERATIONS,
   {

@@ -45,6 +45,9 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/trace': 'read',
   '/trace/[id]': 'read',
   '/find': 'read',
+  // Which right a list needs depends on the list: the route asks for it.
+  '/trace/records/[kind]': 'read',
+  '/api/v1/records/[kind]': 'read',
   '/orders/new': 'edit.orders',
   '/setup': 'read',
   '/setup/products': 'read',

@@ -54,6 +54,8 @@ export async function putPerson(
     await requireGoodPassword(given.password, { login, name: given.name });
   const hash = given.password === undefined ? null : await hashPassword(given.password);
   return await within(sql, async (tx) => {
+    // Who could do what on a day is kept with who said so (migration 0040).
+    await tx`SELECT set_config('earmark.by', ${String(actor?.personId ?? '')}, true)`;
     const [before] = await tx<{ id: number; roles: Role[] }[]>`
       SELECT id, roles FROM person WHERE upper(login) = ${numberKey(login)} FOR UPDATE
     `;
