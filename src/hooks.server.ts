@@ -1,6 +1,6 @@
 import type { Handle, HandleServerError, RequestEvent, ServerInit } from '@sveltejs/kit';
 import { keptPage } from '$lib/server/http/kept-pages.ts';
-import { answering } from '$lib/server/http/answer.ts';
+import { problemResponse } from '$lib/server/http/answer.ts';
 import { guard, notTaken } from '$lib/server/http/guard.ts';
 import { loadAhead } from '$lib/server/http/load-ahead.ts';
 import { isPaper, paperInTurn } from '$lib/server/http/papers.ts';
@@ -73,11 +73,7 @@ export const handle: Handle = async ({ event, resolve }) => {
   /** The answer as it goes out: what every answer says besides, and the log of what it was. */
   async function finished(answer: Response): Promise<Response> {
     const response =
-      isApi && answer.status === 405
-        ? await answering(() => {
-            throw notTaken(request, url);
-          })
-        : answer;
+      isApi && answer.status === 405 ? problemResponse(notTaken(request, url)) : answer;
     for (const [name, value] of Object.entries(HEADERS)) response.headers.set(name, value);
     if (!isApi && response.headers.get('content-type')?.startsWith('text/html'))
       response.headers.set('cache-control', 'no-store');

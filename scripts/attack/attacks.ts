@@ -10,24 +10,21 @@ export interface Attack {
 const MB = 1_000_000;
 const times = <T>(count: number, make: (n: number) => T): T[] =>
   Array.from({ length: count }, (_, n) => make(n));
-const one = (
-  name: string,
-  method: string,
-  path: string,
-  body?: () => object | string | Uint8Array
-): Attack => ({
-  name,
-  run: async (by) => [await by.send(method, `/api/v1/${path}`, body?.())]
-});
-const asNobody = (
-  name: string,
-  method: string,
-  path: string,
-  body?: () => object | string | Uint8Array
-): Attack => ({
-  name,
-  run: async (by) => [await by.asNobody(method, path, body?.())]
-});
+/** One request; its path as `send` of the attacker wants it. */
+const single =
+  (who: 'send' | 'asNobody', root: string) =>
+  (
+    name: string,
+    method: string,
+    path: string,
+    body?: () => object | string | Uint8Array
+  ): Attack => ({
+    name,
+    run: async (by) => [await by[who](method, `${root}${path}`, body?.())]
+  });
+const one = single('send', '/api/v1/');
+const asNobody = single('asNobody', '');
+
 /** Many of the same at once. */
 const atOnce = (
   name: string,

@@ -4,7 +4,7 @@ import { Problem } from '../kernel/problem.ts';
 import { requireOneRight } from '../kernel/rights.ts';
 import { SESSION_COOKIE } from '../people/session-cookie.ts';
 import { actorOfSession, actorOfToken } from '../people/sign-in.ts';
-import { answering } from './answer.ts';
+import { answering, problemResponse } from './answer.ts';
 import { needOf, rightsOf } from './route-rights.ts';
 import { isOpenWhile, pageOfWait, waitProblem } from './waiting.ts';
 
@@ -33,15 +33,8 @@ export async function guard(event: RequestEvent): Promise<Response | null> {
     if (failed) return failed;
   }
   if (!bearerOf(request) && changes(request) && !sameOrigin(request, url))
-    return answering(() => {
-      throw foreign();
-    });
-  if (!route.id)
-    return isApi(url)
-      ? answering(() => {
-          throw noSuchAddress(url);
-        })
-      : null;
+    return problemResponse(foreign());
+  if (!route.id) return isApi(url) ? problemResponse(noSuchAddress(url)) : null;
   const need = needOf(route.id, request.method);
   if (need === 'nobody') return null;
   const { actor } = locals;

@@ -14,6 +14,8 @@ export interface Actor {
   sessionId?: number;
   /** What the session waits for before it may do anything. */
   wait?: SessionWait | null;
+  /** After how many minutes without an act its device locks. */
+  lockMinutes?: number;
   /** Whether its person came back by badge and PIN, which sign nothing. */
   quick?: boolean;
 }

@@ -1,6 +1,7 @@
 import { RateLimiterPostgres } from 'rate-limiter-flexible';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Sql } from '../kernel/db/client.ts';
+import { Problem } from '../kernel/problem.ts';
 import { takeFrom, type Room } from '../kernel/take-from.ts';
 
 const WINDOW_SECONDS = 15 * 60;
@@ -68,6 +69,23 @@ export async function mayAttempt(sql: Sql, login: string, address: string): Prom
   if (!own.ok || (await isKnown(sql, login, address))) return own;
   const fromThere = await takeFrom(byAddress, addressKeyOf(address));
   return fromThere.ok ? takeFrom(byLogin, loginKeyOf(login)) : fromThere;
+}
+
+/**
+ * The same, for what somebody types within a session.
+ * @param path the field it was typed in
+ * @throws Problem 429 where it may not be tried yet
+ */
+export async function requireAttempt(
+  sql: Sql,
+  login: string,
+  where: string,
+  path: string
+): Promise<void> {
+  const may = await mayAttempt(sql, login, where);
+  if (may.ok) return;
+  const message = `Try again ${sayWait(may.wait)}.`;
+  throw new Problem(429, 'Too many attempts', [{ code: 'right.missing', path, message }]);
 }
 
 async function isKnown(sql: Sql, login: string, address: string): Promise<boolean> {

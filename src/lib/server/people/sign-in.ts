@@ -95,6 +95,7 @@ interface SessionRow extends Pick<PersonRow, 'id' | 'login' | 'name'>, Omit<Sess
   session: number;
   quick: boolean;
   stale: boolean;
+  lockMinutes: number;
 }
 
 /**
@@ -108,7 +109,7 @@ export async function actorOfSession(sql: Sql, secret: string): Promise<Actor | 
       coalesce(p.password_set_by <> p.id, false) AND NOT s.quick AS "othersPassword",
       s.locked_at IS NOT NULL
         OR s.last_seen_at < now() - make_interval(mins => a.lock_minutes) AS locked,
-      a.factor_roles AS "factorRoles", s.last_seen_at < now() - interval '15 seconds' AS stale
+      a.factor_roles AS "factorRoles", a.lock_minutes AS "lockMinutes", s.last_seen_at < now() - interval '15 seconds' AS stale
     FROM session s
       JOIN person p ON p.id = s.person_id
       CROSS JOIN access_setting a
@@ -120,8 +121,8 @@ export async function actorOfSession(sql: Sql, secret: string): Promise<Actor | 
   // So is known where somebody is and that they are there, without a write for each request.
   if (row.stale && !row.locked)
     await sql`UPDATE session SET last_seen_at = clock_timestamp() WHERE id = ${row.session}`;
-  const { id: personId, login, name, session: sessionId, quick } = row;
-  return { personId, login, name, roles, via: 'session', sessionId, wait, quick };
+  const { id: personId, login, name, session: sessionId, quick, lockMinutes } = row;
+  return { personId, login, name, roles, via: 'session', sessionId, wait, quick, lockMinutes };
 }
 
 /**

@@ -1,6 +1,8 @@
 import type { Db } from '../../kernel/db/client.ts';
+import { withinDays } from '../../kernel/db/days.ts';
+import { holding } from '../../kernel/db/like.ts';
 import type { RecordsAsked, RecordsRead } from './asked.ts';
-import { pattern, withinDays } from './within-days.ts';
+import { counted, type CountedRow } from './counted.ts';
 
 /** Fields of a mark as a person calls them. */
 const FIELDS = {
@@ -14,7 +16,7 @@ const FIELDS = {
 
 /** Every change of a number, date or fact, the latest booked first; what decides quality is no change. */
 export async function readChanges(db: Db, asked: RecordsAsked, most: number): Promise<RecordsRead> {
-  const rows = await db<(Record<string, string> & { total: number })[]>`
+  const rows = await db<CountedRow[]>`
     SELECT e.id::text AS event, m.id::text AS mark, e.booked_at::date::text AS day, e.document,
       p.code AS product, coalesce(m.number, '') AS number, coalesce(c.fact, c.field) AS field,
       coalesce(c.old_value, '') AS was, coalesce(c.new_value, '') AS is,
@@ -28,18 +30,15 @@ export async function readChanges(db: Db, asked: RecordsAsked, most: number): Pr
     ORDER BY e.id DESC, c.id
     LIMIT ${most}
   `;
-  return {
-    rows: rows.map(({ total: _, ...row }) => ({
-      ...row,
-      field: FIELDS[row.field as keyof typeof FIELDS] ?? row.field!
-    })),
-    total: rows[0]?.total ?? 0
-  };
+  return counted(rows, (row) => ({
+    ...row,
+    field: FIELDS[row.field as keyof typeof FIELDS] ?? row.field!
+  }));
 }
 
 const holds = (db: Db, q: string) => db`
   (
-    e.document ILIKE ${pattern(q)} OR p.code ILIKE ${pattern(q)} OR w.name ILIKE ${pattern(q)}
+    e.document ILIKE ${holding(q)} OR p.code ILIKE ${holding(q)} OR w.name ILIKE ${holding(q)}
       OR m.number_key = upper(${q}) OR upper(c.old_value) = upper(${q}) OR upper(c.new_value) = upper(${q})
   )
 `;

@@ -1,6 +1,8 @@
 import type { Db } from '../../kernel/db/client.ts';
+import { withinDays } from '../../kernel/db/days.ts';
+import { holding } from '../../kernel/db/like.ts';
 import type { RecordsAsked, RecordsRead } from './asked.ts';
-import { pattern, withinDays } from './within-days.ts';
+import { counted, type CountedRow } from './counted.ts';
 
 /** What was booked in spite of a fault, by a reason or a second person, the latest booked first. */
 export async function readOverruled(
@@ -8,7 +10,7 @@ export async function readOverruled(
   asked: RecordsAsked,
   most: number
 ): Promise<RecordsRead> {
-  const rows = await db<(Record<string, string> & { total: number })[]>`
+  const rows = await db<CountedRow[]>`
     SELECT e.id::text AS event, e.booked_at::date::text AS day, e.document,
       coalesce(r.number, '') AS number, r.message AS fault, r.answer,
       coalesce(r.reason, a.reason, '') AS reason, w.name AS by,
@@ -22,12 +24,12 @@ export async function readOverruled(
     ORDER BY e.id DESC, r.id
     LIMIT ${most}
   `;
-  return { rows: rows.map(({ total: _, ...row }) => row), total: rows[0]?.total ?? 0 };
+  return counted(rows);
 }
 
 const holds = (db: Db, text: string) => db`
   (
-    e.document ILIKE ${pattern(text)} OR upper(r.number) = upper(${text})
-      OR w.name ILIKE ${pattern(text)} OR q.name ILIKE ${pattern(text)}
+    e.document ILIKE ${holding(text)} OR upper(r.number) = upper(${text})
+      OR w.name ILIKE ${holding(text)} OR q.name ILIKE ${holding(text)}
   )
 `;

@@ -1,7 +1,9 @@
 import type { Db } from '../../kernel/db/client.ts';
+import { withinDays } from '../../kernel/db/days.ts';
+import { holding } from '../../kernel/db/like.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
 import type { RecordsAsked, RecordsRead } from './asked.ts';
-import { pattern, withinDays } from './within-days.ts';
+import { counted, type CountedRow } from './counted.ts';
 
 /** Parts that are named of what left; of more it is said how many. */
 const MOST_PARTS = 5;
@@ -11,7 +13,7 @@ const MOST_PARTS = 5;
  * it when it left, which is a fact of the ledger and claims nothing of what lies further back.
  */
 export async function readShipped(db: Db, asked: RecordsAsked, most: number): Promise<RecordsRead> {
-  const rows = await db<(Record<string, string> & { total: number })[]>`
+  const rows = await db<CountedRow[]>`
     SELECT s.event::text, s.mark::text, s.day, s.document, s.customer, s.product, s.number, s.lot,
       s.quantity::text, s.unit, ${cameFrom(db)} AS came, ${madeOf(db)} AS "madeOf",
       CASE WHEN is_taken_back(s.event, s.mark) THEN 'yes' ELSE '' END AS "takenBack", s.total
@@ -34,16 +36,13 @@ export async function readShipped(db: Db, asked: RecordsAsked, most: number): Pr
       JOIN event b ON b.id = s.birth_event
       LEFT JOIN partner bt ON bt.id = b.partner_id
   `;
-  return {
-    rows: rows.map(({ total: _, ...row }) => ({ ...row, quantity: trimZeros(row.quantity!) })),
-    total: rows[0]?.total ?? 0
-  };
+  return counted(rows, (row) => ({ ...row, quantity: trimZeros(row.quantity!) }));
 }
 
 const holds = (db: Db, q: string) => db`
   (
-    t.code = upper(${q}) OR t.name ILIKE ${pattern(q)} OR e.document ILIKE ${pattern(q)}
-      OR p.code ILIKE ${pattern(q)} OR m.number_key = upper(${q}) OR l.number_key = upper(${q})
+    t.code = upper(${q}) OR t.name ILIKE ${holding(q)} OR e.document ILIKE ${holding(q)}
+      OR p.code ILIKE ${holding(q)} OR m.number_key = upper(${q}) OR l.number_key = upper(${q})
   )
 `;
 

@@ -1,11 +1,13 @@
 import type { Db } from '../../kernel/db/client.ts';
+import { withinDays } from '../../kernel/db/days.ts';
+import { holding } from '../../kernel/db/like.ts';
 import type { RecordsAsked, RecordsRead } from './asked.ts';
-import { pattern, withinDays } from './within-days.ts';
+import { counted, type CountedRow } from './counted.ts';
 
 /** What was taken away as a file, the latest first. */
 export async function readTaken(db: Db, asked: RecordsAsked, most: number): Promise<RecordsRead> {
-  const q = asked.q === undefined ? null : pattern(asked.q);
-  const rows = await db<(Record<string, string> & { total: number })[]>`
+  const q = asked.q === undefined ? null : holding(asked.q);
+  const rows = await db<CountedRow[]>`
     SELECT to_json(l.at) #>> '{}' AS at, coalesce(p.name, l.login) AS who,
       coalesce(t.name, '') AS token, l.address, l.about, count(*) OVER ()::int AS total
     FROM security_log l
@@ -17,5 +19,5 @@ export async function readTaken(db: Db, asked: RecordsAsked, most: number): Prom
     ORDER BY l.id DESC
     LIMIT ${most}
   `;
-  return { rows: rows.map(({ total: _, ...row }) => row), total: rows[0]?.total ?? 0 };
+  return counted(rows);
 }

@@ -1,6 +1,6 @@
-import { HOME_ZONE } from '../../../core/calendar/day.ts';
 import { mayDo, type Role } from '../../../core/people/rights.ts';
 import type { Db } from '../../kernel/db/client.ts';
+import { dayIsOver } from '../../kernel/db/days.ts';
 import type { RecordsAsked, RecordsRead } from './asked.ts';
 
 interface Standing {
@@ -24,7 +24,7 @@ export async function readWhoCould(
     FROM person_standing s
       JOIN person p ON p.id = s.person_id
       LEFT JOIN person b ON b.id = s.changed_by
-    WHERE s.since < (${day}::date + 1)::timestamp AT TIME ZONE ${HOME_ZONE}
+    WHERE s.since < ${dayIsOver(db, day)}
     ORDER BY s.person_id, s.since DESC, s.id DESC
   `;
   const wanted = q?.toLowerCase() ?? '';

@@ -1,7 +1,7 @@
 import type { Actor } from '../../kernel/actor.ts';
 import type { Sql } from '../../kernel/db/client.ts';
 import { Problem } from '../../kernel/problem.ts';
-import { attemptSucceeded, mayAttempt, sayWait } from '../attempts.ts';
+import { attemptSucceeded, requireAttempt } from '../attempts.ts';
 import { passwordMatches } from '../password.ts';
 
 /**
@@ -15,11 +15,7 @@ export async function confirmPassword(
   password: string,
   path = 'password'
 ): Promise<void> {
-  const may = await mayAttempt(sql, actor.login, 'account');
-  if (!may.ok)
-    throw new Problem(429, 'Too many attempts', [
-      { code: 'right.missing', path, message: `Try again ${sayWait(may.wait)}.` }
-    ]);
+  await requireAttempt(sql, actor.login, 'account', path);
   const [person] = await sql<{ password_hash: string | null }[]>`
     SELECT password_hash FROM person WHERE id = ${actor.personId}
   `;

@@ -2,7 +2,7 @@ import type { Role } from '../../../core/people/rights.ts';
 import { quickRoles } from '../../../core/people/session-wait.ts';
 import type { Db, Sql } from '../../kernel/db/client.ts';
 import { Problem } from '../../kernel/problem.ts';
-import { attemptSucceeded, mayAttempt, sayWait } from '../attempts.ts';
+import { attemptSucceeded, requireAttempt } from '../attempts.ts';
 import { logSecurity } from '../security-log.ts';
 import { newSecret, passwordMatches, secretHash } from '../password.ts';
 import { confirmPassword } from './confirm-password.ts';
@@ -64,11 +64,7 @@ async function byBadge(
 ): Promise<Comer> {
   const key = secretHash(badge.trim());
   const counted = key.toString('hex').slice(0, 40);
-  const may = await mayAttempt(sql, counted, 'badge');
-  if (!may.ok)
-    throw new Problem(429, 'Too many attempts', [
-      { code: 'right.missing', path: 'pin', message: `Try again ${sayWait(may.wait)}.` }
-    ]);
+  await requireAttempt(sql, counted, 'badge', 'pin');
   const [person] = await sql<(Comer & { pin_hash: string; roles: Role[] })[]>`
     SELECT p.id, p.login, p.name, p.roles, b.pin_hash
     FROM badge b

@@ -1,7 +1,7 @@
 import type { Factors } from '../../../core/people/account.ts';
 import type { Db, Sql, Tx } from '../../kernel/db/client.ts';
 import { Problem } from '../../kernel/problem.ts';
-import { attemptSucceeded, mayAttempt, sayWait } from '../attempts.ts';
+import { attemptSucceeded, requireAttempt } from '../attempts.ts';
 import { newSecret, secretHash } from '../password.ts';
 import { logSecurity } from '../security-log.ts';
 import { takePasskey, type Site } from './passkeys.ts';
@@ -53,11 +53,7 @@ export async function showFactor(
   address: string,
   { code, passkey }: Shown
 ): Promise<Renewed> {
-  const may = await mayAttempt(sql, actor.login, AT);
-  if (!may.ok)
-    throw new Problem(429, 'Too many attempts', [
-      { code: 'right.missing', path: 'code', message: `Try again ${sayWait(may.wait)}.` }
-    ]);
+  await requireAttempt(sql, actor.login, AT, 'code');
   const renewed = await sql.begin(async (tx) => {
     const isRight =
       passkey === undefined

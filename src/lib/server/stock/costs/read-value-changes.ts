@@ -1,5 +1,6 @@
 import { HOME_ZONE } from '../../../core/calendar/day.ts';
 import type { Sql } from '../../kernel/db/client.ts';
+import { withinDays } from '../../kernel/db/days.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
 import { carryCosts } from './carry-costs.ts';
 
@@ -82,11 +83,8 @@ export async function readValueChanges(
 }
 
 /** The changes of a period as `changes`: what was found or lost at its cost then, and entries. */
-function changesOf(sql: Sql, { from, to }: Period) {
-  const within = sql`
-    e.happened_at >= ${from}::date::timestamp AT TIME ZONE ${HOME_ZONE}
-      AND e.happened_at < (${to}::date + 1)::timestamp AT TIME ZONE ${HOME_ZONE}
-  `;
+function changesOf(sql: Sql, period: Period) {
+  const within = withinDays(sql, sql`e.happened_at`, period);
   return sql`
     WITH moved AS (
       SELECT e.id AS event, v.mark_id, sum(v.quantity) AS quantity,

@@ -1,7 +1,7 @@
 import type { MarkKind } from '../../../core/catalogue/marking.ts';
-import { HOME_ZONE } from '../../../core/calendar/day.ts';
 import { numberKey } from '../../../core/numbers/number.ts';
 import type { Db, Sql } from '../../kernel/db/client.ts';
+import { dayIsOver } from '../../kernel/db/days.ts';
 import { listed } from '../../kernel/db/listed.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
 import { carryCosts } from './carry-costs.ts';
@@ -61,7 +61,7 @@ function valued(db: Db, { day }: ValueAsked) {
           SELECT FROM in_service i WHERE i.mark_id = s.mark_id AND i.until IS NULL
         )
     `;
-  const until = db`(${day}::date + 1)::timestamp AT TIME ZONE ${HOME_ZONE}`;
+  const until = dayIsOver(db, day);
   return db`
     SELECT s.mark_id, s.place_id, s.quantity, c.unit_cost
     FROM (

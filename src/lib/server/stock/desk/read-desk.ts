@@ -1,7 +1,7 @@
 import type { MarkKind, MarkState } from '../../../core/catalogue/marking.ts';
-import { HOME_ZONE } from '../../../core/calendar/day.ts';
 import { numberKey } from '../../../core/numbers/number.ts';
 import type { Db } from '../../kernel/db/client.ts';
+import { dayIsOver } from '../../kernel/db/days.ts';
 import { expiryOf, isFreePlace, stateOf } from '../../kernel/db/what-counts.ts';
 import { holdsText } from '../holds-text.ts';
 import { today } from '../../kernel/clock.ts';
@@ -76,7 +76,7 @@ export async function readDesk(db: Db, asked: DeskAsked, most: number): Promise<
 function fromAsked(db: Db, asked: DeskAsked) {
   const day = asked.day ?? today();
   const past = asked.day !== undefined && asked.day < today();
-  const until: ReturnType<Db> = db`(${day}::date + 1)::timestamp AT TIME ZONE ${HOME_ZONE}`;
+  const until: ReturnType<Db> = dayIsOver(db, day);
   const marks = past ? marksThen(db, until) : db`mark`;
   return db`
     SELECT w.id, w.kind, w.number, w.lot, w.product, w.name, w.unit, w.place, w."placeName",
