@@ -60,6 +60,21 @@ const plainHttp = {
     ]
   }
 };
+/** Reading anew while somebody is on the way to another screen drops their click. */
+const readAnew = {
+  files: ['src/lib/ui/**/*.{ts,svelte}', 'src/routes/**/*.svelte'],
+  ignores: ['src/lib/ui/frame/refresh.ts', 'src/lib/ui/testing/**'],
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      {
+        name: '$app/navigation',
+        importNames: ['invalidate', 'invalidateAll'],
+        message: 'It drops a click that is on its way: take refresh.'
+      }
+    ]
+  }
+};
 const shortFunctions = {
   files: ['{src,demo,bench,scripts}/**/*.{ts,mjs}'],
   ignores: ['**/*.test.ts', '**/testing/**'],
@@ -101,9 +116,11 @@ export default ts.config(
       'no-undef': 'off'
     }
   },
+  { files: ['src/lib/ui/**/*.ts'], rules: { 'svelte/no-navigation-without-resolve': 'off' } },
   coreImportsOnlyItself,
   manner,
   plainHttp,
+  readAnew,
   shortFunctions,
   shortComponents
 );

@@ -19,7 +19,8 @@ export default defineConfig({
           conditions: ['browser'],
           alias: {
             $lib: file('src/lib'),
-            '$app/navigation': file('src/lib/ui/testing/navigation.ts')
+            '$app/navigation': file('src/lib/ui/testing/navigation.ts'),
+            '$app/state': file('src/lib/ui/testing/state.ts')
           }
         },
         test: {

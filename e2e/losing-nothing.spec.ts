@@ -1,3 +1,4 @@
+import type { Route } from '@playwright/test';
 import { expect, test } from './test.ts';
 import { alive, call, fresh, signIn } from './company.ts';
 
@@ -165,3 +166,59 @@ test('two tabs of one person tell each other what happened to a sheet', async ({
   await expect(other.getByText(/Booked/).first()).toBeVisible();
   await expect(page.getByText('was booked in another tab of yours')).toBeVisible();
 });
+
+test('a click made while a booking is still reading its list anew is not dropped', async ({
+  page,
+  request
+}) => {
+  const [product, po] = [fresh('CLICK'), fresh('PO')];
+  await call(request, 'PUT', `products/${product}`, {
+    ...{ name: 'clicked', unit: 'each', decimals: 0, made: false, marking: 'lot' }
+  });
+  await call(request, 'PUT', `orders/purchase/${po}`, {
+    ...{ partner: 'GANNET', due: '2030-01-01' },
+    lines: [{ product, quantity: '5' }]
+  });
+  await signIn(page, 'wilf');
+  await page.goto(`/receive/${po}`);
+  await alive(page);
+  const [draft, event] = [held(), held()];
+  await page.route('**/api/v1/drafts/**', (route) =>
+    route.request().method() === 'DELETE' ? draft.until(route) : route.continue()
+  );
+  await page.route('**/events/*/__data.json*', (route) => event.until(route));
+
+  await page.getByLabel('Quantity, each, row 1').fill('5');
+  await page.getByLabel('Lot, row 1').fill(`${product}-L`);
+  await page.getByRole('button', { name: 'Book in 5' }).click();
+  await page
+    .getByText(/in the ledger, as event/)
+    .getByRole('link')
+    .click();
+  await event.asked;
+  // The draft is dropped now, and what is beside the sheet read anew.
+  const dropped = page.waitForResponse((answer) => answer.request().method() === 'DELETE');
+  draft.go();
+  await dropped;
+  await page.evaluate(() => new Promise((next) => setTimeout(next, 100)));
+  event.go();
+  await expect(page).toHaveURL(/\/events\/\d+$/);
+  await expect(page.getByRole('heading', { name: po })).toBeVisible();
+});
+
+/** An answer kept back until it is let go; `asked` settles when somebody waits for it. */
+function held(): { until: (route: Route) => Promise<void>; asked: Promise<void>; go: () => void } {
+  let ask = (): void => {};
+  let go = (): void => {};
+  const asked = new Promise<void>((settle) => (ask = settle));
+  const released = new Promise<void>((settle) => (go = settle));
+  return {
+    asked,
+    go,
+    until: async (route) => {
+      ask();
+      await released;
+      await route.continue();
+    }
+  };
+}

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { goto, invalidateAll } from '$app/navigation';
+  import { goto } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { quickRoles } from '$lib/core/people/session-wait.ts';
   import BadgePart from '$lib/ui/people/BadgePart.svelte';
   import FactorPart from '$lib/ui/people/FactorPart.svelte';
@@ -13,7 +14,7 @@
   /** Once what the session waited for is there, it goes on where it was going. */
   async function changed(): Promise<void> {
     const waited = data.wait;
-    await invalidateAll();
+    await refresh();
     if (waited !== null && data.wait === null) await goto(data.to);
   }
 </script>

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { LABEL_SIZES, type LabelSize, type LabelSymbol } from '$lib/core/labels/label.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import { count, sayInstant } from '$lib/ui/parts/say.ts';
@@ -52,7 +52,7 @@
       jobs = [...jobs, reply.body];
     }
     printing = false;
-    await invalidateAll();
+    await refresh();
     const [only] = jobs;
     if (where === 'pdf' && only && jobs.length === 1)
       window.open(`/api/v1/labels/${only.job}`, '_blank', 'noopener');

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { goto } from '$app/navigation';
+  import { narrowTo } from '$lib/ui/frame/refresh.ts';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import { groupBy } from '$lib/core/group-by.ts';
   import Tabs from '$lib/ui/parts/Tabs.svelte';
@@ -29,12 +29,7 @@
   function filter(): void {
     clearTimeout(timer);
     timer = setTimeout(
-      () =>
-        goto(text.trim() ? `/on-hand?q=${encodeURIComponent(text.trim())}` : '/on-hand', {
-          replaceState: true,
-          keepFocus: true,
-          noScroll: true
-        }),
+      () => narrowTo(text.trim() ? `/on-hand?q=${encodeURIComponent(text.trim())}` : '/on-hand'),
       250
     );
   }

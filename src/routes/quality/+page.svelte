@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
@@ -17,7 +17,7 @@
   async function sign(id: number): Promise<void> {
     const reply = await send('POST', `/api/v1/tests/${id}/signature`);
     refused = reply.ok ? [] : messagesOf(reply.refusal);
-    if (reply.ok) await invalidateAll();
+    if (reply.ok) await refresh();
   }
   const toggle = (id: number): void => {
     const next = new Set(picked);
@@ -42,7 +42,7 @@
     if (!reply.ok) return;
     picked = new Set();
     reason = '';
-    await invalidateAll();
+    await refresh();
   }
 </script>
 

@@ -1,7 +1,7 @@
 <!-- Returns by scan: each number finds its sale; what came back is held until it is decided. -->
 <script lang="ts">
   import { inTurn } from '$lib/core/in-turn.ts';
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { onMount, untrack } from 'svelte';
   import { lineOfPath } from '$lib/core/faults/line-of-path.ts';
   import { looksLikeSymbol, readElementString } from '$lib/core/gs1/element-string.ts';
@@ -192,7 +192,7 @@
     rows = [];
     reason = '';
     unsaved.kept();
-    await invalidateAll();
+    await refresh();
   }
   onMount(() => {
     if (data.mayReturn)

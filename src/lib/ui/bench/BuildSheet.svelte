@@ -1,7 +1,7 @@
 <!-- The sheet of a work order, recorded three ways that mix: unit by unit, as a sheet of units, and for the batch. -->
 <script lang="ts">
   import { onMount, tick, untrack, type Snippet } from 'svelte';
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '../frame/refresh.ts';
   import { soonestFirst } from '../../core/stock/first-expired.ts';
   import type { CoProduct } from '../../core/catalogue/bill.ts';
   import { positionsOf, type Component } from '../../core/catalogue/positions.ts';
@@ -964,7 +964,7 @@
     ondone={(named) => {
       outputs = named;
       if (!perUnit && !lot) lot = named.find((one) => one.mark === null)?.number ?? '';
-      void invalidateAll();
+      void refresh();
     }}
   />{/if}
 {#if scrapping}<ScrapDialog
@@ -978,7 +978,7 @@
     onclose={() => (scrapping = false)}
     ondone={() => {
       scrapping = false;
-      void invalidateAll();
+      void refresh();
     }}
   />{/if}
 

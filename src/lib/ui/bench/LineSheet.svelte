@@ -1,6 +1,6 @@
 <!-- The sheet of a purchase or sales order, or of stock that is given numbers: its lines as cards, the number grid of one of them, the tally. -->
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '../frame/refresh.ts';
   import { onMount, tick, untrack, type Snippet } from 'svelte';
   import {
     firstExpiredFirst,
@@ -621,7 +621,7 @@
     const reply = await send('PATCH', `/api/v1/orders/sales/${encodeURIComponent(order.number)}`, {
       serialsLater: true
     });
-    if (reply.ok) await invalidateAll();
+    if (reply.ok) await refresh();
     else work.refusal = reply.refusal;
   }
 

@@ -1,4 +1,4 @@
-import { invalidateAll } from '$app/navigation';
+import { refresh } from '../frame/refresh.ts';
 import { send, unreachable, type Refusal, type Reply } from '../frame/api.ts';
 import { keys, type ScreenKey } from '../frame/keys.svelte.ts';
 import { inTurn } from '../../core/in-turn.ts';
@@ -194,7 +194,7 @@ export class BookingSheet<Body extends object> {
     this.notes = [];
     clearTimeout(this.judging);
     await this.dropDraft();
-    void invalidateAll(); // the list beside the sheet has one less to do
+    void refresh(); // the list beside the sheet has one less to do
     return reply.body;
   }
 

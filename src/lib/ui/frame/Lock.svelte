@@ -1,6 +1,6 @@
 <!-- Locks the screen over the sheet when nobody is there, or somebody asks for it; what was typed stays below. -->
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from './refresh.ts';
   import { onMount, tick } from 'svelte';
   import { onLocked, send } from './api.ts';
   import ComeBack from './ComeBack.svelte';
@@ -51,7 +51,7 @@
       return;
     }
     locked = false;
-    await invalidateAll();
+    await refresh();
     await tick();
     if (before instanceof HTMLElement) before.focus();
   }

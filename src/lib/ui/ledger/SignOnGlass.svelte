@@ -1,6 +1,6 @@
 <!-- Who takes goods over signs with a finger or a pen; what is drawn is kept with the event. -->
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '../frame/refresh.ts';
   import { messagesOf, send } from '../frame/api.ts';
   import { sayInstant } from '../parts/say.ts';
 
@@ -55,7 +55,7 @@
     const reply = await send<object>('PUT', `/api/v1/events/${event}/signature`, body);
     busy = false;
     refused = reply.ok ? [] : messagesOf(reply.refusal);
-    if (reply.ok) await invalidateAll();
+    if (reply.ok) await refresh();
   }
 </script>
 

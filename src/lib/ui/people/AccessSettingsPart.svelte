@@ -1,6 +1,6 @@
 <!-- How people come in: of whom a second factor is demanded, and when a device left alone locks. -->
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '../frame/refresh.ts';
   import type { Role } from '$lib/core/people/rights.ts';
   import { messagesOf, send } from '../frame/api.ts';
   import { typedWhole } from '../parts/typed-whole.ts';
@@ -29,7 +29,7 @@
     const reply = await send('PUT', '/api/v1/access-settings', body);
     isRefused = !reply.ok;
     says = reply.ok ? 'Kept.' : messagesOf(reply.refusal).join(' ');
-    if (reply.ok) await invalidateAll();
+    if (reply.ok) await refresh();
   }
 </script>
 

@@ -1,6 +1,6 @@
 <!-- API tokens of a person: made, told once, ended. -->
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '../frame/refresh.ts';
   import { Modal } from 'carbon-components-svelte';
   import type { TokenRecord } from '$lib/core/people/account.ts';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
@@ -31,11 +31,11 @@
     if (!reply.ok) return;
     secret = reply.body.secret;
     name = '';
-    await invalidateAll();
+    await refresh();
   }
   async function revoke(id: number): Promise<void> {
     await send('DELETE', `${path}?id=${id}`);
-    await invalidateAll();
+    await refresh();
   }
   function close(): void {
     secret = '';

@@ -1,7 +1,7 @@
 <!-- What was tested of a lot or serial, the verdicts by everybody's limits, a new test, and the second person's signature. -->
 <script lang="ts">
   import type { Snippet } from 'svelte';
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '../frame/refresh.ts';
   import type { MarkQuality, TestRecord } from '../../core/quality/mark-quality.ts';
   import { messagesOf, send } from '../frame/api.ts';
   import { sayInstant } from '../parts/say.ts';
@@ -37,7 +37,7 @@
   async function sign(id: number): Promise<void> {
     const reply = await send('POST', `/api/v1/tests/${id}/signature`);
     refused = reply.ok ? [] : messagesOf(reply.refusal);
-    if (reply.ok) await invalidateAll();
+    if (reply.ok) await refresh();
   }
 </script>
 
@@ -95,7 +95,7 @@
     ondone={(says) => {
       testing = false;
       told = says;
-      void invalidateAll();
+      void refresh();
     }}
   />{/if}
 

@@ -1,6 +1,6 @@
 <!-- Photographs of a unit as it came in. -->
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '../frame/refresh.ts';
   import { sayInstant } from '../parts/say.ts';
 
   interface Props {
@@ -27,7 +27,7 @@
       refused = `${file.name}: ${told?.errors?.[0]?.message ?? 'Earmark does not answer. Try it again.'}`;
     }
     busy = false;
-    await invalidateAll();
+    await refresh();
   }
 </script>
 

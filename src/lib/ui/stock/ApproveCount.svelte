@@ -1,6 +1,6 @@
 <!-- What was off, for the second person: to be counted again, or approved and booked. -->
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '../frame/refresh.ts';
   import type { CountLine } from '../../core/stock/count-line.ts';
   import { messagesOf, send } from '../frame/api.ts';
   import { newKey } from '../frame/new-key.ts';
@@ -64,12 +64,12 @@
       key = newKey();
       return;
     }
-    await invalidateAll();
+    await refresh();
   }
   async function cancel(): Promise<void> {
     if (!confirm(`End ${head.document} without booking anything?`)) return;
     const reply = await send('DELETE', `/api/v1/counts/${encodeURIComponent(head.document)}`);
-    if (reply.ok) await invalidateAll();
+    if (reply.ok) await refresh();
     else refused = messagesOf(reply.refusal);
   }
 </script>

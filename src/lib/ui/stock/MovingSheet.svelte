@@ -2,7 +2,7 @@
 <script lang="ts">
   import { inTurn } from '../../core/in-turn.ts';
   import { onMount, untrack } from 'svelte';
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '../frame/refresh.ts';
   import type { MoveUnit } from '../../core/ledger/request.ts';
   import type { Lying } from '../../core/stock/lying.ts';
   import { BookingSheet } from '../bench/booking-sheet.svelte.ts';
@@ -186,7 +186,7 @@
     booked = `${count(lines, 'line')} ${kind === 'put away' ? 'put away' : 'moved'}, as event ${answer.event.id}.`;
     [said, wrong] = ['', ''];
     units = [];
-    await invalidateAll();
+    await refresh();
     parts = kind === 'put away' ? [...begin] : [];
   }
 

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { onMount } from 'svelte';
-  import { invalidate } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import StationCharts from '$lib/ui/making/StationCharts.svelte';
   import { sayLong } from '$lib/ui/making/floor-words.ts';
   import Cut from '$lib/ui/parts/Cut.svelte';
@@ -31,7 +31,7 @@
     rework: 'rework'
   };
   onMount(() => {
-    const timer = setInterval(() => void invalidate('floor:now'), 3000);
+    const timer = setInterval(() => void refresh('floor:now'), 3000);
     return () => clearInterval(timer);
   });
 </script>

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { inTurn } from '$lib/core/in-turn.ts';
   import { onMount, tick, untrack } from 'svelte';
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { numberOfScan } from '$lib/core/gs1/number-of-scan.ts';
   import { parseQuantity, formatQuantity, quantity } from '$lib/core/quantity/quantity.ts';
   import { send } from '$lib/ui/frame/api.ts';
@@ -21,7 +21,7 @@
 
   const work = new Counting(
     untrack(() => data.head.document),
-    () => invalidateAll()
+    () => refresh()
   );
   let place = $state(
     untrack(() => data.head.places.find((one) => !one.doneAt)?.code ?? data.head.places[0]!.code)

@@ -1,6 +1,7 @@
 <script lang="ts">
   import SignOnGlass from '$lib/ui/ledger/SignOnGlass.svelte';
-  import { goto, invalidateAll } from '$app/navigation';
+  import { goto } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import ReverseDialog from '$lib/ui/ledger/ReverseDialog.svelte';
   import EventCosts from '$lib/ui/stock/EventCosts.svelte';
@@ -19,7 +20,7 @@
     });
     refused = reply.ok ? [] : messagesOf(reply.refusal);
     if (!reply.ok) return;
-    await invalidateAll();
+    await refresh();
     window.open(`/api/v1/certificates/${reply.body.number}`, '_blank', 'noopener');
   }
 </script>

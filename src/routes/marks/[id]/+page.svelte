@@ -1,7 +1,7 @@
 <script lang="ts">
   import { isOver } from '$lib/core/service/job-state.ts';
   import { transferOfWay } from '$lib/core/stock/way.ts';
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { Modal, TextArea, TextInput } from 'carbon-components-svelte';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import { sayFact } from '$lib/core/catalogue/facts.ts';
@@ -38,7 +38,7 @@
     });
     refusedCertificate = reply.ok ? [] : messagesOf(reply.refusal);
     if (!reply.ok) return;
-    await invalidateAll();
+    await refresh();
     window.open(`/api/v1/certificates/${reply.body.number}`, '_blank', 'noopener');
   }
   type Act = 'hold' | 'release' | 'reject' | 'scrap';
@@ -98,7 +98,7 @@
       return;
     }
     asking = null;
-    await invalidateAll();
+    await refresh();
   }
 </script>
 
@@ -444,7 +444,7 @@
     onclose={() => (amending = false)}
     ondone={async () => {
       amending = false;
-      await invalidateAll();
+      await refresh();
     }}
   />{/if}
 {#if asking}

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
+  import { narrowTo } from '$lib/ui/frame/refresh.ts';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import Cut from '$lib/ui/parts/Cut.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
@@ -39,7 +40,7 @@
     goto(deskAddress(data.asked, change), { replaceState: true, keepFocus: true, noScroll: true });
   function filter(): void {
     clearTimeout(timer);
-    timer = setTimeout(() => go({ q: text.trim() }), 250);
+    timer = setTimeout(() => narrowTo(deskAddress(data.asked, { q: text.trim() })), 250);
   }
   function sortOf(column: string): 'ascending' | 'descending' | undefined {
     if (data.asked.sort !== column) return undefined;

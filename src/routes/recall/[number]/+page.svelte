@@ -1,7 +1,7 @@
 <!-- A recall case: five steps down the sheet, each with what it needs and what it did; in the margin what it stands at. -->
 <script lang="ts">
   import { onMount } from 'svelte';
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { Modal, PasswordInput, TextArea } from 'carbon-components-svelte';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
@@ -56,7 +56,7 @@
       { 'idempotency-key': newKey() }
     );
     // Said when the page shows it: nothing moves under the finger of who reads that it is done.
-    if (reply.ok) await invalidateAll();
+    if (reply.ok) await refresh();
     busy = false;
     refused = reply.ok ? [] : messagesOf(reply.refusal);
     done = reply.ok ? says(reply.body as never) : '';

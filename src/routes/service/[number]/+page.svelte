@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import { isOver } from '$lib/core/service/job-state.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
@@ -32,7 +32,7 @@
     refused = reply.ok ? [] : messagesOf(reply.refusal);
     if (!reply.ok) return false;
     key = newKey();
-    await invalidateAll();
+    await refresh();
     return true;
   }
   const says = (decided: boolean | null, yes: string, no: string, open: string): string => {

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import ClaimBox from '$lib/ui/service/ClaimBox.svelte';
   import ServiceNav from '$lib/ui/service/ServiceNav.svelte';
@@ -10,7 +10,7 @@
   async function change(number: string, body: object): Promise<void> {
     const reply = await send<object>('PATCH', `/api/v1/claims/${encodeURIComponent(number)}`, body);
     refused = reply.ok ? [] : messagesOf(reply.refusal);
-    await invalidateAll();
+    await refresh();
   }
 </script>
 

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import {
     gs1Misfit,
     makeNumber,
@@ -79,7 +79,7 @@
     if (reply.ok) {
       form = null;
       unsaved.kept();
-      await invalidateAll();
+      await refresh();
     }
   }
   const move = (index: number, by: -1 | 1): void => {

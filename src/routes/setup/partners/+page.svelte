@@ -1,6 +1,6 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { Checkbox, Modal, TextArea, TextInput } from 'carbon-components-svelte';
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { typedWhole } from '$lib/ui/parts/typed-whole.ts';
@@ -45,7 +45,7 @@
     refusal = reply.ok ? null : reply.refusal;
     if (reply.ok) {
       open = false;
-      await invalidateAll();
+      await refresh();
     }
   }
 </script>

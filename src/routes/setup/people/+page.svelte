@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { Checkbox, Modal, PasswordInput, TextInput } from 'carbon-components-svelte';
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
@@ -45,7 +45,7 @@
     refusal = reply.ok ? null : reply.refusal;
     if (reply.ok) {
       open = false;
-      await invalidateAll();
+      await refresh();
     }
   }
   async function takeFactorsAway(): Promise<void> {
@@ -54,7 +54,7 @@
     refusal = reply.ok ? null : reply.refusal;
     if (reply.ok) {
       open = false;
-      await invalidateAll();
+      await refresh();
     }
   }
 </script>

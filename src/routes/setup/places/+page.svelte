@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { Modal, Select, SelectItem, TextInput } from 'carbon-components-svelte';
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
@@ -32,7 +32,7 @@
     refusal = reply.ok ? null : reply.refusal;
     if (reply.ok) {
       open = false;
-      await invalidateAll();
+      await refresh();
     }
   }
 </script>

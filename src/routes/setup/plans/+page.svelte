@@ -1,6 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { goto, invalidateAll } from '$app/navigation';
+  import { goto } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { page } from '$app/state';
   import { plainPlan, planFaults, wayOf, type MarkingPlan } from '$lib/core/catalogue/plan.ts';
   import { SAY_IDENTITY } from '$lib/core/catalogue/identity-change.ts';
@@ -63,7 +64,7 @@
     says = reply.body.says;
     opened = JSON.stringify(form);
     const code = form.code.trim();
-    await invalidateAll();
+    await refresh();
     if (form.isNew) await goto(`/setup/plans?plan=${encodeURIComponent(code)}`);
     form = { ...form, isNew: false };
     opened = JSON.stringify(form);

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { Modal, TextInput } from 'carbon-components-svelte';
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { ONLY_NEW, messagesOf, send } from '$lib/ui/frame/api.ts';
 
   let { data } = $props();
@@ -39,7 +39,7 @@
       return;
     }
     open = false;
-    await invalidateAll();
+    await refresh();
   }
   const move = (index: number, by: -1 | 1): void => {
     const next = [...stations];

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { JOB_STATES, type JobState } from '$lib/core/service/job-state.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
@@ -33,7 +33,7 @@
     const path = `/api/v1/service-faults/${encodeURIComponent(code.trim())}`;
     if (!(await put(path, { name: name.trim() }, `${code.trim()} is in the list.`))) return;
     [code, name] = ['', ''];
-    await invalidateAll();
+    await refresh();
   }
 </script>
 

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
@@ -79,7 +79,7 @@
     }
     refused = [];
     writing = false;
-    await invalidateAll();
+    await refresh();
     scannedCartons.clear();
     put(beginning());
     done = `${says}, as event ${reply.body.event.id}.`;
@@ -106,7 +106,7 @@
   async function close(closed: boolean): Promise<void> {
     const reply = await send('PATCH', `/api/v1/transfers/${address}`, { closed });
     refused = reply.ok ? [] : messagesOf(reply.refusal);
-    await invalidateAll();
+    await refresh();
   }
   function sayStep({ kind, quantity }: (typeof data.steps)[number]): string {
     if (kind === 'loss') return 'written off';

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
-  import { goto, invalidateAll } from '$app/navigation';
+  import { goto } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { hasSerials } from '$lib/core/catalogue/plan.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
@@ -65,7 +66,7 @@
       { 'idempotency-key': newKey() }
     );
     refused = reply.ok ? null : { product, says: messagesOf(reply.refusal).join(' ') };
-    if (reply.ok) await invalidateAll();
+    if (reply.ok) await refresh();
   }
   const placed = $derived(record.lines.some((line) => line.position !== null));
   /** A part goes into one unit later; a lot is a mixture, which is booked anew. */

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { goto, invalidateAll } from '$app/navigation';
+  import { goto } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { judge, type Limit } from '$lib/core/quality/spec.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
@@ -90,7 +91,7 @@
     if (!reply.ok) return;
     unsaved.kept();
     kept = `✓ Kept as version ${reply.body.version}.`;
-    await invalidateAll();
+    await refresh();
   }
 </script>
 

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { goto, invalidateAll } from '$app/navigation';
+  import { goto } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { Button, Checkbox, Select, SelectItem, TextInput } from 'carbon-components-svelte';
   import {
     TRANSPORT_MODES,
@@ -144,7 +145,7 @@
     if (!reply.ok) return;
     kept = true;
     unsaved.kept();
-    if (product) await invalidateAll();
+    if (product) await refresh();
     else await goto(`/setup/products/${encodeURIComponent(reply.body.code)}?kept`);
   }
 </script>

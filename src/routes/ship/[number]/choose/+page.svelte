@@ -1,6 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { goto, invalidateAll } from '$app/navigation';
+  import { goto } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { readDay } from '$lib/core/calendar/read-day.ts';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import { parseQuantity, quantity, totalOf } from '$lib/core/quantity/quantity.ts';
@@ -207,7 +208,7 @@
     refused = reply.ok ? [] : (reply.refusal.errors as Fault[]);
     if (!reply.ok) return;
     going.clear();
-    await invalidateAll();
+    await refresh();
     done =
       reply.body.promised === 0
         ? 'Nothing is promised to this order any more.'

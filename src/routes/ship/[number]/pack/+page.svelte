@@ -1,7 +1,7 @@
 <!-- The packing bench: what is picked on the left, the carton in hand and all others on the right, dispatch below. -->
 <script lang="ts">
   import { inTurn } from '$lib/core/in-turn.ts';
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { onMount, tick } from 'svelte';
   import { TextInput } from 'carbon-components-svelte';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
@@ -113,7 +113,7 @@
         inHand = reply.body.units[0];
       said = { tone: 'taken', text: options.says };
       sound('taken');
-      await invalidateAll();
+      await refresh();
     }
     await tick();
     field?.focus();
@@ -220,7 +220,7 @@
     }
     shipKey = newKey();
     booked = reply.body;
-    await invalidateAll();
+    await refresh();
   }
   onMount(() => {
     if (data.mayPack)

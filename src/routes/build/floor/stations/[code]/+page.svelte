@@ -1,6 +1,6 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
-  import { invalidateAll } from '$app/navigation';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import { sound } from '$lib/ui/bench/sound.ts';
   import { keys } from '$lib/ui/frame/keys.svelte.ts';
@@ -58,7 +58,7 @@
     );
     if (loud)
       sound(reply.body.results.some((result) => result.is === 'refused') ? 'refused' : 'taken');
-    if (reply.body.results.some((result) => result.is === 'moved')) void invalidateAll();
+    if (reply.body.results.some((result) => result.is === 'moved')) void refresh();
     const now = await send<typeof reader>(
       'GET',
       `/api/v1/devices/tag-reader?station=${encodeURIComponent(station)}`
