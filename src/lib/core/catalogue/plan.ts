@@ -1,4 +1,5 @@
 import type { Answer, Situation } from '../faults/situations.ts';
+import type { Signers } from '../people/signing.ts';
 import type { Marking } from './marking.ts';
 
 /** The kinds of event at which a plan can ask for a number. */
@@ -76,6 +77,8 @@ export interface MarkingPlan {
   /** Where what a count finds beyond what was known lies first. */
   foundTo: Destination;
   answers: Readonly<Record<Situation, Answer>>;
+  /** Who signs which act; nobody where nothing is said. */
+  signers?: Signers;
 }
 
 const everywhere = (asked: Asked): Record<Checkpoint, Asked> =>

@@ -30,7 +30,8 @@ export const FAULT_CODES = [
   'count.closed',
   'approval.missing',
   'transfer.unknown',
-  'cost.missing'
+  'cost.missing',
+  'signature.missing'
 ] as const;
 
 export type FaultCode = (typeof FAULT_CODES)[number];

@@ -1,4 +1,5 @@
 import type { FaultCode } from './fault-codes.ts';
+import type { SignatureAsked } from '../people/signing.ts';
 import type { Granted } from './granted.ts';
 import { SITUATIONS, type Answer, type Situation } from './situations.ts';
 
@@ -22,6 +23,8 @@ export interface Fault {
   event?: number;
   /** Set where the plan lets the booking go on: with a written reason, or a second person's word. */
   answer?: 'reason' | 'second person';
+  /** Set where a signature is missing: of which act, and whose. */
+  sign?: SignatureAsked;
 }
 
 /** Something worth saying that does not stop the booking. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ACTS, SIGNERS } from '../../core/people/signing.ts';
 import { code, quantity, day, name, MOST_ROWS, whole } from '../kernel/fields.ts';
 import { PER, FOLLOWS } from '../../core/catalogue/bill.ts';
 import { LIMIT_KINDS } from '../../core/quality/spec.ts';
@@ -220,7 +221,11 @@ export const MarkingPlan = z
         'not tested': answer.default('reason'),
         'lots mixed': answer.default('reason'),
         'dates mixed': answer.default('reason')
-      })
+      }),
+    signers: z
+      .partialRecord(z.enum(ACTS), z.enum(SIGNERS))
+      .optional()
+      .meta({ description: 'Who signs which act; nobody where nothing is said' })
   })
   .meta({ id: 'MarkingPlan' });
 

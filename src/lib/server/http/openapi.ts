@@ -285,6 +285,13 @@ export const OPERATIONS: readonly Operation[] = [
   },
   {
     method: 'post',
+    path: '/signatures',
+    summary: 'Sign an act just before it is done, with the password of whoever signs',
+    body: schemas.NewSignature,
+    answer: schemas.SignatureGiven
+  },
+  {
+    method: 'post',
     path: '/tests',
     summary: 'Record a test of a lot or serial; by its spec a failing one holds it',
     body: schemas.QualityTest,
@@ -841,6 +848,7 @@ export const OPERATIONS: readonly Operation[] = [
       schemas.RecallNotices,
       schemas.RecallAnswers,
       schemas.RecallSignature,
+      schemas.RecallScope,
       schemas.RecallClosing,
       schemas.RecallRelated
     ]),

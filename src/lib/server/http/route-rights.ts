@@ -71,6 +71,7 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/api/v1/orders/sales/[number]/picks': { POST: 'book.ship', DELETE: 'book.ship' },
   '/api/v1/orders/sales/[number]/swaps': 'promise',
   '/api/v1/approvals': 'draft',
+  '/api/v1/signatures': { POST: 'draft' },
   '/api/v1/events/[id]/delivery-note': 'read',
   '/api/v1/events/[id]/epcis': 'read',
   '/api/v1/exchanges': { POST: 'book.return' },

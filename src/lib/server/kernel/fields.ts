@@ -39,6 +39,11 @@ export const name = z.string().trim().min(1).max(200);
 
 export const rows = <T extends z.ZodType>(schema: T) => z.array(schema).max(MOST_ROWS);
 
+/** What POST /signatures gave. */
+export const signature = z.string().max(100).optional().meta({
+  description: 'What POST /signatures gave, where the plan asks for a signature'
+});
+
 export const circumstances = {
   document: text.min(1).meta({ description: 'Number of the order or paper this is booked under' }),
   at: instant.optional(),
@@ -47,7 +52,8 @@ export const circumstances = {
     .trim()
     .max(100)
     .optional()
-    .meta({ description: "The other side's paper: a delivery note, a carrier's number" })
+    .meta({ description: "The other side's paper: a delivery note, a carrier's number" }),
+  signature
 };
 
 export const reason = z.string().trim().min(1).max(2000);

@@ -12,7 +12,10 @@ import { readNumber, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { draftNumbers } from '../../core/ledger/draft-numbers.ts';
 import { within, type Sql, type Tx } from '../kernel/db/client.ts';
+import { tellSignature } from '../../core/ledger/tell-signature.ts';
+import type { Signature } from '../../core/people/signing.ts';
 import { readApproved } from '../people/approvals.ts';
+import { keepSigned, readSignature } from '../people/signatures.ts';
 import { onOtherDrafts } from './drafts.ts';
 import { answerMarks } from './answer-marks.ts';
 import { readMarkRecords } from './mark-record.ts';
@@ -56,6 +59,8 @@ export interface Circumstances {
   reason?: string;
   /** What a second person gave for faults that wait for one. */
   approvals?: readonly string[];
+  /** What whoever signs gave, where the plan asks for a signature. */
+  signature?: string;
 }
 
 export interface BookedAnswer {
@@ -88,9 +93,10 @@ export async function book<Request extends Circumstances>(
   request: Request
 ): Promise<{ answer: string; fresh: boolean }> {
   requireRight(actor, rightFor(kind, request));
+  // The signature is not of it: a booking that was signed and is sent again is the same one.
   const hash = createHash('sha256')
     .update(kind.eventKind(request))
-    .update(JSON.stringify(request))
+    .update(JSON.stringify({ ...request, signature: undefined }))
     .digest();
   if (!('savepoint' in sql)) await kind.before?.(sql);
   for (let attempt = 1; ; attempt++) {
@@ -129,7 +135,7 @@ export async function book<Request extends Circumstances>(
           const [row] = await tx<[{ id: number }]>`SELECT nextval('event_id_seq') AS id`;
           reserved = row.id;
         };
-        const { decision, happenedAt, snapshot } = await decideIn(
+        const { decision, happenedAt, snapshot, signature } = await decideIn(
           tx,
           kind,
           actor,
@@ -176,7 +182,8 @@ export async function book<Request extends Circumstances>(
             Promise.all([
               known ?? readMarkRecords(tx, ids),
               known && booked.then((at) => keep(id, at, known, [])),
-              kind.after?.(tx, id, decision.rows)
+              kind.after?.(tx, id, decision.rows),
+              signature && keepSigned(tx, signature, { event: id })
             ])
         );
         return { answer: kept ?? (await keep(eventId, bookedAt, marks, units)), fresh: true };
@@ -256,6 +263,14 @@ interface Verdict {
   }[];
 }
 
+interface Decided {
+  decision: Decision;
+  happenedAt: Date;
+  snapshot: Snapshot;
+  /** The signature it is booked with, to be tied to it. */
+  signature: Signature | null;
+}
+
 async function decideIn<Request extends Circumstances>(
   tx: Tx,
   kind: BookingKind<Request>,
@@ -263,7 +278,7 @@ async function decideIn<Request extends Circumstances>(
   request: Request,
   onlyLooking = false,
   behindTheLock?: () => Promise<unknown>
-): Promise<{ decision: Decision; happenedAt: Date; snapshot: Snapshot }> {
+): Promise<Decided> {
   const at = request.at === undefined ? null : new Date(request.at);
   const document = readNumber(request.document);
   const approved = await readApproved(tx, actor, request, !onlyLooking);
@@ -273,8 +288,13 @@ async function decideIn<Request extends Circumstances>(
   const { happenedAt } = snapshot;
   const more = kind.rightsThen?.(snapshot, request) ?? [];
   if (more.length > 0) requireOneRight(actor, more);
-  const decision = decideWith(kind.decide, snapshot, request);
-  if (document.ok) return { decision, happenedAt, snapshot };
+  const signature = await readSignature(tx, actor, request, !onlyLooking);
+  const before = decideWith(kind.decide, snapshot, request);
+  const unsigned = before.ok
+    ? tellSignature(snapshot, kind.eventKind(request), before.rows, request.document, signature)
+    : null;
+  const decision = unsigned === null ? before : withoutSignature(before, unsigned, onlyLooking);
+  if (document.ok) return { decision, happenedAt, snapshot, signature };
   const fault: Fault = {
     code: 'number.malformed',
     path: 'document',
@@ -288,8 +308,16 @@ async function decideIn<Request extends Circumstances>(
       notes: decision.notes
     },
     happenedAt,
-    snapshot
+    snapshot,
+    signature
   };
+}
+
+/** A sheet that is still being filled is told; what is sent is refused. */
+function withoutSignature(decision: Decision, fault: Fault, onlyLooking: boolean): Decision {
+  if (!onlyLooking) return { ok: false, faults: [fault], notes: decision.notes };
+  const { path, message } = fault;
+  return { ...decision, notes: [...decision.notes, { path, message }] };
 }
 
 export function refusal(faults: readonly Fault[]): Problem {

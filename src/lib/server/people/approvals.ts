@@ -1,12 +1,13 @@
 import type { z } from 'zod';
 import type { Granted } from '../../core/faults/granted.ts';
-import { mayDo, rolesWith, type Role } from '../../core/people/rights.ts';
+import { mayDo, rolesWith } from '../../core/people/rights.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import type { Db, Sql, Tx } from '../kernel/db/client.ts';
 import { Problem } from '../kernel/problem.ts';
 import { attemptSucceeded, mayAttempt, sayWait } from './attempts.ts';
 import { ownPassword } from './may-sign.ts';
+import { personByLogin, type PersonFound } from './person-by-login.ts';
 import { newSecret, passwordMatches, secretHash } from './password.ts';
 import type { NewApproval } from './schemas.ts';
 
@@ -50,13 +51,7 @@ export async function approve(
   return { approval: secret, by: person.name, until: until.toISOString() };
 }
 
-interface Approver {
-  id: number;
-  name: string;
-  roles: Role[];
-}
-
-async function personOf(sql: Sql, login: string, password: string): Promise<Approver> {
+async function personOf(sql: Sql, login: string, password: string): Promise<PersonFound> {
   const may = await mayAttempt(sql, login, 'approval');
   if (!may.ok)
     throw new Problem(429, 'Too many attempts', [
@@ -66,13 +61,8 @@ async function personOf(sql: Sql, login: string, password: string): Promise<Appr
         message: `Try again ${sayWait(may.wait)}, or have another person approve it.`
       }
     ]);
-  const [person] = await sql<(Approver & { password_hash: string | null; active: boolean })[]>`
-    SELECT id, name, roles, password_hash, active
-    FROM person
-    WHERE upper(login) = ${numberKey(login).slice(0, 100)}
-  `;
-  const stored = person?.active ? person.password_hash : null;
-  const matches = await passwordMatches(stored, password);
+  const person = await personByLogin(sql, login);
+  const matches = await passwordMatches(person?.password ?? null, password);
   if (!person || !matches)
     return refuse('password', 'Name and password do not match. Check both and try again.');
   await attemptSucceeded(sql, login, 'approval');

@@ -14,14 +14,18 @@ export async function maySign(
   db: Db,
   actor: Pick<Actor, 'personId' | 'via' | 'quick'>
 ): Promise<void> {
-  if (actor.via !== 'session')
-    throw cannot('', 'A token cannot sign: sign in, and sign there yourself.');
+  atScreen(actor);
   if (actor.quick)
     throw cannot(
       '',
       'Badge and PIN sign nothing. Lock the screen and come back with your password.'
     );
   await ownPassword(db, actor.personId);
+}
+
+/** A signature is given where a person signed in. @throws Problem 403 for a token */
+export function atScreen({ via }: Pick<Actor, 'via'>): void {
+  if (via !== 'session') throw cannot('', 'A token cannot sign: sign in, and sign there yourself.');
 }
 
 /**

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { day, name, reason, rows, text, whole } from '../kernel/fields.ts';
 import { SECURITY_KINDS } from '../../core/people/security-event.ts';
 import { ROLES } from '../../core/people/rights.ts';
+import { ACTS, MEANINGS } from '../../core/people/signing.ts';
 import { SESSION_WAITS } from '../../core/people/session-wait.ts';
 
 export const Person = z
@@ -93,6 +94,29 @@ export const NewApproval = z
       .meta({ description: 'The faults that may pass, as the check named them' })
   })
   .meta({ id: 'NewApproval' });
+
+export const NewSignature = z
+  .strictObject({
+    act: z.enum(ACTS),
+    document: text.min(1).meta({
+      description: 'What is signed: the document of the booking, the case, or what is certified'
+    }),
+    login: z.string().max(200).optional().meta({
+      description: 'Who signs, where it is a second person; whoever asks where not given'
+    }),
+    password: z.string().max(1000),
+    reason: reason.meta({ description: 'Why, kept with what is signed for ever' })
+  })
+  .meta({ id: 'NewSignature' });
+
+export const SignatureGiven = z
+  .strictObject({
+    signature: z.string().meta({ description: 'What the act says in signature' }),
+    by: z.string(),
+    means: z.enum(MEANINGS),
+    until: z.iso.datetime()
+  })
+  .meta({ id: 'SignatureGiven' });
 
 export const Approval = z
   .strictObject({

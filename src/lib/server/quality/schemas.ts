@@ -1,5 +1,14 @@
 import { z } from 'zod';
-import { text, mark, instant, code, circumstances, reason, rows } from '../kernel/fields.ts';
+import {
+  text,
+  mark,
+  instant,
+  code,
+  circumstances,
+  reason,
+  rows,
+  signature
+} from '../kernel/fields.ts';
 
 export const QualityTest = z
   .strictObject({
@@ -24,6 +33,7 @@ export const QualityTest = z
 export const CertificateRequest = z
   .strictObject({
     marks: z.array(z.int().positive()).min(1).max(1000).optional(),
+    signature,
     event: z.int().positive().optional().meta({ description: 'A shipment: everything in it' }),
     partner: code
       .nullish()

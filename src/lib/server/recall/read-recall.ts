@@ -1,3 +1,4 @@
+import { readSigned, type SignatureShown } from '../people/signatures.ts';
 import type { ListedMark } from '../../core/catalogue/listed-mark.ts';
 import { stateOf } from '../kernel/db/what-counts.ts';
 import { groupBy } from '../../core/group-by.ts';
@@ -76,6 +77,8 @@ export interface RecallPage {
   notices: SentNotice[];
   answers: ToldAnswer[];
   signatures: { who: string; at: string }[];
+  /** Who signed its scope, where the plans of its suspects ask for that. */
+  scopeSigned: SignatureShown[];
   log: { at: string; who: string; says: string }[];
   hindrances: string[];
   drill: ({ minutes: number | null; target: number } & DrillScore) | null;
@@ -236,6 +239,7 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
     changeRows: await withDocuments(sql, change.shipments, marks),
     notices,
     answers,
+    scopeSigned: await readSigned(sql, { case: row.id }),
     signatures: signatures.map((one) => ({ who: one.who, at: one.at.toISOString() })),
     log: log.map((one) => ({ ...one, at: one.at.toISOString() })),
     hindrances: hindrances(standing, change, { usable }, signatures.length, row.mock),

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { name, markIds, code, quantity, whole } from '../kernel/fields.ts';
+import { name, markIds, code, quantity, signature, whole } from '../kernel/fields.ts';
 import { OUTCOMES } from '../../core/recall/standing.ts';
 
 export const NewRecall = z
@@ -41,6 +41,8 @@ export const RecallAnswers = z.strictObject({
 });
 
 export const RecallSignature = z.strictObject({ password: z.string().max(1000) });
+
+export const RecallScope = z.strictObject({ signature });
 
 export const RecallClosing = z.strictObject({ reason: z.string().trim().max(2000).optional() });
 

@@ -3,6 +3,8 @@ import { hindrances } from '../../core/recall/reconcile.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { attemptSucceeded, mayAttempt, sayWait } from '../people/attempts.ts';
+import { requireSignature } from '../people/require-signature.ts';
+import { keepSigned } from '../people/signatures.ts';
 import { maySign } from '../people/may-sign.ts';
 import { passwordMatches } from '../people/password.ts';
 import { requireRight } from '../kernel/rights.ts';
@@ -183,12 +185,13 @@ export async function remindAfter(
 /**
  * Decides the scope: freezes what customers have and what lies here as it is now. Deciding again
  * takes in what came since; what was in stays in.
- * @throws Problem 403, 404, 409
+ * @throws Problem 403, 404, 409, 422 where the plans of its suspects ask for a signature
  */
 export async function decideScope(
   sql: Sql,
   actor: Actor,
-  number: string
+  number: string,
+  signature?: string
 ): Promise<{ customers: number; here: number }> {
   requireRight(actor, 'recall');
   return (await sql.begin('ISOLATION LEVEL REPEATABLE READ', async (tx) => {
@@ -197,6 +200,10 @@ export async function decideScope(
     const suspects = (
       await tx<{ id: number }[]>`SELECT mark_id AS id FROM recall_suspect WHERE case_id = ${row.id}`
     ).map((one) => one.id);
+    const signed = await requireSignature(tx, actor, {
+      ...{ act: 'recall', marks: suspects, document: row.number, signature }
+    });
+    if (signed) await keepSigned(tx, signed, { case: row.id });
     const live = await liveScope(tx, suspects, row.beyondTime);
     const added = await tx`
       INSERT INTO recall_scope_customer (case_id, partner_id, mark_id, event_id, quantity)

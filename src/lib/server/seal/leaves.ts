@@ -25,6 +25,7 @@ const ROWS: { part: string; table: string; of: string; by: string }[] = [
   { part: 'cartonsBack', table: 'unit_back', of: 'event_id', by: 'unit_id' },
   { part: 'step', table: 'station_step', of: 'event_id', by: 'unit_id' },
   { part: 'remarks', table: 'booking_remark', of: 'event_id', by: 'id' },
+  { part: 'signed', table: 'event_signature', of: 'event_id', by: 'id' },
   { part: 'plans', table: 'event_plan', of: 'event_id', by: 'product_id' },
   { part: 'costs', table: 'cost_told', of: 'event_id', by: 'mark_id' },
   { part: 'transfer', table: 'transfer_event', of: 'event_id', by: 'transfer_id' },

@@ -23,6 +23,7 @@
   } from '../../core/faults/situations.ts';
   import Blank from './Blank.svelte';
   import PlanPlaces from './PlanPlaces.svelte';
+  import PlanSigners from './PlanSigners.svelte';
   import Word from './Word.svelte';
 
   interface Props {
@@ -358,6 +359,7 @@
       </p>
     </section>
   {/if}
+  <PlanSigners {plan} {disabled} onset={set} />
   <PlanPlaces {plan} {disabled} onset={set} />
 </div>
 

@@ -8,6 +8,7 @@
   import { handleKey, keys } from './keys.svelte.ts';
   import ScanField from './ScanField.svelte';
   import Lock from './Lock.svelte';
+  import SignAct from './SignAct.svelte';
   import SignInAgain from './SignInAgain.svelte';
 
   let {
@@ -121,6 +122,7 @@
 </Modal>
 {#if scannerOut}<SimulatedScanner onclose={() => (scannerOut = false)} />{/if}
 <SignInAgain login={who.login} />
+<SignAct {who} />
 <Lock bind:this={device} bind:locked {who} minutes={lockMinutes} />
 
 <style>

@@ -1,9 +1,19 @@
+import type { SignatureAsked } from '../../core/people/signing.ts';
+
 /** What a refused request says; the form of the API's problem documents. */
 export interface Refusal {
   status: number;
   title: string;
   detail?: string;
-  errors: { code: string; path: string; number?: string; message: string; event?: number }[];
+  errors: RefusalError[];
+}
+interface RefusalError {
+  code: string;
+  path: string;
+  number?: string;
+  message: string;
+  event?: number;
+  sign?: SignatureAsked;
 }
 /** What a refusal says, in sentences; its title where it says nothing else. */
 export const messagesOf = ({ title, errors }: Refusal): string[] =>
@@ -41,13 +51,41 @@ export const onLocked = (cover: () => void): void => {
   coverScreen = cover;
 };
 
+/** What is to be signed, and for which document. */
+export interface ToSign extends SignatureAsked {
+  document: string;
+}
+
+/**
+ * Called where nothing but a signature is missing; shows what is signed and answers what signing
+ * gave, or null where nobody signed.
+ */
+let askToSign: (what: ToSign) => Promise<string | null> = async () => null;
+export const onUnsigned = (ask: typeof askToSign): void => {
+  askToSign = ask;
+};
+
+/** The signature a refusal waits for; null where something else is wrong too. */
+function signatureAsked(refusal: Refusal): ToSign | null {
+  const [first, ...others] = refusal.errors;
+  if (!first?.sign || others.length > 0) return null;
+  return { ...first.sign, document: first.number ?? '' };
+}
+
 /** Said where something new is made: it is refused where there is one under that code. */
 export const ONLY_NEW = { 'if-none-match': '*' } as const;
 
+async function refusalOf(response: Response): Promise<Refusal> {
+  const refusal = (await response
+    .json()
+    .catch(() => ({ title: 'Something went wrong', errors: [] }))) as Refusal;
+  return { ...refusal, errors: refusal.errors ?? [], status: response.status };
+}
+
 /**
  * Sends a request to Earmark's own API; a body is JSON, or a file as it is. Where the session has
- * run out it asks to sign in again and sends it once more, so nothing typed is lost. A lost
- * connection is a refusal with status 0.
+ * run out it asks to sign in again and sends it once more, so nothing typed is lost; where a plan
+ * asks for a signature, it asks for that. A lost connection is a refusal with status 0.
  */
 export async function send<T>(
   method: string,
@@ -88,12 +126,10 @@ export async function send<T>(
       (await askToSignIn())
     )
       continue;
-    const refusal = (await response
-      .json()
-      .catch(() => ({ title: 'Something went wrong', errors: [] }))) as Refusal;
-    return {
-      ok: false,
-      refusal: { ...refusal, errors: refusal.errors ?? [], status: response.status }
-    };
+    const refusal = await refusalOf(response);
+    const asked = signatureAsked(refusal);
+    const signature = asked && (await askToSign(asked));
+    if (!signature) return { ok: false, refusal };
+    body = { ...(body as object), signature };
   }
 }

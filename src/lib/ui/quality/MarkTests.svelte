@@ -78,7 +78,7 @@
               >{/if}</td
           ><td class="small">{[test.instrument, test.sample].filter(Boolean).join(' · ')}</td><td
             class="small"
-            >{#if test.signedBy !== null}{test.signedBy}{:else if mayTest && !test.own}<button
+            >{#if test.signedBy !== null}checked by {test.signedBy}{:else if mayTest && !test.own}<button
                 class="act"
                 onclick={() => sign(test.id)}>Sign off</button
               >{:else}waits for a second person{/if}</td

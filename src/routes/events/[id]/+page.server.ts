@@ -8,6 +8,7 @@ import { readEventPage, type EventPage } from '$lib/server/ledger/event-page.ts'
 import { COME_IN } from '$lib/core/stock/costs/revaluing.ts';
 import { readEventCosts } from '$lib/server/stock/costs/read-event-costs.ts';
 import { HANDED_OVER, MAY_SIGN, readGlassSignature } from '$lib/server/ledger/glass-signature.ts';
+import { readSigned } from '$lib/server/people/signatures.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
 
 /** Whether anything of an event can still be taken back. */
@@ -25,6 +26,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     signed: changedHands ? await readGlassSignature(db(), event.id) : null,
     maySign: changedHands && MAY_SIGN.some((right) => mayDo(roles, right)),
     costs: mayDo(roles, 'see.costs') ? await readEventCosts(db(), event.id) : null,
+    signatures: await readSigned(db(), { event: event.id }),
     mayProve: mayDo(roles, 'see.costs'),
     mayRevalue: COME_IN.has(event.kind) && event.openCount > 0 && mayDo(roles, 'book.revalue'),
     mayCertify: event.kind === 'ship' && mayDo(roles, 'certify'),

@@ -1,6 +1,7 @@
 <script lang="ts">
   import SignOnGlass from '$lib/ui/ledger/SignOnGlass.svelte';
   import { goto } from '$app/navigation';
+  import SignedBy from '$lib/ui/ledger/SignedBy.svelte';
   import { refresh } from '$lib/ui/frame/refresh.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import ReverseDialog from '$lib/ui/ledger/ReverseDialog.svelte';
@@ -102,6 +103,7 @@
           : ''}<a class="number" href="/events/{id}">event {id}</a>{/each}.
     </p>{/if}
   {#if event.reason}<p class="reason">“{event.reason}”</p>{/if}
+  <SignedBy signatures={data.signatures} />
   {#if event.remarks.length > 0}
     <section class="remarks">
       <h2>Gone on in spite of</h2>

@@ -1,6 +1,7 @@
 <!-- A recall case: five steps down the sheet, each with what it needs and what it did; in the margin what it stands at. -->
 <script lang="ts">
   import { onMount } from 'svelte';
+  import SignedBy from '$lib/ui/ledger/SignedBy.svelte';
   import { refresh } from '$lib/ui/frame/refresh.ts';
   import { Modal, PasswordInput, TextArea } from 'carbon-components-svelte';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
@@ -251,6 +252,7 @@
         {#if page.change.here.length > 0}<p class="since small">
             {count(page.change.here.length, 'lot or serial', 'lots and serials')} came to lie here since.
           </p>{/if}
+        <SignedBy signatures={page.scopeSigned} />
         {#if live && (!page.decidedAt || page.change.shipments.length > 0 || page.change.here.length > 0)}<button
             class="act main"
             disabled={busy}
@@ -304,7 +306,7 @@
       <section class="step">
         <h2><span class="no">5</span> Sign off and close</h2>
         {#if page.signatures.length > 0}<p>
-            Signed by {page.signatures
+            Approved by {page.signatures
               .map((one) => `${one.who}, ${sayInstant(one.at)}`)
               .join(' and ')}.
           </p>{/if}

@@ -8,7 +8,9 @@ import type { Actor } from '../../kernel/actor.ts';
 import { requireRight } from '../../kernel/rights.ts';
 import { notFound, Problem } from '../../kernel/problem.ts';
 import { limitsFor, readSpecs } from '../../catalogue/specs.ts';
-import type { Db, Sql } from '../../kernel/db/client.ts';
+import { within, type Db, type Sql, type Tx } from '../../kernel/db/client.ts';
+import { requireSignature } from '../../people/require-signature.ts';
+import { keepSigned, readSigned, type SignatureShown } from '../../people/signatures.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
 import { countingResults, readTests } from '../../catalogue/verdicts.ts';
 import { INK, Paper, RUST, sayInstantAt, SOFT } from '../../kernel/paper/paper.ts';
@@ -50,18 +52,21 @@ export interface Certificate {
   issuedAt: string;
   who: string;
   content: CertificateContent;
+  /** What was signed when it was issued. */
+  signatures: SignatureShown[];
 }
 
 /**
  * Issues a certificate of analysis for marks, or for everything in a shipment. Its content is kept
  * as it is said now; issues are numbered.
  * @param given either marks by id, or a shipment's event; a partner whose limits count
- * @throws Problem 403, 404, 422 where nothing of it has a spec or a signed test
+ * @throws Problem 403, 404, 422 where nothing of it has a spec or a signed test, or its plans ask for
+ * a signature and it has none
  */
 export async function issueCertificate(
   sql: Sql,
   actor: Actor,
-  given: { marks?: number[]; event?: number; partner?: string | null }
+  given: { marks?: number[]; event?: number; partner?: string | null; signature?: string }
 ): Promise<Certificate> {
   requireRight(actor, 'certify');
   const [event] =
@@ -101,24 +106,48 @@ export async function issueCertificate(
       })),
       'No certificate was issued.'
     );
-  const [row] = await sql<{ number: number; issued_at: Date }[]>`
+  const marks = await certifiedIds(sql, content);
+  const number = await within(sql, async (tx) => {
+    const signature = await requireSignature(tx, actor, {
+      act: 'certificate',
+      marks,
+      document: content.document ?? content.marks[0]!.number,
+      signature: given.signature
+    });
+    const issued = await keepCertificate(tx, actor, content, event?.id ?? null, partner, marks);
+    if (signature) await keepSigned(tx, signature, { certificate: issued });
+    return issued;
+  });
+  return (await readCertificate(sql, number))!;
+}
+
+/** @returns the number it has from now on */
+async function keepCertificate(
+  tx: Tx,
+  actor: Actor,
+  content: CertificateContent,
+  event: number | null,
+  partner: string | null,
+  marks: readonly number[]
+): Promise<number> {
+  const [row] = await tx<[{ number: number }]>`
     WITH issued AS (
       INSERT INTO certificate (event_id, partner_id, content, issued_by)
       VALUES (
-        ${event?.id ?? null}, (SELECT id FROM partner WHERE code = ${partner}),
-          ${sql.json(content as never)}, ${actor.personId}
+        ${event}, (SELECT id FROM partner WHERE code = ${partner}), ${tx.json(content as never)},
+          ${actor.personId}
       )
-      RETURNING number, issued_at
+      RETURNING number
     ),
       tied AS (
         INSERT INTO certificate_mark (number, mark_id)
         SELECT i.number, m
-        FROM issued i, unnest(${await certifiedIds(sql, content)}::bigint[]) m
+        FROM issued i, unnest(${marks as number[]}::bigint[]) m
       )
-    SELECT number, issued_at
+    SELECT number
     FROM issued
   `;
-  return { number: row!.number, issuedAt: row!.issued_at.toISOString(), who: actor.name, content };
+  return row.number;
 }
 
 async function certifiedIds(db: Db, content: CertificateContent): Promise<number[]> {
@@ -263,22 +292,29 @@ export async function readCertificate(db: Db, number: number): Promise<Certifica
         number: row.number,
         issuedAt: row.issued_at.toISOString(),
         who: row.who,
-        content: row.content
+        content: row.content,
+        signatures: await readSigned(db, { certificate: number })
       }
     : null;
 }
+
+/** Who signed, when and why, after what it means. */
+const saySignature = ({ by, at, reason }: SignatureShown, zone: string): string =>
+  `${by}, ${sayInstantAt(new Date(at), zone)}: ${reason}`;
 
 /** The certificate as PDF: made of what was kept, so that it reads the same any time later. */
 export async function drawCertificate({
   number,
   issuedAt,
   who,
-  content
+  content,
+  signatures
 }: Certificate): Promise<Uint8Array> {
   const paper = new Paper('Certificate of analysis', `CA-${String(number).padStart(5, '0')}`);
   const { doc, left, right } = paper;
   paper.facts([
     ['issued', `${sayInstantAt(new Date(issuedAt), content.zone)}, by ${who}`],
+    ...signatures.map((one) => [one.means, saySignature(one, content.zone)] as const),
     ...(content.customer
       ? [['for', `${content.customer} (${content.customerCode})`] as const]
       : []),
@@ -347,7 +383,7 @@ export async function drawCertificate({
         doc,
         fitted(
           doc,
-          `test ${test.id}, ${sayInstantAt(new Date(test.takenAt), content.zone)}${test.instrument ? `, ${test.instrument}` : ''}, by ${test.who}${test.signedBy ? `, signed off by ${test.signedBy}` : ', not signed off'}`,
+          `test ${test.id}, ${sayInstantAt(new Date(test.takenAt), content.zone)}${test.instrument ? `, ${test.instrument}` : ''}, by ${test.who}${test.signedBy ? `, checked by ${test.signedBy}` : ', not signed off'}`,
           right - left - mm(4),
           { points: 8 }
         ),

@@ -102,7 +102,9 @@ export async function drawCaseFile(page: RecallPage): Promise<Uint8Array> {
   }
   paper.heading('Signed off');
   if (page.signatures.length === 0) paper.paragraph('Nobody has signed yet.');
-  for (const one of page.signatures) paper.paragraph(`${one.who}, ${at(one.at)}`);
+  for (const one of page.signatures) paper.paragraph(`Approved by ${one.who}, ${at(one.at)}`);
+  for (const one of page.scopeSigned)
+    paper.paragraph(`Scope ${one.means} ${one.by}, ${at(one.at)}: ${one.reason}`);
   return paper.end(`${page.number} · ${page.reached} lots and serials traced`);
 }
 

@@ -42,8 +42,12 @@ export async function approveCount(
     const faults = [...(await countedThemselves(tx, head, actor)), ...(await notCounted(tx, head))];
     if (faults.length > 0) throw refusal(faults);
     const { lines, last } = await readDifferences(tx, head, given.unitCosts ?? []);
-    const { reason, reasons } = given;
-    const request = { document: head.document, reason, lines, ...(reasons ? { reasons } : {}) };
+    const { reason, reasons, signature } = given;
+    const request = {
+      ...{ document: head.document, reason, lines },
+      ...(reasons ? { reasons } : {}),
+      ...(signature ? { signature } : {})
+    };
     return book(tx, approvalOf(head, actor, last), actor, key, request);
   });
 }

@@ -7,6 +7,7 @@ import {
   quantity,
   reason,
   rows,
+  signature,
   text
 } from '../../kernel/fields.ts';
 
@@ -50,6 +51,7 @@ export const CountApproval = z
   .strictObject({
     reason,
     ...goingOn,
+    signature,
     unitCosts: rows(z.strictObject({ product: text, ...mark, unitCost: quantity }))
       .optional()
       .meta({ description: 'What found goods cost, where their marks have no cost of their own' })

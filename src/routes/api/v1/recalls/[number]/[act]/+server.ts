@@ -8,6 +8,7 @@ import {
   RecallNotices,
   RecallRelated,
   RecallReminding,
+  RecallScope,
   RecallSignature,
   RecallSuspects
 } from '$lib/server/recall/schemas.ts';
@@ -42,7 +43,12 @@ const ACTS: Record<string, Act> = {
     const { marks, why } = await readBody(request, RecallSuspects);
     return done(addSuspects(db(), locals.actor!, number, marks, why));
   },
-  scope: ({ locals }, number) => decideScope(db(), locals.actor!, number),
+  scope: async ({ request, locals }, number) => {
+    // A body says only who signed: it was sent without one before.
+    const hasBody = request.headers.has('content-type');
+    const { signature } = hasBody ? await readBody(request, RecallScope) : {};
+    return decideScope(db(), locals.actor!, number, signature);
+  },
   'beyond-time': async ({ request, locals }, number) => {
     const { beyond } = await readBody(request, RecallBeyondTime);
     return done(goBeyondTime(db(), locals.actor!, number, beyond));

@@ -1,0 +1,72 @@
+import { expect, test } from './test.ts';
+import { fresh, open, PASSWORD, signIn, takenBy } from './company.ts';
+
+// A plan that has a release signed by a second person: set in its sentence, asked over the act.
+test('a release is signed by a second person, and its event says by whom, when and why', async ({
+  page,
+  request
+}) => {
+  const taken = takenBy(request);
+  const [plan, product, lot] = [fresh('SIGN'), fresh('SGN'), fresh('LOT')];
+  await test.step('the plan says what is signed', async () => {
+    await signIn(page, 'wilf');
+    await open(page, '/setup/plans');
+    await page.getByRole('button', { name: 'New plan' }).click();
+    await page.getByLabel('Code', { exact: true }).fill(plan);
+    await page.getByLabel('Name', { exact: true }).fill('signed');
+    await page
+      .getByLabel('Who signs where goods are released, or leave quarantine')
+      .selectOption('a second person');
+    await expect(page.getByText('signs with their password: released by.')).toBeVisible();
+    await page.getByRole('button', { name: `Keep ${plan}` }).click();
+    await expect(page.getByText('✓ Kept as version 1.')).toBeVisible();
+  });
+  await taken('PUT', `products/${product}`, {
+    ...{ name: 'signed', unit: 'kg', decimals: 1, made: false, marking: 'lot', plan }
+  });
+  await taken('POST', 'receipts', {
+    document: fresh('GR'),
+    supplier: 'GANNET',
+    lines: [{ product, place: 'QW-A1', quantity: '5', marks: [{ lot }] }]
+  });
+  await taken('POST', 'quality-decisions', {
+    ...{ document: fresh('H'), kind: 'hold', reason: 'Smells.', marks: [{ product, lot }] }
+  });
+
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await signIn(page, 'marit');
+  await open(page, `/on-hand/rows?q=${lot}`);
+  await page.getByRole('link', { name: lot }).click();
+  await page.getByRole('button', { name: 'Release …' }).click();
+  const release = page.getByRole('dialog').filter({ hasText: 'Reason, kept for ever' });
+  await release.getByLabel('Reason, kept for ever').fill('Aired.');
+  await release.getByRole('button', { name: `Release ${lot}` }).click();
+  const signature = page.getByRole('dialog', { name: 'Signature' });
+  await expect(signature.getByText('the signature of a second person')).toBeVisible();
+  const [name, why, password] = [
+    signature.getByLabel('Name of the second person to sign in'),
+    signature.getByLabel('Why, kept with it for ever'),
+    signature.getByLabel('Their password')
+  ];
+  await expect(name).toBeFocused();
+  await page.keyboard.type('marit');
+  await why.fill('Smelled at it too.');
+  await password.fill(PASSWORD);
+  await password.press('Enter');
+  // Her own word is not a second person's: it is asked for again.
+  await expect(why).toHaveValue('');
+  await name.fill('wilf');
+  await why.fill('Smelled at it too.');
+  await password.fill('not his');
+  await signature.getByRole('button', { name: 'Sign' }).click();
+  await expect(signature.getByText('Name and password do not match')).toBeVisible();
+  await expect(why).toHaveValue('Smelled at it too.');
+  await password.fill(PASSWORD);
+  await password.press('Enter');
+  await expect(page.getByText('held → usable')).toBeVisible();
+  await page
+    .getByRole('link', { name: /Release|release/ })
+    .first()
+    .click();
+  await expect(page.getByText(/Released by Wilf .*“Smelled at it too.”/)).toBeVisible();
+});

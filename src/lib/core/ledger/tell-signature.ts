@@ -1,0 +1,66 @@
+import type { Fault } from '../faults/fault.ts';
+import { isSigned, sayAsked, signerOf, type Signature, type SignedAct } from '../people/signing.ts';
+import type { Rows } from './booking.ts';
+import type { EventKind } from './event-kinds.ts';
+import type { Snapshot } from './snapshot.ts';
+
+/** What says which goods these are and how long they are good. */
+const CRITICAL: ReadonlySet<string> = new Set(['number', 'expires_on', 'made_on']);
+const PUT_RIGHT: ReadonlySet<EventKind> = new Set(['amendment', 'reversal']);
+const MOVED: ReadonlySet<EventKind> = new Set(['move', 'put away', 'transfer', 'reversal']);
+
+/** Whether goods leave a place where nothing is free, for one where it is. */
+function leavesQuarantine({ places }: Snapshot, { movements }: Rows): boolean {
+  const isQuarantine = new Map([...places.values()].map((place) => [place.id, place.quarantine]));
+  return (
+    movements.some((one) => one.quantity.isNegative() && isQuarantine.get(one.placeId) === true) &&
+    movements.some((one) => !one.quantity.isNegative() && isQuarantine.get(one.placeId) === false)
+  );
+}
+
+/** The act of a booking that a plan may want signed; null where none is. */
+export function actOf(snapshot: Snapshot, kind: EventKind, rows: Rows): SignedAct | null {
+  if (kind === 'count') return 'count';
+  const isFreed = rows.changes.some(({ field, to }) => field === 'state' && to === 'usable');
+  if (isFreed || (MOVED.has(kind) && leavesQuarantine(snapshot, rows))) return 'release';
+  const isPutRight = PUT_RIGHT.has(kind) && rows.changes.some(({ field }) => CRITICAL.has(field));
+  return isPutRight ? 'amendment' : null;
+}
+
+/**
+ * The fault of a booking whose plans ask for a signature it does not have.
+ * @param document what it is booked under; the signature is given for it
+ * @param given the signature it comes with
+ * @returns null where none is asked, or this one is
+ */
+export function tellSignature(
+  snapshot: Snapshot,
+  kind: EventKind,
+  rows: Rows,
+  document: string,
+  given: Signature | null
+): Fault | null {
+  const act = actOf(snapshot, kind, rows);
+  if (act === null) return null;
+  const signer = signerOf(
+    [...snapshot.products.values()].map(({ plan }) => plan),
+    act
+  );
+  return signer === 'nobody' ? null : signatureFault({ act, signer }, document, given);
+}
+
+/** The fault of an act without the signature that is asked; null where it is there. */
+export function signatureFault(
+  sign: NonNullable<Fault['sign']>,
+  document: string,
+  given: Signature | null
+): Fault | null {
+  if (isSigned(sign, given)) return null;
+  return {
+    code: 'signature.missing',
+    path: 'signature',
+    number: document,
+    message: sayAsked(sign),
+    sign
+  };
+}

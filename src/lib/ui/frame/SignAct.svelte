@@ -1,0 +1,116 @@
+<!-- Where a plan asks for a signature: what is signed, what signing it means, by whom and why. -->
+<script lang="ts">
+  import { Modal, PasswordInput, TextInput } from 'carbon-components-svelte';
+  import { tick } from 'svelte';
+  import { SIGNED_ACTS } from '../../core/people/signing.ts';
+  import { messagesOf, onUnsigned, send, type ToSign } from './api.ts';
+
+  let { who }: { who: { login: string; name: string } } = $props();
+  let asked = $state.raw<ToSign | null>(null);
+  let login = $state('');
+  let password = $state('');
+  let reason = $state('');
+  let refused = $state.raw<string[]>([]);
+  let busy = $state(false);
+  let answer: (signature: string | null) => void = () => {};
+  let before: Element | null = null;
+
+  const second = $derived(asked?.signer === 'a second person');
+  const means = $derived(asked ? SIGNED_ACTS[asked.act].means : 'approved by');
+  const ready = $derived(Boolean((!second || login.trim()) && password && reason.trim()) && !busy);
+
+  onUnsigned(async (what) => {
+    if (asked !== null) return null;
+    before = document.activeElement;
+    login = password = reason = '';
+    refused = [];
+    asked = what;
+    await tick();
+    document.getElementById(second ? 'sign-login' : 'sign-reason')?.focus();
+    return new Promise((settle) => (answer = settle));
+  });
+
+  async function end(signature: string | null): Promise<void> {
+    asked = null;
+    password = '';
+    answer(signature);
+    await tick();
+    if (before instanceof HTMLElement) before.focus();
+  }
+
+  async function sign(): Promise<void> {
+    if (!asked || !ready) return;
+    busy = true;
+    const reply = await send<{ signature: string }>('POST', '/api/v1/signatures', {
+      ...{ act: asked.act, document: asked.document, password, reason: reason.trim() },
+      ...(second ? { login: login.trim() } : {})
+    });
+    busy = false;
+    password = '';
+    refused = reply.ok ? [] : messagesOf(reply.refusal);
+    if (reply.ok) await end(reply.body.signature);
+    else document.getElementById('sign-password')?.focus();
+  }
+  function onEnter(event: KeyboardEvent): void {
+    if (event.key === 'Enter') void sign();
+  }
+</script>
+
+{#if asked}
+  <Modal
+    open
+    size="sm"
+    modalLabel="Signature"
+    primaryButtonText="Sign"
+    primaryButtonDisabled={!ready}
+    secondaryButtonText="Not now"
+    on:submit={sign}
+    on:click:button--secondary={() => end(null)}
+    on:close={() => end(null)}
+    selectorPrimaryFocus={second ? '#sign-login' : '#sign-reason'}
+  >
+    <p>
+      Where {SIGNED_ACTS[asked.act].says}, the plan asks for
+      {second ? 'the signature of a second person' : `your signature, ${who.name}`}.
+    </p>
+    <p>
+      Signing says <b>{means}</b>
+      {second ? 'them' : 'you'}: <b class="number">{asked.document}</b>. Nothing is booked before.
+    </p>
+    <div class="fields">
+      {#if second}<TextInput
+          id="sign-login"
+          labelText="Name of the second person to sign in"
+          bind:value={login}
+          autocomplete="off"
+          maxlength={200}
+        />{/if}
+      <TextInput
+        id="sign-reason"
+        labelText="Why, kept with it for ever"
+        bind:value={reason}
+        maxlength={2000}
+        on:keydown={onEnter}
+      />
+      <PasswordInput
+        id="sign-password"
+        labelText={second ? 'Their password' : 'Your password'}
+        bind:value={password}
+        autocomplete="off"
+        invalid={refused.length > 0}
+        invalidText={refused.join(' ')}
+        on:keydown={onEnter}
+      />
+    </div>
+  </Modal>
+{/if}
+
+<style>
+  p {
+    margin-bottom: 12px;
+  }
+  .fields {
+    display: grid;
+    gap: 18px;
+  }
+</style>
