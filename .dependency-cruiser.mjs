@@ -12,6 +12,7 @@ const CORE = [
   'numbers',
   'tables',
   'labels',
+  'people',
   'faults',
   'catalogue',
   'ledger',
@@ -23,7 +24,6 @@ const CORE = [
   'service',
   'trace',
   'recall',
-  'people',
   'exchange',
   'seal'
 ];

@@ -25,6 +25,7 @@ async function screens(request: Parameters<typeof call>[0]): Promise<string[]> {
     `/marks/${jacket}`,
     '/events/1',
     '/trace',
+    '/proof',
     '/trace/records/shipped',
     '/trace/records/gains?from=2020-01-01',
     '/trace/records/overruled?from=2020-01-01',

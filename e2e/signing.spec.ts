@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, test } from './test.ts';
 import { fresh, open, PASSWORD, signIn, takenBy } from './company.ts';
 
@@ -69,4 +70,51 @@ test('a release is signed by a second person, and its event says by whom, when a
     .first()
     .click();
   await expect(page.getByText(/Released by Wilf .*“Smelled at it too.”/)).toBeVisible();
+});
+
+test('the proof of a trace is checked by whoever has it, without signing in and without asking', async ({
+  page,
+  request
+}) => {
+  const [product, lot] = [fresh('PRF'), fresh('LOT')];
+  const taken = takenBy(request);
+  await taken('PUT', `products/${product}`, {
+    ...{ name: 'proved', unit: 'kg', decimals: 1, made: false, marking: 'lot' }
+  });
+  await taken('POST', 'receipts', {
+    document: fresh('GR'),
+    supplier: 'GANNET',
+    lines: [{ product, place: 'QW-A1', quantity: '5', marks: [{ lot }] }]
+  });
+  await signIn(page, 'wilf');
+  await open(page, `/on-hand/rows?q=${lot}`);
+  await page.getByRole('link', { name: lot }).click();
+  await page.getByRole('link', { name: 'Where to' }).click();
+  await page.getByText('Save as').click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'proof' }).click()
+  ]);
+  const text = readFileSync(await download.path(), 'utf8');
+  await page.getByRole('button', { name: 'Sign out' }).click();
+
+  await open(page, '/proof');
+  const sent: string[] = [];
+  page.on('request', (one) => sent.push(one.url()));
+  const give = (content: string) =>
+    page.getByLabel('Choose a proof file').setInputFiles({
+      name: 'p.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from(content)
+    });
+  await give(text);
+  await expect(page.getByRole('heading', { name: '✓ 1 event as sealed' })).toBeVisible();
+  await expect(page.getByText(`trace downstream of ${lot} of ${product}`)).toBeVisible();
+  await expect(page.getByText('the key of this Earmark')).toBeVisible();
+  await give(text.replace('GR-', 'GX-'));
+  await expect(page.getByRole('heading', { name: '✗ This does not hold' })).toBeVisible();
+  await expect(page.getByText(/1 event is not what was sealed: event \d+/)).toBeVisible();
+  await give('{"no":"proof"}');
+  await expect(page.getByRole('alert')).toContainText('is no proof file of Earmark');
+  expect(sent).toEqual([]);
 });

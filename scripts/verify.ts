@@ -3,13 +3,11 @@
 import { createPrivateKey } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import type { Proof } from '../src/lib/core/seal/proof.ts';
-import { leafHash } from '../src/lib/core/seal/tree.ts';
-import { includes } from '../src/lib/core/seal/verify.ts';
+import { checkEvent, isHeadSigned, openProof } from '../src/lib/core/seal/check-proof.ts';
 import { connect } from '../src/lib/server/kernel/db/client.ts';
 import { headsFileOf, readKeptHeads } from '../src/lib/server/seal/daily-head.ts';
 import { sealKeyOf } from '../src/lib/server/seal/seal-key.ts';
-import { isSigned, verifyLedger } from '../src/lib/server/seal/verify-ledger.ts';
+import { verifyLedger } from '../src/lib/server/seal/verify-ledger.ts';
 
 const keyFile =
   process.env.EARMARK_SEAL_KEY ??
@@ -19,13 +17,16 @@ const ourKey = existsSync(keyFile)
   : undefined;
 
 function verifyProof(file: string): string[] {
-  const { entry, position, path, head } = JSON.parse(readFileSync(file, 'utf8')) as Proof;
-  const bytes = (hex: string): Uint8Array => Buffer.from(hex, 'hex');
-  const leaf = leafHash(Buffer.from(entry));
-  const isIn = includes(leaf, position, head.size, path.map(bytes), bytes(head.root));
+  const proof = openProof(JSON.parse(readFileSync(file, 'utf8')));
+  if (!proof) return ['This is no proof file of Earmark.'];
+  const { of, head, events } = proof;
+  console.log(`Proof of ${of}: ${events.length} of ${head.size} events sealed by ${head.at}.`);
   return [
-    isIn ? '' : 'The event is not in the ledger of this head.',
-    isSigned(head) ? '' : 'The head is not signed by its key.',
+    ...events
+      .map(checkEvent)
+      .filter(({ holds }) => !holds)
+      .map(({ event }) => `Event ${event} is not in the ledger of this head as it stands here.`),
+    isHeadSigned(head) ? '' : 'The head is not signed by its key.',
     ourKey === undefined || head.key === ourKey
       ? ''
       : 'The head is signed by another key than ours.'

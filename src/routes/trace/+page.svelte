@@ -368,7 +368,8 @@
   <section class="records">
     <h2>Records to hand out</h2>
     <p class="lists">
-      {#each data.records as { kind, title } (kind)}<a href="/trace/records/{kind}">{title}</a
+      <a href="/proof">Check a proof file</a>{#each data.records as { kind, title } (kind)}<a
+          href="/trace/records/{kind}">{title}</a
         >{/each}
     </p>
     <div class="fields">

@@ -17,3 +17,20 @@ export interface Proof {
   path: string[];
   head: SignedHead;
 }
+
+/** An event of a proof of many: its path as places in the hashes they share. */
+export interface ProvenEvent {
+  event: number;
+  entry: string;
+  position: number;
+  path: number[];
+}
+
+/** What shows that all events a trace, a case or a certificate rests on are sealed, unaltered. */
+export interface ProofOfMany {
+  /** What rests on them, in words. */
+  of: string;
+  head: SignedHead;
+  events: ProvenEvent[];
+  hashes: string[];
+}

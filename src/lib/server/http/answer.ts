@@ -1,3 +1,4 @@
+import { Readable } from 'node:stream';
 import { Problem } from '../kernel/problem.ts';
 import { databaseProblem } from './database-problem.ts';
 
@@ -25,6 +26,15 @@ export const jsonPieces = (pieces: readonly Uint8Array[]): Response =>
   new Response(streamOf(pieces), {
     headers: { 'content-type': 'application/json', 'cache-control': 'no-store' }
   });
+
+/** Text as a stream, made piece by piece as it is read. */
+export const streamOfText = (pieces: AsyncIterable<string>): ReadableStream<Uint8Array> =>
+  Readable.toWeb(Readable.from(encoded(pieces))) as ReadableStream<Uint8Array>;
+
+async function* encoded(pieces: AsyncIterable<string>): AsyncGenerator<Uint8Array> {
+  const encoder = new TextEncoder();
+  for await (const piece of pieces) yield encoder.encode(piece);
+}
 
 /**
  * Pieces as a stream, joined to some size first: thousands of small ones would cost more than their

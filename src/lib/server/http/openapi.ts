@@ -628,9 +628,10 @@ export const OPERATIONS: readonly Operation[] = [
   {
     method: 'get',
     path: '/ledger/proof',
-    summary: 'What shows that an event is in the sealed ledger, unaltered',
+    summary:
+      'What shows that an event, or all that a trace, a recall or a certificate rests on, is in the sealed ledger, unaltered',
     query: schemas.ProofQuery,
-    answer: schemas.Proof
+    answer: z.union([schemas.Proof, schemas.ProofOfMany])
   },
   {
     method: 'get',

@@ -12,6 +12,7 @@ export type Need = 'nobody' | 'self' | Right;
 const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/sign-in': 'nobody',
   '/sign-out': 'nobody',
+  '/proof': 'nobody',
   '/sign-in/second': 'self',
   '/locked': 'self',
   '/account': 'self',

@@ -1,5 +1,5 @@
 import { decideReversal, reversalWants } from '../../core/ledger/reverse.ts';
-import { rightsToTakeBack } from '../../core/people/right-to-take-back.ts';
+import { rightsToTakeBack } from '../../core/ledger/taking-back/right-to-take-back.ts';
 import type { Reversal as ReversalRequest } from '../../core/ledger/request.ts';
 import type { BookingKind, Circumstances } from './book.ts';
 import { Reversal } from './schemas.ts';

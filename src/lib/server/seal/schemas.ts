@@ -3,7 +3,23 @@ import { z } from 'zod';
 const hexHash = z.string().regex(/^[0-9a-f]{64}$/);
 const whole = z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER);
 
-export const ProofQuery = z.strictObject({ event: whole });
+/** One of them is asked for; of a trace, what cuts it is read as on its screen. */
+export const ProofQuery = z
+  .looseObject({
+    event: whole.optional(),
+    trace: z
+      .string()
+      .regex(/^s?\d{1,15}$/, 'Give the id of a mark, or of a set after an s')
+      .optional()
+      .meta({ description: 'A trace as its address names it; cut by direction, until, from, …' }),
+    case: z.string().max(100).optional().meta({ description: 'Number of a recall' }),
+    certificate: whole.optional()
+  })
+  .refine(
+    ({ event, trace, case: recall, certificate }) =>
+      [event, trace, recall, certificate].filter((one) => one !== undefined).length === 1,
+    { error: 'Say one of event, trace, case and certificate' }
+  );
 export const CheckpointQuery = z.strictObject({
   from: whole.optional().meta({ description: 'Events of an earlier head, to be shown it went on' })
 });
@@ -38,6 +54,22 @@ export const Proof = z
     head: SealedHead
   })
   .meta({ id: 'Proof' });
+
+export const ProofOfMany = z
+  .object({
+    of: z.string().meta({ description: 'What rests on the events' }),
+    head: SealedHead,
+    events: z.array(
+      z.object({
+        event: z.number(),
+        entry: z.string(),
+        position: z.number(),
+        path: z.array(z.int()).meta({ description: 'Places in hashes' })
+      })
+    ),
+    hashes: z.array(hexHash)
+  })
+  .meta({ id: 'ProofOfMany' });
 
 const named = {
   product: z.string(),

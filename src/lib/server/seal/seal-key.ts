@@ -28,3 +28,7 @@ export function sealKey(): SealKey {
   if (!file) throw new Error('EARMARK_SEAL_KEY is not set; start Earmark with `npm start`.');
   return (known ??= sealKeyOf(createPrivateKey(readFileSync(file))));
 }
+
+/** The public key of our heads in base64; null where the ledger is not sealed here. */
+export const ourPublicKey = (): string | null =>
+  process.env.EARMARK_SEAL_KEY ? sealKey().public.toString('base64') : null;

@@ -16,8 +16,11 @@ import { makeWorld, type World } from '../testing/world.ts';
 import { leavesOf } from './leaves.ts';
 import { proveEvent, readCheckpoint, readHead } from './read-seal.ts';
 import { sealLedger } from './seal.ts';
-import { newSealKey, sealAll } from './testing/seal-all.ts';
-import { isSigned, verifyLedger } from './verify-ledger.ts';
+import { newSealKey, sealAll, textOf } from './testing/seal-all.ts';
+import { isHeadSigned } from '../../core/seal/check-proof.ts';
+import type { ProofOfMany } from '../../core/seal/proof.ts';
+import { proveMany } from './prove-many.ts';
+import { verifyLedger } from './verify-ledger.ts';
 
 const key = newSealKey();
 /** The public key as heads name it. */
@@ -62,8 +65,8 @@ test('a proof shows an event to whoever has nothing of ours but the root', async
   const { head, position, path } = proof;
   expect(includes(leaf, position, head.size, path.map(bytes), bytes(head.root))).toBe(true);
   expect(JSON.parse(proof.entry)).toMatchObject({ id: shipped, kind: 'ship', moves: [{}] });
-  expect(isSigned(head)).toBe(true);
-  expect(isSigned({ ...head, size: head.size + 1 })).toBe(false);
+  expect(isHeadSigned(head)).toBe(true);
+  expect(isHeadSigned({ ...head, size: head.size + 1 })).toBe(false);
 });
 
 test('what is booked later changes nothing that was sealed, and goes on from it', async () => {
@@ -228,6 +231,11 @@ test('a proof file is checked by a script that has nothing of ours, and by npm r
       1, 1
     ]);
     expect(checked(proof, Buffer.alloc(32).toString('base64'))).toEqual([1, 0]);
+    const many = JSON.parse(
+      await textOf(proveMany(world.sql, 'all', [received, shipped]))
+    ) as ProofOfMany;
+    expect(checked(many)).toEqual([0, 0]);
+    expect(checked({ ...many, hashes: many.hashes.toReversed() })).toEqual([1, 1]);
   } finally {
     rmSync(folder, { recursive: true });
   }

@@ -21,7 +21,7 @@
 
   import type { DrawnTraceData } from './drawn-trace.ts';
   import ClearedByTime from './ClearedByTime.svelte';
-  import { narrower, savedBy } from './narrower.svelte.ts';
+  import { narrower, proofOf, savedBy } from './narrower.svelte.ts';
 
   let { data }: { data: DrawnTraceData } = $props();
   const trace = $derived(data.trace);
@@ -899,7 +899,10 @@
                 { ...data, direction: trace.direction },
                 format
               )}">{format === 'xlsx' ? 'workbook' : format === 'json' ? 'JSON' : 'EPCIS 2.0'}</a
-            >{/each}</span
+            >{/each}{#if data.mayProve}<a
+              class="act quiet"
+              href={proofOf(data.at, { ...data, direction: trace.direction })}>proof</a
+            >{/if}</span
         >
       </details></span
     >

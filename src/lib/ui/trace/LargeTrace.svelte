@@ -7,7 +7,7 @@
   import ClearedByTime from './ClearedByTime.svelte';
   import type { MarkRecord } from '$lib/core/ledger/mark-record.ts';
   import type { PartnerEnd } from '$lib/core/trace/trace.ts';
-  import { narrower, savedBy } from './narrower.svelte.ts';
+  import { narrower, proofOf, savedBy } from './narrower.svelte.ts';
 
   interface Props {
     data: {
@@ -19,6 +19,7 @@
       without: { products: string[]; kinds: string[] };
       setTitle: string | null;
       mayRecall: boolean;
+      mayProve: boolean;
       most: number;
       large: LargeTrace & {
         cleared: { count: number; marks: MarkRecord[]; customers: PartnerEnd[] };
@@ -249,7 +250,8 @@
       {#each [['csv', 'CSV'], ['xlsx', 'workbook'], ['json', 'JSON'], ['epcis', 'EPCIS 2.0']] as [format, says] (format)}<a
           class="act quiet"
           href="/api/v1/trace-files/{data.at}?{savedBy(data, format!)}">{says}</a
-        >{/each}</span
+        >{/each}{#if data.mayProve}<a class="act quiet" href={proofOf(data.at, data)}>proof</a
+        >{/if}</span
     >
   {/snippet}
 </Working>

@@ -18,6 +18,7 @@ export interface DrawnTraceData {
   setTitle: string | null;
   outside: OutsideEvent[];
   mayRecall: boolean;
+  mayProve: boolean;
   today: string;
   products: Record<string, { name: string; unit: string }>;
   partners: Record<string, string>;

@@ -26,12 +26,22 @@ interface Cut {
 }
 
 /** The query of a trace's file: cut as the screen is. */
-export function savedBy({ direction, until, from, clocks, without }: Cut, format: string): string {
-  const query = new URLSearchParams({ format, direction });
+export const savedBy = (cut: Cut, format: string): string =>
+  asCut(cut, new URLSearchParams({ format })).toString();
+
+/** Where the proof of all a trace rests on is had: cut as the screen is. */
+export const proofOf = (at: string, cut: Cut): string =>
+  `/api/v1/ledger/proof?${asCut(cut, new URLSearchParams({ trace: at }))}`;
+
+function asCut(
+  { direction, until, from, clocks, without }: Cut,
+  query: URLSearchParams
+): URLSearchParams {
+  query.set('direction', direction);
   if (from) query.set('from', from);
   if (clocks === 'ignore') query.set('clocks', clocks);
   if (until) query.set('until', until.slice(0, 10));
   if (without.products.length > 0) query.set('without', without.products.join(','));
   if (without.kinds.length > 0) query.set('skip', without.kinds.join(','));
-  return query.toString();
+  return query;
 }

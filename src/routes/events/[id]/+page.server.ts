@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
-import { rightsToTakeBack } from '$lib/core/people/right-to-take-back.ts';
+import { rightsToTakeBack } from '$lib/core/ledger/taking-back/right-to-take-back.ts';
 import { mayDo } from '$lib/core/people/rights.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { certificatesOfEvent } from '$lib/server/quality/certificates-of.ts';

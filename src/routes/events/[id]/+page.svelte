@@ -166,7 +166,11 @@
           href="/api/v1/certificates/{one.number}"
           target="_blank"
           rel="noopener">CA-{String(one.number).padStart(5, '0')}</a
-        >{/each}
+        >{#if data.mayProve}<a
+            class="act quiet"
+            href="/api/v1/ledger/proof?certificate={one.number}"
+            aria-label="Proof of CA-{String(one.number).padStart(5, '0')}">its proof</a
+          >{/if}{/each}
     </div>{/if}
   {#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
   {#if data.mayReverse}<button class="act danger back" onclick={() => (reversing = true)}

@@ -41,6 +41,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     certificates,
     mayTest: mayDo(locals.actor!.roles, 'test'),
     mayCertify: mayDo(locals.actor!.roles, 'certify'),
+    mayProve: mayDo(locals.actor!.roles, 'see.costs'),
     mayDecide: mayDo(locals.actor!.roles, 'decide.quality'),
     mayCorrect: mayDo(locals.actor!.roles, 'book.scrap'),
     mayRepack: mayDo(locals.actor!.roles, 'book.repack'),

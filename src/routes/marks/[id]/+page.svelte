@@ -279,7 +279,11 @@
                 href="/api/v1/certificates/{one.number}"
                 target="_blank"
                 rel="noopener">CA-{String(one.number).padStart(5, '0')}</a
-              >{/each}
+              >{#if data.mayProve}
+                (<a
+                  href="/api/v1/ledger/proof?certificate={one.number}"
+                  aria-label="Proof of CA-{String(one.number).padStart(5, '0')}">proof</a
+                >){/if}{/each}
           </p>{/if}
       </section>
     {/if}

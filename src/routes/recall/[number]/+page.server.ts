@@ -9,5 +9,6 @@ export const load: PageServerLoad = async ({ params, locals }) => ({
     (await readRecall(db(), params.number, new Date())) ??
     error(404, `There is no case ${params.number}.`),
   mayRecall: mayDo(locals.actor!.roles, 'recall'),
+  mayProve: mayDo(locals.actor!.roles, 'see.costs'),
   me: locals.actor!.name
 });

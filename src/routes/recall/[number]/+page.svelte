@@ -393,7 +393,9 @@
     <span class="end"
       ><a class="act" href="/api/v1/recalls/{page.number}/file" target="_blank" rel="noopener"
         >Case file</a
-      ><a class="act" href="/api/v1/recalls/{page.number}/file?format=xlsx">as workbook</a></span
+      ><a class="act" href="/api/v1/recalls/{page.number}/file?format=xlsx">as workbook</a
+      >{#if data.mayProve}<a class="act" href="/api/v1/ledger/proof?case={page.number}">proof</a
+        >{/if}</span
     >
   {/snippet}
 </Working>

@@ -56,6 +56,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
     beyond: trace ? await readBeyondTime(db(), trace, cut) : NOTHING_BEYOND,
     without: { products: [...(cut.withoutProducts ?? [])], kinds: [...(cut.withoutKinds ?? [])] },
     mayRecall: mayDo(locals.actor!.roles, 'recall'),
+    mayProve: mayDo(locals.actor!.roles, 'see.costs'),
     ...names
   };
 };

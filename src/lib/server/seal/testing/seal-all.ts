@@ -19,3 +19,10 @@ export async function sealedWhole(sql: Sql, key: ReturnType<typeof newSealKey>):
 export async function sealAll(sql: Sql, key: ReturnType<typeof newSealKey>): Promise<void> {
   while (!(await sealedWhole(sql, key)));
 }
+
+/** All that is made piece by piece, as one text. */
+export async function textOf(pieces: Promise<AsyncIterable<string>>): Promise<string> {
+  let text = '';
+  for await (const piece of await pieces) text += piece;
+  return text;
+}

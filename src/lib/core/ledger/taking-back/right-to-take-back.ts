@@ -1,5 +1,5 @@
-import type { Right } from './rights.ts';
-import type { EventKind } from '../ledger/event-kinds.ts';
+import type { Right } from '../../people/rights.ts';
+import type { EventKind } from '../event-kinds.ts';
 
 const MADE: readonly Right[] = ['book.build', 'book.repack', 'book.correct'];
 
