@@ -45,8 +45,13 @@ export async function readCheckpoint(
   const head = (await readHead(db)) ?? notFound('sealed event', 'yet');
   if (from === undefined) return { head };
   if (from > head.size) notFound('head of so many events', String(from));
-  const proof = await withNodes(db, (nodeAt) => consistencyProof(from, head.size, nodeAt));
-  return { head, consistency: proof.map(hexOf) };
+  return { head, consistency: await readConsistency(db, from, head.size) };
+}
+
+/** What shows that the ledger of so many events begins as the one of fewer, hexadecimal. */
+export async function readConsistency(db: Db, from: number, size: number): Promise<string[]> {
+  const proof = await withNodes(db, (nodeAt) => consistencyProof(from, size, nodeAt));
+  return proof.map(hexOf);
 }
 
 /**

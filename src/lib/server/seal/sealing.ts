@@ -1,10 +1,15 @@
 import { db } from '../kernel/db/client.ts';
-import { headsFileOf, keepDailyHead } from './daily-head.ts';
+import { inTurn } from '../../core/in-turn.ts';
+import { mailServer } from '../kernel/mail-server.ts';
+import { headsFileOf, keepDailyHead, readKeptHeads } from './daily-head.ts';
+import { byMail, byWitness } from './outlets.ts';
+import { sendHeads, type Outlet } from './send-heads.ts';
 import { readHead } from './read-seal.ts';
 import { sealLedger } from './seal.ts';
 import { sealKey } from './seal-key.ts';
 
 const TEN_SECONDS = 10_000;
+const FIVE_MINUTES = 300_000;
 let running: Promise<unknown> | null = null;
 let isFirst = true;
 
@@ -28,7 +33,23 @@ async function sealAndKeep(): Promise<void> {
   const isNew = isFirst || sealed > 0;
   isFirst = false;
   const head = isNew ? await readHead(db()) : null;
-  if (head) await keepDailyHead(headsFileOf(process.env.EARMARK_SEAL_KEY!), head);
+  if (head) await keepDailyHead(headsFile(), head);
+}
+
+const headsFile = (): string => headsFileOf(process.env.EARMARK_SEAL_KEY!);
+
+/** Where heads are sent, by the settings. */
+function outlets(): Outlet[] {
+  const { EARMARK_SEAL_MAIL: to, EARMARK_SEAL_WITNESS: witness } = process.env;
+  const mail = to ? mailServer() : null;
+  return [...(mail ? [byMail(mail, to!)] : []), ...(witness ? [byWitness(db(), witness)] : [])];
+}
+
+/** Sends the heads of days that were kept to whoever holds us to them. */
+async function sendKept(to: readonly Outlet[]): Promise<void> {
+  const file = headsFile();
+  const failed = await sendHeads(`${file}.sent`, await readKeptHeads(file), to);
+  for (const one of failed) console.error(`A head could not be sent and is sent again: ${one}`);
 }
 
 /** Seals every ten seconds, for as long as the server runs. */
@@ -38,4 +59,10 @@ export function startSealing(): void {
     return;
   }
   setInterval(() => void sealNow(), TEN_SECONDS).unref();
+  const to = outlets();
+  if (to.length === 0) return;
+  const send = inTurn();
+  const round = () => send(() => sendKept(to)).catch(console.error);
+  setInterval(() => void round(), FIVE_MINUTES).unref();
+  void sealNow().then(round);
 }
