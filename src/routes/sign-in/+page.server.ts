@@ -1,5 +1,7 @@
 import { fail, redirect } from '@sveltejs/kit';
 import type { Actions, PageServerLoad } from './$types';
+import { readAccessSettings } from '$lib/server/people/account/access-settings.ts';
+import { takeSaid } from '$lib/server/people/elsewhere/browser-state.ts';
 import { signIn } from '$lib/server/people/sign-in.ts';
 import { sayWait } from '$lib/server/people/attempts.ts';
 import { MOST_SIGN_IN_BYTES } from '$lib/server/people/schemas.ts';
@@ -8,8 +10,11 @@ import { readText } from '$lib/server/http/read-json.ts';
 import { ownPath } from '$lib/server/http/own-path.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 
-export const load: PageServerLoad = ({ locals, url }) => {
-  if (locals.actor) redirect(303, ownPath(url, url.searchParams.get('to')));
+export const load: PageServerLoad = async ({ locals, url, cookies }) => {
+  const to = ownPath(url, url.searchParams.get('to'));
+  if (locals.actor) redirect(303, to);
+  const { onlyLocal } = await readAccessSettings(db());
+  return { to, said: takeSaid(cookies) ?? '', isPasswordForOne: onlyLocal !== null };
 };
 
 export const actions: Actions = {

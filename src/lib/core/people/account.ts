@@ -46,6 +46,8 @@ export interface Account {
   name: string;
   roles: readonly Role[];
   /** When they set their password; null of one that came with the account. */
+  /** Whether they have a password here; who comes by an identity provider may have none. */
+  hasPassword: boolean;
   passwordSince: string | null;
   factors: Factors;
   passkeys: PasskeyRecord[];

@@ -20,6 +20,11 @@ describe('what a session waits for', () => {
     ['somebody to come back', { locked: true }, 'unlocking'],
     ['a password of its own', { othersPassword: true }, 'new password'],
     ['a factor, where its role needs one', { factorRoles: ['receiver'] }, 'factor set-up'],
+    [
+      'nothing, where the identity provider saw one',
+      { factorRoles: ['receiver'], factorShown: true },
+      null
+    ],
     ['nothing, where another role needs one', { factorRoles: ['administrator'] }, null]
   ])('%s', (_, facts, wait) => expect(waitOf({ ...FREE, ...facts })).toBe(wait));
 

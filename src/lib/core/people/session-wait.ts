@@ -31,7 +31,8 @@ export function waitOf(facts: SessionFacts): SessionWait | null {
   if (facts.locked) return 'unlocking';
   if (facts.othersPassword) return 'new password';
   const isDemanded = facts.roles.some((role) => facts.factorRoles.includes(role));
-  return isDemanded && !facts.hasFactor ? 'factor set-up' : null;
+  // Shown without one of its own here: it was shown to an identity provider.
+  return isDemanded && !facts.hasFactor && !facts.factorShown ? 'factor set-up' : null;
 }
 
 /** The roles of the floor and the dock. */

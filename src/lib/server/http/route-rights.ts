@@ -11,6 +11,8 @@ export type Need = 'nobody' | 'self' | Right;
  */
 const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/sign-in': 'nobody',
+  '/sign-in/elsewhere': 'nobody',
+  '/sign-in/back': 'nobody',
   '/sign-out': 'nobody',
   '/proof': 'nobody',
   '/sign-in/second': 'self',

@@ -73,7 +73,11 @@ export const AccessSettings = z
       .array(z.enum(ROLES))
       .max(ROLES.length)
       .meta({ description: 'Whoever has one of these roles needs a second factor' }),
-    lockMinutes: whole(1, 840).meta({ description: 'A device left alone locks after so long' })
+    lockMinutes: whole(1, 840).meta({ description: 'A device left alone locks after so long' }),
+    onlyLocal: z.string().max(100).nullable().optional().meta({
+      description:
+        'Sign-in of the only one who may still come in with a password; everybody where null, as it was where not given'
+    })
   })
   .meta({ id: 'AccessSettings' });
 
@@ -158,6 +162,7 @@ export const AccountAnswer = z
     login: z.string(),
     name: z.string(),
     roles: z.array(role),
+    hasPassword: z.boolean(),
     passwordSince: z.string().nullable(),
     factors: z.strictObject({ timeCode: z.boolean(), passkeys: z.int(), recovery: z.int() }),
     passkeys: z.array(

@@ -6,18 +6,13 @@ import type { Actor } from '../kernel/actor.ts';
 import { attemptSucceeded, mayAttempt } from './attempts.ts';
 import { hashInTurn, TooManyHashes } from './hash-in-turn.ts';
 import { logSecurity } from './security-log.ts';
-import { newSecret, passwordMatches, secretHash } from './password.ts';
-
-/** A session lives this long after sign-in: one long shift. */
-export const SESSION_HOURS = 14;
+import { openSession } from './open-session.ts';
+import { passwordMatches, secretHash } from './password.ts';
 
 export type SignedIn =
   | { ok: true; secret: string; expires: Date; actor: Actor }
   | { ok: false; why: 'wrong' }
   | { ok: false; why: 'too-many'; wait: number };
-
-/** A browser tells what it is in so many characters at most. */
-const MOST_AGENT = 300;
 
 /** When it may be tried again where many are signing in from the same address. */
 const BUSY_SECONDS = 5;
@@ -50,12 +45,15 @@ export async function signIn(
     await logSecurity(sql, { kind: 'sign-in refused', login, address, about: 'too many attempts' });
     return { ok: false, why: 'too-many', wait: may.wait };
   }
-  const [person] = await sql<PersonRow[]>`
-    SELECT id, login, name, roles, password_hash, active
-    FROM person
-    WHERE upper(login) = ${loginKey}
+  const [person] = await sql<(PersonRow & { may_use_password: boolean })[]>`
+    SELECT p.id, p.login, p.name, p.roles, p.password_hash, p.active,
+      coalesce(a.only_local = p.id, true) AS may_use_password
+    FROM person p
+      CROSS JOIN access_setting a
+    WHERE upper(p.login) = ${loginKey}
   `;
-  const stored = person?.active ? person.password_hash : null;
+  // Where only one may sign in with a password, nobody else's is right.
+  const stored = person?.active && person.may_use_password ? person.password_hash : null;
   const matches = await hashInTurn(address, () =>
     passwordMatches(stored, password.slice(0, 1000))
   ).catch((error: unknown) => {
@@ -74,18 +72,7 @@ export async function signIn(
   }
   const known = { personId: person.id, login: person.login };
   await logSecurity(sql, { kind: 'signed in', actor: known, login, address });
-  const secret = newSecret();
-  const expires = new Date(Date.now() + SESSION_HOURS * 3_600_000);
-  await sql`
-    INSERT INTO session (token_hash, person_id, expires_at, address, agent)
-    VALUES (
-      ${secretHash(secret)}, ${person.id}, ${expires}, ${address.slice(0, 100)},
-        ${agent.slice(0, MOST_AGENT)}
-    )
-  `;
-  // What is long past is of no use; a sign-in is a good moment to clear it away.
-  await sql`DELETE FROM session WHERE expires_at < now()`;
-  await sql`DELETE FROM sign_in_attempt WHERE at < now() - interval '30 days'`;
+  const { secret, expires } = await openSession(sql, { person: person.id, address, agent });
   const actor = await actorOfSession(sql, secret);
   return actor ? { ok: true, secret, expires, actor } : { ok: false, why: 'wrong' };
 }
@@ -106,7 +93,7 @@ export async function actorOfSession(sql: Sql, secret: string): Promise<Actor | 
   const [row] = await sql<SessionRow[]>`
     SELECT p.id, p.login, p.name, p.roles, s.id AS session, s.quick,
       has_factor(p.id) AS "hasFactor", s.factor_at IS NOT NULL AS "factorShown",
-      coalesce(p.password_set_by <> p.id, false) AND NOT s.quick AS "othersPassword",
+      coalesce(p.password_set_by <> p.id, false) AND NOT s.quick AND NOT s.elsewhere AS "othersPassword",
       s.locked_at IS NOT NULL
         OR s.last_seen_at < now() - make_interval(mins => a.lock_minutes) AS locked,
       a.factor_roles AS "factorRoles", a.lock_minutes AS "lockMinutes", s.last_seen_at < now() - interval '15 seconds' AS stale

@@ -1,5 +1,6 @@
 <!-- A locked device: whoever left comes back with the password, or anybody of the shift with badge and PIN. -->
 <script lang="ts">
+  import ElsewhereLink from './ElsewhereLink.svelte';
   import TagCard from './TagCard.svelte';
   import { messagesOf, send } from './api.ts';
 
@@ -87,6 +88,7 @@
       refused = '';
     }}>{byBadge ? 'With the password' : 'With badge and PIN'}</button
   >
+  <ElsewhereLink onsigned={onback} />
   <form method="POST" action="/sign-out">
     <button class="act quiet">Sign out</button>
   </form>

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { Modal, PasswordInput, TextInput } from 'carbon-components-svelte';
   import { tick } from 'svelte';
+  import ElsewhereLink from './ElsewhereLink.svelte';
   import { onSignedOut, send } from './api.ts';
   import { pauseInTyping } from './typing-pause.ts';
 
@@ -96,6 +97,7 @@
           if (event.key === 'Enter') submit();
         }}
       />
+      <ElsewhereLink onsigned={() => end(true)} />
     {/if}
   </Modal>
 {/if}

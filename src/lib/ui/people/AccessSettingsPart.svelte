@@ -1,5 +1,6 @@
 <!-- How people come in: of whom a second factor is demanded, and when a device left alone locks. -->
 <script lang="ts">
+  import { page } from '$app/state';
   import { refresh } from '../frame/refresh.ts';
   import type { Role } from '$lib/core/people/rights.ts';
   import { messagesOf, send } from '../frame/api.ts';
@@ -7,13 +8,17 @@
 
   let {
     settings,
-    allRoles
+    allRoles,
+    administrators
   }: {
-    settings: { factorRoles: readonly Role[]; lockMinutes: number };
+    settings: { factorRoles: readonly Role[]; lockMinutes: number; onlyLocal: string | null };
     allRoles: readonly Role[];
+    /** Sign-ins of whom passwords could be left to. */
+    administrators: readonly string[];
   } = $props();
   let chosen = $derived(new Set<Role>(settings.factorRoles));
   let minutes = $derived(String(settings.lockMinutes));
+  let onlyLocal = $derived(settings.onlyLocal ?? '');
   let says = $state('');
   let isRefused = $state(false);
 
@@ -25,7 +30,10 @@
   async function keep(event: SubmitEvent): Promise<void> {
     event.preventDefault();
     const factorRoles = allRoles.filter((role) => chosen.has(role));
-    const body = { factorRoles, lockMinutes: typedWhole(minutes) };
+    const body = {
+      ...{ factorRoles, lockMinutes: typedWhole(minutes) },
+      onlyLocal: onlyLocal || null
+    };
     const reply = await send('PUT', '/api/v1/access-settings', body);
     isRefused = !reply.ok;
     says = reply.ok ? 'Kept.' : messagesOf(reply.refusal).join(' ');
@@ -51,6 +59,12 @@
         maxlength="4"
       /></label
     >
+    {#if page.data.elsewhere || settings.onlyLocal}<label class="stack"
+        >With a password comes in<select class="field" bind:value={onlyLocal}>
+          <option value="">everybody who has one</option>
+          {#each administrators as login (login)}<option value={login}>{login} only</option>{/each}
+        </select></label
+      >{/if}
     <button class="act">Keep</button>
     {#if says}<p class={isRefused ? 'stop' : 'good'} role="status">{says}</p>{/if}
   </div>

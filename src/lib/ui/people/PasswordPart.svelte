@@ -32,12 +32,14 @@
   says="Changing it ends your other sessions and your API tokens: whoever had it is out."
 >
   <p>
-    {account.passwordSince
-      ? `Since ${sayInstant(account.passwordSince)}.`
-      : 'As it was set when the account was made.'}
+    {#if !account.hasPassword}You have none here, and need one only to sign with. Set it within ten
+      minutes of signing in.
+    {:else}{account.passwordSince
+        ? `Since ${sayInstant(account.passwordSince)}.`
+        : 'As it was set when the account was made.'}{/if}
   </p>
   {#if done}<p class="good" role="status">Your password is changed.</p>{/if}
-  {#each otherErrors(refusal, ['old', 'password']) as message, index (index)}<p
+  {#each otherErrors(refusal, account.hasPassword ? ['old', 'password'] : ['password']) as message, index (index)}<p
       class="refused"
       role="alert"
     >
@@ -45,7 +47,11 @@
     </p>{/each}
   <form onsubmit={change}>
     <div class="field-row">
-      <PasswordField label="Present password" bind:value={old} fault={fieldError(refusal, 'old')} />
+      {#if account.hasPassword}<PasswordField
+          label="Present password"
+          bind:value={old}
+          fault={fieldError(refusal, 'old')}
+        />{/if}
       <PasswordField
         label="New password"
         isNew
@@ -59,7 +65,9 @@
         fault={differs ? 'The two are not the same.' : ''}
       />
     </div>
-    <button class="act main" disabled={differs}>Change password</button>
+    <button class="act main" disabled={differs}
+      >{account.hasPassword ? 'Change password' : 'Set password'}</button
+    >
   </form>
   <p class="small soft">
     At least 12 characters, nothing known or easily guessed, not your name. A few plain words that

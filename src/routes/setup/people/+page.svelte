@@ -104,7 +104,13 @@
       {/each}
     </tbody>
   </table>
-  <AccessSettingsPart settings={data.settings} allRoles={data.allRoles} />
+  <AccessSettingsPart
+    settings={data.settings}
+    allRoles={data.allRoles}
+    administrators={data.people
+      .filter((one) => one.active && one.roles.includes('administrator'))
+      .map((one) => one.login)}
+  />
 </div>
 <Modal
   bind:open

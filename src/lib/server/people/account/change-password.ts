@@ -5,8 +5,37 @@ import { requireGoodPassword } from '../password-rules.ts';
 import { confirmPassword } from './confirm-password.ts';
 import type { Self } from './self.ts';
 
+/** Who came by an identity provider may give themselves a password so soon after it. */
+const FRESH_MINUTES = 10;
+
+async function hasPassword(sql: Sql, { personId }: Self): Promise<boolean> {
+  const [person] = await sql`
+    SELECT FROM person WHERE id = ${personId} AND password_hash IS NOT NULL
+  `;
+  return person !== undefined;
+}
+
+/** Nobody at a screen that was left open gives its person a password. @throws Problem 422 */
+async function justCameIn(sql: Sql, { sessionId }: Self): Promise<void> {
+  const [session] = await sql`
+    SELECT
+    FROM session
+    WHERE id = ${sessionId}
+      AND elsewhere
+      AND created_at > clock_timestamp() - make_interval(mins => ${FRESH_MINUTES})
+  `;
+  if (session) return;
+  throw new Problem(422, 'Sign in once more', [
+    {
+      code: 'right.missing',
+      path: 'old',
+      message: `You have no password here yet. Sign out, sign in again, and set one within ${FRESH_MINUTES} minutes.`
+    }
+  ]);
+}
+
 /**
- * A person changes their password. Their other sessions and all their tokens end: whoever had the
+ * A person changes their password, or gives themselves a first one to sign with. Their other sessions and all their tokens end: whoever had the
  * old one is out.
  * @throws Problem 422 where the old one is wrong or the new one may not be taken
  */
@@ -15,7 +44,8 @@ export async function changePassword(
   actor: Self,
   { old, password }: { old: string; password: string }
 ): Promise<void> {
-  await confirmPassword(sql, actor, old, 'old');
+  if (await hasPassword(sql, actor)) await confirmPassword(sql, actor, old, 'old');
+  else await justCameIn(sql, actor);
   if (old === password)
     throw new Problem(422, 'That is the password you have', [
       { code: 'number.malformed', path: 'password', message: 'Take another one.' }

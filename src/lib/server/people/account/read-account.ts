@@ -9,8 +9,8 @@ import type { Self } from './self.ts';
 export async function readAccount(db: Db, actor: Self): Promise<Account> {
   const { personId, sessionId, login, name } = actor;
   const [[person], factors, passkeys, sessions, tokens] = await Promise.all([
-    db<{ since: string | null; roles: Role[]; badge: boolean }[]>`
-      SELECT to_json(password_set_at) #>> '{}' AS since, roles,
+    db<{ since: string | null; hasPassword: boolean; roles: Role[]; badge: boolean }[]>`
+      SELECT password_hash IS NOT NULL AS "hasPassword", to_json(password_set_at) #>> '{}' AS since, roles,
         EXISTS (SELECT FROM badge WHERE person_id = person.id) AS badge
       FROM person
       WHERE id = ${personId}
@@ -35,7 +35,14 @@ export async function readAccount(db: Db, actor: Self): Promise<Account> {
   ]);
   return {
     ...{ login, name, roles: person!.roles, passwordSince: person!.since },
-    ...{ factors, passkeys, badge: person!.badge, sessions, tokens }
+    ...{
+      hasPassword: person!.hasPassword,
+      factors,
+      passkeys,
+      badge: person!.badge,
+      sessions,
+      tokens
+    }
   };
 }
 
