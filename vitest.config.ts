@@ -25,8 +25,8 @@ export default defineConfig({
         },
         test: {
           name: 'unit',
-          include: ['src/**/*.test.ts'],
-          exclude: ['src/**/*.db.test.ts'],
+          include: ['{src,scripts}/**/*.test.ts'],
+          exclude: ['{src,scripts}/**/*.db.test.ts'],
           environment: 'node',
           testTimeout: 120_000
         }

@@ -10,11 +10,13 @@ import { fileURLToPath, pathToFileURL } from 'node:url';
 import { buildIfStale } from './build.mjs';
 import { makeDataFolder, Plain, portFree, startCluster } from './cluster.mjs';
 import { installPackages } from './install.mjs';
+import { ADDRESS_HEADER, hear, proxiesOf } from './proxy-word.mjs';
 
 process.chdir(join(dirname(fileURLToPath(import.meta.url)), '..'));
 const port = number('PORT', 4173);
 const pgPort = number('EARMARK_PG_PORT', 54329);
 checkSettings();
+const isProxy = namedProxies();
 const host = process.env.HOST ?? '127.0.0.1';
 const data = resolve(process.env.EARMARK_DATA ?? '.data');
 const notesFile = join(data, 'first-sign-in.json');
@@ -26,6 +28,15 @@ function number(name, fallback) {
     process.exit(1);
   }
   return value;
+}
+
+function namedProxies() {
+  try {
+    return proxiesOf(process.env.EARMARK_PROXY);
+  } catch (error) {
+    console.error(error.message);
+    process.exit(1);
+  }
 }
 
 /** Numbers that settings may be; one that cannot be read is said at once, not passed over. */
@@ -223,10 +234,10 @@ async function main() {
     process.env.EARMARK_SEAL_KEY ??= sealKeyFile();
     process.env.EARMARK_FACTOR_KEY ??= factorKeyFile();
     process.env.PROTOCOL_HEADER = 'x-forwarded-proto';
+    process.env.ADDRESS_HEADER = ADDRESS_HEADER;
     ({ handler: application } = await import(pathToFileURL(resolve('build/handler.js')).href));
     server = createServer((request, response) => {
-      // Behind a proxy that ends TLS (EARMARK_PROXY=1) its word counts; otherwise nobody may claim https.
-      if (process.env.EARMARK_PROXY !== '1') request.headers['x-forwarded-proto'] = 'http';
+      hear(request, isProxy);
       if (globalThis.earmarkAnswerKept?.(request, response)) return;
       application(request, response, () => {
         response.statusCode = 404;
