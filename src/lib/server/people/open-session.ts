@@ -1,8 +1,8 @@
 import type { Sql } from '../kernel/db/client.ts';
 import { newSecret, secretHash } from './password.ts';
 
-/** A session lives this long after sign-in: one long shift. */
-export const SESSION_HOURS = 14;
+/** A session lives this long after sign-in: one long shift. Source: OWASP ASVS 4.0.3, 3.3.2, level 2. */
+const SESSION_HOURS = 12;
 
 /** A browser tells what it is in so many characters at most. */
 const MOST_AGENT = 300;
