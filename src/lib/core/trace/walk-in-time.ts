@@ -90,8 +90,11 @@ export function walkInTime(question: WalkQuestion): WalkedInTime {
   };
 }
 
-/** The marks on either side of what was gone through. */
-type Sides = { near: Set<number>; far: Set<number> };
+/**
+ * The marks on either side of what was gone through, and which led to which: of a unit built, taken
+ * apart and built again, not all that went into its batch leads on from it.
+ */
+type Sides = { near: Map<number, Set<number>>; far: Set<number> };
 
 class WalkInTime {
   readonly walked = new Map<number, Stay[]>();
@@ -148,9 +151,9 @@ class WalkInTime {
     for (const { mark: other } of far) {
       const stay = this.flows(clear, mark, other, passage, at);
       if (!stay) continue;
-      const sides = this.gone.get(passage) ?? { near: new Set(), far: new Set() };
+      const sides: Sides = this.gone.get(passage) ?? { near: new Map(), far: new Set() };
       this.gone.set(passage, sides);
-      sides.near.add(mark);
+      sides.near.set(mark, (sides.near.get(mark) ?? new Set()).add(other));
       sides.far.add(other);
       if (stay !== 'itself') this.arrive(other, stay);
     }
@@ -287,13 +290,13 @@ function doorsOf(passages: readonly Passage[], down: boolean): Map<number, Passa
 /** Breadth first over what was gone through. */
 function levelsOf(
   roots: readonly number[],
-  gone: ReadonlyMap<Passage, { near: Set<number>; far: Set<number> }>,
+  gone: ReadonlyMap<Passage, Sides>,
   rootSerials: ReadonlyMap<number, ReadonlySet<number>>,
   down: boolean
 ): Map<number, number> {
   const next = new Map<number, Set<number>[]>();
-  for (const { near, far } of gone.values())
-    for (const mark of near) {
+  for (const { near } of gone.values())
+    for (const [mark, far] of near) {
       const of = next.get(mark);
       if (of) of.push(far);
       else next.set(mark, [far]);
@@ -317,15 +320,12 @@ function levelsOf(
 }
 
 /** What of the graph was gone through, sides that were not left out. */
-function partOf(
-  graph: Graph,
-  gone: ReadonlyMap<Passage, { near: Set<number>; far: Set<number> }>,
-  down: boolean
-): Graph {
-  const kept = new Map(
+function partOf(graph: Graph, gone: ReadonlyMap<Passage, Sides>, down: boolean): Graph {
+  type Side = Pick<ReadonlySet<number>, 'has'>;
+  const kept = new Map<string, { from: Side; to: Side }>(
     [...gone].map(([passage, { near, far }]) => [
       passage.key,
-      { from: down ? near : far, to: down ? far : near }
+      down ? { from: near, to: far } : { from: far, to: near }
     ])
   );
   return {

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { microOf } from './packed/amounts.ts';
 import { noRows } from './packed/booked-rows.ts';
 import { clearedMarks } from './packed/cleared.ts';
+import { levelsOf } from './packed/levels.ts';
 import { OpenLedger } from './packed/open-ledger.ts';
 import { packedFigures } from './packed/packed-figures.ts';
 import { eventKindCode } from './packed/packed-ledger.ts';
@@ -84,6 +85,19 @@ class Story {
       outputs: side(made).map((row) => ({ ...row, share: null }))
     });
     return event;
+  }
+
+  /** How far each mark is from the root, by name; engine and judge agree. */
+  levels(root: string, direction: 'upstream' | 'downstream'): Record<string, number> {
+    const roots = [this.id(root)];
+    const reached = new Walker(new OpenLedger(pack(this.ledger.rows))).walk(roots, direction);
+    const far = levelsOf(reached);
+    const named = (all: Iterable<readonly [number, number]>) =>
+      Object.fromEntries([...all].map(([mark, level]) => [this.name(mark), level] as const).sort());
+    const marks = [...reached.marks.data.subarray(0, reached.marks.length)];
+    const answer = named(marks.map((mark, n) => [mark, far[n]!] as const));
+    expect(named(traceFindings(materialOf(this.ledger, roots, direction)).levels)).toEqual(answer);
+    return answer;
   }
 
   /** What a trace says: content by name, who got it, what was cleared; engine and judge agree. */
@@ -212,6 +226,21 @@ describe('examples worked by hand', () => {
     story.make('teardown', 3, { LOTU: '2' }, { BOLT: '8', X: '1' });
     expect(story.trace('ROD').content).toEqual({ LOTU: '8', ROD: '10', X: '2' });
     expect(story.trace('BOLT').content).toEqual({ BOLT: '40', LOTU: '32' });
+  });
+
+  it('a unit taken apart and built again: what came out of it is no step away, but what it came by', () => {
+    const story = new Story().lot('RESIN').unit('SEAL').lot('WASTE').unit('PUMP').lot('SCRAP');
+    story.event('receive', 0, { RESIN: '0.000003' });
+    story.make('build', 0, { RESIN: '0.000001' }, { SEAL: '1' });
+    story.make('build', 3, { RESIN: '0.000002', SEAL: '1' }, { WASTE: '0.000001', PUMP: '1' });
+    // All its resin comes out; of the seal nothing is known, so it may be in the scrap.
+    story.make('teardown', 4, { PUMP: '1' }, { RESIN: '0.000001', SCRAP: '0.000001' });
+    // Booked last and dated first: by one of the clocks the scrap of the pump can be in the pump.
+    story.make('build', 0, { WASTE: '0.000001', SCRAP: '0.000001' }, { PUMP: '1' });
+    expect(story.levels('PUMP', 'upstream')).toEqual({
+      ...{ PUMP: 0, WASTE: 1, SCRAP: 1, SEAL: 1 },
+      RESIN: 2 // by the waste, or the seal; no resin is in the pump by itself any more
+    });
   });
 
   it('taken back: the content is where it was, and what started at an event is that event’s', () => {

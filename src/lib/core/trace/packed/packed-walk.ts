@@ -31,8 +31,11 @@ export class Walker {
   private readonly again = new Set<number>();
   /** Stays in hosts that something was taken out of, by mark; other marks have a label. */
   private readonly stays = new Map<number, Stay[]>();
-  /** Of nodes that are not gone through as a whole: the marks on either side that were. */
-  private readonly sides = new Map<number, { near: Set<number>; far: Set<number> }>();
+  /**
+   * Of nodes that are not gone through as a whole: the marks on either side that were, and which led
+   * to which.
+   */
+  private readonly sides = new Map<number, { near: Map<number, Set<number>>; far: Set<number> }>();
   private levelStarts: number[] = [];
   private down = true;
   private cut: PackedCut = NO_CUT;
@@ -235,9 +238,9 @@ export class Walker {
       if (!flow || !this.goesInto(other)) continue;
       if (this.nodeSeen[id] === 0) this.seen.push(id);
       this.nodeSeen[id] = 2;
-      const sides = this.sides.get(id) ?? { near: new Set(), far: new Set() };
+      const sides = this.sides.get(id) ?? { near: new Map(), far: new Set() };
       this.sides.set(id, sides);
-      sides.near.add(mark);
+      sides.near.set(mark, (sides.near.get(mark) ?? new Set()).add(other));
       sides.far.add(other);
       if (flow !== 'itself') this.visit(other, flow);
     }
@@ -296,6 +299,11 @@ export class Walker {
       if (this.nodeSeen[id] === 0) continue;
       ledger.load(id, node);
       if (!this.keeps(id, node, mark, true)) continue;
+      const led = this.sides.get(id)?.near.get(mark);
+      if (led) {
+        led.forEach(visit);
+        continue;
+      }
       const count = down ? node.outs : node.ins;
       for (let n = 0; n < count; n++) {
         const other = down ? node.outputs[node.outAt + n]! : node.inputs[node.inAt + n]!;
