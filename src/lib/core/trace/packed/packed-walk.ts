@@ -2,6 +2,7 @@ import type { Direction } from '../graph.ts';
 import type { PackedCut, Reached } from './reached.ts';
 import { Column } from './column.ts';
 import { Holding } from './holding.ts';
+import { PartedNodes } from './parted-nodes.ts';
 import { PartFlow } from './part-flow.ts';
 import { Labels } from './labels.ts';
 import { startOf } from './start-of.ts';
@@ -31,11 +32,7 @@ export class Walker {
   private readonly again = new Set<number>();
   /** Stays in hosts that something was taken out of, by mark; other marks have a label. */
   private readonly stays = new Map<number, Stay[]>();
-  /**
-   * Of nodes that are not gone through as a whole: the marks on either side that were, and which led
-   * to which.
-   */
-  private readonly sides = new Map<number, { near: Map<number, Set<number>>; far: Set<number> }>();
+  private readonly partedNodes = new PartedNodes();
   private levelStarts: number[] = [];
   private down = true;
   private cut: PackedCut = NO_CUT;
@@ -229,21 +226,22 @@ export class Walker {
 
   /** Goes through a loaded node from one mark, asking of each on the other side whether it may. */
   private goInParts(id: number, mark: number): void {
-    const { node, down } = this;
-    const { outputs, outAt, outs, inputs, inAt, ins } = node;
-    const others = down ? outputs.slice(outAt, outAt + outs) : inputs.slice(inAt, inAt + ins);
-    for (const other of others) {
+    const { node } = this;
+    for (const other of this.farSide()) {
       const flow = this.flow.flows(id, node, mark, other);
       if (!flow) this.parted = true;
       if (!flow || !this.goesInto(other)) continue;
       if (this.nodeSeen[id] === 0) this.seen.push(id);
       this.nodeSeen[id] = 2;
-      const sides = this.sides.get(id) ?? { near: new Map(), far: new Set() };
-      this.sides.set(id, sides);
-      sides.near.set(mark, (sides.near.get(mark) ?? new Set()).add(other));
-      sides.far.add(other);
+      this.partedNodes.add(id, mark, other);
       if (flow !== 'itself') this.visit(other, flow);
     }
+  }
+
+  /** The marks on the far side of the loaded node. */
+  private farSide(): Uint32Array {
+    const { outputs, outAt, outs, inputs, inAt, ins } = this.node;
+    return this.down ? outputs.slice(outAt, outAt + outs) : inputs.slice(inAt, inAt + ins);
   }
 
   /** Marks that became earlier, or got another stay: nodes that were closed to them may be open. */
@@ -299,26 +297,18 @@ export class Walker {
       if (this.nodeSeen[id] === 0) continue;
       ledger.load(id, node);
       if (!this.keeps(id, node, mark, true)) continue;
-      const led = this.sides.get(id)?.near.get(mark);
-      if (led) {
-        led.forEach(visit);
-        continue;
-      }
-      const count = down ? node.outs : node.ins;
-      for (let n = 0; n < count; n++) {
-        const other = down ? node.outputs[node.outAt + n]! : node.inputs[node.inAt + n]!;
-        if (this.keeps(id, node, other, false)) visit(other);
-      }
+      const led = this.partedNodes.ledTo(id, mark);
+      if (led) led.forEach(visit);
+      else for (const other of this.farSide()) if (this.keeps(id, node, other, false)) visit(other);
     }
   }
 
   /** Whether a mark on the near, or the far, side of a loaded node belongs to the trace. */
   private keeps(id: number, node: LoadedNode, mark: number, near: boolean): boolean {
     if (this.placeOf[mark] === 0) return false;
-    if (this.refused.size === 0 && this.sides.size === 0) return true;
-    const sides = this.sides.get(id);
-    if (sides) return near ? sides.near.has(mark) : sides.far.has(mark);
-    return !near || this.counts(mark, node.event);
+    if (this.refused.size === 0 && this.partedNodes.size === 0) return true;
+    const wentThrough = this.partedNodes.has(id, mark, near);
+    return wentThrough ?? (!near || this.counts(mark, node.event));
   }
 
   /** Nodes that a cut left only one side pass nothing on. */
@@ -347,7 +337,7 @@ export class Walker {
     this.refused.clear();
     this.again.clear();
     this.stays.clear();
-    this.sides.clear();
+    this.partedNodes.clear();
     this.late = false;
     this.parted = false;
     if (this.placeOf.length < this.ledger.markBound)
