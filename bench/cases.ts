@@ -12,7 +12,7 @@ import { buildMany, explodeMany } from './building.ts';
 import { compare, type Measured } from './measure.ts';
 import { publicPage } from './public-page.ts';
 import { fitMany } from './fitting.ts';
-import { verifyAll } from './sealing.ts';
+import { sealBeside, verifyAll } from './sealing.ts';
 import { approveMany, countMany, moveMany, openMany } from './store.ts';
 import { valueOfMany } from './value.ts';
 import { contend, shipMany } from './shipping.ts';
@@ -232,6 +232,7 @@ export const CASES: Record<string, (bench: Bench) => Promise<Measured>> = {
   'common-source-1m': commonSource,
   reconcile: prove,
   verify: verifyAll,
+  'seal-beside': sealBeside,
   'receive-10k': receiveMany,
   'check-10k': checkMany,
   'allot-10k': allotMany,
