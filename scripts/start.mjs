@@ -9,6 +9,7 @@ import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { buildIfStale } from './build.mjs';
 import { makeDataFolder, Plain, portFree, startCluster } from './cluster.mjs';
+import { drainAfter } from './drain.mjs';
 import { installPackages } from './install.mjs';
 import { ADDRESS_HEADER, hear, proxiesOf } from './proxy-word.mjs';
 
@@ -238,6 +239,7 @@ async function main() {
     ({ handler: application } = await import(pathToFileURL(resolve('build/handler.js')).href));
     server = createServer((request, response) => {
       hear(request, isProxy);
+      drainAfter(request, response);
       if (globalThis.earmarkAnswerKept?.(request, response)) return;
       application(request, response, () => {
         response.statusCode = 404;

@@ -11,6 +11,7 @@ import { writeRecordSheet } from './exchange/record-sheet.ts';
 import { eventsFile } from './exchange/write-events.ts';
 import { connect, type Sql } from './kernel/db/client.ts';
 import type { FileAsked, FileMade } from './kernel/made-apart.ts';
+import { databaseProblem } from './kernel/database-problem.ts';
 import { Problem } from './kernel/problem.ts';
 import { unpackRows, type PackedRows } from './kernel/tables/packed-rows.ts';
 import { writeTable, type Written } from './kernel/tables/write-table.ts';
@@ -59,8 +60,10 @@ async function made({ name, args }: FileAsked): Promise<FileMade> {
   try {
     return { answer: await make(connections(), ...args) };
   } catch (error) {
-    if (!(error instanceof Problem)) return { failed: (error as Error).stack ?? String(error) };
-    const { status, title, errors, detail } = error;
+    // What the database says of what was asked is said here: its codes do not cross threads.
+    const problem = error instanceof Problem ? error : databaseProblem(error);
+    if (!problem) return { failed: (error as Error).stack ?? String(error) };
+    const { status, title, errors, detail } = problem;
     return { refused: { status, title, errors, ...(detail === undefined ? {} : { detail }) } };
   }
 }

@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import { Problem } from '../kernel/problem.ts';
-import { databaseProblem } from './database-problem.ts';
+import { databaseProblem } from '../kernel/database-problem.ts';
 
 const PROBLEM = 'application/problem+json';
 

@@ -192,21 +192,23 @@ export const LabelRequest = z
 
 const limit = z.coerce.number().int().min(1).max(1000).default(100);
 
-const cursor = z.string().max(100).optional();
+/** Where a list goes on: what the page before gave as `next`. */
+const cursorOf = (form: RegExp) =>
+  z.string().regex(form, 'That is no cursor of ours: give the last answer’s next').optional();
 
 export const MarksQuery = z.object({
   product: text.optional(),
   lot: text.optional(),
   serial: text.optional(),
   q: text.optional(),
-  cursor,
+  cursor: cursorOf(/^\d{1,15}$/),
   limit
 });
 
 export const StockQuery = z.object({
   product: text.optional(),
   place: text.optional(),
-  cursor,
+  cursor: cursorOf(/^\d{1,15}-\d{1,15}$/),
   limit
 });
 

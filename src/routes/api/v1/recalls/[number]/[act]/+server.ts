@@ -93,7 +93,8 @@ const ACTS: Record<string, Act> = {
 
 export const PUT = (event: RequestEvent) =>
   answering(async () => {
-    const act = ACTS[event.params.act ?? ''];
+    const named = event.params.act ?? '';
+    const act = Object.hasOwn(ACTS, named) ? ACTS[named] : undefined;
     if (!act)
       throw new Problem(404, 'That cannot be done on a case', [
         {
