@@ -14,7 +14,8 @@ const coreImportsOnlyItself = {
       {
         patterns: [
           {
-            regex: '^(?!(\\.{1,2}/|decimal\\.js$|date-fns$|d3-array$|d3-shape$|@noble/(hashes|curves)/))',
+            regex:
+              '^(?!(\\.{1,2}/|decimal\\.js$|date-fns$|d3-array$|d3-shape$|@noble/(hashes|curves)/))',
             message: 'The core imports only itself and small pure packages.'
           }
         ]
