@@ -8,8 +8,7 @@ import { PASSWORD, TOKEN } from './company.ts';
 import { caddy } from './caddy.ts';
 
 // Earmark behind Caddy as deploy/Caddyfile has it: TLS, and the word of the proxy alone.
-process.env.EARMARK_PROXY = '1';
-test.use({ ignoreHTTPSErrors: true });
+test.use({ settings: { EARMARK_PROXY: '1' }, ignoreHTTPSErrors: true });
 
 let proxy: ChildProcess;
 let secure = '';

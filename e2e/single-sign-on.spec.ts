@@ -1,15 +1,30 @@
-import { expect, test } from './test.ts';
+import { expect, test as base } from './test.ts';
 import { open, PASSWORD } from './company.ts';
-import { startProvider } from '../src/lib/server/people/elsewhere/testing/provider.ts';
+import {
+  startProvider,
+  type AtProvider
+} from '../src/lib/server/people/elsewhere/testing/provider.ts';
 
 // People come in by the company's own accounts: the reference provider, on loopback. It is there
 // before the server starts, which is told of it.
-const provider = await startProvider();
-Object.assign(process.env, provider.env);
+const test = base.extend<object, { provider: AtProvider }>({
+  provider: [
+    // Playwright asks for the braces: by them it knows that the fixture stands on no other.
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const provider = await startProvider();
+      await use(provider);
+      await provider.end();
+    },
+    { scope: 'worker' }
+  ],
+  settings: [async ({ provider }, use) => use(provider.env), { scope: 'worker' }]
+});
 
 test('somebody signs in with the company’s account, locks, comes back, and signs with a password of their own', async ({
   page,
-  context
+  context,
+  provider
 }) => {
   const claims = { sub: 'u-1', preferred_username: 'veda', name: 'Veda Lark' };
   await test.step('without a role there is no way in, and why is said', async () => {

@@ -16,15 +16,15 @@ const STARTED_WITHIN_MS = 180_000;
  * Each worker serves Earmark from a database of its own, and each spec file has its own workers
  * (playwright.config.ts): what one file books, no other sees.
  */
-export const test = base.extend<object, { served: string }>({
+export const test = base.extend<object, { settings: Record<string, string>; served: string }>({
+  // What a spec file sets of the server it is served by, beside what all have.
+  settings: [{}, { scope: 'worker', option: true }],
   served: [
-    // Playwright asks for the braces: by them it knows that the fixture stands on no other.
-    // eslint-disable-next-line no-empty-pattern
-    async ({}, use, { workerIndex }) => {
+    async ({ settings }, use, { workerIndex }) => {
       const database = `${SEEDED}_${workerIndex}`;
       await copyDemo(database);
       const port = await freePort();
-      const server = serve(database, port);
+      const server = serve(database, port, settings);
       const address = `http://localhost:${port}`;
       await answering(server, address);
       await use(address);
@@ -58,12 +58,17 @@ const freePort = (): Promise<number> =>
     });
   });
 
-function serve(database: string, port: number): ChildProcess {
+function serve(
+  database: string,
+  port: number,
+  settings: Readonly<Record<string, string>>
+): ChildProcess {
   const data = join(process.env.EARMARK_DATA ?? tmpdir(), database);
   return spawn(process.execPath, ['scripts/start.mjs'], {
     env: {
       ...process.env,
       ...environment(database),
+      ...settings,
       PORT: String(port),
       EARMARK_DATA: data
     },

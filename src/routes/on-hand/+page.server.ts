@@ -1,19 +1,33 @@
 import type { PageServerLoad } from './$types';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readNames } from '$lib/server/catalogue/read-catalogue.ts';
-import { countUnderWay, readOnHand, readOnHandProducts } from '$lib/server/stock/on-hand.ts';
+import {
+  countUnderWay,
+  readOnHand,
+  readOnHandPage,
+  readOnHandProducts
+} from '$lib/server/stock/on-hand.ts';
 
-/** Most rows of a product that the screen lists; its figures are of everything. */
-const MOST = 500;
+/** Products of a page, and rows of one that it lists; its figures are of everything. */
+const PRODUCTS = 50;
+const ROWS = 500;
+/** Who looks for something that so few products have wants to see it. */
+const FEW = 3;
 
 export const load: PageServerLoad = async ({ url }) => {
   const q = (url.searchParams.get('q') ?? '').slice(0, 100);
-  const asked = { text: q || undefined };
+  const after = (url.searchParams.get('after') ?? '').slice(0, 100);
+  const wanted = (url.searchParams.get('open') ?? '').split(',').filter(Boolean);
+  const text = q || undefined;
+  const page = await readOnHandPage(db(), text, after, PRODUCTS);
+  const isFew = q !== '' && page.total <= FEW && !url.searchParams.has('open');
+  const open = isFew ? page.codes : page.codes.filter((code) => wanted.includes(code));
   const [products, rows, names, underWay] = await Promise.all([
-    readOnHandProducts(db(), asked),
-    readOnHand(db(), { ...asked, most: MOST }),
+    readOnHandProducts(db(), { text, products: page.codes }),
+    open.length > 0 ? readOnHand(db(), { text, products: open, most: ROWS }) : [],
     readNames(db()),
     countUnderWay(db())
   ]);
-  return { products, rows, underWay, q, names: names.products };
+  const { total, more } = page;
+  return { products, rows, underWay, q, after, open, total, more, names: names.products };
 };

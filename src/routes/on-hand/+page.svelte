@@ -11,7 +11,6 @@
 
   let { data } = $props();
   let text = $derived(data.q);
-  let open = $state<Record<string, boolean>>({});
   let timer: ReturnType<typeof setTimeout> | undefined;
 
   /** Product → the lots and serials that are listed; its figures are of all of them. */
@@ -24,7 +23,21 @@
     }));
   });
   const marks = $derived(data.products.reduce((sum, one) => sum + one.marks, 0));
-  const isOpen = (code: string) => open[code] ?? (data.q !== '' && groups.length <= 3);
+  const isOpen = (code: string) => data.open.includes(code);
+
+  /** This screen with other products open, or the page after a product. */
+  function addressOf(change: { open?: readonly string[]; after?: string }): string {
+    const query = new URLSearchParams();
+    const after = change.after ?? data.after;
+    if (data.q) query.set('q', data.q);
+    if (after) query.set('after', after);
+    if (change.open) query.set('open', change.open.join(','));
+    return `/on-hand?${query.toString()}`;
+  }
+  const toggled = (code: string): string =>
+    addressOf({
+      open: isOpen(code) ? data.open.filter((one) => one !== code) : [...data.open, code]
+    });
 
   function filter(): void {
     clearTimeout(timer);
@@ -57,8 +70,11 @@
       /></label
     >
     <p class="soft small">
-      {count(groups.length, 'product')} · {count(marks, 'mark')}{#if data.underWay > 0}&nbsp;· <a
-          href="/transfer">{data.underWay} under way between sites</a
+      {count(data.total, 'product')}{#if data.total === groups.length}&nbsp;· {count(
+          marks,
+          'mark'
+        )}{/if}{#if data.underWay > 0}&nbsp;· <a href="/transfer"
+          >{data.underWay} under way between sites</a
         >{/if}
     </p>
   </div>
@@ -76,7 +92,7 @@
           <th scope="rowgroup"
             ><button
               aria-expanded={isOpen(group.code)}
-              onclick={() => (open = { ...open, [group.code]: !isOpen(group.code) })}
+              onclick={() => narrowTo(toggled(group.code))}
               ><span class="arrow" aria-hidden="true">{isOpen(group.code) ? '▾' : '▸'}</span><b
                 class="number">{group.code}</b
               >
@@ -172,9 +188,20 @@
       >
     {/each}
   </table>
+  {#if data.after !== '' || data.more}<p class="pages">
+      {groups.length} of {count(data.total, 'product')}, by code{#if data.after !== ''}, after
+        <span class="number">{data.after}</span>
+        · <a href={addressOf({ after: '' })}>From the first</a>{/if}{#if data.more}&nbsp;· <a
+          href={addressOf({ after: groups.at(-1)?.code ?? '' })}
+          >Go on after {groups.at(-1)?.code}</a
+        >{/if}
+    </p>{/if}
 </div>
 
 <style>
+  .pages {
+    padding: 12px 10px;
+  }
   .screen {
     padding: 18px 24px 32px;
   }

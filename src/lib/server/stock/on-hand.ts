@@ -56,6 +56,50 @@ function stockAsked(db: Db, { products, text }: Asked) {
   `;
 }
 
+export interface OnHandPage {
+  /** The codes of its products. */
+  codes: string[];
+  /** Whether more come after them. */
+  more: boolean;
+  /** How many products there are on all pages. */
+  total: number;
+}
+
+/**
+ * Products of which something is on hand, by code: a page of them, without adding anything up.
+ * @param after the last code of the page before; empty for the first page
+ */
+export async function readOnHandPage(
+  db: Db,
+  text: string | undefined,
+  after: string,
+  most: number
+): Promise<OnHandPage> {
+  const isThere = db`
+    EXISTS (
+      SELECT
+      FROM mark m
+        JOIN stock s ON s.mark_id = m.id AND s.quantity > 0
+        JOIN place c ON c.id = s.place_id AND c.kind <> 'transit'
+        JOIN site t ON t.id = c.site_id
+        LEFT JOIN mark l ON l.id = m.lot_id
+      WHERE m.product_id = p.id ${text ? db`AND ${holdsText(db, text)}` : db``}
+    )
+  `;
+  const [page, [all]] = await Promise.all([
+    db<{ code: string }[]>`
+      SELECT p.code
+      FROM product p
+      WHERE p.code > ${after} AND ${isThere}
+      ORDER BY p.code
+      LIMIT ${most + 1}
+    `,
+    db<[{ total: number }]>`SELECT count(*)::int AS total FROM product p WHERE ${isThere}`
+  ]);
+  const codes = page.slice(0, most).map(({ code }) => code);
+  return { codes, more: page.length > most, total: all.total };
+}
+
 /** What is on hand by product: figures over everything, whatever a list shows of it. */
 export async function readOnHandProducts(db: Db, asked: Asked): Promise<OnHandProduct[]> {
   const rows = await db<OnHandProduct[]>`
