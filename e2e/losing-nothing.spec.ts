@@ -1,4 +1,4 @@
-import type { Route } from '@playwright/test';
+import type { APIRequestContext, Route } from '@playwright/test';
 import { expect, test } from './test.ts';
 import { alive, call, fresh, signIn } from './company.ts';
 
@@ -8,14 +8,8 @@ test('a quantity without its lot is told, and a lot is picked by scan on a phone
   page,
   request
 }) => {
-  const [product, po, so] = [fresh('LOTS'), fresh('PO'), fresh('SO')];
-  await call(request, 'PUT', `products/${product}`, {
-    ...{ name: 'picked', unit: 'each', decimals: 0, made: false, marking: 'lot' }
-  });
-  await call(request, 'PUT', `orders/purchase/${po}`, {
-    ...{ partner: 'GANNET', due: '2030-01-01' },
-    lines: [{ product, quantity: '5' }]
-  });
+  const { product, po } = await orderedLots(request);
+  const so = fresh('SO');
   await signIn(page, 'wilf');
   await page.goto(`/receive/${po}`);
   await alive(page);
@@ -171,14 +165,7 @@ test('a click made while a booking is still reading its list anew is not dropped
   page,
   request
 }) => {
-  const [product, po] = [fresh('CLICK'), fresh('PO')];
-  await call(request, 'PUT', `products/${product}`, {
-    ...{ name: 'clicked', unit: 'each', decimals: 0, made: false, marking: 'lot' }
-  });
-  await call(request, 'PUT', `orders/purchase/${po}`, {
-    ...{ partner: 'GANNET', due: '2030-01-01' },
-    lines: [{ product, quantity: '5' }]
-  });
+  const { product, po } = await orderedLots(request);
   await signIn(page, 'wilf');
   await page.goto(`/receive/${po}`);
   await alive(page);
@@ -205,6 +192,19 @@ test('a click made while a booking is still reading its list anew is not dropped
   await expect(page).toHaveURL(/\/events\/\d+$/);
   await expect(page.getByRole('heading', { name: po })).toBeVisible();
 });
+
+/** A product kept by lot, and five of it on a purchase order. */
+async function orderedLots(request: APIRequestContext): Promise<{ product: string; po: string }> {
+  const [product, po] = [fresh('LOTS'), fresh('PO')];
+  await call(request, 'PUT', `products/${product}`, {
+    ...{ name: 'picked', unit: 'each', decimals: 0, made: false, marking: 'lot' }
+  });
+  await call(request, 'PUT', `orders/purchase/${po}`, {
+    ...{ partner: 'GANNET', due: '2030-01-01' },
+    lines: [{ product, quantity: '5' }]
+  });
+  return { product, po };
+}
 
 /** An answer kept back until it is let go; `asked` settles when somebody waits for it. */
 function held(): { until: (route: Route) => Promise<void>; asked: Promise<void>; go: () => void } {

@@ -368,9 +368,8 @@
   <section class="records">
     <h2>Records to hand out</h2>
     <p class="lists">
-      <a href="/proof">Check a proof file</a>{#each data.records as { kind, title } (kind)}<a
-          href="/trace/records/{kind}">{title}</a
-        >{/each}
+      {#each data.records as { kind, title } (kind)}<a href="/trace/records/{kind}">{title}</a
+        >{/each}<a href="/proof">Check a proof file</a>
     </p>
     <div class="fields">
       <label class="stack"

@@ -2,9 +2,9 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import { checkEvent, openProof } from '../../core/seal/check-proof.ts';
 import { openRecall } from '../recall/write-recall.ts';
 import { refusalsOf } from '../testing/caught.ts';
-import { makeWorld, type World } from '../testing/world.ts';
+import type { World } from '../testing/world.ts';
 import { proveMany } from './prove-many.ts';
-import { newSealKey, sealAll, textOf } from './testing/seal-all.ts';
+import { newSealKey, sealedWorld, textOf } from './testing/seal-all.ts';
 import { restsCase, restsCertificate, restsTrace } from './what-rests.ts';
 
 // Proof files of many events: what a trace, a recall and a certificate rest on.
@@ -12,17 +12,7 @@ let world: World;
 let received = 0;
 let shipped = 0;
 beforeAll(async () => {
-  world = await makeWorld();
-  received = (await world.receive('SER', [{ serial: 'S1' }, { serial: 'S2' }])).event.id;
-  await world.receive('LOT', [{ lot: 'L1' }], '10');
-  await world.build([
-    {
-      outputs: [{ product: 'MADE', serial: 'M1', quantity: '1' }],
-      inputs: [{ product: 'SER', serial: 'S1', quantity: '1' }]
-    }
-  ] as never);
-  shipped = (await world.ship([{ product: 'MADE', marks: [{ serial: 'M1' }] }] as never)).event.id;
-  await sealAll(world.sql, newSealKey());
+  ({ world, received, shipped } = await sealedWorld(newSealKey()));
 });
 afterAll(() => world.end());
 

@@ -12,11 +12,11 @@ import { problemOf, refusalsOf } from '../testing/caught.ts';
 import { goodsReturn } from '../shipping/kinds.ts';
 import { amend, move } from '../stock/kinds.ts';
 import { quality } from '../quality/kinds.ts';
-import { makeWorld, type World } from '../testing/world.ts';
+import type { World } from '../testing/world.ts';
 import { leavesOf } from './leaves.ts';
 import { proveEvent, readCheckpoint, readHead } from './read-seal.ts';
 import { sealLedger } from './seal.ts';
-import { newSealKey, sealAll, textOf } from './testing/seal-all.ts';
+import { newSealKey, sealAll, sealedWorld, textOf } from './testing/seal-all.ts';
 import { isHeadSigned } from '../../core/seal/check-proof.ts';
 import type { ProofOfMany } from '../../core/seal/proof.ts';
 import { proveMany } from './prove-many.ts';
@@ -30,18 +30,8 @@ let world: World;
 let received = 0;
 let shipped = 0;
 beforeAll(async () => {
-  world = await makeWorld();
+  ({ world, received, shipped } = await sealedWorld(key));
   await world.owner`INSERT INTO person (login, name, roles) VALUES ('other', 'Other', '{}')`;
-  received = (await world.receive('SER', [{ serial: 'S1' }, { serial: 'S2' }])).event.id;
-  await world.receive('LOT', [{ lot: 'L1' }], '10');
-  await world.build([
-    {
-      outputs: [{ product: 'MADE', serial: 'M1', quantity: '1' }],
-      inputs: [{ product: 'SER', serial: 'S1', quantity: '1' }]
-    }
-  ] as never);
-  shipped = (await world.ship([{ product: 'MADE', marks: [{ serial: 'M1' }] }] as never)).event.id;
-  await sealAll(world.sql, key);
 });
 afterAll(() => world.end());
 

@@ -50,14 +50,30 @@ LANGUAGE sql STABLE SET search_path = pg_catalog, public, pg_temp AS $$
     ) v ON true
 $$;
 
--- What of an event's act wants a signature is not there without it.
+-- Refuses what is not signed as the plans of these products ask: an event, or a certificate.
+CREATE FUNCTION require_signature(
+  products bigint[], wanted text, of_event bigint, of_certificate bigint, done_by bigint
+) RETURNS void
+LANGUAGE plpgsql STABLE SET search_path = pg_catalog, public, pg_temp AS $$
+DECLARE
+  asked integer := signature_asked(coalesce(products, '{}'), wanted);
+  given integer := 0;
+BEGIN
+  SELECT CASE WHEN g.signed_by <> done_by THEN 2 ELSE 1 END INTO given
+  FROM signed d
+    JOIN signature g ON g.id = d.signature_id
+  WHERE (d.event_id = of_event OR d.certificate = of_certificate) AND g.act = wanted;
+  IF coalesce(given, 0) < asked THEN
+    RAISE EXCEPTION '% % is not signed as its plans ask', wanted, coalesce(of_event, of_certificate)
+      USING ERRCODE = 'raise_exception', CONSTRAINT = 'signed_where_asked';
+  END IF;
+END $$;
+
 CREATE FUNCTION signed_where_asked() RETURNS trigger
 LANGUAGE plpgsql SET search_path = pg_catalog, public, pg_temp AS $$
 DECLARE
   wanted text := CASE NEW.kind WHEN 'release' THEN 'release' WHEN 'count' THEN 'count' ELSE 'amendment' END;
   touched bigint[];
-  asked integer;
-  given integer;
 BEGIN
   SELECT array_agg(DISTINCT m.product_id) INTO touched
   FROM mark m
@@ -68,18 +84,7 @@ BEGIN
     UNION ALL
     SELECT v.mark_id FROM movement v WHERE v.event_id = NEW.id AND wanted = 'count'
   );
-  asked := signature_asked(coalesce(touched, '{}'), wanted);
-  IF asked = 0 THEN
-    RETURN NULL;
-  END IF;
-  SELECT CASE WHEN g.signed_by <> NEW.booked_by THEN 2 ELSE 1 END INTO given
-  FROM signed d
-    JOIN signature g ON g.id = d.signature_id
-  WHERE d.event_id = NEW.id AND g.act = wanted;
-  IF coalesce(given, 0) < asked THEN
-    RAISE EXCEPTION 'event % is not signed as its plans ask', NEW.id
-      USING ERRCODE = 'raise_exception', CONSTRAINT = 'signed_where_asked';
-  END IF;
+  PERFORM require_signature(touched, wanted, NEW.id, NULL, NEW.booked_by);
   RETURN NULL;
 END $$;
 CREATE CONSTRAINT TRIGGER signed_where_asked AFTER INSERT ON event
@@ -87,28 +92,16 @@ CREATE CONSTRAINT TRIGGER signed_where_asked AFTER INSERT ON event
   WHEN (NEW.kind IN ('release', 'count', 'amendment'))
   EXECUTE FUNCTION signed_where_asked();
 
--- A certificate likewise.
 CREATE FUNCTION certificate_signed_where_asked() RETURNS trigger
 LANGUAGE plpgsql SET search_path = pg_catalog, public, pg_temp AS $$
 DECLARE
-  asked integer;
-  given integer;
+  touched bigint[];
 BEGIN
-  SELECT signature_asked(coalesce(array_agg(DISTINCT m.product_id), '{}'), 'certificate') INTO asked
+  SELECT array_agg(DISTINCT m.product_id) INTO touched
   FROM certificate_mark c
     JOIN mark m ON m.id = c.mark_id
   WHERE c.number = NEW.number;
-  IF asked = 0 THEN
-    RETURN NULL;
-  END IF;
-  SELECT CASE WHEN g.signed_by <> NEW.issued_by THEN 2 ELSE 1 END INTO given
-  FROM signed d
-    JOIN signature g ON g.id = d.signature_id
-  WHERE d.certificate = NEW.number AND g.act = 'certificate';
-  IF coalesce(given, 0) < asked THEN
-    RAISE EXCEPTION 'certificate % is not signed as its plans ask', NEW.number
-      USING ERRCODE = 'raise_exception', CONSTRAINT = 'signed_where_asked';
-  END IF;
+  PERFORM require_signature(touched, 'certificate', NULL, NEW.number, NEW.issued_by);
   RETURN NULL;
 END $$;
 CREATE CONSTRAINT TRIGGER signed_where_asked AFTER INSERT ON certificate
