@@ -26,6 +26,7 @@ async function screens(request: Parameters<typeof call>[0]): Promise<string[]> {
     '/events/1',
     '/trace',
     '/proof',
+    '/help',
     '/trace/records/shipped',
     '/trace/records/gains?from=2020-01-01',
     '/trace/records/overruled?from=2020-01-01',
@@ -210,8 +211,8 @@ test('people and the dialogs are as clean', async ({ page }) => {
   await dialog.getByRole('button', { name: 'Keep person' }).click();
   await expect(dialog.getByText(/There is a person wilf already/)).toBeVisible();
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'All keys of this screen' }).click();
-  await expect(page.getByRole('dialog', { name: 'Keys of this screen' })).toBeVisible();
+  await page.getByRole('button', { name: /What this screen is for/ }).click();
+  await expect(page.getByRole('dialog', { name: 'This screen' })).toBeVisible();
   await still(page);
   expect(await axe(page)).toEqual([]);
 });
@@ -262,7 +263,7 @@ test('the keyboard goes all the way', async ({ page }) => {
   await expect(page.getByRole('option', { name: /Pellworm Devices/ })).toBeVisible();
   await page.keyboard.press('Escape');
   await page.keyboard.press('?');
-  await expect(page.getByRole('dialog', { name: 'Keys of this screen' })).toBeVisible();
+  await expect(page.getByRole('dialog', { name: 'This screen' })).toBeVisible();
 });
 
 test('a scan finds marks by our number, theirs and a GS1 symbol, orders, papers and partners', async ({

@@ -45,6 +45,7 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/on-hand': 'read',
   '/marks/[id]': 'read',
   '/events/[id]': 'read',
+  '/help': 'read',
   '/trace': 'read',
   '/trace/[id]': 'read',
   '/find': 'read',

@@ -5,6 +5,7 @@
   import { Modal } from 'carbon-components-svelte';
   import SimulatedScanner from './SimulatedScanner.svelte';
   import { RAIL } from './rail.ts';
+  import { anchorOf, helpOf } from './help.ts';
   import { handleKey, keys } from './keys.svelte.ts';
   import ScanField from './ScanField.svelte';
   import Lock from './Lock.svelte';
@@ -24,6 +25,7 @@
   let device: Lock;
   let locked = $state(false);
   let keysOpen = $state(false);
+  const help = $derived(helpOf(page.route.id));
   let scannerOut = $state(false);
   const short = $derived(
     who.name
@@ -87,8 +89,10 @@
         /></svg
       ></button
     >
-    <button class="keys" onclick={() => (keysOpen = true)} aria-label="All keys of this screen"
-      >?</button
+    <button
+      class="keys"
+      onclick={() => (keysOpen = true)}
+      aria-label="What this screen is for, and its keys">?</button
     >
     <a class="account" href="/account" title="Your account · {who.name}: {who.roles.join(', ')}"
       >{short}</a
@@ -106,7 +110,13 @@
 </nav>
 <main id="sheet" tabindex="-1" inert={locked}>{@render children()}</main>
 
-<Modal bind:open={keysOpen} passiveModal modalLabel="Keys of this screen" size="sm">
+<Modal bind:open={keysOpen} passiveModal modalLabel="This screen" size="sm">
+  {#if help}<p class="about">{help.says}</p>
+    <p class="about">
+      <a href="/help#{anchorOf(help.task)}" onclick={() => (keysOpen = false)}
+        >How it is done: {help.task}</a
+      >
+    </p>{/if}
   <dl class="keylist">
     {#each keys.screen as { key, says } (key)}<dt><kbd>{key}</kbd></dt>
       <dd>{says}</dd>{/each}
@@ -126,6 +136,9 @@
 <Lock bind:this={device} bind:locked {who} minutes={lockMinutes} />
 
 <style>
+  .about {
+    margin-bottom: 12px;
+  }
   .skip {
     position: absolute;
     left: -999px;
