@@ -1,8 +1,11 @@
 // What of a request nobody read stays on its connection, and the next request waits behind it for ever.
 
-/** So much of it is taken off; a connection with more on it is closed, as that is cheaper for both. */
-const MOST_BYTES = 1_000_000;
-const MOST_MS = 10_000;
+/**
+ * So much of it is taken off: more than any body may have. To throw bytes away costs little, and a
+ * connection closed under them takes the answer with it. Who sends more, or slower, is cut off.
+ */
+const MOST_BYTES = 20_000_000;
+const MOST_MS = 30_000;
 
 /**
  * Once a request is answered, takes off its connection what of its body nobody read: a refusal does
