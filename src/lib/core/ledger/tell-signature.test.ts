@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { ACTS, isSigned, SIGNERS, signerOf, type Signer } from '../people/signing.ts';
+import { ACTS, signatureFor, SIGNERS, signerOf, type Signer } from '../people/signing.ts';
 import { quantity } from '../quantity/quantity.ts';
 import { emptyRows, type Rows } from './booking.ts';
 import type { EventKind } from './event-kinds.ts';
-import { actOf, tellSignature } from './tell-signature.ts';
+import { actOf, signatureAsked, signatureFault } from './tell-signature.ts';
 import { snapshot } from './testing/snapshot.ts';
 
 const rows = (more: Partial<Rows>): Rows => ({ ...emptyRows(), ...more });
@@ -69,22 +69,24 @@ describe('a signature that is asked', () => {
     fc.assert(
       fc.property(act, act, fc.boolean(), signer, (asked, given, second, who) => {
         if (who === 'nobody') return;
-        const good = isSigned({ act: asked, signer: who }, { id: 1, act: given, second });
-        expect(good).toBe(asked === given && (second || who === 'whoever does it'));
+        const one = { id: 1, act: given, second };
+        const isGood = asked === given && (second || who === 'whoever does it');
+        expect(signatureFor({ act: asked, signer: who }, [one])).toBe(isGood ? one : null);
       })
     );
   });
 
   it('is told with its act, whose it is and the document it is for', () => {
     const asking = snapshot({ plans: { LOT: { signers: { release: 'a second person' } } } });
-    const fault = tellSignature(asking, 'release', state('usable'), 'D-1', null);
-    expect(fault).toMatchObject({
-      code: 'signature.missing',
-      number: 'D-1',
-      sign: { act: 'release', signer: 'a second person' }
+    const sign = signatureAsked(asking, 'release', state('usable'));
+    expect(sign).toEqual({ act: 'release', signer: 'a second person' });
+    expect(signatureFault(sign!, 'D-1')).toMatchObject({
+      ...{ code: 'signature.missing', number: 'D-1', sign }
     });
-    expect(tellSignature(known, 'release', state('usable'), 'D-1', null)).toBeNull();
-    const given = { id: 1, act: 'release', second: true } as const;
-    expect(tellSignature(asking, 'release', state('usable'), 'D-1', given)).toBeNull();
+    expect(signatureAsked(known, 'release', state('usable'))).toBeNull();
+    const [own, others] = [false, true].map(
+      (second) => ({ id: 1, act: 'release', second }) as const
+    );
+    expect(signatureFor(sign!, [own!, others!])).toBe(others);
   });
 });

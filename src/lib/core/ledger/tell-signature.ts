@@ -1,5 +1,5 @@
 import type { Fault } from '../faults/fault.ts';
-import { isSigned, sayAsked, signerOf, type Signature, type SignedAct } from '../people/signing.ts';
+import { sayAsked, signerOf, type SignatureAsked, type SignedAct } from '../people/signing.ts';
 import type { Rows } from './booking.ts';
 import type { EventKind } from './event-kinds.ts';
 import type { Snapshot } from './snapshot.ts';
@@ -27,40 +27,27 @@ export function actOf(snapshot: Snapshot, kind: EventKind, rows: Rows): SignedAc
   return isPutRight ? 'amendment' : null;
 }
 
-/**
- * The fault of a booking whose plans ask for a signature it does not have.
- * @param document what it is booked under; the signature is given for it
- * @param given the signature it comes with
- * @returns null where none is asked, or this one is
- */
-export function tellSignature(
+/** The signature that the plans of a booking's products ask for; null where they ask for none. */
+export function signatureAsked(
   snapshot: Snapshot,
   kind: EventKind,
-  rows: Rows,
-  document: string,
-  given: Signature | null
-): Fault | null {
+  rows: Rows
+): SignatureAsked | null {
   const act = actOf(snapshot, kind, rows);
   if (act === null) return null;
-  const signer = signerOf(
-    [...snapshot.products.values()].map(({ plan }) => plan),
-    act
-  );
-  return signer === 'nobody' ? null : signatureFault({ act, signer }, document, given);
+  const plans = [...snapshot.products.values()].map(({ plan }) => plan);
+  const signer = signerOf(plans, act);
+  return signer === 'nobody' ? null : { act, signer };
 }
 
-/** The fault of an act without the signature that is asked; null where it is there. */
-export function signatureFault(
-  sign: NonNullable<Fault['sign']>,
-  document: string,
-  given: Signature | null
-): Fault | null {
-  if (isSigned(sign, given)) return null;
-  return {
-    code: 'signature.missing',
-    path: 'signature',
-    number: document,
-    message: sayAsked(sign),
-    sign
-  };
-}
+/**
+ * The fault of an act without the signature that is asked.
+ * @param document what it is done under; the signature is given for it
+ */
+export const signatureFault = (sign: SignatureAsked, document: string): Fault => ({
+  code: 'signature.missing',
+  path: 'signature',
+  number: document,
+  message: sayAsked(sign),
+  sign
+});

@@ -57,10 +57,14 @@ export interface SignatureAsked {
 }
 
 /** Whether a signature is what is asked; one of another act never is. */
-export function isSigned(asked: SignatureAsked, given: Signature | null): boolean {
-  if (given === null || given.act !== asked.act) return false;
-  return asked.signer === 'whoever does it' || given.second;
-}
+const isSigned = ({ act, signer }: SignatureAsked, given: Signature): boolean =>
+  given.act === act && (signer === 'whoever does it' || given.second);
+
+/** The one of these signatures that is what is asked; null where none is. */
+export const signatureFor = (
+  asked: SignatureAsked,
+  given: readonly Signature[]
+): Signature | null => given.find((one) => isSigned(asked, one)) ?? null;
 
 /** What asks for the signature, in a sentence. */
 export function sayAsked({ act, signer }: SignatureAsked): string {

@@ -40,8 +40,9 @@ export const name = z.string().trim().min(1).max(200);
 export const rows = <T extends z.ZodType>(schema: T) => z.array(schema).max(MOST_ROWS);
 
 /** What POST /signatures gave. */
-export const signature = z.string().max(100).optional().meta({
-  description: 'What POST /signatures gave, where the plan asks for a signature'
+export const signature = z.string().max(300).optional().meta({
+  description:
+    'What POST /signatures gave, where the plan asks for a signature; of several acts in one, with a space between'
 });
 
 export const circumstances = {

@@ -12,10 +12,10 @@ import { readNumber, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { draftNumbers } from '../../core/ledger/draft-numbers.ts';
 import { within, type Sql, type Tx } from '../kernel/db/client.ts';
-import { tellSignature } from '../../core/ledger/tell-signature.ts';
-import type { Signature } from '../../core/people/signing.ts';
+import { signatureAsked, signatureFault } from '../../core/ledger/tell-signature.ts';
+import { signatureFor, type Signature } from '../../core/people/signing.ts';
 import { readApproved } from '../people/approvals.ts';
-import { keepSigned, readSignature } from '../people/signatures.ts';
+import { keepSigned, readSignatures } from '../people/signatures.ts';
 import { onOtherDrafts } from './drafts.ts';
 import { answerMarks } from './answer-marks.ts';
 import { readMarkRecords } from './mark-record.ts';
@@ -288,11 +288,11 @@ async function decideIn<Request extends Circumstances>(
   const { happenedAt } = snapshot;
   const more = kind.rightsThen?.(snapshot, request) ?? [];
   if (more.length > 0) requireOneRight(actor, more);
-  const signature = await readSignature(tx, actor, request, !onlyLooking);
+  const given = await readSignatures(tx, actor, request, !onlyLooking);
   const before = decideWith(kind.decide, snapshot, request);
-  const unsigned = before.ok
-    ? tellSignature(snapshot, kind.eventKind(request), before.rows, request.document, signature)
-    : null;
+  const asked = before.ok ? signatureAsked(snapshot, kind.eventKind(request), before.rows) : null;
+  const signature = asked && signatureFor(asked, given);
+  const unsigned = asked && !signature ? signatureFault(asked, request.document.trim()) : null;
   const decision = unsigned === null ? before : withoutSignature(before, unsigned, onlyLooking);
   if (document.ok) return { decision, happenedAt, snapshot, signature };
   const fault: Fault = {

@@ -1,9 +1,14 @@
 import { signatureFault } from '../../core/ledger/tell-signature.ts';
-import { SIGNERS, type Signature, type SignedAct } from '../../core/people/signing.ts';
+import {
+  signatureFor,
+  SIGNERS,
+  type Signature,
+  type SignedAct
+} from '../../core/people/signing.ts';
 import type { Actor } from '../kernel/actor.ts';
 import type { Tx } from '../kernel/db/client.ts';
 import { Problem } from '../kernel/problem.ts';
-import { readSignature } from './signatures.ts';
+import { readSignatures } from './signatures.ts';
 
 interface Act {
   act: SignedAct;
@@ -36,8 +41,9 @@ export async function requireSignature(
   `;
   const signer = SIGNERS[asked.signer] ?? 'nobody';
   if (signer === 'nobody') return null;
-  const given = await readSignature(tx, actor, { document, signature }, true);
-  const fault = signatureFault({ act, signer }, document, given);
-  if (fault) throw new Problem(422, 'It is not signed', [fault], 'Nothing was changed.');
-  return given;
+  const given = await readSignatures(tx, actor, { document, signature }, true);
+  const signed = signatureFor({ act, signer }, given);
+  if (signed) return signed;
+  const fault = signatureFault({ act, signer }, document);
+  throw new Problem(422, 'It is not signed', [fault], 'Nothing was changed.');
 }

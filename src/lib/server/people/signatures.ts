@@ -68,34 +68,37 @@ function refuse(path: string, message: string): never {
 }
 
 /**
- * The signature an act comes with: given for this person's act on this document within the hour,
- * and not used yet. What is not found signs nothing; the act then asks again.
- * @param lock whether this is to use it: two acts then do not use one signature at once
+ * The signatures an act comes with, one behind the other: each given for this person's act on this
+ * document within the hour, and not used yet. What is not found signs nothing; the act then asks
+ * again.
+ * @param lock whether this is to use them: two acts then do not use one signature at once
  */
-export async function readSignature(
+export async function readSignatures(
   tx: Tx | Sql,
   actor: Actor,
   request: { document: string; signature?: string | undefined },
   lock: boolean
-): Promise<Signature | null> {
-  if (request.signature === undefined) return null;
-  const hash = secretHash(request.signature);
+): Promise<Signature[]> {
+  if (request.signature === undefined) return [];
+  const hashes = request.signature.split(' ').map((secret) => secretHash(secret).toString('hex'));
+  const named = tx`
+    g.secret_hash IN (SELECT decode(hash, 'hex') FROM unnest(${hashes}::text[]) AS hash)
+  `;
   if (lock)
     await tx`
       SELECT pg_advisory_xact_lock(hashtextextended('signature ' || id, 0))
-      FROM signature
-      WHERE secret_hash = ${hash}
+      FROM (SELECT g.id FROM signature g WHERE ${named} ORDER BY g.id) s
     `;
-  const [row] = await tx<Signature[]>`
+  return tx<Signature[]>`
     SELECT g.id, g.act, g.signed_by <> g.asked_by AS second
     FROM signature g
-    WHERE g.secret_hash = ${hash}
+    WHERE ${named}
       AND g.asked_by = ${actor.personId}
       AND upper(g.document) = ${numberKey(request.document)}
       AND g.signed_at > clock_timestamp() - make_interval(mins => ${SIGNATURE_MINUTES})
       AND NOT EXISTS (SELECT FROM signed d WHERE d.signature_id = g.id)
+    ORDER BY g.id
   `;
-  return row ?? null;
 }
 
 /** Ties a signature to what it signs. */

@@ -7,14 +7,14 @@ import { isReleased } from './kinds.ts';
 /**
  * Releases the unit of a job where it is held only because it came in: by its return or intake, and
  * by nobody since. What somebody else held stays held.
- * @param serial the number it has now
+ * @param now the number it has now, and what signs it where its plan asks for that
  */
 export async function releaseUnit(
   tx: Tx,
   actor: Actor,
   key: string,
   job: JobRow,
-  serial = job.serial
+  now: { serial?: string; signature?: string | undefined } = {}
 ): Promise<void> {
   const [held] = await tx<{ kind: string }[]>`
     SELECT e.kind
@@ -30,6 +30,7 @@ export async function releaseUnit(
     document: job.number,
     kind: 'release',
     reason: `Serviced, ${job.number}.`,
-    marks: [{ product: job.product, serial }]
+    marks: [{ product: job.product, serial: now.serial ?? job.serial }],
+    ...(now.signature ? { signature: now.signature } : {})
   });
 }

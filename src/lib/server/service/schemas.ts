@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { JOB_STATES } from '../../core/service/job-state.ts';
-import { code, day, reason, rows, text, whole } from '../kernel/fields.ts';
+import { code, day, reason, rows, signature, text, whole } from '../kernel/fields.ts';
 import { Fitting } from '../making/schemas.ts';
 
 const words = (most: number) => z.string().trim().max(most);
@@ -62,7 +62,8 @@ export const ServiceReturn = z
     exchange: z
       .strictObject({ product: code, serial: text.min(1) })
       .optional()
-      .meta({ description: 'Another unit that goes out in its place' })
+      .meta({ description: 'Another unit that goes out in its place' }),
+    signature
   })
   .meta({ id: 'ServiceReturn' });
 
@@ -71,7 +72,8 @@ export const ServiceStock = z
     reason: reason.meta({ description: 'Why it stays: bought back, exchanged, given up' }),
     serial: text.min(1).optional().meta({
       description: 'The number it has from now on; the old one still finds it'
-    })
+    }),
+    signature
   })
   .meta({ id: 'ServiceStock' });
 

@@ -40,7 +40,7 @@ export async function sendBack(
     mustBeHere(job);
     const leaving = given.exchange ?? { product: job.product, serial: job.serial };
     if (given.exchange) await keepExchange(tx, job, given.exchange);
-    else await releaseUnit(tx, actor, key, job);
+    else await releaseUnit(tx, actor, key, job, { signature: given.signature });
     const booked = await book(tx, goesBack(job.id), actor, shipKey, {
       document: job.number,
       customer: given.customer ?? job.customer,

@@ -1,7 +1,11 @@
 import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest';
+import { plainPlan } from '../../core/catalogue/plan.ts';
+import { putPlan } from '../catalogue/plans.ts';
 import { today } from '../kernel/clock.ts';
 import { findMarkId } from '../ledger/find-mark.ts';
 import { reconcile } from '../ledger/reconcile.ts';
+import { sign } from '../people/signatures.ts';
+import { putPerson } from '../people/write-people.ts';
 import { ship } from '../shipping/kinds.ts';
 import { readMarkPage } from '../stock/mark-page.ts';
 import { refusalsOf } from '../testing/caught.ts';
@@ -88,4 +92,32 @@ test('sent again it answers the same; a job that is over takes nothing more', as
   const first = await kept({ serial }, world.actor, key);
   expect(await kept({ serial }, world.actor, key)).toEqual(first);
   expect(await refusalsOf(kept())).toEqual(['422 job.turn number']);
+});
+
+test('where a plan has number and release signed, both signatures come with the one act', async () => {
+  await putPerson(world.sql, null, 'signs', {
+    ...{ name: 'Signs', roles: ['quality'], active: true, password: 'harbour lantern walk' }
+  });
+  await putPlan(world.sql, world.actor, 'SIGNED', {
+    ...{ name: 'signed', ...plainPlan('serial-in-lot') },
+    signers: { amendment: 'a second person', release: 'whoever does it' }
+  });
+  await world.owner`
+    UPDATE product SET plan_id = (SELECT id FROM marking_plan WHERE code = 'SIGNED') WHERE code = 'SIL'
+  `;
+  const serial = `${unit}-RC`;
+  const signed = async (act: 'amendment' | 'release') =>
+    (
+      await sign(world.sql, world.actor, {
+        ...{ act, document: number, login: 'signs', password: 'harbour lantern walk', reason: 'r' }
+      })
+    ).signature;
+  const missing = ['422 signature.missing serial'];
+  expect(await refusalsOf(kept({ serial }))).toEqual(missing);
+  const first = await signed('amendment');
+  expect(await refusalsOf(kept({ serial, signature: first }))).toEqual([
+    '422 signature.missing signature'
+  ]);
+  const both = `${first} ${await signed('release')}`;
+  expect(await kept({ serial, signature: both })).toEqual({ serial, held: false });
 });

@@ -25,15 +25,17 @@ export async function takeToStock(
   actor: Actor,
   key: string,
   number: string,
-  { serial, reason }: z.infer<typeof ServiceStock>
+  { serial, reason, signature }: z.infer<typeof ServiceStock>
 ): Promise<{ serial: string; held: boolean }> {
   requireRight(actor, 'service');
   return within(sql, async (tx) => {
     const job = await lockJob(tx, number);
     if (await wasKept(tx, actor, job, key)) return standing(tx, job);
     mustBeHere(job);
-    const now = serial === undefined ? job.serial : await renumber(tx, actor, key, job, serial);
-    if (mayDo(actor.roles, 'decide.quality')) await releaseUnit(tx, actor, key, job, now);
+    const now =
+      serial === undefined ? job.serial : await renumber(tx, actor, key, job, serial, signature);
+    if (mayDo(actor.roles, 'decide.quality'))
+      await releaseUnit(tx, actor, key, job, { serial: now, signature });
     await tx`UPDATE service_job SET state = 'ended', ended_at = clock_timestamp() WHERE id = ${job.id}`;
     const named = now === job.serial ? '' : ` as ${now}`;
     const note = `Into our stock${named}: ${reason}`;
@@ -54,13 +56,15 @@ async function renumber(
   actor: Actor,
   key: string,
   job: JobRow,
-  serial: string
+  serial: string,
+  signature: string | undefined
 ): Promise<string> {
   const renumbered = () =>
     book(tx, isRenumbered(job.id), actor, `service number ${key}`, {
       document: job.number,
       reason: `Reconditioned, ${job.number}.`,
-      lines: [{ product: job.product, serial: job.serial, to: { number: serial } }]
+      lines: [{ product: job.product, serial: job.serial, to: { number: serial } }],
+      ...(signature ? { signature } : {})
     });
   await toldAt(renumbered, () => 'serial', CANNOT_NUMBER);
   return (await standing(tx, job)).serial;

@@ -16,13 +16,15 @@
   let before: Element | null = null;
 
   const second = $derived(asked?.signer === 'a second person');
+  const isOwn = $derived(login.trim().toUpperCase() === who.login.toUpperCase());
   const means = $derived(asked ? SIGNED_ACTS[asked.act].means : 'approved by');
-  const ready = $derived(Boolean((!second || login.trim()) && password && reason.trim()) && !busy);
+  const ready = $derived(Boolean(login.trim() && password && reason.trim()) && !busy);
 
   onUnsigned(async (what) => {
     if (asked !== null) return null;
     before = document.activeElement;
-    login = password = reason = '';
+    login = what.signer === 'a second person' ? '' : who.login;
+    password = reason = '';
     refused = [];
     asked = what;
     await tick();
@@ -43,7 +45,7 @@
     busy = true;
     const reply = await send<{ signature: string }>('POST', '/api/v1/signatures', {
       ...{ act: asked.act, document: asked.document, password, reason: reason.trim() },
-      ...(second ? { login: login.trim() } : {})
+      login: login.trim()
     });
     busy = false;
     password = '';
@@ -71,20 +73,22 @@
   >
     <p>
       Where {SIGNED_ACTS[asked.act].says}, the plan asks for
-      {second ? 'the signature of a second person' : `your signature, ${who.name}`}.
+      {second
+        ? 'the signature of a second person'
+        : 'a signature: yours, or that of somebody who may'}.
     </p>
     <p>
       Signing says <b>{means}</b>
-      {second ? 'them' : 'you'}: <b class="number">{asked.document}</b>. Nothing is booked before.
+      {isOwn ? 'you' : 'them'}: <b class="number">{asked.document}</b>. Nothing is booked before.
     </p>
     <div class="fields">
-      {#if second}<TextInput
-          id="sign-login"
-          labelText="Name of the second person to sign in"
-          bind:value={login}
-          autocomplete="off"
-          maxlength={200}
-        />{/if}
+      <TextInput
+        id="sign-login"
+        labelText={second ? 'Name of the second person to sign in' : 'Name to sign in of who signs'}
+        bind:value={login}
+        autocomplete="off"
+        maxlength={200}
+      />
       <TextInput
         id="sign-reason"
         labelText="Why, kept with it for ever"
@@ -94,7 +98,7 @@
       />
       <PasswordInput
         id="sign-password"
-        labelText={second ? 'Their password' : 'Your password'}
+        labelText={isOwn ? 'Your password' : 'Their password'}
         bind:value={password}
         autocomplete="off"
         invalid={refused.length > 0}

@@ -130,6 +130,8 @@ export async function send<T>(
     const asked = signatureAsked(refusal);
     const signature = asked && (await askToSign(asked));
     if (!signature) return { ok: false, refusal };
-    body = { ...(body as object), signature };
+    // Several acts in one are signed one after the other.
+    const before = (body as { signature?: string }).signature;
+    body = { ...(body as object), signature: [before, signature].filter(Boolean).join(' ') };
   }
 }
