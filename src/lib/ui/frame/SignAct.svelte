@@ -42,6 +42,10 @@
 
   async function sign(): Promise<void> {
     if (!asked || !ready) return;
+    if (second && isOwn) {
+      refused = [`You do this yourself, ${who.name}. Another person must sign it.`];
+      return;
+    }
     busy = true;
     const reply = await send<{ signature: string }>('POST', '/api/v1/signatures', {
       ...{ act: asked.act, document: asked.document, password, reason: reason.trim() },
@@ -98,7 +102,7 @@
       />
       <PasswordInput
         id="sign-password"
-        labelText={isOwn ? 'Your password' : 'Their password'}
+        labelText="Password of who signs"
         bind:value={password}
         autocomplete="off"
         invalid={refused.length > 0}
