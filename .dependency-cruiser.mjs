@@ -6,6 +6,7 @@
 const CORE = [
   'group-by.ts',
   'in-turn.ts',
+  'is-object.ts',
   'quantity',
   'calendar',
   'gs1',

@@ -1,9 +1,8 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test } from './test.ts';
+import { expect, freePort, test } from './test.ts';
 import { PASSWORD, TOKEN } from './company.ts';
 import { caddy } from './caddy.ts';
 
@@ -15,12 +14,7 @@ let secure = '';
 const folder = mkdtempSync(join(tmpdir(), 'earmark-caddy-'));
 
 test.beforeAll(async ({ served }) => {
-  const port = await new Promise<number>((found) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const { port: free } = probe.address() as { port: number };
-      probe.close(() => found(free));
-    });
-  });
+  const port = await freePort();
   secure = `https://localhost:${port}`;
   proxy = spawn(caddy(), ['run', '--config', 'deploy/Caddyfile', '--adapter', 'caddyfile'], {
     env: {

@@ -49,7 +49,8 @@ async function dropDemo(database: string): Promise<void> {
   await sql.end();
 }
 
-const freePort = (): Promise<number> =>
+/** A port nobody listens on. */
+export const freePort = (): Promise<number> =>
   new Promise((done, fail) => {
     const probe = createServer().once('error', fail);
     probe.listen(0, '127.0.0.1', () => {

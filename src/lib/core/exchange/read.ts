@@ -1,3 +1,4 @@
+import { isObject } from '../is-object.ts';
 import type { EpcisEvent } from './write.ts';
 
 export const EVENT_TYPES = [
@@ -42,8 +43,6 @@ const word = (value: unknown): string | null =>
         .replace(/^(?:https:\/\/ref\.gs1\.org\/cbv\/|cbv:)(?:BizStep-|Disp-)?/, '')
         .replace(/^urn:epcglobal:cbv:(?:bizstep|disp):/, '')
     : null;
-const isObject = (value: unknown): value is Record<string, unknown> =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /**
  * Reads an EPCIS 2.0 JSON document, a bare event or a list of them, and says all that is wrong with

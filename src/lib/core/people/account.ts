@@ -45,9 +45,9 @@ export interface Account {
   login: string;
   name: string;
   roles: readonly Role[];
-  /** When they set their password; null of one that came with the account. */
   /** Whether they have a password here; who comes by an identity provider may have none. */
   hasPassword: boolean;
+  /** When they set their password; null of one that came with the account. */
   passwordSince: string | null;
   factors: Factors;
   passkeys: PasskeyRecord[];

@@ -1,5 +1,6 @@
 import { ed25519 } from '@noble/curves/ed25519.js';
 import { bytesToHex, hexToBytes, utf8ToBytes } from '@noble/hashes/utils.js';
+import { isObject } from '../is-object.ts';
 import { headText } from './head.ts';
 import type { Proof, ProofOfMany, SignedHead } from './proof.ts';
 import { leafHash } from './tree.ts';
@@ -20,9 +21,6 @@ export interface OpenedProof {
   head: SignedHead;
   events: Proof[];
 }
-
-const isObject = (value: unknown): value is Record<string, unknown> =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 const isHead = (value: unknown): value is SignedHead =>
   isObject(value) &&

@@ -5,14 +5,16 @@ import { numberKey } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import type { Db, Sql, Tx } from '../kernel/db/client.ts';
 import { Problem } from '../kernel/problem.ts';
-import { attemptSucceeded, mayAttempt, sayWait } from './attempts.ts';
 import { ownPassword } from './may-sign.ts';
-import { personByLogin, type PersonFound } from './person-by-login.ts';
-import { newSecret, passwordMatches, secretHash } from './password.ts';
+import { newSecret, secretHash } from './password.ts';
+import { personByPassword } from './person-by-password.ts';
 import type { NewApproval } from './schemas.ts';
+import { hasSecret, lockWords } from './word-by-secret.ts';
 
 /** An approval is given beside the one who books; it waits this long for the booking. */
-export const APPROVAL_MINUTES = 60;
+const APPROVAL_MINUTES = 60;
+
+const NOT_APPROVED = 'Not approved';
 
 export interface ApprovalGiven {
   /** What the booking says to go on with it. */
@@ -32,7 +34,9 @@ export async function approve(
   asker: Actor,
   given: z.infer<typeof NewApproval>
 ): Promise<ApprovalGiven> {
-  const person = await personOf(sql, given.login, given.password);
+  const person = await personByPassword(sql, given, {
+    ...{ where: 'approval', title: NOT_APPROVED, orElse: ', or have another person approve it' }
+  });
   if (person.id === asker.personId)
     refuse('login', `You book this yourself, ${person.name}. Another person must approve it.`);
   await ownPassword(sql, person.id);
@@ -51,26 +55,8 @@ export async function approve(
   return { approval: secret, by: person.name, until: until.toISOString() };
 }
 
-async function personOf(sql: Sql, login: string, password: string): Promise<PersonFound> {
-  const may = await mayAttempt(sql, login, 'approval');
-  if (!may.ok)
-    throw new Problem(429, 'Too many attempts', [
-      {
-        code: 'right.missing',
-        path: 'password',
-        message: `Try again ${sayWait(may.wait)}, or have another person approve it.`
-      }
-    ]);
-  const person = await personByLogin(sql, login);
-  const matches = await passwordMatches(person?.password ?? null, password);
-  if (!person || !matches)
-    return refuse('password', 'Name and password do not match. Check both and try again.');
-  await attemptSucceeded(sql, login, 'approval');
-  return person;
-}
-
 function refuse(path: string, message: string): never {
-  throw new Problem(422, 'Not approved', [{ code: 'right.missing', path, message }]);
+  throw new Problem(422, NOT_APPROVED, [{ code: 'right.missing', path, message }]);
 }
 
 interface FaultRow {
@@ -93,24 +79,16 @@ export async function readApproved(
 ): Promise<Granted[]> {
   const secrets = request.approvals ?? [];
   if (secrets.length === 0) return [];
-  const hashes = secrets.map((secret) => secretHash(secret).toString('hex'));
-  const named = tx`
-    a.secret_hash IN (SELECT decode(hash, 'hex') FROM unnest(${hashes}::text[]) AS hash)
-  `;
-  if (lock)
-    await tx`
-      SELECT pg_advisory_xact_lock(hashtextextended('approval ' || id, 0))
-      FROM (SELECT a.id FROM approval a WHERE ${named} ORDER BY a.id) b
-    `;
+  if (lock) await lockWords(tx, 'approval', secrets);
   return tx<FaultRow[]>`
-    SELECT a.id AS approval, a.reason, f.code, f.number
-    FROM approval a,
-      jsonb_to_recordset(a.faults) AS f(code text, number text)
-    WHERE ${named}
-      AND a.asked_by = ${actor.personId}
-      AND upper(a.document) = ${numberKey(request.document)}
-      AND a.approved_at > clock_timestamp() - make_interval(mins => ${APPROVAL_MINUTES})
-      AND NOT EXISTS (SELECT FROM booking_remark r WHERE r.approval_id = a.id)
+    SELECT w.id AS approval, w.reason, f.code, f.number
+    FROM approval w,
+      jsonb_to_recordset(w.faults) AS f(code text, number text)
+    WHERE ${hasSecret(tx, secrets)}
+      AND w.asked_by = ${actor.personId}
+      AND upper(w.document) = ${numberKey(request.document)}
+      AND w.approved_at > clock_timestamp() - make_interval(mins => ${APPROVAL_MINUTES})
+      AND NOT EXISTS (SELECT FROM booking_remark r WHERE r.approval_id = w.id)
   `;
 }
 

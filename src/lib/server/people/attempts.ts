@@ -74,17 +74,19 @@ export async function mayAttempt(sql: Sql, login: string, address: string): Prom
 /**
  * The same, for what somebody types within a session.
  * @param path the field it was typed in
+ * @param orElse what else can be done, after a comma
  * @throws Problem 429 where it may not be tried yet
  */
 export async function requireAttempt(
   sql: Sql,
   login: string,
   where: string,
-  path: string
+  path: string,
+  orElse = ''
 ): Promise<void> {
   const may = await mayAttempt(sql, login, where);
   if (may.ok) return;
-  const message = `Try again ${sayWait(may.wait)}.`;
+  const message = `Try again ${sayWait(may.wait)}${orElse}.`;
   throw new Problem(429, 'Too many attempts', [{ code: 'right.missing', path, message }]);
 }
 

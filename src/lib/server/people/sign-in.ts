@@ -96,7 +96,8 @@ export async function actorOfSession(sql: Sql, secret: string): Promise<Actor | 
       coalesce(p.password_set_by <> p.id, false) AND NOT s.quick AND NOT s.elsewhere AS "othersPassword",
       s.locked_at IS NOT NULL
         OR s.last_seen_at < now() - make_interval(mins => a.lock_minutes) AS locked,
-      a.factor_roles AS "factorRoles", a.lock_minutes AS "lockMinutes", s.last_seen_at < now() - interval '15 seconds' AS stale
+      a.factor_roles AS "factorRoles", a.lock_minutes AS "lockMinutes",
+      s.last_seen_at < now() - interval '15 seconds' AS stale
     FROM session s
       JOIN person p ON p.id = s.person_id
       CROSS JOIN access_setting a

@@ -5,14 +5,16 @@ import { numberKey } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import type { Db, Sql, Tx } from '../kernel/db/client.ts';
 import { Problem } from '../kernel/problem.ts';
-import { attemptSucceeded, requireAttempt } from './attempts.ts';
 import { atScreen, maySign, ownPassword } from './may-sign.ts';
-import { newSecret, passwordMatches, secretHash } from './password.ts';
-import { personByLogin } from './person-by-login.ts';
+import { newSecret, secretHash } from './password.ts';
+import { personByPassword } from './person-by-password.ts';
 import type { NewSignature } from './schemas.ts';
+import { hasSecret, lockWords } from './word-by-secret.ts';
 
 /** A signature is given just before the act; it waits this long for it. */
 const SIGNATURE_MINUTES = 60;
+
+const NOT_SIGNED = 'Not signed';
 
 interface SignatureGiven {
   /** What the act says to go on with it. */
@@ -38,18 +40,13 @@ export async function sign(
   const isOwn = numberKey(login) === numberKey(actor.login);
   if (isOwn) await maySign(sql, actor);
   else atScreen(actor);
-  await requireAttempt(sql, login, 'signature', 'password');
-  const person = await personByLogin(sql, login);
-  const matches = await passwordMatches(person?.password ?? null, given.password);
-  if (!person || !matches)
-    return refuse('password', 'Name and password do not match. Check both and try again.');
-  await attemptSucceeded(sql, login, 'signature');
+  const shown = { login, password: given.password };
+  const person = await personByPassword(sql, shown, { where: 'signature', title: NOT_SIGNED });
   await ownPassword(sql, person.id);
-  if (!mayDo(person.roles, right))
-    return refuse(
-      'login',
-      `${person.name} may not sign this. ${rolesWith(right).join(' or ')} may.`
-    );
+  if (!mayDo(person.roles, right)) {
+    const message = `${person.name} may not sign this. ${rolesWith(right).join(' or ')} may.`;
+    throw new Problem(422, NOT_SIGNED, [{ code: 'right.missing', path: 'login', message }]);
+  }
   const secret = newSecret();
   const [row] = await sql<[{ signed_at: Date }]>`
     INSERT INTO signature (secret_hash, act, meaning, document, reason, signed_by, asked_by)
@@ -63,10 +60,6 @@ export async function sign(
   return { signature: secret, by: person.name, means, until: until.toISOString() };
 }
 
-function refuse(path: string, message: string): never {
-  throw new Problem(422, 'Not signed', [{ code: 'right.missing', path, message }]);
-}
-
 /**
  * The signatures an act comes with, one behind the other: each given for this person's act on this
  * document within the hour, and not used yet. What is not found signs nothing; the act then asks
@@ -74,30 +67,23 @@ function refuse(path: string, message: string): never {
  * @param lock whether this is to use them: two acts then do not use one signature at once
  */
 export async function readSignatures(
-  tx: Tx | Sql,
+  tx: Tx,
   actor: Actor,
   request: { document: string; signature?: string | undefined },
   lock: boolean
 ): Promise<Signature[]> {
   if (request.signature === undefined) return [];
-  const hashes = request.signature.split(' ').map((secret) => secretHash(secret).toString('hex'));
-  const named = tx`
-    g.secret_hash IN (SELECT decode(hash, 'hex') FROM unnest(${hashes}::text[]) AS hash)
-  `;
-  if (lock)
-    await tx`
-      SELECT pg_advisory_xact_lock(hashtextextended('signature ' || id, 0))
-      FROM (SELECT g.id FROM signature g WHERE ${named} ORDER BY g.id) s
-    `;
+  const secrets = request.signature.split(' ');
+  if (lock) await lockWords(tx, 'signature', secrets);
   return tx<Signature[]>`
-    SELECT g.id, g.act, g.signed_by <> g.asked_by AS second
-    FROM signature g
-    WHERE ${named}
-      AND g.asked_by = ${actor.personId}
-      AND upper(g.document) = ${numberKey(request.document)}
-      AND g.signed_at > clock_timestamp() - make_interval(mins => ${SIGNATURE_MINUTES})
-      AND NOT EXISTS (SELECT FROM signed d WHERE d.signature_id = g.id)
-    ORDER BY g.id
+    SELECT w.id, w.act, w.signed_by <> w.asked_by AS second
+    FROM signature w
+    WHERE ${hasSecret(tx, secrets)}
+      AND w.asked_by = ${actor.personId}
+      AND upper(w.document) = ${numberKey(request.document)}
+      AND w.signed_at > clock_timestamp() - make_interval(mins => ${SIGNATURE_MINUTES})
+      AND NOT EXISTS (SELECT FROM signed d WHERE d.signature_id = w.id)
+    ORDER BY w.id
   `;
 }
 

@@ -1,6 +1,6 @@
 import { db } from '../kernel/db/client.ts';
-import { inTurn } from '../../core/in-turn.ts';
 import { mailServer } from '../kernel/mail-server.ts';
+import { startRounds } from '../kernel/rounds.ts';
 import { headsFileOf, keepDailyHead, readKeptHeads } from './daily-head.ts';
 import { byMail, byWitness } from './outlets.ts';
 import { sendHeads, type Outlet } from './send-heads.ts';
@@ -61,8 +61,12 @@ export function startSealing(): void {
   setInterval(() => void sealNow(), TEN_SECONDS).unref();
   const to = outlets();
   if (to.length === 0) return;
-  const send = inTurn();
-  const round = () => send(() => sendKept(to)).catch(console.error);
-  setInterval(() => void round(), FIVE_MINUTES).unref();
-  void sealNow().then(round);
+  startRounds({
+    everyMs: FIVE_MINUTES,
+    work: async () => {
+      await sealNow();
+      await sendKept(to);
+    },
+    sorry: 'The kept heads could not be sent; they are tried again.'
+  });
 }

@@ -1,3 +1,4 @@
+import { certificateName } from '../../core/quality/certificate-name.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Direction } from '../../core/trace/graph.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
@@ -91,7 +92,7 @@ export async function restsCertificate(sql: Sql, number: number): Promise<Rests>
     SELECT mark_id AS id FROM certificate_mark WHERE number = ${number}
   `;
   if (marks.length === 0) return notFound('certificate', String(number));
-  const name = `CA-${String(number).padStart(5, '0')}`;
+  const name = certificateName(number);
   return {
     of: `certificate ${name}`,
     file: `proof-of-${name}`,

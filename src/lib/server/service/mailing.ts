@@ -1,5 +1,6 @@
 import { db } from '../kernel/db/client.ts';
 import { mailServer } from '../kernel/mail-server.ts';
+import { startRounds } from '../kernel/rounds.ts';
 import { deliverMessages } from './deliver.ts';
 
 const HALF_A_MINUTE = 30_000;
@@ -11,18 +12,9 @@ const HALF_A_MINUTE = 30_000;
 export function startMailing(): void {
   const mail = mailServer();
   if (!mail) return;
-  let busy = false;
-  const round = async (): Promise<void> => {
-    if (busy) return;
-    busy = true;
-    try {
-      await deliverMessages(db(), mail.from, mail.send);
-    } catch (error) {
-      console.error('Messages could not be sent; they are tried again.', error);
-    } finally {
-      busy = false;
-    }
-  };
-  setInterval(() => void round(), HALF_A_MINUTE).unref();
-  void round();
+  startRounds({
+    everyMs: HALF_A_MINUTE,
+    work: () => deliverMessages(db(), mail.from, mail.send),
+    sorry: 'Messages could not be sent; they are tried again.'
+  });
 }

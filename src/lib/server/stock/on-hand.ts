@@ -43,16 +43,27 @@ interface Asked {
   text?: string | undefined;
 }
 
+/** Stock with its number (m), the lot it is within (l), its place (c) and site (t), as a fragment. */
+const stockJoined = (db: Db) => db`
+  FROM stock s
+    JOIN mark m ON m.id = s.mark_id
+    JOIN place c ON c.id = s.place_id
+    JOIN site t ON t.id = c.site_id
+    LEFT JOIN mark l ON l.id = m.lot_id
+`;
+
+/** Whether such stock of a product (p) is on hand, and holds the text where one is asked for. */
+const isThere = (db: Db, text: string | undefined) => db`
+  s.quantity > 0 AND c.kind <> 'transit' ${text ? db`AND ${holdsText(db, text)}` : db``}
+`;
+
 /** The rows of stock that are asked for, as a fragment: joined with all that is shown of them. */
 function stockAsked(db: Db, { products, text }: Asked) {
+  const ofThese = products ? db`AND upper(p.code) = ANY(${products.map(numberKey)})` : db``;
   return db`
-    FROM stock s
-      JOIN mark m ON m.id = s.mark_id
+    ${stockJoined(db)}
       JOIN product p ON p.id = m.product_id
-      JOIN place c ON c.id = s.place_id
-      JOIN site t ON t.id = c.site_id
-      LEFT JOIN mark l ON l.id = m.lot_id
-    WHERE s.quantity > 0 AND c.kind <> 'transit' ${products ? db`AND upper(p.code) = ANY(${products.map(numberKey)})` : db``} ${text ? db`AND ${holdsText(db, text)}` : db``}
+    WHERE ${isThere(db, text)} ${ofThese}
   `;
 }
 
@@ -75,26 +86,18 @@ export async function readOnHandPage(
   after: string,
   most: number
 ): Promise<OnHandPage> {
-  const isThere = db`
-    EXISTS (
-      SELECT
-      FROM mark m
-        JOIN stock s ON s.mark_id = m.id AND s.quantity > 0
-        JOIN place c ON c.id = s.place_id AND c.kind <> 'transit'
-        JOIN site t ON t.id = c.site_id
-        LEFT JOIN mark l ON l.id = m.lot_id
-      WHERE m.product_id = p.id ${text ? db`AND ${holdsText(db, text)}` : db``}
-    )
+  const isOnHand = db`
+    EXISTS (SELECT ${stockJoined(db)} WHERE m.product_id = p.id AND ${isThere(db, text)})
   `;
   const [page, [all]] = await Promise.all([
     db<{ code: string }[]>`
       SELECT p.code
       FROM product p
-      WHERE p.code > ${after} AND ${isThere}
+      WHERE p.code > ${after} AND ${isOnHand}
       ORDER BY p.code
       LIMIT ${most + 1}
     `,
-    db<[{ total: number }]>`SELECT count(*)::int AS total FROM product p WHERE ${isThere}`
+    db<[{ total: number }]>`SELECT count(*)::int AS total FROM product p WHERE ${isOnHand}`
   ]);
   const codes = page.slice(0, most).map(({ code }) => code);
   return { codes, more: page.length > most, total: all.total };

@@ -1,9 +1,10 @@
 <!-- Locks the screen over the sheet when nobody is there, or somebody asks for it; what was typed stays below. -->
 <script lang="ts">
   import { refresh } from './refresh.ts';
-  import { onMount, tick } from 'svelte';
+  import { onMount } from 'svelte';
   import { onLocked, send } from './api.ts';
   import ComeBack from './ComeBack.svelte';
+  import { rememberFocus } from './remember-focus.ts';
   import { watchIdle } from './idle.ts';
 
   let {
@@ -12,7 +13,7 @@
     locked = $bindable(false)
   }: { who: { login: string; name: string }; minutes: number; locked?: boolean } = $props();
   const BACK = 'earmark back';
-  let before: Element | null = null;
+  let focusAgain = async (): Promise<void> => {};
 
   onLocked(cover);
   onMount(() => {
@@ -39,7 +40,7 @@
 
   function cover(): void {
     if (locked) return;
-    before = document.activeElement;
+    focusAgain = rememberFocus();
     locked = true;
   }
 
@@ -52,8 +53,7 @@
     }
     locked = false;
     await refresh();
-    await tick();
-    if (before instanceof HTMLElement) before.focus();
+    await focusAgain();
   }
 </script>
 

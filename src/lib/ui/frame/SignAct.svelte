@@ -3,6 +3,7 @@
   import { Modal, PasswordInput, TextInput } from 'carbon-components-svelte';
   import { tick } from 'svelte';
   import { SIGNED_ACTS } from '../../core/people/signing.ts';
+  import { rememberFocus } from './remember-focus.ts';
   import { messagesOf, onUnsigned, send, type ToSign } from './api.ts';
 
   let { who }: { who: { login: string; name: string } } = $props();
@@ -13,7 +14,7 @@
   let refused = $state.raw<string[]>([]);
   let busy = $state(false);
   let answer: (signature: string | null) => void = () => {};
-  let before: Element | null = null;
+  let focusAgain = async (): Promise<void> => {};
 
   const second = $derived(asked?.signer === 'a second person');
   const isOwn = $derived(login.trim().toUpperCase() === who.login.toUpperCase());
@@ -22,7 +23,7 @@
 
   onUnsigned(async (what) => {
     if (asked !== null) return null;
-    before = document.activeElement;
+    focusAgain = rememberFocus();
     login = what.signer === 'a second person' ? '' : who.login;
     password = reason = '';
     refused = [];
@@ -36,8 +37,7 @@
     asked = null;
     password = '';
     answer(signature);
-    await tick();
-    if (before instanceof HTMLElement) before.focus();
+    await focusAgain();
   }
 
   async function sign(): Promise<void> {

@@ -4,6 +4,7 @@
   import { tick } from 'svelte';
   import ElsewhereLink from './ElsewhereLink.svelte';
   import { onSignedOut, send } from './api.ts';
+  import { rememberFocus } from './remember-focus.ts';
   import { pauseInTyping } from './typing-pause.ts';
 
   let { login }: { login: string } = $props();
@@ -16,7 +17,7 @@
   let refused = $state('');
   let waiting: ((signedIn: boolean) => void)[] = [];
   /** Where the typing was when the dialog came up; there it goes on. */
-  let before: Element | null = null;
+  let focusAgain = async (): Promise<void> => {};
 
   onSignedOut(() => {
     const isFirst = waiting.length === 0;
@@ -27,7 +28,7 @@
 
   async function comeUp(): Promise<void> {
     await pauseInTyping(document);
-    before = document.activeElement;
+    focusAgain = rememberFocus();
     name = login;
     password = code = '';
     second = false;
@@ -39,8 +40,7 @@
     open = false;
     for (const answer of waiting) answer(signedIn);
     waiting = [];
-    await tick();
-    if (before instanceof HTMLElement) before.focus();
+    await focusAgain();
   }
 
   async function submit(): Promise<void> {

@@ -5,45 +5,57 @@ export interface ScreenHelp {
   task: string;
 }
 
-const help = (task: string, says: string): ScreenHelp => ({ task, says });
+const help = (task: string, ...sentences: string[]): ScreenHelp => ({
+  task,
+  says: sentences.join(' ')
+});
 
 /** By route id; a screen below one that is named here is helped by the nearest above it. */
 const HELP: Readonly<Record<string, ScreenHelp>> = {
   '/': help(
     'Find anything',
-    'What waits for a number, a decision or a signature, the most urgent first. Each line leads to where it is done.'
+    'What waits for a number, a decision or a signature, the most urgent first.',
+    'Each line leads to where it is done.'
   ),
   '/account': help(
     'Your account',
-    'Your password, your second factor, your badge, and where you are signed in. End whatever you do not know.'
+    'Your password, your second factor, your badge, and where you are signed in.',
+    'End whatever you do not know.'
   ),
   '/receive': help(
     'Receive',
-    'What came in is given its lots and serials, row by row or scan by scan, and booked at once. Faults stand beside their row and in the margin; nothing typed is lost.'
+    'What came in is given its lots and serials, row by row or scan by scan, and booked at once.',
+    'Faults stand beside their row and in the margin; nothing typed is lost.'
   ),
   '/build': help(
     'Build',
-    'Which parts went into which unit: scan them at the bench, or fill a sheet. What does not belong is refused in words, and what is missing is said before you book.'
+    'Which parts went into which unit: scan them at the bench, or fill a sheet.',
+    'What does not belong is refused in words, and what is missing is said before you book.'
   ),
   '/build/floor': help(
     'The floor',
-    'Where every unit is on its way through the stations. A tag or a scan moves it on; what is held or goes to rework stands out.'
+    'Where every unit is on its way through the stations.',
+    'A tag or a scan moves it on; what is held or goes to rework stands out.'
   ),
   '/fit/[id]': help(
     'Build',
-    'Parts come out of a unit and others go in, each at its position. What comes out is usable, held or scrap, as you say.'
+    'Parts come out of a unit and others go in, each at its position.',
+    'What comes out is usable, held or scrap, as you say.'
   ),
   '/ship': help(
     'Ship',
-    'What leaves by which order: pick, pack, then ship what is on the sheet. Lots that expire first are proposed, and what the customer does not want is said beside them.'
+    'What leaves by which order: pick, pack, then ship what is on the sheet.',
+    'Lots that expire first are proposed, and what the customer does not want is said beside them.'
   ),
   '/ship/[number]/choose': help(
     'Choosing which lot goes',
-    'Every lot that could go, with why it goes or stays. Promise what is chosen, and nobody else can take it.'
+    'Every lot that could go, with why it goes or stays.',
+    'Promise what is chosen, and nobody else can take it.'
   ),
   '/ship/[number]/pick': help(
     'Pick',
-    'Stop by stop through the store; scan what you take. What left, expired or was held meanwhile is no stop any more.'
+    'Stop by stop through the store; scan what you take.',
+    'What left, expired or was held meanwhile is no stop any more.'
   ),
   '/ship/[number]/pack': help(
     'Pack and dispatch',
@@ -52,11 +64,13 @@ const HELP: Readonly<Record<string, ScreenHelp>> = {
   '/ship/backorders': help('Ship', 'What customers still wait for, and what of it lies here.'),
   '/returns': help(
     'Returns',
-    'Scan what came back: it finds its shipment. Say where it lies and in which state; an exchange sends another in the same act.'
+    'Scan what came back: it finds its shipment.',
+    'Say where it lies and in which state; an exchange sends another in the same act.'
   ),
   '/orders': help(
     'Enter an order',
-    'An order by hand or from a file, line by line. What is wrong stands beside its field.'
+    'An order by hand or from a file, line by line.',
+    'What is wrong stands beside its field.'
   ),
   '/identify': help(
     'Receive',
@@ -68,7 +82,8 @@ const HELP: Readonly<Record<string, ScreenHelp>> = {
   ),
   '/on-hand': help(
     'What lies here, and what happened to it',
-    'What lies where, by product or lot by lot, now or at the end of any day. Everything sorts, filters stay in the address, and it is had as a file.'
+    'What lies where, by product or lot by lot, now or at the end of any day.',
+    'Everything sorts, filters stay in the address, and it is had as a file.'
   ),
   '/history': help(
     'What lies here, and what happened to it',
@@ -76,27 +91,33 @@ const HELP: Readonly<Record<string, ScreenHelp>> = {
   ),
   '/move': help(
     'Move and put away',
-    'Scan what goes, then the place it goes to. A place scanned alone offers all that lies there.'
+    'Scan what goes, then the place it goes to.',
+    'A place scanned alone offers all that lies there.'
   ),
   '/put-away': help(
     'Move and put away',
-    'What lies at the dock, oldest first, each with a place proposed for it. Scan numbers and then a place to send just those.'
+    'What lies at the dock, oldest first, each with a place proposed for it.',
+    'Scan numbers and then a place to send just those.'
   ),
   '/transfer': help(
     'Transfer between sites',
-    'Goods on the way from one site to another are nowhere on hand until they arrive. What did not come is found or written off.'
+    'Goods on the way from one site to another are nowhere on hand until they arrive.',
+    'What did not come is found or written off.'
   ),
   '/count': help(
     'Count',
-    'A place, a product or a lot is counted while work goes on. Somebody who did not count approves what was off, and it is booked at once.'
+    'A place, a product or a lot is counted while work goes on.',
+    'Somebody who did not count approves what was off, and it is booked at once.'
   ),
   '/opening': help(
     'Bring in what lay there before',
-    'A row for each lot or serial that was here before Earmark. Its trace begins there and says so.'
+    'A row for each lot or serial that was here before Earmark.',
+    'Its trace begins there and says so.'
   ),
   '/value': help(
     'What it costs, and what stock is worth',
-    'What stock is worth at the end of a day, and what changed it. Unknown costs are counted, never taken as nothing.'
+    'What stock is worth at the end of a day, and what changed it.',
+    'Unknown costs are counted, never taken as nothing.'
   ),
   '/repack': help(
     'Repack and take apart',
@@ -108,7 +129,8 @@ const HELP: Readonly<Record<string, ScreenHelp>> = {
   ),
   '/marks/[id]': help(
     'What lies here, and what happened to it',
-    'One lot or serial: where it is, what it is made of, what happened to it. Hold, amend, test or trace it from here.'
+    'One lot or serial: where it is, what it is made of, what happened to it.',
+    'Hold, amend, test or trace it from here.'
   ),
   '/marks/[id]/as-built': help(
     'As built',
@@ -120,11 +142,13 @@ const HELP: Readonly<Record<string, ScreenHelp>> = {
   ),
   '/events/[id]': help(
     'Amend',
-    'One booking with all it did. It can be taken back where nothing stands in the way, and proved to anybody.'
+    'One booking with all it did.',
+    'It can be taken back where nothing stands in the way, and proved to anybody.'
   ),
   '/trace': help(
     'Trace',
-    'Where something came from and where it all went, by both clocks. Begin with a number, a document, a place and time, or several units in trouble.'
+    'Where something came from and where it all went, by both clocks.',
+    'Begin with a number, a document, a place and time, or several units in trouble.'
   ),
   '/trace/common': help(
     'What do units in trouble share?',
@@ -132,11 +156,13 @@ const HELP: Readonly<Record<string, ScreenHelp>> = {
   ),
   '/trace/records/[kind]': help(
     'Records to hand out',
-    'One list an auditor asks for, with filters that stay in the address. Take it as a file, with the proof of each event.'
+    'One list an auditor asks for, with filters that stay in the address.',
+    'Take it as a file, with the proof of each event.'
   ),
   '/loose-ends': help(
     'Loose ends',
-    'What the ledger cannot close by itself: numbers owed, parts missing, dates that cannot be. Each leads to where it is mended.'
+    'What the ledger cannot close by itself: numbers owed, parts missing, dates that cannot be.',
+    'Each leads to where it is mended.'
   ),
   '/outside': help('Trace', 'What other firms told of goods that passed here.'),
   '/partners/[code]': help(
@@ -145,7 +171,8 @@ const HELP: Readonly<Record<string, ScreenHelp>> = {
   ),
   '/recall': help(
     'Recall',
-    'A case from suspicion to the last answer: scope, hold, letters, answers, two signatures. A drill is the same, and touches nothing.'
+    'A case from suspicion to the last answer: scope, hold, letters, answers, two signatures.',
+    'A drill is the same, and touches nothing.'
   ),
   '/quality': help(
     'Quality: specs, tests, certificates',
@@ -157,19 +184,23 @@ const HELP: Readonly<Record<string, ScreenHelp>> = {
   ),
   '/setup': help(
     'Set up',
-    'What Earmark knows of your company. A new version changes nothing that was booked.'
+    'What Earmark knows of your company.',
+    'A new version changes nothing that was booked.'
   ),
   '/setup/files': help(
     'Anything from a file',
-    'Products, partners, orders, stock and more from CSV or a workbook. A report says row by row what would happen, before it does.'
+    'Products, partners, orders, stock and more from CSV or a workbook.',
+    'A report says row by row what would happen, before it does.'
   ),
   '/setup/people': help(
     'Who may do what',
-    'Who signs in, with which roles, by which token. Nobody gives a role to themselves.'
+    'Who signs in, with which roles, by which token.',
+    'Nobody gives a role to themselves.'
   ),
   '/setup/plans': help(
     'Sign',
-    'How products are marked, as sentences: every underlined word can be changed. A change is a new version, tried at the right before it is kept.'
+    'How products are marked, as sentences: every underlined word can be changed.',
+    'A change is a new version, tried at the right before it is kept.'
   ),
   '/setup/security': help(
     'Who may do what',
@@ -177,7 +208,8 @@ const HELP: Readonly<Record<string, ScreenHelp>> = {
   ),
   '/setup/products/[code]/bill': help(
     'Bills of materials',
-    'What goes into one of a product. Open orders keep the version they began with.'
+    'What goes into one of a product.',
+    'Open orders keep the version they began with.'
   ),
   '/proof': help(
     'Records to hand out',

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { certificateName } from '$lib/core/quality/certificate-name.ts';
   import SignOnGlass from '$lib/ui/ledger/SignOnGlass.svelte';
   import { goto } from '$app/navigation';
   import SignedBy from '$lib/ui/ledger/SignedBy.svelte';
@@ -165,11 +166,11 @@
           class="act quiet"
           href="/api/v1/certificates/{one.number}"
           target="_blank"
-          rel="noopener">CA-{String(one.number).padStart(5, '0')}</a
+          rel="noopener">{certificateName(one.number)}</a
         >{#if data.mayProve}<a
             class="act quiet"
             href="/api/v1/ledger/proof?certificate={one.number}"
-            aria-label="Proof of CA-{String(one.number).padStart(5, '0')}">its proof</a
+            aria-label="Proof of {certificateName(one.number)}">its proof</a
           >{/if}{/each}
     </div>{/if}
   {#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { certificateName } from '$lib/core/quality/certificate-name.ts';
   import { isOver } from '$lib/core/service/job-state.ts';
   import { transferOfWay } from '$lib/core/stock/way.ts';
   import { refresh } from '$lib/ui/frame/refresh.ts';
@@ -278,11 +279,11 @@
             Issued: {#each data.certificates as one, index (one.number)}{index > 0 ? ', ' : ''}<a
                 href="/api/v1/certificates/{one.number}"
                 target="_blank"
-                rel="noopener">CA-{String(one.number).padStart(5, '0')}</a
+                rel="noopener">{certificateName(one.number)}</a
               >{#if data.mayProve}
                 (<a
                   href="/api/v1/ledger/proof?certificate={one.number}"
-                  aria-label="Proof of CA-{String(one.number).padStart(5, '0')}">proof</a
+                  aria-label="Proof of {certificateName(one.number)}">proof</a
                 >){/if}{/each}
           </p>{/if}
       </section>

@@ -5,7 +5,7 @@ import { db } from '$lib/server/kernel/db/client.ts';
 import { say, takeState } from '$lib/server/people/elsewhere/browser-state.ts';
 import { comeIn } from '$lib/server/people/elsewhere/come-in.ts';
 import { endElsewhere, type Ended } from '$lib/server/people/elsewhere/provider.ts';
-import { elsewhereSettings } from '$lib/server/people/elsewhere/settings.ts';
+import { ourElsewhere } from '$lib/server/people/elsewhere/settings.ts';
 import { SESSION_COOKIE, setSessionCookie } from '$lib/server/people/session-cookie.ts';
 import { signOut } from '$lib/server/people/sign-in.ts';
 
@@ -17,7 +17,7 @@ export const GET: RequestHandler = async ({ url, cookies, request, getClientAddr
     redirect(303, '/sign-in');
   };
   const state = takeState(cookies);
-  const settings = elsewhereSettings() ?? sorry('No other sign-in is set up here.');
+  const settings = ourElsewhere() ?? sorry('No other sign-in is set up here.');
   const ended = await endElsewhere(db(), settings, url, state ?? '').catch(
     (error: unknown): Ended | null => {
       console.error('A sign-in elsewhere did not hold.', error);

@@ -5,7 +5,7 @@ import { db } from '$lib/server/kernel/db/client.ts';
 import { mayBegin } from '$lib/server/people/elsewhere/begin-limit.ts';
 import { keepState, say } from '$lib/server/people/elsewhere/browser-state.ts';
 import { beginElsewhere, type Begun } from '$lib/server/people/elsewhere/provider.ts';
-import { elsewhereSettings } from '$lib/server/people/elsewhere/settings.ts';
+import { ourElsewhere } from '$lib/server/people/elsewhere/settings.ts';
 
 /** Where a provider sends people back to. */
 const BACK = '/sign-in/back';
@@ -18,7 +18,7 @@ export const GET: RequestHandler = async ({ url, cookies, getClientAddress }) =>
     say(cookies, why, secure);
     redirect(303, `/sign-in?to=${encodeURIComponent(to)}`);
   };
-  const settings = elsewhereSettings() ?? sorry('No other sign-in is set up here.');
+  const settings = ourElsewhere() ?? sorry('No other sign-in is set up here.');
   if (!(await mayBegin(getClientAddress()))) sorry('Too many sign-ins. Try again in 15 minutes.');
   const begun = await beginElsewhere(db(), settings, `${url.origin}${BACK}`, to).catch(
     (error: unknown): Begun => {

@@ -2,6 +2,7 @@ import type { Db } from '../../kernel/db/client.ts';
 import { withinDays } from '../../kernel/db/days.ts';
 import { holding } from '../../kernel/db/like.ts';
 import type { RecordsAsked, RecordsRead } from './asked.ts';
+import { narrowed } from './narrowed.ts';
 import { counted, type CountedRow } from './counted.ts';
 
 /** Fields of a mark as a person calls them. */
@@ -26,7 +27,8 @@ export async function readChanges(db: Db, asked: RecordsAsked, most: number): Pr
       JOIN person w ON w.id = e.booked_by
       JOIN mark m ON m.id = c.mark_id
       JOIN product p ON p.id = m.product_id
-    WHERE c.field <> 'state' AND ${withinDays(db, db`e.booked_at`, asked)} ${asked.q === undefined ? db`` : db`AND ${holds(db, asked.q)}`}
+    WHERE c.field <> 'state' AND ${withinDays(db, db`e.booked_at`, asked)}
+      ${narrowed(db, asked.q, holds)}
     ORDER BY e.id DESC, c.id
     LIMIT ${most}
   `;

@@ -2,6 +2,7 @@ import type { Db } from '../../kernel/db/client.ts';
 import { withinDays } from '../../kernel/db/days.ts';
 import { holding } from '../../kernel/db/like.ts';
 import type { RecordsAsked, RecordsRead } from './asked.ts';
+import { narrowed } from './narrowed.ts';
 import { counted, type CountedRow } from './counted.ts';
 
 /** What was booked in spite of a fault, by a reason or a second person, the latest booked first. */
@@ -20,7 +21,8 @@ export async function readOverruled(
       JOIN person w ON w.id = e.booked_by
       LEFT JOIN approval a ON a.id = r.approval_id
       LEFT JOIN person q ON q.id = a.approved_by
-    WHERE r.answer <> 'note' AND ${withinDays(db, db`e.booked_at`, asked)} ${asked.q === undefined ? db`` : db`AND ${holds(db, asked.q)}`}
+    WHERE r.answer <> 'note' AND ${withinDays(db, db`e.booked_at`, asked)}
+      ${narrowed(db, asked.q, holds)}
     ORDER BY e.id DESC, r.id
     LIMIT ${most}
   `;

@@ -3,6 +3,7 @@ import { withinDays } from '../../kernel/db/days.ts';
 import { holding } from '../../kernel/db/like.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
 import type { RecordsAsked, RecordsRead } from './asked.ts';
+import { narrowed } from './narrowed.ts';
 import { counted, type CountedRow } from './counted.ts';
 
 /** Parts that are named of what left; of more it is said how many. */
@@ -28,7 +29,8 @@ export async function readShipped(db: Db, asked: RecordsAsked, most: number): Pr
         JOIN mark m ON m.id = v.mark_id
         JOIN product p ON p.id = m.product_id
         LEFT JOIN mark l ON l.id = m.lot_id
-      WHERE e.kind = 'ship' AND ${withinDays(db, db`e.happened_at`, asked)} ${asked.q === undefined ? db`` : db`AND ${holds(db, asked.q)}`}
+      WHERE e.kind = 'ship' AND ${withinDays(db, db`e.happened_at`, asked)}
+        ${narrowed(db, asked.q, holds)}
       GROUP BY e.id, t.id, m.id, p.id, l.id
       ORDER BY e.happened_at DESC, e.id DESC, p.code, l.number NULLS FIRST, m.number
       LIMIT ${most}

@@ -23,23 +23,19 @@ export async function comeIn(
   { issuer, subject, claims }: Ended,
   { address, agent }: Came
 ): Promise<CameIn> {
-  const told = personTold(claims, settings);
-  const kept = told.ok
-    ? await sql.begin((tx) => keepPerson(tx, settings, { issuer, subject }, told.person))
-    : told;
-  if (!told.ok || !kept.ok) {
-    const why = kept.ok ? '' : kept.why;
-    const login = told.ok ? told.person.login : subject;
+  const refused = async (login: string, why: string): Promise<CameIn> => {
     await logSecurity(sql, { kind: 'sign-in refused', login, address, about: `${issuer}: ${why}` });
     return { ok: false, why };
-  }
+  };
+  const told = personTold(claims, settings);
+  if (!told.ok) return refused(subject, told.why);
+  const { factorShown, login } = told.person;
+  const kept = await sql.begin((tx) => keepPerson(tx, settings, { issuer, subject }, told.person));
+  if (!kept.ok) return refused(login, kept.why);
   const actor = { personId: kept.id, login: kept.login };
   await logSecurity(sql, { kind: 'signed in', actor, login: kept.login, address, about: issuer });
-  const { factorShown } = told.person;
-  return {
-    ok: true,
-    ...(await openSession(sql, { person: kept.id, address, agent, factorShown, elsewhere: true }))
-  };
+  const came = { person: kept.id, address, agent, factorShown, elsewhere: true };
+  return { ok: true, ...(await openSession(sql, came)) };
 }
 
 type Kept = { ok: true; id: number; login: string } | { ok: false; why: string };

@@ -50,12 +50,19 @@ export function elsewhereSettings(
   };
 }
 
-/** The name on the sign-in page's button; null where there is none. */
-export function elsewhereName(): string | null {
+let known: ElsewhereSettings | null | undefined;
+
+/**
+ * Those the application runs with, read once: every page asks for them. What cannot be used is said
+ * in the log, and there is then no sign-in but with passwords.
+ */
+export function ourElsewhere(): ElsewhereSettings | null {
+  if (known !== undefined) return known;
   try {
-    return elsewhereSettings()?.name ?? null;
+    known = elsewhereSettings();
   } catch (error) {
     console.error((error as Error).message);
-    return null;
+    known = null;
   }
+  return known;
 }

@@ -1,5 +1,6 @@
 import { apart } from '../../kernel/paper/draw-apart.ts';
 import { expiryOf } from '../../kernel/db/what-counts.ts';
+import { certificateName } from '../../../core/quality/certificate-name.ts';
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import { sayLimit, verdictOf, type Spec } from '../../../core/quality/spec.ts';
 import { numberKey, shown } from '../../../core/numbers/number.ts';
@@ -310,7 +311,7 @@ export async function drawCertificate({
   content,
   signatures
 }: Certificate): Promise<Uint8Array> {
-  const paper = new Paper('Certificate of analysis', `CA-${String(number).padStart(5, '0')}`);
+  const paper = new Paper('Certificate of analysis', certificateName(number));
   const { doc, left, right } = paper;
   paper.facts([
     ['issued', `${sayInstantAt(new Date(issuedAt), content.zone)}, by ${who}`],
@@ -396,7 +397,7 @@ export async function drawCertificate({
     paper.y += 8;
   }
   return paper.end(
-    `Certificate CA-${String(number).padStart(5, '0')} · ${content.marks.length} ${content.marks.length === 1 ? 'mark' : 'marks'}`
+    `Certificate ${certificateName(number)} · ${content.marks.length} ${content.marks.length === 1 ? 'mark' : 'marks'}`
   );
 }
 
