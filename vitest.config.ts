@@ -25,8 +25,8 @@ export default defineConfig({
         },
         test: {
           name: 'unit',
-          include: ['{src,scripts}/**/*.test.ts'],
-          exclude: ['{src,scripts}/**/*.db.test.ts'],
+          include: ['{src,scripts,bench}/**/*.test.ts'],
+          exclude: ['{src,scripts,bench}/**/*.db.test.ts'],
           environment: 'node',
           testTimeout: 120_000
         }
@@ -34,7 +34,7 @@ export default defineConfig({
       {
         test: {
           name: 'database',
-          include: ['src/**/*.db.test.ts', 'demo/**/*.db.test.ts', 'scripts/**/*.db.test.ts'],
+          include: ['{src,demo,scripts,bench}/**/*.db.test.ts'],
           environment: 'node',
           globalSetup: ['src/lib/server/testing/template.ts'],
           testTimeout: 240_000,

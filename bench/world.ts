@@ -1,5 +1,6 @@
 import { resolve } from 'node:path';
-import type { Sql, Tx } from '../src/lib/server/kernel/db/client.ts';
+import type { Sql } from '../src/lib/server/kernel/db/client.ts';
+import { withoutChecks } from './without-checks.ts';
 
 /** From the project's folder, where scripts/bench.mjs runs. */
 export const MIGRATIONS = resolve('src/lib/server/kernel/db/migrations');
@@ -34,34 +35,6 @@ const LARGE = [
   'stock',
   'event'
 ];
-
-/**
- * Runs the work without indexes, foreign keys and triggers on the large tables, and puts them back,
- * checked, behind it.
- */
-async function withoutChecks(sql: Tx, work: () => Promise<void>): Promise<void> {
-  const keys = await sql<{ table: string; name: string; def: string }[]>`
-    SELECT conrelid::regclass::text AS table, conname AS name, pg_get_constraintdef(oid) AS def
-    FROM pg_constraint
-    WHERE contype = 'f' AND conrelid::regclass::text = ANY(${LARGE})
-  `;
-  const indexes = await sql<{ name: string; def: string }[]>`
-    SELECT i.indexrelid::regclass::text AS name, pg_get_indexdef(i.indexrelid) AS def
-    FROM pg_index i
-    WHERE i.indrelid::regclass::text = ANY(${LARGE})
-      AND NOT EXISTS (SELECT FROM pg_constraint c WHERE c.conindid = i.indexrelid)
-  `;
-  for (const { table, name } of keys)
-    await sql.unsafe(`ALTER TABLE ${table} DROP CONSTRAINT ${name}`);
-  for (const { name } of indexes) await sql.unsafe(`DROP INDEX ${name}`);
-  for (const table of LARGE) await sql.unsafe(`ALTER TABLE ${table} DISABLE TRIGGER USER`);
-  await work();
-  await sql`SET LOCAL maintenance_work_mem = '1GB'`;
-  for (const { def } of indexes) await sql.unsafe(def);
-  for (const table of LARGE) await sql.unsafe(`ALTER TABLE ${table} ENABLE TRIGGER USER`);
-  for (const { table, name, def } of keys)
-    await sql.unsafe(`ALTER TABLE ${table} ADD CONSTRAINT ${name} ${def}`);
-}
 
 /**
  * Generates a ledger of about `links` genealogy links in four levels: raw lots → sub-lots → units
@@ -114,7 +87,7 @@ export async function generateWorld(sql: Sql, links: number): Promise<BenchWorld
   const each = `(SELECT g / ${PER_SUBLOT} AS n, g % ${PER_SUBLOT} AS i FROM generate_series(0, ${units - 1}) g) u`,
     subs = `generate_series(0, ${sublots - 1}) n`;
   await sql.begin((tx) =>
-    withoutChecks(tx, async () => {
+    withoutChecks(tx, LARGE, async () => {
       const run = (text: string) => tx.unsafe(text);
       await run(
         `INSERT INTO event (id, kind, document, partner_id, happened_at, booked_by) VALUES (${arrival}, 'receive', 'R-LOTS', ${partner}, now(), ${person}), (${cutting}, 'build', 'B-SUB', NULL, now(), ${person})`

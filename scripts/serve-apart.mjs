@@ -1,5 +1,5 @@
-// Serves the built application with a fresh demo, apart from everything else, for what measures or
-// attacks it from outside.
+// Serves the built application with a fresh demo, or from a data folder that is there, apart from
+// everything else, for what measures or attacks it from outside.
 import { fork } from 'node:child_process';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -7,15 +7,14 @@ import { join } from 'node:path';
 import { anyFreePort } from './cluster.mjs';
 
 /**
- * @param {{ token: string, password?: string }} given a token with every right, and the demo's password
- * @returns {Promise<{ port: number, longestStop: () => Promise<number>, stop: () => Promise<void> }>}
+ * @param {{ token: string, password?: string, folder?: string }} given a token with every right, and
+ * the demo's password; `folder` is served as it is and stays
+ * @returns {Promise<{ port: number, folder: string, longestStop: () => Promise<number>, stop: () => Promise<void> }>}
  * `longestStop`: the longest time in milliseconds the event loop served nobody since it was last asked
  */
-export async function serveApart({ token, password = 'harbour-lantern' }) {
+export async function serveApart({ token, password = 'harbour-lantern', folder }) {
   const port = await anyFreePort();
-  const data = mkdtempSync(join(tmpdir(), 'earmark-apart-'));
-  // PostgreSQL must be able to enter it where it runs as a user of its own.
-  chmodSync(data, 0o755);
+  const data = folder ?? freshFolder();
   const { DATABASE_URL: _, EARMARK_APP_URL: __, ...rest } = process.env;
   const env = {
     ...rest,
@@ -34,6 +33,7 @@ export async function serveApart({ token, password = 'harbour-lantern' }) {
   await healthy(server, port);
   return {
     port,
+    folder: data,
     longestStop: () =>
       new Promise((told) => {
         server.once('message', ({ longestMs }) => told(longestMs));
@@ -42,9 +42,16 @@ export async function serveApart({ token, password = 'harbour-lantern' }) {
     stop: async () => {
       if (server.exitCode === null && server.signalCode === null)
         await new Promise((ended) => server.once('exit', ended).kill('SIGTERM'));
-      rmSync(data, { recursive: true, force: true });
+      if (!folder) rmSync(data, { recursive: true, force: true });
     }
   };
+}
+
+function freshFolder() {
+  const data = mkdtempSync(join(tmpdir(), 'earmark-apart-'));
+  // PostgreSQL must be able to enter it where it runs as a user of its own.
+  chmodSync(data, 0o755);
+  return data;
 }
 
 async function healthy(server, port) {
