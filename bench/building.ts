@@ -52,11 +52,11 @@ async function parts(
       FROM unnest(${lots}::bigint[]) m
     `;
     await tx`
-      INSERT INTO stock (mark_id, place_id, mark_kind, quantity)
-      SELECT m, ${world.place}::bigint, 'serial', 1
+      INSERT INTO stock (mark_id, place_id, mark_kind, product_id, quantity)
+      SELECT m, ${world.place}::bigint, 'serial', (SELECT product_id FROM mark WHERE id = m), 1
       FROM unnest(${serials.map((row) => row.id)}::bigint[]) m
       UNION ALL
-      SELECT m, ${world.place}::bigint, 'lot', 1000000
+      SELECT m, ${world.place}::bigint, 'lot', (SELECT product_id FROM mark WHERE id = m), 1000000
       FROM unnest(${lots}::bigint[]) m
     `;
     await tx`ALTER TABLE movement ENABLE TRIGGER apply_movements`;
@@ -209,8 +209,8 @@ export async function buildMany(bench: Bench): Promise<Measured> {
           WHERE s.mark_id = u.m AND s.place_id = ${world.place}
         `;
         await tx`
-          INSERT INTO stock (mark_id, place_id, mark_kind, quantity)
-          SELECT m, ${world.place}, 'serial', 1
+          INSERT INTO stock (mark_id, place_id, mark_kind, product_id, quantity)
+          SELECT m, ${world.place}, 'serial', (SELECT product_id FROM mark WHERE id = ${units[0]!}), 1
           FROM unnest(${units}::bigint[]) m
         `;
         await tx`ALTER TABLE movement ENABLE TRIGGER apply_movements`;

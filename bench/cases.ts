@@ -126,8 +126,8 @@ async function receiveMany(bench: Bench): Promise<Measured> {
           FROM unnest(${ids}::bigint[]) m
         `;
         await tx`
-          INSERT INTO stock (mark_id, place_id, mark_kind, quantity)
-          SELECT m, ${world.place}, 'serial', 1
+          INSERT INTO stock (mark_id, place_id, mark_kind, product_id, quantity)
+          SELECT m, ${world.place}, 'serial', ${world.product}, 1
           FROM unnest(${ids}::bigint[]) m
         `;
         await tx`ALTER TABLE movement ENABLE TRIGGER apply_movements`;

@@ -41,8 +41,8 @@ export async function proposeMany({ app, owner, world }: Bench): Promise<Measure
       FROM unnest(${marks.map((row) => row.id)}::bigint[]) m
     `;
     await tx`
-      INSERT INTO stock (mark_id, place_id, mark_kind, quantity)
-      SELECT m, ${world.place}::bigint, 'lot', 20
+      INSERT INTO stock (mark_id, place_id, mark_kind, product_id, quantity)
+      SELECT m, ${world.place}::bigint, 'lot', (SELECT product_id FROM mark WHERE id = m), 20
       FROM unnest(${marks.map((row) => row.id)}::bigint[]) m
     `;
     await tx`ALTER TABLE movement ENABLE TRIGGER apply_movements`;

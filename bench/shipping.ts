@@ -40,8 +40,8 @@ async function onHand(
       FROM unnest(${ids}::bigint[]) m
     `;
     await tx`
-      INSERT INTO stock (mark_id, place_id, mark_kind, quantity)
-      SELECT m, ${world.place}::bigint, 'serial', 1
+      INSERT INTO stock (mark_id, place_id, mark_kind, product_id, quantity)
+      SELECT m, ${world.place}::bigint, 'serial', (SELECT product_id FROM mark WHERE id = m), 1
       FROM unnest(${ids}::bigint[]) m
     `;
     await tx`ALTER TABLE movement ENABLE TRIGGER apply_movements`;

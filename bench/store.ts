@@ -69,8 +69,8 @@ export async function bareBirths(
       FROM unnest(${ids}::bigint[]) m
     `;
     await tx`
-      INSERT INTO stock (mark_id, place_id, mark_kind, quantity)
-      SELECT m, ${place_}::bigint, 'serial', 1
+      INSERT INTO stock (mark_id, place_id, mark_kind, product_id, quantity)
+      SELECT m, ${place_}::bigint, 'serial', (SELECT product_id FROM mark WHERE id = m), 1
       FROM unnest(${ids}::bigint[]) m
     `;
     await tx`ALTER TABLE movement ENABLE TRIGGER apply_movements`;
@@ -146,8 +146,8 @@ export async function moveMany(bench: Bench): Promise<Measured> {
           WHERE s.mark_id = x.m AND s.place_id = ${from}
         `;
         await tx`
-          INSERT INTO stock (mark_id, place_id, mark_kind, quantity)
-          SELECT m, ${there}::bigint, 'serial', 1
+          INSERT INTO stock (mark_id, place_id, mark_kind, product_id, quantity)
+          SELECT m, ${there}::bigint, 'serial', (SELECT product_id FROM mark WHERE id = ${theirs[0]!}), 1
           FROM unnest(${theirs}::bigint[]) m
           ON CONFLICT (mark_id, place_id) DO UPDATE SET quantity = excluded.quantity
         `;

@@ -133,7 +133,7 @@ export async function generateWorld(sql: Sql, links: number): Promise<BenchWorld
       );
       await move(`SELECT ${eventOf(2)}, ${unitOf}, -1 FROM ${each} WHERE i % 2 = 0`);
       await run(
-        `INSERT INTO stock (mark_id, place_id, mark_kind, quantity) SELECT v.mark_id, v.place_id, (SELECT kind FROM mark WHERE id = v.mark_id), sum(v.quantity) FROM movement v GROUP BY v.mark_id, v.place_id`
+        `INSERT INTO stock (mark_id, place_id, mark_kind, product_id, quantity) SELECT v.mark_id, v.place_id, m.kind, m.product_id, sum(v.quantity) FROM movement v JOIN mark m ON m.id = v.mark_id GROUP BY v.mark_id, v.place_id, m.kind, m.product_id`
       );
       await run(
         `SELECT setval('event_id_seq', (SELECT max(id) FROM event)), setval('mark_id_seq', (SELECT max(id) FROM mark)), setval('transformation_id_seq', (SELECT max(id) FROM transformation))`

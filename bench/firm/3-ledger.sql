@@ -28,12 +28,11 @@ JOIN paper USING (k)
 CROSS JOIN LATERAL (SELECT at + interval '3 days' AS at) sent
 WHERE paper.kind = 'sales' AND shipped > 0
 UNION ALL
-SELECT event0 + 5, 'return', 'LRT-' || k, paper.id, customer, back.at, back.at, firm.shipper
+SELECT event0 + 5, 'return', 'LRT-' || k, NULL, customer, back.at, back.at, firm.shipper
 FROM firm
 CROSS JOIN turn
-JOIN paper USING (k)
 CROSS JOIN LATERAL (SELECT at + interval '4 days' AS at) back
-WHERE paper.kind = 'sales' AND shipped > 0 AND k % 100 = 0;
+WHERE shipped > 0 AND k % 100 = 0;
 
 INSERT INTO mark (id, product_id, kind, number, birth_event, supplier_number, expires_on)
 SELECT mark0, lot, 'lot', 'LL-' || k, event0 + 1, 'ROLL-' || k, at::date + 730
@@ -136,14 +135,14 @@ FROM firm
 CROSS JOIN turn
 CROSS JOIN generate_series(0, built - 1) j;
 
-INSERT INTO stock (mark_id, place_id, mark_kind, quantity, latest)
-SELECT v.mark_id, v.place_id, m.kind, sum(v.quantity), max(e.happened_at)
+INSERT INTO stock (mark_id, place_id, mark_kind, product_id, quantity, latest)
+SELECT v.mark_id, v.place_id, m.kind, m.product_id, sum(v.quantity), max(e.happened_at)
 FROM firm
 CROSS JOIN movement v
 JOIN mark m ON m.id = v.mark_id
 JOIN event e ON e.id = v.event_id
 WHERE v.mark_id >= firm.first_mark
-GROUP BY v.mark_id, v.place_id, m.kind;
+GROUP BY v.mark_id, v.place_id, m.kind, m.product_id;
 
 INSERT INTO booking_key (person_id, key, request_hash, event_id, answer, kept_at)
 SELECT e.booked_by, 'large ' || e.id, sha256(e.document::text::bytea), e.id, '{}', e.booked_at

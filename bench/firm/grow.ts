@@ -36,6 +36,8 @@ const FILLED = [
   'mark_change',
   'booking_key',
   'trade_order',
+  'order_booked',
+  'waiting_order',
   'order_line',
   'packing',
   'unit_content',

@@ -7,11 +7,12 @@
   import StockNav from '$lib/ui/stock/StockNav.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import Cut from '$lib/ui/parts/Cut.svelte';
+  import ListPages from '$lib/ui/parts/ListPages.svelte';
+  import NarrowField from '$lib/ui/parts/NarrowField.svelte';
+  import { pagedAddress } from '$lib/ui/parts/paged-address.ts';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
-  let text = $derived(data.q);
-  let timer: ReturnType<typeof setTimeout> | undefined;
 
   /** Product → the lots and serials that are listed; its figures are of all of them. */
   const groups = $derived.by(() => {
@@ -38,14 +39,6 @@
     addressOf({
       open: isOpen(code) ? data.open.filter((one) => one !== code) : [...data.open, code]
     });
-
-  function filter(): void {
-    clearTimeout(timer);
-    timer = setTimeout(
-      () => narrowTo(text.trim() ? `/on-hand?q=${encodeURIComponent(text.trim())}` : '/on-hand'),
-      250
-    );
-  }
 </script>
 
 <svelte:head><title>On hand · Earmark</title></svelte:head>
@@ -60,15 +53,12 @@
         [deskAddress({ q: data.q }), 'Every lot and serial']
       ]}
     />
-    <label class="filter"
-      ><span class="visually-hidden">Only what holds this text</span><input
-        class="field"
-        placeholder="Only product, number or place …"
-        bind:value={text}
-        oninput={filter}
-        spellcheck="false"
-      /></label
-    >
+    <NarrowField
+      q={data.q}
+      placeholder="Only product, number or place …"
+      label="Only what holds this text"
+      addressOf={(q) => pagedAddress('/on-hand', { q })}
+    />
     <p class="soft small">
       {count(data.total, 'product')}{#if data.total === groups.length}&nbsp;· {count(
           marks,
@@ -188,20 +178,17 @@
       >
     {/each}
   </table>
-  {#if data.after !== '' || data.more}<p class="pages">
-      {groups.length} of {count(data.total, 'product')}, by code{#if data.after !== ''}, after
-        <span class="number">{data.after}</span>
-        · <a href={addressOf({ after: '' })}>From the first</a>{/if}{#if data.more}&nbsp;· <a
-          href={addressOf({ after: groups.at(-1)?.code ?? '' })}
-          >Go on after {groups.at(-1)?.code}</a
-        >{/if}
-    </p>{/if}
+  <ListPages
+    shown={groups.length}
+    total={data.total}
+    of="products"
+    after={data.after}
+    next={data.more ? groups.at(-1)!.code : null}
+    addressOf={(after) => addressOf({ after })}
+  />
 </div>
 
 <style>
-  .pages {
-    padding: 12px 10px;
-  }
   .screen {
     padding: 18px 24px 32px;
   }
@@ -211,9 +198,6 @@
     gap: 20px;
     flex-wrap: wrap;
     margin-bottom: 10px;
-  }
-  .filter input {
-    width: 280px;
   }
   .product {
     background: var(--paper);

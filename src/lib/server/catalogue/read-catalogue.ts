@@ -2,6 +2,7 @@ import type { FactAsked } from '../../core/catalogue/plan.ts';
 import type { Marking } from '../../core/catalogue/marking.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { holding } from '../kernel/db/like.ts';
+import type { Listed } from '../kernel/db/listed.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 import { presentPlan } from './present-plan.ts';
 
@@ -18,25 +19,59 @@ export interface ProductRow {
   marks: number;
 }
 
-/** All products with what is on hand of each. */
-export async function listProducts(db: Db): Promise<ProductRow[]> {
-  const rows = await db<ProductRow[]>`
-    SELECT p.code, p.name, p.unit, p.decimals, p.made, p.marking,
-      (SELECT m.code FROM marking_plan m WHERE m.id = p.plan_id) AS plan, p.gtin,
-      coalesce(
-        (
-          SELECT sum(s.quantity)
-          FROM mark m
-            JOIN stock s ON s.mark_id = m.id
-          WHERE m.product_id = p.id AND s.quantity > 0
-        ),
-          0
-      ) AS "onHand",
-      (SELECT count(*) FROM mark m WHERE m.product_id = p.id) AS marks
-    FROM product p
-    ORDER BY p.code
-  `;
-  return rows.map((row) => ({ ...row, onHand: trimZeros(row.onHand) }));
+/** What of a list is asked for: those that hold a text, the page after a code. */
+export interface PageAsked {
+  q?: string;
+  /** The last code of the page before; empty for the first page. */
+  after?: string;
+  most?: number;
+}
+
+/** A page of a list by code, how many there are on all pages, and whether more come after it. */
+export interface Page<T> extends Listed<T> {
+  more: boolean;
+}
+
+/** Rows of a page of Setup. */
+const PAGE = 100;
+
+const pageOf = <T>(rows: readonly T[], most: number, total: number): Page<T> => ({
+  rows: rows.slice(0, most),
+  more: rows.length > most,
+  total
+});
+
+/** A page of products with what is on hand of each. */
+export async function listProducts(
+  db: Db,
+  { q = '', after = '', most = PAGE }: PageAsked
+): Promise<Page<ProductRow>> {
+  const holds = db`(p.code ILIKE ${holding(q)} OR p.name ILIKE ${holding(q)})`;
+  const [rows, [all]] = await Promise.all([
+    db<ProductRow[]>`
+      SELECT p.code, p.name, p.unit, p.decimals, p.made, p.marking,
+        (SELECT m.code FROM marking_plan m WHERE m.id = p.plan_id) AS plan, p.gtin,
+        coalesce(
+          (
+            SELECT sum(s.quantity)
+            FROM stock s
+            WHERE s.product_id = p.id AND s.quantity > 0
+          ),
+            0
+        ) AS "onHand",
+        (SELECT count(*) FROM mark m WHERE m.product_id = p.id) AS marks
+      FROM product p
+      WHERE p.code > ${after} AND ${holds}
+      ORDER BY p.code
+      LIMIT ${most + 1}
+    `,
+    db<[{ total: number }]>`SELECT count(*)::int AS total FROM product p WHERE ${holds}`
+  ]);
+  return pageOf(
+    rows.map((row) => ({ ...row, onHand: trimZeros(row.onHand) })),
+    most,
+    all.total
+  );
 }
 
 /** Up to fifty products whose code or name holds the text. */
@@ -67,41 +102,104 @@ export async function searchProducts(
   `;
 }
 
-export async function listPartners(db: Db): Promise<
-  {
-    code: string;
-    name: string;
-    supplier: boolean;
-    customer: boolean;
-    gln: string | null;
-    address: string;
-    contact: string;
-    warrantyMonths: number | null;
-    events: number;
-  }[]
-> {
-  return db`
-    SELECT p.code, p.name, p.supplier, p.customer, p.gln, p.address, p.contact,
-      p.warranty_months AS "warrantyMonths",
-      (SELECT count(*) FROM event e WHERE e.partner_id = p.id) AS events
-    FROM partner p
-    ORDER BY p.name
-  `;
+export interface PartnerRow {
+  code: string;
+  name: string;
+  supplier: boolean;
+  customer: boolean;
+  gln: string | null;
+  address: string;
+  contact: string;
+  warrantyMonths: number | null;
 }
 
-export async function listPlaces(
-  db: Db
-): Promise<
-  { code: string; name: string; kind: string; site: string; siteName: string; marks: number }[]
-> {
-  return db`
-    SELECT p.code, p.name, p.kind, s.code AS site, s.name AS "siteName",
-      (SELECT count(*) FROM stock t WHERE t.place_id = p.id AND t.quantity > 0) AS marks
-    FROM place p
-      JOIN site s ON s.id = p.site_id
-    WHERE p.kind <> 'transit'
-    ORDER BY s.code, p.code
+const partnerColumns = (db: Db) => db`
+  p.code, p.name, p.supplier, p.customer, p.gln, p.address, p.contact,
+  p.warranty_months AS "warrantyMonths"
+`;
+
+/** All partners by name, to choose one of. */
+export const listPartners = (db: Db): Promise<PartnerRow[]> => db`
+  SELECT ${partnerColumns(db)} FROM partner p ORDER BY p.name
+`;
+
+/** A page of partners by code, with how many events name each. */
+export async function pageOfPartners(
+  db: Db,
+  { q = '', after = '', most = PAGE }: PageAsked
+): Promise<Page<PartnerRow & { events: number }>> {
+  const holds = db`(p.code ILIKE ${holding(q)} OR p.name ILIKE ${holding(q)})`;
+  const [rows, [all]] = await Promise.all([
+    db<(PartnerRow & { events: number })[]>`
+      SELECT ${partnerColumns(db)},
+        (SELECT count(*)::int FROM event e WHERE e.partner_id = p.id) AS events
+      FROM partner p
+      WHERE p.code > ${after} AND ${holds}
+      ORDER BY p.code
+      LIMIT ${most + 1}
+    `,
+    db<[{ total: number }]>`SELECT count(*)::int AS total FROM partner p WHERE ${holds}`
+  ]);
+  return pageOf(rows, most, all.total);
+}
+
+export interface PlaceRow {
+  code: string;
+  name: string;
+  kind: string;
+  site: string;
+  siteName: string;
+}
+
+const placeColumns = (db: Db) => db`
+  p.code, p.name, p.kind, s.code AS site, s.name AS "siteName"
+`;
+
+/** All places by site and code, to choose one of. */
+export const listPlaces = (db: Db): Promise<PlaceRow[]> => db`
+  SELECT ${placeColumns(db)}
+  FROM place p
+    JOIN site s ON s.id = p.site_id
+  WHERE p.kind <> 'transit'
+  ORDER BY s.code, p.code
+`;
+
+/** Sites by their code, and what each is called. */
+export const listSites = (db: Db): Promise<{ code: string; name: string }[]> => db`
+  SELECT code, name FROM site ORDER BY code
+`;
+
+/** A page of places by code, with how many marks lie at each. */
+export async function pageOfPlaces(
+  db: Db,
+  { q = '', after = '', most = PAGE }: PageAsked
+): Promise<Page<PlaceRow & { marks: number }>> {
+  const holds = db`
+    p.kind <> 'transit'
+      AND (
+        p.code ILIKE ${holding(q)} OR p.name ILIKE ${holding(q)} OR s.name ILIKE ${holding(q)}
+      )
   `;
+  const [rows, [all]] = await Promise.all([
+    db<(PlaceRow & { marks: number })[]>`
+      SELECT ${placeColumns(db)},
+        (
+          SELECT count(*)::int FROM stock t WHERE t.place_id = p.id AND t.quantity > 0
+        ) AS marks
+      FROM place p
+        JOIN site s ON s.id = p.site_id
+      WHERE p.code > ${after} AND ${holds}
+      ORDER BY p.code
+      LIMIT ${most + 1}
+    `,
+    db<[{ total: number }]>`
+      SELECT count(*)::int AS total
+      FROM place p
+        JOIN site s ON s.id = p.site_id
+      WHERE ${holds}
+    `
+  ]);
+  return pageOf(rows, most, all.total);
 }
 
 /**

@@ -284,7 +284,7 @@ async function readOrder(
       coalesce(
         (
           SELECT d.done
-          FROM order_done d
+          FROM order_booked d
           WHERE d.order_id = ${row.id} AND d.product_id = l.product_id
         ),
           0

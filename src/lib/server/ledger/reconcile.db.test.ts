@@ -4,6 +4,9 @@ import { repack, teardown } from '../making/kinds.ts';
 import { move } from '../stock/kinds.ts';
 import { quality } from '../quality/kinds.ts';
 import { putProduct } from '../catalogue/products.ts';
+import { Order } from '../orders/schemas.ts';
+import { putOrder } from '../orders/write-order.ts';
+import { receive } from '../receiving/kinds.ts';
 import { bookThroughLevels, makeWorld, type World } from '../testing/world.ts';
 import type { Tx } from '../kernel/db/client.ts';
 import { reverse } from './kinds.ts';
@@ -66,6 +69,17 @@ async function bookEverything(): Promise<void> {
   });
   await world.ship([{ product: 'LOT', marks: [{ lot: 'L', quantity: '4' }] }]);
   await world.book(goodsReturn, { ...{ document: 'RMA', place: 'DOCK' }, lines: [lot('1')] });
+  await putOrder(
+    world.sql,
+    world.actor,
+    'purchase',
+    'PO-1',
+    Order.parse({ partner: 'SUP', due: '2030-01-01', lines: [{ product: 'LOT', quantity: '9' }] })
+  );
+  await world.book(receive, {
+    ...{ document: 'PO-1', supplier: 'SUP' },
+    lines: [{ product: 'LOT', place: 'DOCK', quantity: '2', marks: [{ lot: 'ORDERED' }] }]
+  });
   const mistaken = await world.receive('LOT', [{ lot: 'GONE' }], '7');
   await world.book(reverse, { document: 'X', event: mistaken.event.id, ...said });
 }
@@ -219,7 +233,17 @@ const CORRUPTIONS: [what: string, law: string, corrupt: (tx: Tx) => Promise<unkn
     'no more comes back than left',
     (tx) => tx`UPDATE returned SET quantity = 5`
   ],
-  ['a return of no shipment', 'a return names its shipments', (tx) => tx`DELETE FROM returned`]
+  ['a return of no shipment', 'a return names its shipments', (tx) => tx`DELETE FROM returned`],
+  [
+    'more received for an order than came',
+    'orders are as booked',
+    (tx) => tx`UPDATE order_booked SET done = done + 1`
+  ],
+  [
+    'an order that nobody is told of',
+    'orders wait while they lack something',
+    (tx) => tx`DELETE FROM waiting_order`
+  ]
 ];
 
 describe('reconcile', () => {

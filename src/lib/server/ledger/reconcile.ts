@@ -7,6 +7,7 @@ import {
   serialsAreWithinLots,
   statesHaveADecision
 } from './proofs/marks.ts';
+import { ordersAreAsBooked, ordersWaitWhileTheyLack } from './proofs/orders.ts';
 import {
   cartonsHoldWhatWasPacked,
   cartonsLeftAsTold,
@@ -50,7 +51,9 @@ export const PROOFS: readonly Proof[] = [
   cartonsHoldWhatWasPacked,
   cartonsLeftAsTold,
   noMoreBackThanLeft,
-  returnsNameTheirShipments
+  returnsNameTheirShipments,
+  ordersAreAsBooked,
+  ordersWaitWhileTheyLack
 ];
 
 /**

@@ -154,7 +154,7 @@ export async function readOrder(db: Db, kind: string, number: string): Promise<O
     (
       await db<
         { product_id: number; done: string }[]
-      >`SELECT product_id, coalesce(done, 0) AS done FROM order_done WHERE order_id = ${order.id}`
+      >`SELECT product_id, done FROM order_booked WHERE order_id = ${order.id}`
     ).map((row) => [row.product_id, quantity(row.done)])
   );
   const lines = rows.map(({ product_id, plan, warranty_months, units, ...row }, index) => {
@@ -267,6 +267,10 @@ const asSummary = ({ units, total: _, late: __, dueToday: ___, ...row }: Counted
   unit: units.length === 1 ? units[0]! : ''
 });
 
+/**
+ * The orders of one list, added up for those alone that are shown: what waits is kept as bookings
+ * come, and what is done grows for ever.
+ */
 function orderRows(
   db: Db,
   kind: OrderRecord['kind'],
@@ -275,21 +279,25 @@ function orderRows(
   today: string | null
 ): Promise<CountedOrder[]> {
   return db<CountedOrder[]>`
-    WITH progress AS (
-      SELECT l.order_id, l.product_id, sum(l.quantity) AS ordered,
-        coalesce(
-          (
-            SELECT d.done
-            FROM order_done d
-            WHERE d.order_id = l.order_id AND d.product_id = l.product_id
-          ),
-            0
-        ) AS done
-      FROM order_line l
-        JOIN trade_order o ON o.id = l.order_id
-      WHERE o.kind = ${kind}
-      GROUP BY l.order_id, l.product_id
+    WITH shown AS (
+      ${which === 'open' ? firstWaiting(db, kind, limit) : lastDone(db, kind, limit)}
     ),
+      waiting AS (
+        SELECT count(*)::int AS total,
+          count(*) FILTER (WHERE o.due_on < ${today}::date)::int AS late,
+          count(*) FILTER (WHERE o.due_on = ${today}::date)::int AS "dueToday"
+        FROM waiting_order w
+          JOIN trade_order o ON o.id = w.order_id
+        WHERE o.kind = ${kind} AND ${which === 'open'}
+      ),
+      progress AS (
+        SELECT l.order_id, l.product_id, sum(l.quantity) AS ordered,
+          coalesce(max(b.done), 0) AS done
+        FROM shown o
+          JOIN order_line l ON l.order_id = o.id
+          LEFT JOIN order_booked b ON b.order_id = l.order_id AND b.product_id = l.product_id
+        GROUP BY l.order_id, l.product_id
+      ),
       counted AS (
         SELECT g.order_id, count(*) AS lines, string_agg(p.code, ', ' ORDER BY p.code) AS products,
           array_agg(DISTINCT p.unit) AS units, sum(greatest(g.ordered - g.done, 0)) AS left,
@@ -307,14 +315,27 @@ function orderRows(
         WHEN c.begun THEN 'part'
         ELSE 'waiting'
       END AS state,
-      count(*) OVER ()::int AS total,
-      count(*) FILTER (WHERE o.due_on < ${today}::date) OVER ()::int AS late,
-      count(*) FILTER (WHERE o.due_on = ${today}::date) OVER ()::int AS "dueToday"
-    FROM trade_order o
+      waiting.total, waiting.late, waiting."dueToday"
+    FROM waiting, shown o
       JOIN counted c ON c.order_id = o.id
       LEFT JOIN partner t ON t.id = o.partner_id
-    WHERE o.kind = ${kind} AND (c.complete OR o.closed_at IS NOT NULL) = ${which === 'done'}
     ORDER BY ${which === 'open' ? db`o.due_on, o.number` : db`o.due_on DESC, o.number DESC`}
-    LIMIT ${limit}
   `;
 }
+
+// As a list: to look for the first of them through all there are by their day takes longer.
+const firstWaiting = (db: Db, kind: OrderRecord['kind'], limit: number) => db`
+  SELECT o.*
+  FROM trade_order o
+  WHERE o.id = ANY(ARRAY(SELECT order_id FROM waiting_order)) AND o.kind = ${kind}
+  ORDER BY o.due_on, o.number
+  LIMIT ${limit}
+`;
+
+const lastDone = (db: Db, kind: OrderRecord['kind'], limit: number) => db`
+  SELECT o.*
+  FROM trade_order o
+  WHERE o.kind = ${kind} AND NOT EXISTS (SELECT FROM waiting_order w WHERE w.order_id = o.id)
+  ORDER BY o.due_on DESC, o.number DESC
+  LIMIT ${limit}
+`;

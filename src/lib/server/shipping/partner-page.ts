@@ -69,16 +69,8 @@ export async function readPartnerPage(db: Db, code: string): Promise<PartnerPage
     db<PartnerOrder[]>`
       SELECT o.kind, o.number, o.due_on AS due
       FROM trade_order o
+        JOIN waiting_order w ON w.order_id = o.id
       WHERE o.partner_id = ${id}
-        AND o.closed_at IS NULL
-        AND EXISTS (
-          SELECT
-          FROM order_line l
-            LEFT JOIN order_done d ON d.order_id = o.id AND d.product_id = l.product_id
-          WHERE l.order_id = o.id
-          GROUP BY l.product_id
-          HAVING sum(l.quantity) > coalesce(max(d.done), 0)
-        )
       ORDER BY o.due_on, o.number
       LIMIT ${MOST.orders}
     `

@@ -89,12 +89,13 @@ export async function readBackorders(
     WITH owed AS (
       SELECT o.id, o.number, o.partner_id, o.due_on, l.product_id, sum(l.quantity) AS ordered,
         coalesce(
-          (SELECT d.done FROM order_done d WHERE d.order_id = o.id AND d.product_id = l.product_id),
+          (SELECT d.done FROM order_booked d WHERE d.order_id = o.id AND d.product_id = l.product_id),
             0
         ) AS done
-      FROM trade_order o
+      FROM waiting_order w
+        JOIN trade_order o ON o.id = w.order_id
         JOIN order_line l ON l.order_id = o.id
-      WHERE o.kind = 'sales' AND o.closed_at IS NULL
+      WHERE o.kind = 'sales'
       GROUP BY o.id, l.product_id
     ),
       free AS (
@@ -176,7 +177,7 @@ export async function readSerialsLater(db: Db): Promise<
   >`
     SELECT o.number AS order, t.name AS partner, o.due_on AS due, p.code AS product,
       o.serials_later_at::date AS since,
-      sum(l.quantity) - coalesce((SELECT d.done FROM order_done d WHERE d.order_id = o.id AND d.product_id = p.id), 0) - coalesce(
+      sum(l.quantity) - coalesce((SELECT d.done FROM order_booked d WHERE d.order_id = o.id AND d.product_id = p.id), 0) - coalesce(
         (
           SELECT sum(r.quantity)
           FROM reservation r
@@ -185,11 +186,12 @@ export async function readSerialsLater(db: Db): Promise<
         ),
           0
       ) AS missing
-    FROM trade_order o
+    FROM waiting_order w
+      JOIN trade_order o ON o.id = w.order_id
       JOIN order_line l ON l.order_id = o.id
       JOIN product p ON p.id = l.product_id AND p.marking LIKE 'serial%'
       LEFT JOIN partner t ON t.id = o.partner_id
-    WHERE o.kind = 'sales' AND o.closed_at IS NULL AND o.serials_later_at IS NOT NULL
+    WHERE o.kind = 'sales' AND o.serials_later_at IS NOT NULL
     GROUP BY o.id, t.name, p.id
     ORDER BY o.due_on, o.number
   `;

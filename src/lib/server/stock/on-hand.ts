@@ -1,8 +1,8 @@
-import { expiryOf, stateOf } from '../kernel/db/what-counts.ts';
+import { expiryOf, isOnHand, stateOf } from '../kernel/db/what-counts.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db } from '../kernel/db/client.ts';
-import { holdsText } from './holds-text.ts';
+import { stockHolding } from './holds-text.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
 export interface OnHandRow {
@@ -43,28 +43,26 @@ interface Asked {
   text?: string | undefined;
 }
 
-/** Stock with its number (m), the lot it is within (l), its place (c) and site (t), as a fragment. */
-const stockJoined = (db: Db) => db`
-  FROM stock s
+/**
+ * Stock that is on hand, with its number (m), the lot it is within (l), its place (c) and site (t),
+ * as a fragment.
+ * @param these narrows it, by columns of stock (s)
+ */
+const onHandJoined = (db: Db, text: string | undefined, these = db``) => db`
+  FROM ${text ? stockHolding(db, text) : db`stock`} s
     JOIN mark m ON m.id = s.mark_id
     JOIN place c ON c.id = s.place_id
     JOIN site t ON t.id = c.site_id
     LEFT JOIN mark l ON l.id = m.lot_id
-`;
-
-/** Whether such stock of a product (p) is on hand, and holds the text where one is asked for. */
-const isThere = (db: Db, text: string | undefined) => db`
-  s.quantity > 0 AND c.kind <> 'transit' ${text ? db`AND ${holdsText(db, text)}` : db``}
+    JOIN product p ON p.id = s.product_id
+  WHERE s.quantity > 0 AND c.kind <> 'transit' ${these}
 `;
 
 /** The rows of stock that are asked for, as a fragment: joined with all that is shown of them. */
 function stockAsked(db: Db, { products, text }: Asked) {
-  const ofThese = products ? db`AND upper(p.code) = ANY(${products.map(numberKey)})` : db``;
-  return db`
-    ${stockJoined(db)}
-      JOIN product p ON p.id = m.product_id
-    WHERE ${isThere(db, text)} ${ofThese}
-  `;
+  const ids = (codes: readonly string[]) =>
+    db`ARRAY(SELECT id FROM product WHERE upper(code) = ANY(${codes.map(numberKey)}))`;
+  return onHandJoined(db, text, products ? db`AND s.product_id = ANY(${ids(products)})` : db``);
 }
 
 export interface OnHandPage {
@@ -86,22 +84,35 @@ export async function readOnHandPage(
   after: string,
   most: number
 ): Promise<OnHandPage> {
-  const isOnHand = db`
-    EXISTS (SELECT ${stockJoined(db)} WHERE m.product_id = p.id AND ${isThere(db, text)})
-  `;
+  const there = text ? db`p.id IN (${productsHolding(db, text)})` : db`${isSomewhere(db)}`;
   const [page, [all]] = await Promise.all([
     db<{ code: string }[]>`
       SELECT p.code
       FROM product p
-      WHERE p.code > ${after} AND ${isOnHand}
+      WHERE p.code > ${after} AND ${there}
       ORDER BY p.code
       LIMIT ${most + 1}
     `,
-    db<[{ total: number }]>`SELECT count(*)::int AS total FROM product p WHERE ${isOnHand}`
+    db<[{ total: number }]>`SELECT count(*)::int AS total FROM product p WHERE ${there}`
   ]);
   const codes = page.slice(0, most).map(({ code }) => code);
   return { codes, more: page.length > most, total: all.total };
 }
+
+/** Whether anything of a product (p) is on hand: one look into an index each. */
+const isSomewhere = (db: Db) => db`
+  EXISTS (
+    SELECT
+    FROM stock s
+    WHERE s.product_id = p.id AND s.quantity > 0 AND ${isOnHand(db, db`s.place_id`)}
+  )
+`;
+
+const productsHolding = (db: Db, text: string) => db`
+  SELECT s.product_id
+  FROM ${stockHolding(db, text)} s
+  WHERE s.quantity > 0 AND ${isOnHand(db, db`s.place_id`)}
+`;
 
 /** What is on hand by product: figures over everything, whatever a list shows of it. */
 export async function readOnHandProducts(db: Db, asked: Asked): Promise<OnHandProduct[]> {

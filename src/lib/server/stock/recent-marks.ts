@@ -1,7 +1,13 @@
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import type { Db } from '../kernel/db/client.ts';
 
-/** The marks born last, a few of each product, for somebody who wants to begin somewhere. */
+/** Of how many marks that were born last a few are shown. */
+const LATELY = 2000;
+
+/**
+ * The marks born last, at most two of each product, made ones first, for somebody who wants to
+ * begin somewhere.
+ */
 export async function recentMarks(
   db: Db
 ): Promise<
@@ -9,16 +15,14 @@ export async function recentMarks(
 > {
   return db`
     SELECT x.id, x.kind, x.number, p.code AS product, p.name, x.state
-    FROM product p
-      JOIN LATERAL (
-        SELECT m.*
-        FROM mark m
-        WHERE m.product_id = p.id
-          AND m.number IS NOT NULL
-          AND m.kind = (CASE WHEN p.marking = 'lot' THEN 'lot' ELSE 'serial' END)
-        ORDER BY m.id DESC
-        LIMIT 2
-      ) x ON true
+    FROM (
+      SELECT b.*, row_number() OVER (PARTITION BY b.product_id ORDER BY b.id DESC) AS at
+      FROM (SELECT * FROM mark ORDER BY id DESC LIMIT ${LATELY}) b
+      WHERE b.number IS NOT NULL
+    ) x
+      JOIN product p ON p.id = x.product_id
+        AND x.kind = (CASE WHEN p.marking = 'lot' THEN 'lot' ELSE 'serial' END)
+    WHERE x.at <= 2
     ORDER BY p.made DESC, p.code, x.id DESC
     LIMIT 40
   `;

@@ -1,17 +1,18 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
   import { refresh } from '$lib/ui/frame/refresh.ts';
   import { Checkbox, Modal, TextArea, TextInput } from 'carbon-components-svelte';
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { typedWhole } from '$lib/ui/parts/typed-whole.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
   import WishesDialog from '$lib/ui/catalogue/WishesDialog.svelte';
+  import ListPages from '$lib/ui/parts/ListPages.svelte';
+  import NarrowField from '$lib/ui/parts/NarrowField.svelte';
+  import { pagedAddress } from '$lib/ui/parts/paged-address.ts';
   import { count } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
-  let filter = $state(untrack(() => data.q));
   let open = $state(false);
-  let wishing = $state.raw<(typeof data.partners)[number] | null>(null);
+  let wishing = $state.raw<(typeof data.rows)[number] | null>(null);
   let isNew = $state(true);
   const BLANK = {
     ...{ code: '', name: '', supplier: false, customer: false },
@@ -19,13 +20,8 @@
   };
   let form = $state({ ...BLANK });
   let refusal = $state.raw<Refusal | null>(null);
-  const shown = $derived(
-    data.partners.filter((partner) =>
-      `${partner.code} ${partner.name}`.toUpperCase().includes(filter.trim().toUpperCase())
-    )
-  );
 
-  function edit(partner: (typeof data.partners)[number] | null): void {
+  function edit(partner: (typeof data.rows)[number] | null): void {
     isNew = partner === null;
     const { code, name, supplier, customer, address, contact } = partner ?? BLANK;
     const gln = partner?.gln ?? '';
@@ -54,11 +50,11 @@
 <div class="setup">
   <div class="head">
     <h1>Partners</h1>
-    <input
-      class="field"
+    <NarrowField
+      q={data.q}
       placeholder="Only code or name …"
-      aria-label="Only partners that hold this text"
-      bind:value={filter}
+      label="Only partners that hold this text"
+      addressOf={(q) => pagedAddress('/setup/partners', { q })}
     />{#if data.mayEdit}<button class="act main" onclick={() => edit(null)}>New partner</button
       >{/if}
   </div>
@@ -73,7 +69,7 @@
       ></thead
     >
     <tbody>
-      {#each shown as partner (partner.code)}
+      {#each data.rows as partner (partner.code)}
         <tr
           ><td class="number"
             ><a href="/partners/{encodeURIComponent(partner.code)}"><b>{partner.code}</b></a></td
@@ -102,6 +98,14 @@
         >{/each}
     </tbody>
   </table>
+  <ListPages
+    shown={data.rows.length}
+    total={data.total}
+    of="partners"
+    after={data.after}
+    next={data.more ? data.rows.at(-1)!.code : null}
+    addressOf={(after) => pagedAddress('/setup/partners', { q: data.q, after })}
+  />
 </div>
 <Modal
   bind:open

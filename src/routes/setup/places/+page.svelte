@@ -3,6 +3,9 @@
   import { Modal, Select, SelectItem, TextInput } from 'carbon-components-svelte';
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
+  import ListPages from '$lib/ui/parts/ListPages.svelte';
+  import NarrowField from '$lib/ui/parts/NarrowField.svelte';
+  import { pagedAddress } from '$lib/ui/parts/paged-address.ts';
   import { count } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
@@ -10,14 +13,13 @@
   let isNew = $state(true);
   let form = $state({ code: '', name: '', site: '', kind: 'rack' });
   let refusal = $state.raw<Refusal | null>(null);
-  const sites = $derived([...new Map(data.places.map((place) => [place.site, place.siteName]))]);
   const KINDS = ['dock', 'rack', 'bin', 'line', 'quarantine', 'dispatch'];
 
-  function edit(place: (typeof data.places)[number] | null): void {
+  function edit(place: (typeof data.rows)[number] | null): void {
     isNew = place === null;
     form = place
       ? { code: place.code, name: place.name, site: place.site, kind: place.kind }
-      : { code: '', name: '', site: sites[0]?.[0] ?? '', kind: 'rack' };
+      : { code: '', name: '', site: data.sites[0]?.code ?? '', kind: 'rack' };
     refusal = null;
     open = true;
   }
@@ -41,7 +43,12 @@
 <div class="setup">
   <div class="head">
     <h1>Places</h1>
-    {#if data.mayEdit}<button class="act main" onclick={() => edit(null)}>New place</button>{/if}
+    <NarrowField
+      q={data.q}
+      placeholder="Only code, name or site …"
+      label="Only places that hold this text"
+      addressOf={(q) => pagedAddress('/setup/places', { q })}
+    />{#if data.mayEdit}<button class="act main" onclick={() => edit(null)}>New place</button>{/if}
   </div>
   <table class="plain">
     <thead
@@ -54,7 +61,7 @@
       ></thead
     >
     <tbody>
-      {#each data.places as place (place.code)}
+      {#each data.rows as place (place.code)}
         <tr
           ><td>{place.siteName}</td><td class="number"><b>{place.code}</b></td><td>{place.name}</td
           ><td>{place.kind}</td><td class="right"
@@ -70,11 +77,21 @@
         >
       {:else}<tr
           ><td colspan="6" class="soft"
-            >No place is set up yet. Goods are received into a place: a dock, a rack, a bin.</td
+            >{data.q
+              ? 'No place holds that text.'
+              : 'No place is set up yet. Goods are received into a place: a dock, a rack, a bin.'}</td
           ></tr
         >{/each}
     </tbody>
   </table>
+  <ListPages
+    shown={data.rows.length}
+    total={data.total}
+    of="places"
+    after={data.after}
+    next={data.more ? data.rows.at(-1)!.code : null}
+    addressOf={(after) => pagedAddress('/setup/places', { q: data.q, after })}
+  />
 </div>
 <Modal
   bind:open

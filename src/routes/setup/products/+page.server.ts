@@ -1,5 +1,9 @@
 import type { PageServerLoad } from './$types';
+import { pageAsked } from '$lib/server/http/page-asked.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { listProducts } from '$lib/server/catalogue/read-catalogue.ts';
 
-export const load: PageServerLoad = async () => ({ products: await listProducts(db()) });
+export const load: PageServerLoad = async ({ url }) => {
+  const asked = pageAsked(url);
+  return { ...asked, ...(await listProducts(db(), asked)) };
+};

@@ -1,30 +1,27 @@
 <script lang="ts">
+  import ListPages from '$lib/ui/parts/ListPages.svelte';
+  import NarrowField from '$lib/ui/parts/NarrowField.svelte';
+  import { pagedAddress } from '$lib/ui/parts/paged-address.ts';
   import { sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
-  let filter = $state('');
   const MARKING = {
     none: 'by quantity only',
     lot: 'lot',
     serial: 'serial',
     'serial-in-lot': 'serial within lot'
   };
-  const shown = $derived(
-    data.products.filter((product) =>
-      `${product.code} ${product.name}`.toUpperCase().includes(filter.trim().toUpperCase())
-    )
-  );
 </script>
 
 <svelte:head><title>Products · Setup · Earmark</title></svelte:head>
 <div class="setup">
   <div class="head">
     <h1>Products</h1>
-    <input
-      class="field"
+    <NarrowField
+      q={data.q}
       placeholder="Only code or name …"
-      aria-label="Only products that hold this text"
-      bind:value={filter}
+      label="Only products that hold this text"
+      addressOf={(q) => pagedAddress('/setup/products', { q })}
     /><a class="act quiet" href="/api/v1/exports/products?format=xlsx" download>XLSX</a><a
       class="act quiet"
       href="/api/v1/exports/products?format=csv"
@@ -46,7 +43,7 @@
       ></thead
     >
     <tbody data-list>
-      {#each shown as product (product.code)}
+      {#each data.rows as product (product.code)}
         <tr
           ><td
             ><a class="number" href="/setup/products/{encodeURIComponent(product.code)}"
@@ -65,11 +62,19 @@
         >
       {:else}<tr
           ><td colspan="7" class="soft"
-            >{filter
+            >{data.q
               ? 'No product holds that text.'
               : 'No product is set up yet. Begin with what you buy, then what you make of it.'}</td
           ></tr
         >{/each}
     </tbody>
   </table>
+  <ListPages
+    shown={data.rows.length}
+    total={data.total}
+    of="products"
+    after={data.after}
+    next={data.more ? data.rows.at(-1)!.code : null}
+    addressOf={(after) => pagedAddress('/setup/products', { q: data.q, after })}
+  />
 </div>

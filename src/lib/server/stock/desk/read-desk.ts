@@ -3,7 +3,7 @@ import { numberKey } from '../../../core/numbers/number.ts';
 import type { Db } from '../../kernel/db/client.ts';
 import { dayIsOver } from '../../kernel/db/days.ts';
 import { expiryOf, isFreePlace, stateOf } from '../../kernel/db/what-counts.ts';
-import { holdsText } from '../holds-text.ts';
+import { holdsText, stockHolding } from '../holds-text.ts';
 import { today } from '../../kernel/clock.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
 import type { DeskAsked } from './asked.ts';
@@ -40,25 +40,19 @@ export interface Desk {
   sums: { unit: string; quantity: string }[];
 }
 
+/** Narrowings that ask what is computed of a row; all others are answered by what lies there. */
+const COMPUTED: ReadonlySet<string | undefined> = new Set(['free', 'promised', 'held', 'expired']);
+
 /**
  * Stock as a store keeper asks for it, mark by mark and place by place: the first rows in the order
  * asked for, and how many there are.
  */
 export async function readDesk(db: Db, asked: DeskAsked, most: number): Promise<Desk> {
-  const from = fromAsked(db, asked);
+  const past = asked.day !== undefined && asked.day < today();
+  const isPlain = !past && !COMPUTED.has(asked.only);
   const [rows, sums] = await Promise.all([
-    db<DeskRow[]>`
-      SELECT *
-      FROM (${from}) r
-      ORDER BY ${orderOf(db, asked)}, r.product, r.lot NULLS FIRST, r.number, r.place
-      LIMIT ${most}
-    `,
-    db<{ unit: string; quantity: string; rows: number }[]>`
-      SELECT r.unit, sum(r.quantity) AS quantity, count(*)::int AS rows
-      FROM (${from}) r
-      GROUP BY r.unit
-      ORDER BY count(*) DESC, r.unit
-    `
+    readRows(db, asked, most, isPlain),
+    isPlain ? sumsOfStock(db, asked) : sumsOfRows(db, asked)
   ]);
   return {
     rows: rows.map((row) => ({
@@ -72,8 +66,104 @@ export async function readDesk(db: Db, asked: DeskAsked, most: number): Promise<
   };
 }
 
-/** All rows that are asked for, as one statement. */
-function fromAsked(db: Db, asked: DeskAsked) {
+/** Where the order is by what lies there, what else is shown is computed for the first rows alone. */
+function readRows(db: Db, asked: DeskAsked, most: number, isPlain: boolean): Promise<DeskRow[]> {
+  const picked = isPlain && asked.sort !== 'free' ? pickFirst(db, asked, most) : undefined;
+  return db<DeskRow[]>`
+    SELECT *
+    FROM (${fromAsked(db, asked, picked)}) r
+    ORDER BY ${orderOf(db, asked)}, r.product, r.lot NULLS FIRST, r.number, r.place
+    LIMIT ${most}
+  `;
+}
+
+interface SumOfUnit {
+  unit: string;
+  quantity: string;
+  rows: number;
+}
+
+const sumsOfRows = (db: Db, asked: DeskAsked): Promise<SumOfUnit[]> => db`
+  SELECT r.unit, sum(r.quantity) AS quantity, count(*)::int AS rows
+  FROM (${fromAsked(db, asked)}) r
+  GROUP BY r.unit
+  ORDER BY count(*) DESC, r.unit
+`;
+
+/** The same where only stock itself is asked: added up by product first, from an index alone. */
+const sumsOfStock = (db: Db, asked: DeskAsked): Promise<SumOfUnit[]> => db`
+  SELECT p.unit, sum(x.quantity) AS quantity, sum(x.rows)::int AS rows
+  FROM (
+    SELECT s.product_id, sum(s.quantity) AS quantity, count(*) AS rows
+    FROM ${stockAsked(db, asked)} s
+    WHERE ${liesThere(db, asked)}
+    GROUP BY s.product_id
+  ) x
+    JOIN product p ON p.id = x.product_id
+  GROUP BY p.unit
+  ORDER BY sum(x.rows) DESC, p.unit
+`;
+
+const stockAsked = (db: Db, { q }: DeskAsked) => (q ? stockHolding(db, q) : db`stock`);
+
+/** Whether stock (s) is asked for, by its own columns alone. */
+function liesThere(db: Db, { only, product, place, site }: DeskAsked) {
+  const transit = db`ARRAY(SELECT id FROM place WHERE kind = 'transit')`;
+  const places = (where: ReturnType<Db>) =>
+    db`ARRAY(SELECT c.id FROM place c JOIN site t ON t.id = c.site_id WHERE ${where})`;
+  const products = (code: string) =>
+    db`ARRAY(SELECT id FROM product WHERE upper(code) = ${numberKey(code)})`;
+  return db`
+    s.quantity ${only === 'empty' ? db`= 0` : db`> 0`}
+      AND ${only === 'under way' ? db`` : db`NOT`} s.place_id = ANY(${transit})
+      ${product ? db`AND s.product_id = ANY(${products(product)})` : db``}
+      ${place ? db`AND s.place_id = ANY(${places(db`upper(c.code) = ${numberKey(place)}`)})` : db``}
+      ${site ? db`AND s.place_id = ANY(${places(db`upper(t.code) = ${numberKey(site)}`)})` : db``}
+  `;
+}
+
+/**
+ * The first rows of stock in the order asked for. By product they are taken product by product until
+ * there are enough; any other order has to look at all.
+ */
+function pickFirst(db: Db, asked: DeskAsked, most: number): ReturnType<Db> {
+  const within = db`r.lot NULLS FIRST, r.number, r.place`;
+  const keyed = (these: ReturnType<Db>) => db`
+    SELECT s.mark_id, s.place_id, s.quantity, p.code AS product, m.number, l.number AS lot,
+      c.code AS place, ${expiryOf(db)} AS expires, ${stateOf(db)} AS state,
+      (SELECT e.happened_at::date FROM event e WHERE e.id = m.birth_event) AS since
+    FROM ${stockAsked(db, asked)} s
+      JOIN mark m ON m.id = s.mark_id
+      JOIN product p ON p.id = s.product_id
+      JOIN place c ON c.id = s.place_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+    WHERE ${liesThere(db, asked)} ${these}
+  `;
+  if (asked.sort !== 'product' || asked.q)
+    return db`
+      SELECT mark_id, place_id, quantity
+      FROM (${keyed(db``)}) r
+      ORDER BY ${orderOf(db, asked)}, r.product, ${within}
+      LIMIT ${most}
+    `;
+  return db`
+    SELECT r.mark_id, r.place_id, r.quantity
+    FROM (SELECT id FROM product ORDER BY code ${asked.down ? db`DESC` : db``}) o
+      CROSS JOIN LATERAL (
+        SELECT *
+        FROM (${keyed(db`AND s.product_id = o.id`)}) r
+        ORDER BY ${within}
+        LIMIT ${most}
+      ) r
+    LIMIT ${most}
+  `;
+}
+
+/**
+ * All rows that are asked for, as one statement.
+ * @param picked the rows of stock, where they are chosen already
+ */
+function fromAsked(db: Db, asked: DeskAsked, picked?: ReturnType<Db>) {
   const day = asked.day ?? today();
   const past = asked.day !== undefined && asked.day < today();
   const until: ReturnType<Db> = dayIsOver(db, day);
@@ -96,13 +186,13 @@ function fromAsked(db: Db, asked: DeskAsked) {
           ${stateOf(db)} AS state, ${expiryOf(db)} AS expires,
           ${past ? db`0::numeric` : promisedOf(db, day)} AS promised,
           ${past ? db`0::numeric` : mayGoOf(db)} AS "mayGo"
-        FROM (${lying(db, asked, past ? until : null)}) s
+        FROM (${picked ?? lying(db, asked, past ? until : null)}) s
           JOIN ${marks} m ON m.id = s.mark_id
           JOIN product p ON p.id = m.product_id
           JOIN place c ON c.id = s.place_id
           JOIN site t ON t.id = c.site_id
           LEFT JOIN ${marks} l ON l.id = m.lot_id
-        WHERE true ${narrowed(db, asked)}
+        WHERE true ${past ? narrowed(db, asked) : db``}
       ) v
     ) w
     WHERE true ${onlyThese(db, asked, day)}
@@ -135,19 +225,21 @@ function marksThen(db: Db, until: ReturnType<Db>) {
 }
 
 /** Stock now, or as it stood before an instant; what is empty only where that is asked for. */
-const lying = (db: Db, { only }: DeskAsked, until: ReturnType<Db> | null) => {
-  const wanted = only === 'empty' ? db`= 0` : db`> 0`;
-  return until === null
-    ? db`SELECT s.mark_id, s.place_id, s.quantity FROM stock s WHERE s.quantity ${wanted}`
+const lying = (db: Db, asked: DeskAsked, until: ReturnType<Db> | null) =>
+  until === null
+    ? db`
+      SELECT s.mark_id, s.place_id, s.quantity
+      FROM ${stockAsked(db, asked)} s
+      WHERE ${liesThere(db, asked)}
+    `
     : db`
       SELECT v.mark_id, v.place_id, sum(v.quantity) AS quantity
       FROM movement v
         JOIN event e ON e.id = v.event_id
       WHERE e.happened_at < ${until}
       GROUP BY v.mark_id, v.place_id
-      HAVING sum(v.quantity) ${wanted}
+      HAVING sum(v.quantity) ${asked.only === 'empty' ? db`= 0` : db`> 0`}
     `;
-};
 
 const promisedOf = (db: Db, day: string) => db`
   coalesce(
