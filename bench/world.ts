@@ -133,7 +133,7 @@ export async function generateWorld(sql: Sql, links: number): Promise<BenchWorld
       );
       await move(`SELECT ${eventOf(2)}, ${unitOf}, -1 FROM ${each} WHERE i % 2 = 0`);
       await run(
-        `INSERT INTO stock (mark_id, place_id, mark_kind, product_id, quantity) SELECT v.mark_id, v.place_id, m.kind, m.product_id, sum(v.quantity) FROM movement v JOIN mark m ON m.id = v.mark_id GROUP BY v.mark_id, v.place_id, m.kind, m.product_id`
+        `INSERT INTO stock (mark_id, place_id, mark_kind, product_id, expires_on, quantity) SELECT v.mark_id, v.place_id, m.kind, m.product_id, m.expires_on, sum(v.quantity) FROM movement v JOIN mark m ON m.id = v.mark_id GROUP BY v.mark_id, v.place_id, m.kind, m.product_id, m.expires_on`
       );
       await run(
         `SELECT setval('event_id_seq', (SELECT max(id) FROM event)), setval('mark_id_seq', (SELECT max(id) FROM mark)), setval('transformation_id_seq', (SELECT max(id) FROM transformation))`

@@ -135,14 +135,14 @@ FROM firm
 CROSS JOIN turn
 CROSS JOIN generate_series(0, built - 1) j;
 
-INSERT INTO stock (mark_id, place_id, mark_kind, product_id, quantity, latest)
-SELECT v.mark_id, v.place_id, m.kind, m.product_id, sum(v.quantity), max(e.happened_at)
+INSERT INTO stock (mark_id, place_id, mark_kind, product_id, expires_on, quantity, latest)
+SELECT v.mark_id, v.place_id, m.kind, m.product_id, m.expires_on, sum(v.quantity), max(e.happened_at)
 FROM firm
 CROSS JOIN movement v
 JOIN mark m ON m.id = v.mark_id
 JOIN event e ON e.id = v.event_id
 WHERE v.mark_id >= firm.first_mark
-GROUP BY v.mark_id, v.place_id, m.kind, m.product_id;
+GROUP BY v.mark_id, v.place_id, m.kind, m.product_id, m.expires_on;
 
 INSERT INTO booking_key (person_id, key, request_hash, event_id, answer, kept_at)
 SELECT e.booked_by, 'large ' || e.id, sha256(e.document::text::bytea), e.id, '{}', e.booked_at

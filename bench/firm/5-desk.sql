@@ -8,6 +8,13 @@ CROSS JOIN turn
 JOIN spec ON spec.product_id = made
 WHERE built > 0;
 
+-- All but the youngest are signed by a second person.
+INSERT INTO test_signature (test_id, signed_by)
+SELECT t.id, firm.coordinator
+FROM firm
+CROSS JOIN quality_test t
+WHERE t.key ~ '^large ' AND substr(t.key, 7)::bigint < firm.orders - firm.still_open;
+
 -- Every five-hundredth turn has a unit on hand that is held.
 INSERT INTO event (id, kind, document, happened_at, booked_at, booked_by, reason)
 SELECT event0 + 6, 'hold', 'LHD-' || k, held.at, held.at, firm.quality, 'Pulls below the limit.'

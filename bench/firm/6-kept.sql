@@ -1,4 +1,5 @@
--- What is kept beside the rows, as triggers would have: how far orders are. Sequences go on behind
+-- What is kept beside the rows, as triggers would have: how far orders are,
+-- which tests wait. Sequences go on behind
 -- what was numbered by hand.
 
 INSERT INTO order_booked (order_id, product_id, done)
@@ -11,6 +12,11 @@ INSERT INTO waiting_order (order_id)
 SELECT id
 FROM paper
 WHERE order_waits(id);
+
+INSERT INTO unsigned_test (test_id)
+SELECT id
+FROM quality_test t
+WHERE key ~ '^large ' AND NOT EXISTS (SELECT FROM test_signature s WHERE s.test_id = t.id);
 
 SELECT setval('event_id_seq', (SELECT max(id) FROM event)),
   setval('mark_id_seq', (SELECT max(id) FROM mark)),

@@ -43,7 +43,8 @@ const FILLED = [
   'unit_content',
   'unit_shipped',
   'returned',
-  'quality_test'
+  'quality_test',
+  'test_signature'
 ];
 
 /**

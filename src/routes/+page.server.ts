@@ -1,7 +1,7 @@
 import type { PageServerLoad } from './$types';
 import { mayDo } from '$lib/core/people/rights.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { keepAudit } from '$lib/server/trace/loose-ends.ts';
+import { keptAudit } from '$lib/server/trace/loose-ends.ts';
 import { readFirstRun } from '$lib/server/frame/first-run.ts';
 import { readToday } from '$lib/server/frame/today.ts';
 
@@ -11,7 +11,7 @@ export const load: PageServerLoad = async ({ locals, parent }) => {
   const [screen, steps] = await Promise.all([readToday(db(), today, personId), readFirstRun(db())]);
   // The day's first look runs the audit behind it: nobody waits for it, and the trend has its
   // point.
-  if (screen.trend.at(-1)?.day !== today) void keepAudit(db(), today).catch(() => {});
+  if (screen.trend.at(-1)?.day !== today) void keptAudit(db(), today).catch(() => {});
   return {
     ...screen,
     firstRun: steps?.map(({ right, ...step }) => ({ ...step, mine: mayDo(roles, right) })) ?? null,

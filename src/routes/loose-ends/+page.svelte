@@ -1,21 +1,22 @@
 <script lang="ts">
   import { sayDistance } from '$lib/core/calendar/say-day.ts';
+  import AsOf from '$lib/ui/parts/AsOf.svelte';
   import Trend from '$lib/ui/parts/Trend.svelte';
   import { totalOf } from '$lib/core/quantity/quantity.ts';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   const kinds = $derived(
-    Object.entries(data.kinds)
-      .map(([kind, says]) => ({
+    Object.entries(data.counts ?? {})
+      .map(([kind, total]) => ({
         kind,
-        says,
-        total: data.counts[kind as keyof typeof data.counts],
+        says: data.kinds[kind as keyof typeof data.kinds],
+        total,
         ends: data.ends.filter((end) => end.kind === kind)
       }))
       .sort((a, b) => Number(b.total > 0) - Number(a.total > 0))
   );
-  const breaks = $derived(totalOf(Object.values(data.counts).map(String)));
+  const breaks = $derived(totalOf(Object.values(data.counts ?? {}).map(String)));
   const SHOWN = 30;
 </script>
 
@@ -23,8 +24,15 @@
 <div class="screen">
   <div class="head">
     <div>
-      <h1>Loose ends: {count(Number(breaks), 'break')} in traceability</h1>
-      <p class="soft">The whole ledger, looked over just now. Each says where it is mended.</p>
+      <h1>
+        Loose ends{#if data.counts}: {count(Number(breaks), 'break')} in traceability{/if}
+      </h1>
+      <p class="soft">
+        The whole ledger, looked over. Each says where it is mended. <AsOf
+          at={data.at}
+          underWay={data.underWay}
+        />
+      </p>
     </div>
     <div class="trend"><Trend points={data.trend} /></div>
   </div>

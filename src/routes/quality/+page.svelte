@@ -2,6 +2,9 @@
   import { refresh } from '$lib/ui/frame/refresh.ts';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import ListPages from '$lib/ui/parts/ListPages.svelte';
+  import NarrowField from '$lib/ui/parts/NarrowField.svelte';
+  import { pagedAddress } from '$lib/ui/parts/paged-address.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
@@ -10,9 +13,6 @@
   let refused = $state.raw<string[]>([]);
   let picked = $state.raw(new Set<number>());
   let reason = $state('');
-  const speced = $derived(
-    data.products.filter((product) => product.limits > 0 || product.customers > 0)
-  );
 
   async function sign(id: number): Promise<void> {
     const reply = await send('POST', `/api/v1/tests/${id}/signature`);
@@ -135,7 +135,13 @@
       {#if data.unsigned.total > data.unsigned.rows.length}<p class="small soft">
           and {data.unsigned.total - data.unsigned.rows.length} more wait; these are the oldest
         </p>{/if}
-      <h2>Specs <span>{speced.length}</span></h2>
+      <h2>Specs <span>{data.specs.total}</span></h2>
+      <NarrowField
+        q={data.q}
+        placeholder="Any product: code or name …"
+        label="Specs of products that hold this text, with a spec or without"
+        addressOf={(q) => pagedAddress('/quality', { q })}
+      />
       <table class="plain">
         <thead
           ><tr
@@ -144,32 +150,32 @@
           ></thead
         >
         <tbody
-          >{#each speced as product (product.code)}<tr
+          >{#each data.specs.rows as product (product.code)}<tr
               ><td
                 ><a class="number" href="/quality/products/{encodeURIComponent(product.code)}"
                   >{product.code}</a
                 >
                 {product.name}</td
-              ><td>{product.limits}</td><td
+              ><td>{product.limits || (product.customers > 0 ? '' : 'no spec')}</td><td
                 >{product.customers > 0 ? count(product.customers, 'customer') : ''}</td
               ><td class="right number">{product.tests}</td></tr
-            >{:else}<tr><td colspan="4" class="soft">No product has a spec yet.</td></tr
+            >{:else}<tr
+              ><td colspan="4" class="soft"
+                >{data.q
+                  ? 'No product holds that text.'
+                  : 'No product has a spec yet. Look for one above to give it one.'}</td
+              ></tr
             >{/each}</tbody
         >
       </table>
-      <label class="stack other"
-        >spec of another product<select
-          class="field"
-          onchange={(event) => {
-            if (event.currentTarget.value)
-              location.href = `/quality/products/${encodeURIComponent(event.currentTarget.value)}`;
-          }}
-          ><option value="">choose …</option
-          >{#each data.products.filter((product) => !speced.includes(product)) as product (product.code)}<option
-              value={product.code}>{product.code} {product.name}</option
-            >{/each}</select
-        ></label
-      >
+      <ListPages
+        shown={data.specs.rows.length}
+        total={data.specs.total}
+        of="products"
+        after={data.after}
+        next={data.specs.more ? data.specs.rows.at(-1)!.code : null}
+        addressOf={(after) => pagedAddress('/quality', { q: data.q, after })}
+      />
     </section>
   </div>
 </div>
@@ -249,9 +255,6 @@
   }
   .decide label {
     flex: 1;
-  }
-  .other {
-    max-width: 340px;
   }
   input[type='checkbox'] {
     width: 18px;

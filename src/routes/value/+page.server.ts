@@ -4,7 +4,15 @@ import { totalOf } from '$lib/core/quantity/quantity.ts';
 import { company } from '$lib/server/catalogue/company.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { today } from '$lib/server/kernel/clock.ts';
-import { readValue, readValueBy, VALUED_BY } from '$lib/server/stock/costs/read-value.ts';
+import { keptAnswer } from '$lib/server/kernel/kept-answer.ts';
+import {
+  readValue,
+  readValueBy,
+  VALUED_BY,
+  type ValueAsked,
+  type ValuedBy,
+  type ValueGroup
+} from '$lib/server/stock/costs/read-value.ts';
 
 /** Most marks the screen lists; its sums are of everything. */
 const MOST = 300;
@@ -22,16 +30,39 @@ export const load: PageServerLoad = async ({ url }) => {
     number: only.number || undefined
   };
   const narrow = Object.values(only).some(Boolean);
-  const [{ currency }, groups, marks] = await Promise.all([
+  const [{ currency }, { answer, at, underWay }, marks] = await Promise.all([
     company(db()),
-    readValueBy(db(), by, given),
+    // Of everything there is it takes long; of one product, place or lot it does not.
+    narrow
+      ? asIs(summed(by, given))
+      : keptAnswer(db(), `value by ${by} ${day ?? ''}`, () => summed(by, given)),
     narrow ? readValue(db(), given, MOST) : null
   ]);
+  return { ...{ currency, marks, day, by, only, at, underWay }, ...(answer ?? NOTHING_YET) };
+};
+
+interface Summed {
+  groups: ValueGroup[];
+  count: number;
+  value: string;
+  unknown: number;
+}
+
+const NOTHING_YET: Summed = { groups: [], count: 0, value: '', unknown: 0 };
+
+/** The largest groups, and sums over all of them. */
+async function summed(by: ValuedBy, given: ValueAsked): Promise<Summed> {
+  const groups = await readValueBy(db(), by, given);
   return {
-    ...{ currency, marks, day, by, only },
     groups: groups.slice(0, MOST),
     count: groups.length,
     value: totalOf(groups.map((one) => one.total)),
     unknown: groups.reduce((sum, one) => sum + one.unknown, 0)
   };
-};
+}
+
+const asIs = async (answer: Promise<Summed>) => ({
+  answer: await answer,
+  at: new Date().toISOString(),
+  underWay: false
+});

@@ -3,6 +3,7 @@
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { sayCost, sayMoney } from '$lib/core/quantity/say-money.ts';
   import { addressOf } from '$lib/ui/parts/address-of.ts';
+  import AsOf from '$lib/ui/parts/AsOf.svelte';
   import Cut from '$lib/ui/parts/Cut.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
@@ -34,7 +35,9 @@
   <div class="sum">
     <p>
       <span class="soft small">{data.day ? `at the end of ${sayDay(data.day)}` : 'now'}</span>
-      <b class="big number">{sayMoney(data.value)}</b> <span>{data.currency ?? ''}</span>
+      {#if data.value !== ''}<b class="big number">{sayMoney(data.value)}</b>
+        <span>{data.currency ?? ''}</span>{/if}
+      <span class="soft small"><AsOf at={data.at} underWay={data.underWay} /></span>
     </p>
     {#if data.unknown > 0}<p class="stop">
         and {count(data.unknown, 'lot or serial', 'lots and serials')} whose cost is not known: they are

@@ -2,7 +2,7 @@ import type { FactAsked } from '../../core/catalogue/plan.ts';
 import type { Marking } from '../../core/catalogue/marking.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { holding } from '../kernel/db/like.ts';
-import type { Listed } from '../kernel/db/listed.ts';
+import { pageOf, type Page, type PageAsked } from '../kernel/db/page.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 import { presentPlan } from './present-plan.ts';
 
@@ -19,32 +19,13 @@ export interface ProductRow {
   marks: number;
 }
 
-/** What of a list is asked for: those that hold a text, the page after a code. */
-export interface PageAsked {
-  q?: string;
-  /** The last code of the page before; empty for the first page. */
-  after?: string;
-  most?: number;
-}
-
-/** A page of a list by code, how many there are on all pages, and whether more come after it. */
-export interface Page<T> extends Listed<T> {
-  more: boolean;
-}
-
 /** Rows of a page of Setup. */
 const PAGE = 100;
-
-const pageOf = <T>(rows: readonly T[], most: number, total: number): Page<T> => ({
-  rows: rows.slice(0, most),
-  more: rows.length > most,
-  total
-});
 
 /** A page of products with what is on hand of each. */
 export async function listProducts(
   db: Db,
-  { q = '', after = '', most = PAGE }: PageAsked
+  { q = '', after = '' }: PageAsked
 ): Promise<Page<ProductRow>> {
   const holds = db`(p.code ILIKE ${holding(q)} OR p.name ILIKE ${holding(q)})`;
   const [rows, [all]] = await Promise.all([
@@ -63,13 +44,13 @@ export async function listProducts(
       FROM product p
       WHERE p.code > ${after} AND ${holds}
       ORDER BY p.code
-      LIMIT ${most + 1}
+      LIMIT ${PAGE + 1}
     `,
     db<[{ total: number }]>`SELECT count(*)::int AS total FROM product p WHERE ${holds}`
   ]);
   return pageOf(
     rows.map((row) => ({ ...row, onHand: trimZeros(row.onHand) })),
-    most,
+    PAGE,
     all.total
   );
 }
@@ -126,7 +107,7 @@ export const listPartners = (db: Db): Promise<PartnerRow[]> => db`
 /** A page of partners by code, with how many events name each. */
 export async function pageOfPartners(
   db: Db,
-  { q = '', after = '', most = PAGE }: PageAsked
+  { q = '', after = '' }: PageAsked
 ): Promise<Page<PartnerRow & { events: number }>> {
   const holds = db`(p.code ILIKE ${holding(q)} OR p.name ILIKE ${holding(q)})`;
   const [rows, [all]] = await Promise.all([
@@ -136,11 +117,11 @@ export async function pageOfPartners(
       FROM partner p
       WHERE p.code > ${after} AND ${holds}
       ORDER BY p.code
-      LIMIT ${most + 1}
+      LIMIT ${PAGE + 1}
     `,
     db<[{ total: number }]>`SELECT count(*)::int AS total FROM partner p WHERE ${holds}`
   ]);
-  return pageOf(rows, most, all.total);
+  return pageOf(rows, PAGE, all.total);
 }
 
 export interface PlaceRow {
@@ -172,7 +153,7 @@ export const listSites = (db: Db): Promise<{ code: string; name: string }[]> => 
 /** A page of places by code, with how many marks lie at each. */
 export async function pageOfPlaces(
   db: Db,
-  { q = '', after = '', most = PAGE }: PageAsked
+  { q = '', after = '' }: PageAsked
 ): Promise<Page<PlaceRow & { marks: number }>> {
   const holds = db`
     p.kind <> 'transit'
@@ -190,7 +171,7 @@ export async function pageOfPlaces(
         JOIN site s ON s.id = p.site_id
       WHERE p.code > ${after} AND ${holds}
       ORDER BY p.code
-      LIMIT ${most + 1}
+      LIMIT ${PAGE + 1}
     `,
     db<[{ total: number }]>`
       SELECT count(*)::int AS total
@@ -199,7 +180,7 @@ export async function pageOfPlaces(
       WHERE ${holds}
     `
   ]);
-  return pageOf(rows, most, all.total);
+  return pageOf(rows, PAGE, all.total);
 }
 
 /**

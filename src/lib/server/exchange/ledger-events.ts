@@ -35,6 +35,9 @@ export async function readLedgerEvents(
     partner_name: string | null;
     gln: string | null;
   };
+  const undone = db`
+    SELECT x.reverses_id FROM event x WHERE x.id = ANY(${asked}) AND x.reverses_id IS NOT NULL
+  `;
   const heads = await db<Head[]>`
     SELECT e.id, e.kind, e.document, paper_number(e.id) AS paper, e.happened_at AS at, e.booked_at, e.reason, o.number AS order,
       t.code AS partner, t.name AS partner_name, t.gln, e.reverses_id,
@@ -52,13 +55,15 @@ export async function readLedgerEvents(
     FROM event e
       LEFT JOIN trade_order o ON o.id = e.order_id
       LEFT JOIN partner t ON t.id = e.partner_id
-    WHERE e.id = ANY(${asked})
-      OR e.id IN (
-        SELECT x.reverses_id FROM event x WHERE x.id = ANY(${asked}) AND x.reverses_id IS NOT NULL
-      )
-      -- and what was taken back of the same events before
-      OR e.reverses_id IN (
-        SELECT x.reverses_id FROM event x WHERE x.id = ANY(${asked}) AND x.reverses_id IS NOT NULL
+    WHERE e.id = ANY(
+        ARRAY(
+          SELECT unnest(${asked}::bigint[])
+          UNION
+          (${undone})
+          -- and what was taken back of the same events before
+          UNION
+          SELECT b.id FROM event b WHERE b.reverses_id IN (${undone})
+        )
       )
     ORDER BY e.happened_at, e.id
   `;

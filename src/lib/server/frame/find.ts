@@ -59,9 +59,18 @@ export async function find(db: Db, text: string, today: string): Promise<Hit[]> 
             OR m.id = ANY(${calledBefore(db, key)})
         ) AS exact
       FROM (
+        -- In the order of the index, so that the first are found without the rest.
+        (
+          SELECT id
+          FROM mark
+          WHERE number_key LIKE ${beginning}
+          ORDER BY number_key USING ~<~
+          LIMIT ${MOST}
+        )
+        UNION
         SELECT id
         FROM mark
-        WHERE number_key LIKE ${beginning}
+        WHERE number_key = ${key}
         UNION
         SELECT id
         FROM mark
@@ -94,11 +103,15 @@ export async function find(db: Db, text: string, today: string): Promise<Hit[]> 
     >`
       SELECT e.id, e.kind, e.document, e.reference, e.happened_at::date AS day, true AS exact
       FROM event e
-      WHERE (
-        upper(e.document) = ${key}
-          AND NOT EXISTS (SELECT FROM trade_order o WHERE o.id = e.order_id)
+      WHERE e.id IN (
+        SELECT id
+        FROM event
+        WHERE upper(document) = ${key} AND order_id IS NULL
+        UNION ALL
+        SELECT id
+        FROM event
+        WHERE upper(reference) = ${key}
       )
-        OR upper(e.reference) = ${key}
       ORDER BY e.id DESC
       LIMIT ${MOST}
     `,

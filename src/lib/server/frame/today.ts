@@ -59,19 +59,7 @@ export async function readToday(db: Db, today: string, personId: number): Promis
     readOpenOrders(db, 'work', today, LISTED),
     readOpenOrders(db, 'sales', today, LISTED)
   ]);
-  const expiring = await db<(ExpiringMark & { total: number })[]>`
-    SELECT m.id, m.kind, m.number, p.code AS product, p.unit, m.expires_on AS expires,
-      sum(s.quantity) AS "onHand", count(*) OVER ()::int AS total
-    FROM stock s
-      JOIN mark m ON m.id = s.mark_id
-      JOIN product p ON p.id = m.product_id
-    WHERE s.quantity > 0
-      AND ${isOnHand(db, db`s.place_id`)}
-      AND m.expires_on <= ${daysLater(today, 30)}
-    GROUP BY m.id, p.code, p.unit
-    ORDER BY m.expires_on, m.number
-    LIMIT 20
-  `;
+  const expiring = await readExpiring(db, today);
   const lately = await db<(Omit<TodayScreen['lately'][number], 'at'> & { at: Date })[]>`
     SELECT e.id, e.kind, e.document, t.name AS partner, e.happened_at AS at, w.name AS who,
       (
@@ -105,8 +93,30 @@ export async function readToday(db: Db, today: string, personId: number): Promis
     trend: await readTrend(db, 30),
     atDock: dock!.count,
     held: await readHeld(db),
-    expiring: mapListed(listed(expiring), (row) => ({ ...row, onHand: trimZeros(row.onHand) })),
+    expiring,
     lately: lately.map((row) => ({ ...row, at: row.at.toISOString() })),
     drafts: drafts.map((row) => ({ sheet: row.sheet, keptAt: row.kept_at.toISOString() }))
   };
+}
+
+/** What is on hand and expires within thirty days, or has, soonest first. */
+async function readExpiring(db: Db, today: string): Promise<Listed<ExpiringMark>> {
+  const rows = await db<(ExpiringMark & { total: number })[]>`
+    SELECT m.id, m.kind, m.number, p.code AS product, p.unit, m.expires_on AS expires,
+      x.quantity AS "onHand", x.total
+    FROM (
+      SELECT s.mark_id, sum(s.quantity) AS quantity, count(*) OVER ()::int AS total
+      FROM stock s
+      WHERE s.quantity > 0
+        AND ${isOnHand(db, db`s.place_id`)}
+        AND s.expires_on <= ${daysLater(today, 30)}
+      GROUP BY s.mark_id, s.expires_on
+      ORDER BY s.expires_on, s.mark_id
+      LIMIT 20
+    ) x
+      JOIN mark m ON m.id = x.mark_id
+      JOIN product p ON p.id = m.product_id
+    ORDER BY m.expires_on, m.number
+  `;
+  return mapListed(listed(rows), (row) => ({ ...row, onHand: trimZeros(row.onHand) }));
 }

@@ -107,6 +107,11 @@ const CORRUPTIONS: [what: string, law: string, corrupt: (tx: Tx) => Promise<unkn
     'law 3',
     (tx) => tx`UPDATE stock SET quantity = quantity + 1 WHERE mark_id = ${id.L!}`
   ],
+  [
+    'stock that lasts longer than its lot',
+    'stock says what its mark says',
+    (tx) => tx`UPDATE stock SET expires_on = '2099-01-01' WHERE mark_id = ${id.L!}`
+  ],
   ['a stock row gone', 'law 3', (tx) => tx`DELETE FROM stock WHERE mark_id = ${id.L!}`],
   [
     'a movement gone, stock fitted to it',

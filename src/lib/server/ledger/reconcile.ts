@@ -20,7 +20,8 @@ import {
   kindsMoveTheirWay,
   nothingImpossibleLies,
   productsBalance,
-  stockIsItsMovements
+  stockIsItsMovements,
+  stockSaysItsMark
 } from './proofs/stock.ts';
 import {
   repacksKeepWeight,
@@ -33,6 +34,7 @@ import {
 /** All that is proved of the ledger, from its rows alone. */
 export const PROOFS: readonly Proof[] = [
   stockIsItsMovements,
+  stockSaysItsMark,
   nothingImpossibleLies,
   carryingKeepsAmounts,
   kindsMoveTheirWay,

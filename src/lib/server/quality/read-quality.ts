@@ -1,6 +1,8 @@
 import type { Result } from '../../core/quality/spec.ts';
 import { numberKey } from '../../core/numbers/number.ts';
+import { holding } from '../kernel/db/like.ts';
 import { listed, mapListed, type Listed } from '../kernel/db/listed.ts';
+import { pageOf, type Page, type PageAsked } from '../kernel/db/page.ts';
 import type { Db } from '../kernel/db/client.ts';
 
 export interface WaitingTest {
@@ -21,14 +23,13 @@ export async function readUnsigned(db: Db, personId: number): Promise<Listed<Wai
   const rows = await db<(Omit<WaitingTest, 'takenAt'> & { takenAt: Date; total: number })[]>`
     SELECT t.id, m.id AS mark, m.kind, m.number, p.code AS product, t.taken_at AS "takenAt",
       w.name AS who, t.instrument, t.results, t.tested_by = ${personId} AS own,
-      count(*) OVER ()::int AS total
-    FROM quality_test t
+      (SELECT count(*)::int FROM unsigned_test) AS total
+    FROM (SELECT test_id FROM unsigned_test ORDER BY test_id LIMIT 100) u
+      JOIN quality_test t ON t.id = u.test_id
       JOIN mark m ON m.id = t.mark_id
       JOIN product p ON p.id = m.product_id
       JOIN person w ON w.id = t.tested_by
-    WHERE NOT EXISTS (SELECT FROM test_signature s WHERE s.test_id = t.id)
     ORDER BY t.id
-    LIMIT 100
   `;
   return mapListed(listed(rows), (row) => ({ ...row, takenAt: row.takenAt.toISOString() }));
 }
@@ -61,32 +62,57 @@ export async function readRetests(db: Db, today: string, days: number): Promise<
   return listed(rows);
 }
 
-/** Products with a spec, and how many limits each has. */
+export interface SpeccedProduct {
+  code: string;
+  name: string;
+  limits: number;
+  customers: number;
+  tests: number;
+}
+
+/** Products of a page of specs. */
+const SPECS = 50;
+
+/**
+ * A page of the products that have a spec, by code, and how many limits each has; of those that hold
+ * a text all, as one may want to give one a spec.
+ */
 export async function readSpecced(
-  db: Db
-): Promise<{ code: string; name: string; limits: number; customers: number; tests: number }[]> {
-  return db`
-    SELECT p.code, p.name,
-      coalesce(
+  db: Db,
+  { q = '', after = '' }: PageAsked
+): Promise<Page<SpeccedProduct>> {
+  const asked =
+    q === ''
+      ? db`EXISTS (SELECT FROM spec s WHERE s.product_id = p.id)`
+      : db`(p.code ILIKE ${holding(q)} OR p.name ILIKE ${holding(q)})`;
+  const [rows, [all]] = await Promise.all([
+    db<SpeccedProduct[]>`
+      SELECT p.code, p.name,
+        coalesce(
+          (
+            SELECT jsonb_array_length(s.body -> 'limits')
+            FROM spec s
+            WHERE s.product_id = p.id AND s.partner_id IS NULL
+            ORDER BY s.version DESC
+            LIMIT 1
+          ),
+            0
+        ) AS limits,
+        (SELECT count(DISTINCT s.partner_id)::int FROM spec s WHERE s.product_id = p.id) AS customers,
         (
-          SELECT jsonb_array_length(s.body -> 'limits')
-          FROM spec s
-          WHERE s.product_id = p.id AND s.partner_id IS NULL
-          ORDER BY s.version DESC
-          LIMIT 1
-        ),
-          0
-      ) AS limits,
-      (SELECT count(DISTINCT s.partner_id)::int FROM spec s WHERE s.product_id = p.id) AS customers,
-      (
-        SELECT count(*)::int
-        FROM quality_test t
-          JOIN mark m ON m.id = t.mark_id
-        WHERE m.product_id = p.id
-      ) AS tests
-    FROM product p
-    ORDER BY limits DESC, p.code
-  `;
+          SELECT count(*)::int
+          FROM quality_test t
+            JOIN mark m ON m.id = t.mark_id
+          WHERE m.product_id = p.id
+        ) AS tests
+      FROM product p
+      WHERE p.code > ${after} AND ${asked}
+      ORDER BY p.code
+      LIMIT ${SPECS + 1}
+    `,
+    db<[{ total: number }]>`SELECT count(*)::int AS total FROM product p WHERE ${asked}`
+  ]);
+  return pageOf(rows, SPECS, all.total);
 }
 
 export interface TestPoint {

@@ -12,7 +12,8 @@ import type { FaultGroup } from '../../core/service/fault-group.ts';
 import { HOME_ZONE } from '../../core/calendar/day.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import { groupBy } from '../../core/group-by.ts';
-import type { Db } from '../kernel/db/client.ts';
+import type { Db, Sql } from '../kernel/db/client.ts';
+import { keptAnswer, type Kept } from '../kernel/kept-answer.ts';
 
 /** What figures are asked of. */
 export interface FiguresAsked {
@@ -44,6 +45,16 @@ interface JobRow extends ServedJob {
 
 /** Most groups of one kind that are listed, the largest first. */
 const MOST_GROUPS = 12;
+
+/** The same, kept where working it out takes long. */
+export const keptFigures = (
+  sql: Sql,
+  asked: FiguresAsked,
+  today: string
+): Promise<Kept<ServiceFigures>> => {
+  const name = `service figures ${JSON.stringify([asked.product, asked.from, asked.to])}`;
+  return keptAnswer(sql, name, () => readFigures(sql, asked, today));
+};
 
 /** Turnaround, repeats, and what fails: by fault, product, the lots and suppliers in it, and age. */
 export async function readFigures(

@@ -98,17 +98,24 @@ export async function readBackorders(
       WHERE o.kind = 'sales'
       GROUP BY o.id, l.product_id
     ),
+      -- What is listed, and no more, is asked what is free for it.
+      listed AS MATERIALIZED (
+        SELECT w.*
+        FROM owed w
+        WHERE w.done < w.ordered
+          AND (w.due_on < ${day} OR EXISTS (SELECT FROM owed y WHERE y.id = w.id AND y.done > 0))
+      ),
       free AS (
-        SELECT m.product_id, sum(s.quantity) AS quantity
+        SELECT s.product_id, sum(s.quantity) AS quantity
         FROM stock s
           JOIN mark m ON m.id = s.mark_id
           LEFT JOIN mark l ON l.id = m.lot_id
         WHERE s.quantity > 0
           AND ${isFreePlace(db, db`s.place_id`)}
-          AND m.product_id IN (SELECT product_id FROM owed)
+          AND s.product_id = ANY(ARRAY(SELECT product_id FROM listed))
           AND ${stateOf(db)} = 'usable'
           AND coalesce(m.expires_on, l.expires_on, 'infinity') >= ${day}
-        GROUP BY m.product_id
+        GROUP BY s.product_id
       ),
       promised AS (
         SELECT m.product_id, r.order_id, sum(r.quantity) AS quantity
@@ -134,12 +141,10 @@ export async function readBackorders(
               0
           )
       ) AS free
-    FROM owed w
+    FROM listed w
       JOIN product p ON p.id = w.product_id
       LEFT JOIN partner t ON t.id = w.partner_id
       LEFT JOIN free f ON f.product_id = w.product_id
-    WHERE w.done < w.ordered
-      AND (w.due_on < ${day} OR EXISTS (SELECT FROM owed y WHERE y.id = w.id AND y.done > 0))
     ) r
     ORDER BY due, "order", product
     LIMIT 500

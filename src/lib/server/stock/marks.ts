@@ -25,7 +25,8 @@ export async function findMarks(
   db: Db,
   filter: MarkFilter
 ): Promise<{ marks: MarkRecord[]; next?: string }> {
-  const beginning = filter.q === undefined ? null : beginningWith(numberKey(filter.q));
+  const after = Number(filter.cursor ?? 0) || 0;
+  const product = filter.product === undefined ? null : await idOfProduct(db, filter.product);
   const rows = await db<MarkRecordRow[]>`
     SELECT ${recordColumns(db)},
       coalesce(
@@ -39,48 +40,71 @@ export async function findMarks(
     FROM mark m
       JOIN product p ON p.id = m.product_id
       LEFT JOIN mark l ON l.id = m.lot_id
-    WHERE m.id > ${Number(filter.cursor ?? 0) || 0} ${filter.product === undefined ? db`` : db`AND upper(p.code) = ${numberKey(filter.product)}`} ${
-      filter.lot === undefined
-        ? db``
-        : db`
-      AND (
-        (
-          m.kind = 'lot'
-            AND (
-              m.number_key = ${numberKey(filter.lot)} OR m.id = ANY(${calledBefore(db, filter.lot)})
-            )
-        )
-          OR l.number_key = ${numberKey(filter.lot)}
-      )
-    `
-    } ${
-      filter.serial === undefined
-        ? db``
-        : db`
-      AND m.kind = 'serial'
-        AND (
-          m.number_key = ${numberKey(filter.serial)}
-            OR m.id = ANY(${calledBefore(db, filter.serial)})
-        )
-    `
-    } ${
-      beginning === null
-        ? db``
-        : db`
-      AND (
-        m.number_key LIKE ${beginning}
-          OR upper(m.supplier_number) LIKE ${beginning}
-          OR m.id = ANY(${calledBefore(db, filter.q!)})
-          OR upper(p.code) LIKE ${beginning}
-      )
-    `
-    }
+    WHERE m.id > ${after}
+      ${product === null ? db`` : db`AND m.product_id = ${product}`}
+      ${filter.lot === undefined ? db`` : db`AND m.id IN (${ofLot(db, filter.lot)})`}
+      ${filter.serial === undefined ? db`` : db`AND m.id IN (${ofSerial(db, filter.serial)})`}
+      ${filter.q === undefined ? db`` : db`AND m.id IN (${beginning(db, filter.q, after, filter.limit)})`}
     ORDER BY m.id
     LIMIT ${filter.limit + 1}
   `;
   const marks = rows.slice(0, filter.limit).map(asMarkRecord);
   return rows.length > filter.limit ? { marks, next: String(marks.at(-1)!.id) } : { marks };
 }
+
+/** The product’s id, or one that no product has: as a number, so that the planner knows how many. */
+async function idOfProduct(db: Db, code: string): Promise<number> {
+  const [row] = await db<{ id: number }[]>`
+    SELECT id FROM product WHERE upper(code) = ${numberKey(code)}
+  `;
+  return row?.id ?? 0;
+}
+
+/** A lot by its number or one it had before, and the serials within it. */
+const ofLot = (db: Db, number: string) => {
+  const lots = db`
+    SELECT id FROM mark WHERE kind = 'lot' AND number_key = ${numberKey(number)}
+  `;
+  return db`
+    ${lots}
+    UNION ALL
+    SELECT id FROM mark WHERE kind = 'lot' AND id = ANY(${calledBefore(db, number)})
+    UNION ALL
+    SELECT id FROM mark WHERE lot_id IN (${lots})
+  `;
+};
+
+const ofSerial = (db: Db, number: string) => db`
+  SELECT id FROM mark WHERE kind = 'serial' AND number_key = ${numberKey(number)}
+  UNION ALL
+  SELECT id FROM mark WHERE kind = 'serial' AND id = ANY(${calledBefore(db, number)})
+`;
+
+/**
+ * Marks whose number, the supplier’s or the product’s code begins so: each way by its index, and of
+ * each no more than a page.
+ */
+const beginning = (db: Db, text: string, after: number, limit: number) => {
+  const pattern = beginningWith(numberKey(text));
+  const page = (where: ReturnType<Db>) => db`
+    (
+      SELECT id
+      FROM (SELECT id FROM mark WHERE ${where} OFFSET 0) found
+      WHERE id > ${after}
+      ORDER BY id
+      LIMIT ${limit + 1}
+    )
+  `;
+  return db`
+    ${page(db`number_key LIKE ${pattern}`)}
+    UNION ALL
+    ${page(db`upper(supplier_number) LIKE ${pattern}`)}
+    UNION ALL
+    ${page(db`product_id IN (SELECT id FROM product WHERE upper(code) LIKE ${pattern})`)}
+    UNION ALL
+    SELECT unnest(${calledBefore(db, text)})
+  `;
+};
 
 export interface StockFilter {
   product?: string;
@@ -114,6 +138,7 @@ export async function readStockRows(
   const [markId = 0, placeId = 0] = (filter.cursor ?? '')
     .split('-')
     .map((part) => Number(part) || 0);
+  const product = filter.product === undefined ? null : await idOfProduct(db, filter.product);
   const rows = await db<(MarkRecordRow & { place: string; place_id: number; quantity: string })[]>`
     SELECT ${recordColumns(db)}, c.code AS place, s.place_id, s.quantity,
       (
@@ -128,7 +153,9 @@ export async function readStockRows(
       LEFT JOIN mark l ON l.id = m.lot_id
     WHERE s.quantity > 0
       AND c.kind <> 'transit'
-      AND (s.mark_id, s.place_id) > (${markId}, ${placeId}) ${filter.product === undefined ? db`` : db`AND upper(p.code) = ${numberKey(filter.product)}`} ${filter.place === undefined ? db`` : db`AND upper(c.code) = ${numberKey(filter.place)}`}
+      AND (s.mark_id, s.place_id) > (${markId}, ${placeId})
+      ${product === null ? db`` : db`AND s.product_id = ${product}`}
+      ${filter.place === undefined ? db`` : db`AND upper(c.code) = ${numberKey(filter.place)}`}
     ORDER BY s.mark_id, s.place_id
     LIMIT ${filter.limit + 1}
   `;

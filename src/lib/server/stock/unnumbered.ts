@@ -55,11 +55,11 @@ export async function readUnnumbered(
       WHERE q.marking LIKE 'serial%'
     ) m
       JOIN product p ON p.id = m.product_id
-      JOIN stock s ON s.mark_id = m.id
+      -- Mark by mark: they are few, which the planner cannot know.
+      JOIN LATERAL (SELECT * FROM stock WHERE mark_id = m.id AND quantity > 0 OFFSET 0) s ON true
       JOIN place c ON c.id = s.place_id
       JOIN site t ON t.id = c.site_id
-    WHERE s.quantity > 0
-      AND c.kind <> 'transit'
+    WHERE c.kind <> 'transit'
       AND (${of.product === undefined} OR upper(p.code) = upper(${of.product ?? ''}))
       AND (${of.mark === undefined} OR m.id = ${of.mark ?? 0})
       AND (${owing === null} OR p.id = ANY(${owing ?? []}))

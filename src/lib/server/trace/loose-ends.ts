@@ -1,7 +1,7 @@
-import { stands } from '../kernel/db/what-counts.ts';
 import { sayDay } from '../../core/calendar/say-day.ts';
 import type { MarkKind } from '../../core/catalogue/marking.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
+import { keptAnswer, type Kept } from '../kernel/kept-answer.ts';
 import { readBuildGaps } from '../making/build-gaps.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 import { readSerialsLater } from '../shipping/sales.ts';
@@ -9,8 +9,12 @@ import { readUnnumbered } from '../stock/unnumbered.ts';
 import { readBeyondParts } from './beyond-parts.ts';
 import { readExpiredOnHand } from './expired-on-hand.ts';
 import { readImpossibleDates } from './impossible-dates.ts';
-import { MOST_LISTED, type LooseRow } from './loose-row.ts';
+import type { LooseRow } from './loose-row.ts';
+import { readNeverUsed } from './never-used.ts';
+import { readOpenBalance } from './open-balance.ts';
+import { readOriginUnknown } from './origin-unknown.ts';
 import { readTooEarly } from './too-early.ts';
+import { readWithoutComponents } from './without-components.ts';
 
 /** Kinds of break the standing audit looks for, with what they mean. */
 export const LOOSE_ENDS = {
@@ -51,122 +55,18 @@ export interface Audit {
 export async function readLooseEnds(db: Db, day: string): Promise<Audit> {
   const name = (row: { number: string | null; product: string }) =>
     row.number === null ? `${row.product}, unmarked` : `${row.number} of ${row.product}`;
-  const [unnumbered, gaps, later, bare, unknown, early, beyond, dates, open, expired, unused] =
-    await Promise.all([
-      readUnnumbered(db),
-      readBuildGaps(db),
-      readSerialsLater(db),
-      db<LooseRow[]>`
-      SELECT m.id, m.kind, m.number, p.code AS product, p.unit, e.happened_at::date AS since,
-        '1' AS amount, count(*) OVER ()::int AS total
-      FROM product p
-        JOIN mark m ON m.product_id = p.id
-        JOIN event e ON e.id = m.birth_event AND e.kind = 'build'
-      WHERE p.made
-        AND EXISTS (SELECT FROM bill b WHERE b.product_id = p.id)
-        AND NOT EXISTS (
-          SELECT
-          FROM transformation_output o
-            JOIN transformation_input i USING (transformation_id)
-          WHERE o.mark_id = m.id
-            AND ${stands(db, db`o.transformation_id`)}
-        )
-        AND EXISTS (
-          SELECT
-          FROM transformation_output o
-          WHERE o.mark_id = m.id
-            AND ${stands(db, db`o.transformation_id`)}
-        )
-      ORDER BY e.happened_at
-      LIMIT ${MOST_LISTED}
-    `,
-      db<LooseRow[]>`
-      SELECT m.id, m.kind, m.number, p.code AS product, p.unit, min(e.happened_at)::date AS since,
-        -sum(v.quantity) AS amount, count(*) OVER ()::int AS total
-      FROM event e
-        JOIN movement v ON v.event_id = e.id
-        JOIN mark m ON m.id = v.mark_id
-        JOIN product p ON p.id = m.product_id
-      WHERE e.kind = 'ship'
-        AND m.kind <> 'bulk'
-        AND NOT is_taken_back(e.id, m.id)
-        AND NOT EXISTS (
-          SELECT
-          FROM movement r
-            JOIN event f ON f.id = r.event_id
-          WHERE r.mark_id = m.id AND f.kind IN ('receive', 'opening') AND NOT is_taken_back(f.id, m.id)
-        )
-        AND NOT EXISTS (
-          SELECT
-          FROM transformation_output o
-            JOIN transformation_input i USING (transformation_id)
-          WHERE o.mark_id = m.id
-            AND ${stands(db, db`o.transformation_id`)}
-        )
-      GROUP BY m.id, p.code, p.unit
-      ORDER BY 6
-      LIMIT ${MOST_LISTED}
-    `,
-      readTooEarly(db),
-      readBeyondParts(db),
-      readImpossibleDates(db),
-      // What builds and the like moved of a mark must be what their transformations say: made less
-      // used, of what was not taken back.
-      db<LooseRow[]>`
-      WITH moved AS (
-        SELECT v.mark_id, sum(v.quantity) AS q
-        FROM movement v
-          JOIN event e ON e.id = v.event_id
-          LEFT JOIN event u ON u.id = e.reverses_id
-        WHERE coalesce(u.kind, e.kind) IN ('build', 'repack', 'teardown', 'identify')
-        GROUP BY v.mark_id
-      ),
-        tied AS (
-          SELECT mark_id, sum(q) AS q
-          FROM (
-            SELECT o.mark_id, o.quantity AS q
-            FROM transformation_output o
-              JOIN transformation t ON t.id = o.transformation_id
-            WHERE NOT t.shared
-              AND ${stands(db, db`t.id`)}
-            UNION ALL
-            SELECT i.mark_id, -i.quantity
-            FROM transformation_input i
-            WHERE ${stands(db, db`i.transformation_id`)}
-          ) both_sides
-          GROUP BY mark_id
-        )
-      SELECT m.id, m.kind, m.number, p.code AS product, p.unit, NULL AS since,
-        coalesce(a.q, 0) - coalesce(b.q, 0) AS amount, count(*) OVER ()::int AS total
-      FROM moved a
-        FULL JOIN tied b USING (mark_id)
-        JOIN mark m ON m.id = mark_id
-        JOIN product p ON p.id = m.product_id
-      WHERE coalesce(a.q, 0) <> coalesce(b.q, 0)
-      ORDER BY m.id
-      LIMIT ${MOST_LISTED}
-    `,
-      readExpiredOnHand(db, day),
-      db<LooseRow[]>`
-      SELECT m.id, m.kind, m.number, p.code AS product, p.unit, e.happened_at::date AS since,
-        (SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id) AS amount,
-        count(*) OVER ()::int AS total
-      FROM mark m
-        JOIN event e ON e.id = m.birth_event AND e.kind IN ('receive', 'opening')
-        JOIN product p ON p.id = m.product_id
-      WHERE m.kind = 'lot'
-        AND e.happened_at < ${day}::date - 183
-        AND EXISTS (SELECT FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0)
-        AND NOT EXISTS (
-          SELECT
-          FROM movement v
-            JOIN event f ON f.id = v.event_id
-          WHERE v.mark_id = m.id AND f.kind NOT IN ('receive', 'opening', 'put away', 'move', 'count')
-        )
-      ORDER BY e.happened_at
-      LIMIT ${MOST_LISTED}
-    `
-    ]);
+  // One after the other: where there is much each takes a while, and others need connections too.
+  const unnumbered = await readUnnumbered(db);
+  const gaps = await readBuildGaps(db);
+  const later = await readSerialsLater(db);
+  const bare = await readWithoutComponents(db);
+  const unknown = await readOriginUnknown(db);
+  const early = await readTooEarly(db);
+  const beyond = await readBeyondParts(db);
+  const dates = await readImpossibleDates(db);
+  const open = await readOpenBalance(db);
+  const expired = await readExpiredOnHand(db, day);
+  const unused = await readNeverUsed(db, day);
   const of = (
     kind: LooseEndKind,
     rows: readonly LooseRow[],
@@ -298,6 +198,10 @@ export async function keepAudit(sql: Sql, day: string): Promise<Audit> {
   `;
   return audit;
 }
+
+/** The audit as it is now, or where it takes long as it was when it was last looked over. */
+export const keptAudit = (sql: Sql, day: string): Promise<Kept<Audit>> =>
+  keptAnswer(sql, 'loose ends', () => keepAudit(sql, day));
 
 /** How many loose ends there were on each of the last days that were audited, oldest first. */
 export async function readTrend(db: Db, days = 60): Promise<{ day: string; count: number }[]> {

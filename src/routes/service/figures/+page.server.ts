@@ -2,7 +2,7 @@ import type { PageServerLoad } from './$types';
 import { readNames } from '$lib/server/catalogue/read-catalogue.ts';
 import { today } from '$lib/server/kernel/clock.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { readFigures } from '$lib/server/service/figures.ts';
+import { keptFigures } from '$lib/server/service/figures.ts';
 import { FiguresQuery } from '$lib/server/service/schemas.ts';
 
 export const load: PageServerLoad = async ({ url }) => {
@@ -10,13 +10,13 @@ export const load: PageServerLoad = async ({ url }) => {
   const given = FiguresQuery.safeParse(Object.fromEntries(filled));
   // An address somebody mended by hand shows what can be made of it.
   const asked = given.success ? given.data : {};
-  const [figures, { products }] = await Promise.all([
-    readFigures(db(), asked, today()),
+  const [{ answer: figures, at, underWay }, { products }] = await Promise.all([
+    keptFigures(db(), asked, today()),
     readNames(db())
   ]);
   const units = Object.entries(products)
     .filter(([, one]) => one.marking.startsWith('serial'))
     .map(([code, { name }]) => ({ code, name }))
     .sort((a, b) => a.code.localeCompare(b.code));
-  return { asked, figures, products: units };
+  return { asked, figures, at, underWay, products: units };
 };

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import AsOf from '$lib/ui/parts/AsOf.svelte';
   import FaultBars from '$lib/ui/service/FaultBars.svelte';
   import FieldChart from '$lib/ui/service/FieldChart.svelte';
   import ServiceNav from '$lib/ui/service/ServiceNav.svelte';
@@ -35,41 +36,42 @@
     >
     <button class="act">Show</button>
   </form>
-  <dl>
-    <div>
-      <dt>taken in</dt>
-      <dd>{count(figures.jobs, 'unit')}</dd>
-    </div>
-    <div>
-      <dt>half were back within</dt>
-      <dd>{days(figures.turnaround.median)}</dd>
-    </div>
-    <div>
-      <dt>nine in ten within</dt>
-      <dd>{days(figures.turnaround.most)}</dd>
-    </div>
-    <div>
-      <dt>back again within 90 days</dt>
-      <dd>
-        {#each figures.repeats.slice(0, 6) as one (one.number)}<a
-            class="number"
-            href="/service/{encodeURIComponent(one.number)}">{one.serial}</a
-          >{:else}none{/each}{figures.repeats.length > 6
-          ? `and ${figures.repeats.length - 6} more`
-          : ''}
-      </dd>
-    </div>
-  </dl>
-  <section>
-    <h2>Failures per thousand in the field, by month since dispatch</h2>
-    <FieldChart months={figures.field} />
-  </section>
-  <div class="bars">
-    <FaultBars title="By fault" groups={figures.faults} />
-    <FaultBars title="By product" groups={figures.products} />
-    <FaultBars title="Parts that came out, by lot or delivery" groups={figures.lots} />
-    <FaultBars title="Parts that came out, by supplier" groups={figures.suppliers} />
-  </div>
+  <p class="small soft"><AsOf at={data.at} underWay={data.underWay} /></p>
+  {#if figures}<dl>
+      <div>
+        <dt>taken in</dt>
+        <dd>{count(figures.jobs, 'unit')}</dd>
+      </div>
+      <div>
+        <dt>half were back within</dt>
+        <dd>{days(figures.turnaround.median)}</dd>
+      </div>
+      <div>
+        <dt>nine in ten within</dt>
+        <dd>{days(figures.turnaround.most)}</dd>
+      </div>
+      <div>
+        <dt>back again within 90 days</dt>
+        <dd>
+          {#each figures.repeats.slice(0, 6) as one (one.number)}<a
+              class="number"
+              href="/service/{encodeURIComponent(one.number)}">{one.serial}</a
+            >{:else}none{/each}{figures.repeats.length > 6
+            ? `and ${figures.repeats.length - 6} more`
+            : ''}
+        </dd>
+      </div>
+    </dl>
+    <section>
+      <h2>Failures per thousand in the field, by month since dispatch</h2>
+      <FieldChart months={figures.field} />
+    </section>
+    <div class="bars">
+      <FaultBars title="By fault" groups={figures.faults} />
+      <FaultBars title="By product" groups={figures.products} />
+      <FaultBars title="Parts that came out, by lot or delivery" groups={figures.lots} />
+      <FaultBars title="Parts that came out, by supplier" groups={figures.suppliers} />
+    </div>{/if}
 </div>
 
 <style>

@@ -16,6 +16,20 @@ export const stockIsItsMovements: Proof = (tx) => tx<Break[]>`
   LIMIT ${MOST_BREAKS}
 `;
 
+/** What stock repeats of its mark, so that it is found by it, is as the mark says. */
+export const stockSaysItsMark: Proof = (tx) => tx<Break[]>`
+  SELECT 'stock says what its mark says' AS law,
+    coalesce(m.kind || ' ' || m.number, 'unmarked') || ' of ' || p.code AS what,
+    p.code || ' ' || coalesce(m.expires_on::text, 'undated') AS expected,
+    q.code || ' ' || coalesce(s.expires_on::text, 'undated') AS found
+  FROM stock s
+    JOIN mark m ON m.id = s.mark_id
+    JOIN product p ON p.id = m.product_id
+    JOIN product q ON q.id = s.product_id
+  WHERE s.product_id <> m.product_id OR s.expires_on IS DISTINCT FROM m.expires_on
+  LIMIT ${MOST_BREAKS}
+`;
+
 /** Laws 1 and 2 by movements alone: nothing below zero, of a serial one in one place or none. */
 export const nothingImpossibleLies: Proof = (tx) => tx<Break[]>`
   SELECT 'laws 1 and 2: what lies there can' AS law,

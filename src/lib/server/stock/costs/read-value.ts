@@ -2,6 +2,7 @@ import type { MarkKind } from '../../../core/catalogue/marking.ts';
 import { numberKey } from '../../../core/numbers/number.ts';
 import type { Db, Sql } from '../../kernel/db/client.ts';
 import { dayIsOver } from '../../kernel/db/days.ts';
+import { costNow } from '../../kernel/db/what-counts.ts';
 import { listed } from '../../kernel/db/listed.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
 import { carryCosts } from './carry-costs.ts';
@@ -46,17 +47,14 @@ export interface Value extends ValueSums {
  * What is ours and what one of it costs, as a fragment: `mark_id`, `place_id`, `quantity`,
  * `unit_cost`. A customer’s unit that is here for service is not ours.
  */
-function valued(db: Db, { day }: ValueAsked) {
+function valued(db: Db, { day, product }: ValueAsked) {
   if (day === undefined)
     return db`
       SELECT s.mark_id, s.place_id, s.quantity, c.unit_cost
       FROM stock s
-        LEFT JOIN (
-          SELECT DISTINCT ON (mark_id) mark_id, unit_cost
-          FROM mark_cost
-          ORDER BY mark_id, event_id DESC, told_by DESC
-        ) c ON c.mark_id = s.mark_id
+        ${product ? costOfEach(db) : costsOfAll(db)}
       WHERE s.quantity > 0
+        ${product ? db`AND s.product_id = (SELECT id FROM product WHERE upper(code) = ${numberKey(product)})` : db``}
         AND NOT EXISTS (
           SELECT FROM in_service i WHERE i.mark_id = s.mark_id AND i.until IS NULL
         )
@@ -89,6 +87,20 @@ function valued(db: Db, { day }: ValueAsked) {
     )
   `;
 }
+
+/** What each costs, in one pass over all costs: for all there is. */
+const costsOfAll = (db: Db) => db`
+  LEFT JOIN (
+    SELECT DISTINCT ON (mark_id) mark_id, unit_cost
+    FROM mark_cost
+    ORDER BY mark_id, event_id DESC, told_by DESC
+  ) c ON c.mark_id = s.mark_id
+`;
+
+/** What each costs, looked up one by one: for those of one product. */
+const costOfEach = (db: Db) => db`
+  LEFT JOIN LATERAL (SELECT ${costNow(db, db`s.mark_id`)} AS unit_cost) c ON true
+`;
 
 /**
  * The same with what is asked for of it, and what is shown: aliases v, m, p, c and, where lots are
