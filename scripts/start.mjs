@@ -185,6 +185,7 @@ async function main() {
     if (closing) return;
     closing = true;
     console.log('Stopping …');
+    globalThis.earmarkEndNews?.();
     if (server)
       await new Promise((done) => {
         server.close(done);

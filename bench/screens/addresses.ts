@@ -17,6 +17,8 @@ export const ADDRESSES: Record<string, Addresses> = {
   '/sign-in/second': 'not asked',
   '/locked': 'not asked',
   '/api/v1/session/lock': 'not asked',
+  // An answer that goes on.
+  '/news': 'not asked',
   // Stand-ins of devices, a picture or a letter the demo may not have.
   '/api/v1/devices/samples': 'not asked',
   '/api/v1/devices/probe': 'not asked',

@@ -2,6 +2,7 @@
   import { daysBetween } from '$lib/core/calendar/day.ts';
   import { sayDay, sayDayShort, sayDistance } from '$lib/core/calendar/say-day.ts';
   import FirstRun from '$lib/ui/frame/FirstRun.svelte';
+  import Live from '$lib/ui/frame/Live.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import Trend from '$lib/ui/parts/Trend.svelte';
   import { count, dayOfInstant, sayQuantity, sayTime } from '$lib/ui/parts/say.ts';
@@ -56,6 +57,7 @@
 </script>
 
 <svelte:head><title>Today · Earmark</title></svelte:head>
+<Live of={['ledger', 'orders', 'service']} />
 <div class="today">
   <div class="head">
     <h1>Today, {sayDay(data.today)}</h1>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { groupBy } from '$lib/core/group-by.ts';
   import { OPEN_STATES } from '$lib/core/service/job-state.ts';
+  import Live from '$lib/ui/frame/Live.svelte';
   import Cut from '$lib/ui/parts/Cut.svelte';
   import JobCard from '$lib/ui/service/JobCard.svelte';
   import JobTable from '$lib/ui/service/JobTable.svelte';
@@ -16,6 +17,7 @@
 </script>
 
 <svelte:head><title>Service · Earmark</title></svelte:head>
+<Live of={['service']} />
 <ServiceNav />
 <div class="page">
   <div class="page-head">

@@ -10,6 +10,7 @@
 <script lang="ts">
   import type { ComponentProps } from 'svelte';
   import { ORDER_SCREEN } from './order-screen.ts';
+  import Live from '../frame/Live.svelte';
   import OrderList from './OrderList.svelte';
 
   type List = ComponentProps<typeof OrderList>;
@@ -22,6 +23,7 @@
   const TITLE = { purchase: 'Expected', work: 'To build', sales: 'To ship' };
 </script>
 
+<Live of={['ledger', 'orders']} only="orders:list" />
 {#if kind === 'purchase'}<p class="ways">
     <a href="/put-away">Put away</a><a href="/labels">Labels</a>{#if data.mayOrder}<a
         href="/orders/import?kind=purchase">Orders from a file</a

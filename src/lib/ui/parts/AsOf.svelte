@@ -18,7 +18,7 @@
   });
 </script>
 
-<span role="status"
+<span aria-live="polite"
   >{#if at === null}There is so much that this takes a while. It is being worked out, and shows here
     by itself.{:else if underWay}As of {sayInstant(at)}; being worked out anew.{:else}As of {sayInstant(
       at

@@ -1,6 +1,5 @@
 <script lang="ts">
-  import { onMount } from 'svelte';
-  import { refresh } from '$lib/ui/frame/refresh.ts';
+  import Live from '$lib/ui/frame/Live.svelte';
   import StationCharts from '$lib/ui/making/StationCharts.svelte';
   import { sayLong } from '$lib/ui/making/floor-words.ts';
   import Cut from '$lib/ui/parts/Cut.svelte';
@@ -30,13 +29,10 @@
     held: 'held',
     rework: 'rework'
   };
-  onMount(() => {
-    const timer = setInterval(() => void refresh('floor:now'), 3000);
-    return () => clearInterval(timer);
-  });
 </script>
 
 <svelte:head><title>The floor · Build · Earmark</title></svelte:head>
+<Live of={['ledger']} only="floor:now" />
 <div class="screen">
   <div class="head">
     <h1>

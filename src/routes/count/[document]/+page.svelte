@@ -5,6 +5,7 @@
   import { numberOfScan } from '$lib/core/gs1/number-of-scan.ts';
   import { parseQuantity, formatQuantity, quantity } from '$lib/core/quantity/quantity.ts';
   import { send } from '$lib/ui/frame/api.ts';
+  import Live from '$lib/ui/frame/Live.svelte';
   import { askBeforeLeaving } from '$lib/ui/frame/ask-before-leaving.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
   import Cut from '$lib/ui/parts/Cut.svelte';
@@ -194,6 +195,7 @@
 </script>
 
 <svelte:head><title>Count {data.head.document} · Earmark</title></svelte:head>
+<Live of={['counts']} />
 <div class="screen">
   <div class="head">
     <h1>Count <span class="number">{data.head.document}</span></h1>

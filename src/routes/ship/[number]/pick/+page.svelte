@@ -10,6 +10,8 @@
   import GoOn from '$lib/ui/bench/GoOn.svelte';
   import { GoingOn } from '$lib/ui/bench/going-on.svelte.ts';
   import { sound } from '$lib/ui/bench/sound.ts';
+  import Live from '$lib/ui/frame/Live.svelte';
+  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import FallenStops from '$lib/ui/shipping/FallenStops.svelte';
@@ -24,6 +26,13 @@
   let swap = $state<{ to: string; from: string[] } | null>(null);
   let busy = $state(false);
   let field = $state<HTMLInputElement>();
+
+  /** What others picked meanwhile. A pick of one's own that is on its way brings it all along. */
+  async function readAnew(): Promise<void> {
+    if (busy) return;
+    await refresh();
+    if (!busy) picks = data.picks;
+  }
 
   /** What was held, has expired or left meanwhile is no stop any more; it is said apart. */
   const stops = $derived(picks.filter((pick) => pick.fell === null));
@@ -145,6 +154,7 @@
 </script>
 
 <svelte:head><title>Pick {data.order.number} · Ship · Earmark</title></svelte:head>
+<Live of={['picks', 'ledger']} show={readAnew} />
 <div class="pick">
   <header>
     <h1>
