@@ -7,6 +7,7 @@ const CORE = [
   'group-by.ts',
   'in-turn.ts',
   'is-object.ts',
+  'topics.ts',
   'quantity',
   'calendar',
   'gs1',
@@ -26,7 +27,8 @@ const CORE = [
   'trace',
   'recall',
   'exchange',
-  'seal'
+  'seal',
+  'operating'
 ];
 const SERVER = [
   'kernel',
@@ -44,6 +46,7 @@ const SERVER = [
   'recall',
   'exchange',
   'seal',
+  'operating',
   'frame',
   'kinds.ts',
   'imports.ts',

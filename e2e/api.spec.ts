@@ -39,6 +39,27 @@ async function smallCompany(request: APIRequestContext) {
   return { lot, unit, place, supplier, customer };
 }
 
+test('metrics are text as Prometheus reads it, for whoever may read the security log', async ({
+  request,
+  page
+}) => {
+  expect((await request.get('/metrics')).status()).toBe(401);
+  const reply = await request.get('/metrics', { headers: { authorization: `Bearer ${TOKEN}` } });
+  expect(reply.headers()['content-type']).toContain('version=0.0.4');
+  const lines = (await reply.text()).split('\n').filter((line) => line && !line.startsWith('#'));
+  // A name, labels in braces, a number: the text form of prometheus.io/docs/instrumenting.
+  const SAMPLE = /^[a-zA-Z_:][a-zA-Z0-9_:]*(\{[^{}]*\})? (NaN|[+-]?(Inf|[0-9.e+-]+))$/;
+  for (const line of lines) expect(line).toMatch(SAMPLE);
+  const value = (name: string) =>
+    Number(lines.find((line) => line.startsWith(`${name} `))?.split(' ')[1]);
+  expect(value('earmark_disk_free_bytes')).toBeGreaterThan(0);
+  expect(value('earmark_last_event')).toBeGreaterThan(300);
+  expect(value('earmark_orders_waiting')).toBeGreaterThan(0);
+  expect(lines.some((line) => line.includes('route="/metrics"'))).toBe(true);
+  await signIn(page, 'ines');
+  expect((await page.request.get('/metrics')).status()).toBe(403);
+});
+
 test('health needs no token; everything else does', async ({ request }) => {
   expect((await request.get('/api/health')).status()).toBe(200);
   expect((await request.get('/api/v1/openapi.json')).status()).toBe(200);

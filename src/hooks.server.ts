@@ -5,6 +5,7 @@ import { guard, notTaken } from '$lib/server/http/guard.ts';
 import { loadAhead } from '$lib/server/http/load-ahead.ts';
 import { isPaper, paperInTurn } from '$lib/server/http/papers.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
+import { observeRequest } from '$lib/server/operating/metrics.ts';
 import { securityKindOf } from '$lib/core/people/security-event.ts';
 import { logSecurity } from '$lib/server/people/security-log.ts';
 import { startReminding } from '$lib/server/recall/reminding.ts';
@@ -61,6 +62,7 @@ const isForAll = ({ request, route, isDataRequest }: RequestEvent): boolean =>
 
 export const handle: Handle = async ({ event, resolve }) => {
   const { request, url, locals } = event;
+  const begun = performance.now();
   const isApi = url.pathname.startsWith('/api/');
   locals.actor = null;
   const refused = await guard(event);
@@ -78,6 +80,8 @@ export const handle: Handle = async ({ event, resolve }) => {
     if (!isApi && response.headers.get('content-type')?.startsWith('text/html'))
       response.headers.set('cache-control', 'no-store');
     await keepInLog(event, response);
+    const seconds = (performance.now() - begun) / 1000;
+    observeRequest(event.route.id, request.method, response.status, seconds);
     return response;
   }
 };

@@ -37,6 +37,7 @@ export const ADDRESSES: Record<string, Addresses> = {
   '/': always('/'),
   '/account': always('/account'),
   '/api/health': always('/api/health'),
+  '/metrics': always('/metrics'),
   '/proof': always('/proof'),
   '/help': always('/help'),
   '/find': ({ serialNumber }) => [

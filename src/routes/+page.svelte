@@ -3,6 +3,7 @@
   import { sayDay, sayDayShort, sayDistance } from '$lib/core/calendar/say-day.ts';
   import FirstRun from '$lib/ui/frame/FirstRun.svelte';
   import Live from '$lib/ui/frame/Live.svelte';
+  import Troubles from '$lib/ui/frame/Troubles.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import Trend from '$lib/ui/parts/Trend.svelte';
   import { count, dayOfInstant, sayQuantity, sayTime } from '$lib/ui/parts/say.ts';
@@ -70,6 +71,7 @@
         >{/if}
     </p>
   </div>
+  <Troubles troubles={data.troubles} />
   {#if data.firstRun}<FirstRun steps={data.firstRun} />{/if}
   <div class="waits">
     {#each screens as screen (screen.name)}

@@ -8,7 +8,9 @@ import { answering, problemResponse } from './answer.ts';
 import { needOf, rightsOf } from './route-rights.ts';
 import { isOpenWhile, pageOfWait, waitProblem } from './waiting.ts';
 
-const isApi = (url: URL): boolean => url.pathname.startsWith('/api/');
+/** What programs ask: with a token, and refused in JSON. */
+const isApi = (url: URL): boolean =>
+  url.pathname.startsWith('/api/') || url.pathname === '/metrics';
 
 /** A request that changes something with a browser's cookie must come from our own pages. */
 function sameOrigin(request: Request, url: URL): boolean {

@@ -50,6 +50,7 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/trace/[id]': 'read',
   '/find': 'read',
   '/news': 'read',
+  '/metrics': 'read.security',
   // Which right a list needs depends on the list: the route asks for it.
   '/trace/records/[kind]': 'read',
   '/api/v1/records/[kind]': 'read',

@@ -47,14 +47,23 @@ export async function keptAnswer<T>(
     if (underWay && !row.busy) void workBeside(sql, name, work);
     return { answer: row.body as T, at: row.made_at!.toISOString(), underWay };
   }
-  if (row?.busy && !row.body) return { answer: null, at: null, underWay: true };
-  const made = workOut(sql, name, work);
-  if (row?.body) return { answer: await made, at: new Date().toISOString(), underWay: false };
+  const claim = await claimWork(sql, name);
+  // Somebody else is at it: a quick one is worked out for oneself, a first one is waited for by them.
+  if (claim === null)
+    return row?.body ? worked(await work()) : { answer: null, at: null, underWay: true };
+  const made = workOut(sql, name, claim, work);
+  if (row?.body) return worked(await made);
   const answer = await Promise.race([made, after(patienceMs)]);
-  if (answer !== undefined) return { answer, at: new Date().toISOString(), underWay: false };
+  if (answer !== undefined) return worked(answer);
   made.catch((error: unknown) => console.error(`${name} could not be worked out.`, error));
   return { answer: null, at: null, underWay: true };
 }
+
+const worked = <T>(answer: T): Kept<T> => ({
+  answer,
+  at: new Date().toISOString(),
+  underWay: false
+});
 
 const after = (ms: number): Promise<undefined> =>
   new Promise((done) => {
@@ -76,30 +85,40 @@ function isStale({ made_at, took_ms, last_event, newest }: Row): boolean {
   return age > GOOD_FOR_MS || (newest !== last_event && age > REST * took_ms!);
 }
 
-/** Works it out where nobody else has begun to. */
+interface Claim {
+  /** The last event there was when it was begun. */
+  newest: number | null;
+}
+
+/** Takes the work on, unless somebody else has. */
+async function claimWork(sql: Sql, name: string): Promise<Claim | null> {
+  const [claim] = await sql<Claim[]>`
+    INSERT INTO kept_answer AS k (name, begun_at)
+    VALUES (${name}, now())
+    ON CONFLICT (name) DO UPDATE SET begun_at = excluded.begun_at
+    WHERE coalesce(k.begun_at < now() - interval '10 minutes', true)
+    RETURNING (SELECT max(id) FROM event) AS newest
+  `;
+  return claim ?? null;
+}
+
 async function workBeside<T>(sql: Sql, name: string, work: () => Promise<T>): Promise<void> {
   try {
-    const claimed = await sql`
-      UPDATE kept_answer
-      SET begun_at = now()
-      WHERE name = ${name} AND coalesce(begun_at < now() - interval '10 minutes', true)
-      RETURNING 1
-    `;
-    if (claimed.length > 0) await workOut(sql, name, work);
+    const claim = await claimWork(sql, name);
+    if (claim) await workOut(sql, name, claim, work);
   } catch (error) {
     console.error(`${name} could not be worked out.`, error);
   }
 }
 
 /** Works it out and keeps it; one that fails is nobody's work any more. */
-async function workOut<T>(sql: Sql, name: string, work: () => Promise<T>): Promise<T> {
+async function workOut<T>(
+  sql: Sql,
+  name: string,
+  { newest }: Claim,
+  work: () => Promise<T>
+): Promise<T> {
   const begun = performance.now();
-  const [{ newest }] = await sql<[{ newest: number | null }]>`
-    INSERT INTO kept_answer AS k (name, begun_at)
-    VALUES (${name}, now())
-    ON CONFLICT (name) DO UPDATE SET begun_at = excluded.begun_at
-    RETURNING (SELECT max(id) FROM event) AS newest
-  `;
   try {
     const answer = await work();
     await sql`

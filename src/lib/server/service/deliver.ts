@@ -9,7 +9,7 @@ export interface Mail {
 }
 
 /** Tries of one message; then somebody has to look. */
-const MOST_TRIES = 5;
+export const MOST_TRIES = 5;
 /** Messages of one round. */
 const AT_ONCE = 50;
 
