@@ -28,6 +28,7 @@ const CORE = [
   'recall',
   'exchange',
   'seal',
+  'hooks',
   'operating'
 ];
 const SERVER = [
@@ -46,6 +47,7 @@ const SERVER = [
   'recall',
   'exchange',
   'seal',
+  'hooks',
   'operating',
   'frame',
   'kinds.ts',

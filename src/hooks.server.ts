@@ -11,12 +11,13 @@ import { logSecurity } from '$lib/server/people/security-log.ts';
 import { startReminding } from '$lib/server/recall/reminding.ts';
 import { startMailing } from '$lib/server/service/mailing.ts';
 import { startSealing } from '$lib/server/seal/sealing.ts';
+import { startTelling } from '$lib/server/hooks/telling.ts';
 import { startApplicationEngine } from '$lib/server/trace/engine/engines.ts';
 
 /**
  * The index of the genealogy is packed beside the first requests; until it is there, SQL answers.
  * Reminders of recalls go out when they are due, and mail where a server is set for it; the ledger is
- * sealed.
+ * sealed, and hooks are told what is booked.
  */
 export const init: ServerInit = async () => {
   await loadAhead();
@@ -24,6 +25,7 @@ export const init: ServerInit = async () => {
   startReminding();
   startMailing();
   startSealing();
+  startTelling();
 };
 
 const HEADERS: Record<string, string> = {

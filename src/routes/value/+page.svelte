@@ -34,7 +34,9 @@
 <ValueHead>
   <div class="sum">
     <p>
-      <span class="soft small">{data.day ? `at the end of ${sayDay(data.day)}` : 'now'}</span>
+      <span class="soft small"
+        >{data.day ? `at the end of ${sayDay(data.day)}` : 'all that is ours'}</span
+      >
       {#if data.value !== ''}<b class="big number">{sayMoney(data.value)}</b>
         <span>{data.currency ?? ''}</span>{/if}
       <span class="soft small"><AsOf at={data.at} underWay={data.underWay} /></span>

@@ -29,6 +29,7 @@ const RULES = [
   /^\/api\/v1\/people\//,
   /^\/api\/v1\/account\//,
   /^\/api\/v1\/access-settings$/,
+  /^\/api\/v1\/hooks/,
   /^\/api\/v1\/marking-plans\//,
   /^\/api\/v1\/numbering-schemes\//,
   /^\/api\/v1\/company$/,

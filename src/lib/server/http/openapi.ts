@@ -21,6 +21,7 @@ import * as trace from '../trace/schemas.ts';
 import { IMPORTS } from '../imports.ts';
 import { BOOKING_KINDS } from '../kinds.ts';
 import { ACCOUNT_OPERATIONS } from './account-operations.ts';
+import { HOOK_OPERATIONS } from './hook-operations.ts';
 import { anything, nothing, type Operation } from './operation.ts';
 import * as problem from './problem-schema.ts';
 
@@ -604,6 +605,7 @@ export const OPERATIONS: readonly Operation[] = [
     query: schemas.RecordsQuery,
     answer: z.object({ rows: z.array(z.record(z.string(), z.string())), total: z.int() })
   },
+  ...HOOK_OPERATIONS,
   ...ACCOUNT_OPERATIONS,
   {
     method: 'get',

@@ -51,8 +51,9 @@ const fitting = (table: string, event: string, isOut: boolean): string => `
     JOIN product hp ON hp.id = h.product_id
   WHERE x.${event} = e.id`;
 
+/** An event with its rows, of what follows. */
 const EVENT = `
-  SELECT l.position, jsonb_build_object(
+  jsonb_build_object(
     'id', e.id, 'kind', e.kind, 'document', e.document, 'reference', e.reference,
     'partner', t.code,
     'order', CASE WHEN o.id IS NOT NULL THEN jsonb_build_object('kind', o.kind, 'number', o.number) END,
@@ -78,15 +79,28 @@ const EVENT = `
       `mark_change x ${MARK('x.mark_id')} WHERE x.event_id = e.id`,
       'x.id'
     )}
-  ) AS event
+  ) AS event`;
+const WITH_NAMES = `
+  JOIN person w ON w.id = e.booked_by
+  LEFT JOIN partner t ON t.id = e.partner_id
+  LEFT JOIN trade_order o ON o.id = e.order_id`;
+
+const FROM_POSITION = `
+  SELECT l.position, ${EVENT}
   FROM seal_leaf l
     JOIN event e ON e.id = l.event_id
-    JOIN person w ON w.id = e.booked_by
-    LEFT JOIN partner t ON t.id = e.partner_id
-    LEFT JOIN trade_order o ON o.id = e.order_id
+    ${WITH_NAMES}
   WHERE l.position >= $1
   ORDER BY l.position
   LIMIT $2`;
+
+const BY_ID = `SELECT ${EVENT} FROM event e ${WITH_NAMES} WHERE e.id = ANY($1) ORDER BY e.id`;
+
+/** Events by their ids, as other systems are told them. */
+export async function readFed(db: Db, ids: readonly number[]): Promise<FedEvent[]> {
+  const rows = await db.unsafe<{ event: FedEvent }[]>(BY_ID, [ids as number[]]);
+  return rows.map(({ event }) => event);
+}
 
 /**
  * The events of the ledger in the order it was sealed in, which none is added to but at its end: who
@@ -100,7 +114,10 @@ export async function readFeed(
   after: number | undefined,
   limit: number
 ): Promise<{ events: FedEvent[]; next?: string }> {
-  const rows = await db.unsafe<{ position: number; event: FedEvent }[]>(EVENT, [after ?? 0, limit]);
+  const rows = await db.unsafe<{ position: number; event: FedEvent }[]>(FROM_POSITION, [
+    after ?? 0,
+    limit
+  ]);
   const last = rows.at(-1);
   return {
     events: rows.map((row) => row.event),

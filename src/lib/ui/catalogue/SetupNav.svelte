@@ -11,7 +11,12 @@
     ['/setup/company', 'Our company'],
     ['/setup/service', 'Service'],
     ['/setup/files', 'From files'],
-    ...(people ? [['/setup/people', 'People']] : []),
+    ...(people
+      ? [
+          ['/setup/people', 'People'],
+          ['/setup/hooks', 'Hooks']
+        ]
+      : []),
     ...(security ? [['/setup/security', 'Security log']] : [])
   ] as [string, string][]);
 </script>

@@ -197,6 +197,11 @@ const HELP: Readonly<Record<string, ScreenHelp>> = {
     'Who signs in, with which roles, by which token.',
     'Nobody gives a role to themselves.'
   ),
+  '/setup/hooks': help(
+    'Other systems',
+    'Which other systems are told what is booked, and what became of each message.',
+    'The secret of a hook is shown once.'
+  ),
   '/setup/plans': help(
     'Sign',
     'How products are marked, as sentences: every underlined word can be changed.',

@@ -50,9 +50,9 @@
               ><b>{product.code}</b></a
             ></td
           ><td>{product.name}</td><td
-            >{MARKING[product.marking]}{#if product.plan}
-              <a class="number small" href="/setup/plans?plan={encodeURIComponent(product.plan)}"
-                >{product.plan}</a
+            >{MARKING[product.marking]}{#if product.plan}&nbsp;<a
+                class="number small"
+                href="/setup/plans?plan={encodeURIComponent(product.plan)}">{product.plan}</a
               >{/if}</td
           ><td>{product.made ? 'made' : 'bought'}</td><td class="number">{product.gtin ?? ''}</td
           ><td class="right number">{sayQuantity(String(product.marks))}</td><td class="right"

@@ -1,0 +1,11 @@
+import type { RequestHandler } from './$types';
+import { answering } from '$lib/server/http/answer.ts';
+import { endHook } from '$lib/server/hooks/hooks.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { rowId } from '$lib/server/kernel/row-id.ts';
+
+export const DELETE: RequestHandler = ({ params }) =>
+  answering(async () => {
+    await endHook(db(), rowId(params.id) ?? 0);
+    return new Response(null, { status: 204 });
+  });
