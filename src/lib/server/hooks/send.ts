@@ -111,8 +111,8 @@ async function tell(sql: Sql, due: Due): Promise<string | null> {
 
 function whyNot(error: Error): string {
   if (error.name === 'TimeoutError') return `no answer within ${PATIENCE_MS / 1000} seconds`;
-  const { code } = (error.cause ?? {}) as { code?: string };
-  return code ? `not reached (${code})` : error.message;
+  const { code, message } = (error.cause ?? {}) as { code?: string; message?: string };
+  return `not reached (${code ?? message ?? error.message})`;
 }
 
 /** A message as Standard Webhooks has it: what, when, and what it is about as it stands now. */

@@ -29,8 +29,7 @@
 
 <Modal
   open
-  modalLabel="Hooks"
-  modalHeading="New hook"
+  modalLabel="New hook"
   primaryButtonText="Tell it from now on"
   primaryButtonDisabled={types.length === 0}
   secondaryButtonText="Leave it"

@@ -24,7 +24,7 @@
     if (hook.ended) return `ended ${sayInstant(hook.ended)}`;
     const waits = hook.waiting > 0 ? `${count(hook.waiting, 'message')} to be sent` : '';
     const lost = hook.givenUp > 0 ? `${count(hook.givenUp, 'message')} given up` : '';
-    return [waits, lost].filter(Boolean).join(', ') || 'all told';
+    return [waits, lost].filter(Boolean).join(', ') || 'nothing waits';
   }
 </script>
 
