@@ -25,6 +25,7 @@ export const ADDRESSES: Record<string, Addresses> = {
   '/api/v1/devices/tag-reader': 'not asked',
   '/api/v1/products/[code]/picture': 'not asked',
   '/api/v1/recalls/[number]/notices/[id]': 'not asked',
+  '/outside': 'not asked',
   '/api/v1/service-jobs/[number]/photos/[id]': 'not asked',
   '/api/v1/events/[id]/signature': 'not asked',
   '/api/v1/certificates/[number]': 'not asked',
@@ -107,7 +108,6 @@ export const ADDRESSES: Record<string, Addresses> = {
     '/trace/records/overruled'
   ),
   '/loose-ends': always('/loose-ends'),
-  '/outside': always('/outside'),
   '/recall': always('/recall'),
   '/recall/new': ({ lot }) => [`/recall/new?mark=${lot}`],
   '/recall/[number]': ({ recall }) => [`/recall/${recall}`],
@@ -147,7 +147,7 @@ export const ADDRESSES: Record<string, Addresses> = {
     `/api/v1/products/${made}/explosion?quantity=10`
   ],
   '/api/v1/products/[code]/where-used': ({ product }) => [`/api/v1/products/${product}/where-used`],
-  '/api/v1/products/[code]/spec': ({ made }) => [`/api/v1/products/${made}/spec`],
+  '/api/v1/products/[code]/spec': ({ specced }) => [`/api/v1/products/${specced}/spec`],
   '/api/v1/products/[code]/identity': ({ product }) => [
     `/api/v1/products/${product}/identity?to=serial`
   ],
@@ -205,9 +205,9 @@ export const ADDRESSES: Record<string, Addresses> = {
   '/api/v1/transfers/[document]/proposal': 'not asked',
   '/api/v1/transfers/[document]/note': ({ transfer }) => [`/api/v1/transfers/${transfer}/note`],
   '/api/v1/value': ({ product }) => [`/api/v1/value?product=${product}`],
-  '/api/v1/value/changes': always('/api/v1/value/changes'),
-  '/api/v1/trace': ({ product, lotNumber }) => [
-    `/api/v1/trace?product=${product}&lot=${lotNumber}&direction=downstream`
+  '/api/v1/value/changes': always('/api/v1/value/changes?from=2026-01-01&to=2026-12-31'),
+  '/api/v1/trace': ({ lotProduct, lotNumber }) => [
+    `/api/v1/trace?product=${lotProduct}&lot=${lotNumber}&direction=downstream`
   ],
   '/api/v1/trace-files/[id]': ({ lot }) => [`/api/v1/trace-files/${lot}?format=csv`],
   '/api/v1/epcis/events': always('/api/v1/epcis/events?perPage=30'),

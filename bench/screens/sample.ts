@@ -6,6 +6,7 @@ export interface Sample {
   serial: number;
   /** A made serial on hand: with parts in it. */ unit: number;
   lotNumber: string;
+  /** The product of the lot. */ lotProduct: string;
   serialNumber: string;
   product: string;
   /** A product that is made. */ made: string;
@@ -25,6 +26,7 @@ export interface Sample {
   count: string;
   transfer: string;
   station: string;
+  /** A product with a spec of its own. */ specced: string;
   route: string;
 }
 
@@ -48,6 +50,7 @@ type Moved = Pick<
   | 'serial'
   | 'unit'
   | 'lotNumber'
+  | 'lotProduct'
   | 'serialNumber'
   | 'product'
   | 'made'
@@ -87,11 +90,12 @@ const pickMoved = (sql: Sql) => sql<[Moved]>`
     LIMIT 1
   )
   SELECT used.lot, shipped.serial, used.unit, received.id AS receipt, shipped.id AS shipment,
-    lot.number AS "lotNumber", shipped.number AS "serialNumber", p.code AS product,
+    lot.number AS "lotNumber", of_lot.code AS "lotProduct", shipped.number AS "serialNumber", p.code AS product,
     made.code AS made, supplier.code AS supplier, customer.code AS customer, place.code AS place
-  FROM used, shipped, received, mark lot, mark unit, product p, product made, partner supplier,
+  FROM used, shipped, received, mark lot, product of_lot, mark unit, product p, product made, partner supplier,
     partner customer, place
   WHERE lot.id = used.lot
+    AND of_lot.id = lot.product_id
     AND unit.id = used.unit
     AND p.id = received.product_id
     AND made.id = unit.product_id
@@ -131,5 +135,13 @@ const pickPapers = (sql: Sql) => sql<[Papers]>`
     (SELECT document FROM stock_count ORDER BY id DESC LIMIT 1) AS count,
     (SELECT document FROM transfer ORDER BY id DESC LIMIT 1) AS transfer,
     (SELECT code FROM station ORDER BY id LIMIT 1) AS station,
-    (SELECT code FROM route ORDER BY id LIMIT 1) AS route
+    (SELECT code FROM route ORDER BY id LIMIT 1) AS route,
+    (
+      SELECT p.code
+      FROM spec s
+        JOIN product p ON p.id = s.product_id
+      WHERE s.partner_id IS NULL
+      ORDER BY s.id DESC
+      LIMIT 1
+    ) AS specced
 `;
