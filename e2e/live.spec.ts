@@ -46,8 +46,11 @@ test('nothing moves under a hand: it is told that there is more, and shows it wh
   page,
   request
 }) => {
+  // The page's time is told and does not run: however slow the machine, the hand never rests.
+  await page.clock.install();
   await signIn(page, 'wilf');
   await listening(page, '/');
+  await page.clock.pauseAt(Date.now() + 60_000);
   const document = fresh('LIVE');
   const news = page.getByRole('button', { name: 'There is news' });
   await page.mouse.move(500, 400);
@@ -55,6 +58,7 @@ test('nothing moves under a hand: it is told that there is more, and shows it wh
   for (let at = 0; !(await news.isVisible()); at++) {
     expect(await page.getByText(document).count()).toBe(0);
     await page.mouse.move(500 + (at % 50), 400);
+    await page.clock.runFor(300);
   }
   await news.click();
   await expect(page.getByText(document)).toBeVisible();
