@@ -1,3 +1,4 @@
+import { once } from 'node:events';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -49,7 +50,11 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   witness.removeAllListeners('exit');
+  const ended = once(witness, 'exit');
   witness.kill();
+  await ended;
+  // What was stopped does not go on by itself.
+  await expect(fetch(url)).rejects.toThrow();
   await world.end();
   rmSync(folder, { recursive: true });
 });
