@@ -195,15 +195,13 @@ test('people and the dialogs are as clean', async ({ page }) => {
   await open(page, '/setup/security');
   await expect(page.getByRole('cell', { name: 'signed in' }).first()).toBeVisible();
   expect(await axe(page)).toEqual([]);
-  await page.goto('/setup/hooks');
-  await alive(page);
+  await open(page, '/setup/hooks');
   expect(await axe(page)).toEqual([]);
   await page.getByRole('button', { name: 'New hook' }).click();
   await expect(page.getByRole('dialog', { name: 'New hook' })).toBeVisible();
   await still(page);
   expect(await axe(page)).toEqual([]);
-  await page.goto('/setup/people');
-  await alive(page);
+  await open(page, '/setup/people');
   expect(await axe(page)).toEqual([]);
   await page.getByRole('button', { name: 'New person' }).click();
   await expect(page.getByRole('dialog', { name: 'New person' })).toBeVisible();
