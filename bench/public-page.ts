@@ -1,9 +1,9 @@
 import { Agent, request as ask } from 'node:http';
 import { connect, type Socket } from 'node:net';
-import { join } from 'node:path';
 import { randomBytes } from 'node:crypto';
 import type { Bench } from './bench.ts';
 import { compare, type Measured } from './measure.ts';
+import { serve } from './serve.ts';
 
 const TOKEN = 'token-of-the-benchmarks';
 /** Bookings of a turn, one after the other: about two seconds. */
@@ -13,18 +13,12 @@ const REQUESTS_A_SECOND = 500,
   TICK_MS = 10,
   TURNS = 5;
 
-/** The application with the demo, as `npm start` serves it. */
-interface Served {
-  port: number;
-  stop: () => Promise<void>;
-}
-
 /**
  * Receipts of one serial over HTTP beside 500 requests a second for the public page of a job,
  * against the same without.
  */
 export async function publicPage(_: Bench): Promise<Measured> {
-  const served = await serve();
+  const served = await serve({ token: TOKEN });
   try {
     const api = apiOf(served.port);
     const path = await publicPath(api);
@@ -41,13 +35,6 @@ export async function publicPage(_: Bench): Promise<Measured> {
   } finally {
     await served.stop();
   }
-}
-
-async function serve(): Promise<Served> {
-  const { serveApart } = (await import(
-    /* @vite-ignore */ join(process.cwd(), 'scripts/serve-apart.mjs')
-  )) as { serveApart: (given: { token: string }) => Promise<Served> };
-  return serveApart({ token: TOKEN });
 }
 
 type Api = (method: string, path: string, body?: object) => Promise<Record<string, unknown>>;

@@ -1,5 +1,16 @@
 import type { Tx } from '../src/lib/server/kernel/db/client.ts';
 
+/** Tables of the ledger that get millions of rows. */
+export const LEDGER_TABLES = [
+  'mark',
+  'movement',
+  'transformation',
+  'transformation_input',
+  'transformation_output',
+  'stock',
+  'event'
+];
+
 /**
  * Runs the work without foreign keys, triggers and the indexes that hold no law on the tables named,
  * and puts all back behind it: what was written is checked by them then.

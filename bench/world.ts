@@ -1,6 +1,6 @@
 import { resolve } from 'node:path';
 import type { Sql } from '../src/lib/server/kernel/db/client.ts';
-import { withoutChecks } from './without-checks.ts';
+import { LEDGER_TABLES, withoutChecks } from './without-checks.ts';
 
 /** From the project's folder, where scripts/bench.mjs runs. */
 export const MIGRATIONS = resolve('src/lib/server/kernel/db/migrations');
@@ -21,20 +21,6 @@ export interface BenchWorld {
   product: number;
   /** Units that were shipped. */ shipped: number;
 }
-
-/**
- * Tables that get millions of rows; their foreign keys, indexes and triggers wait until all are
- * there.
- */
-const LARGE = [
-  'mark',
-  'movement',
-  'transformation',
-  'transformation_input',
-  'transformation_output',
-  'stock',
-  'event'
-];
 
 /**
  * Generates a ledger of about `links` genealogy links in four levels: raw lots → sub-lots → units
@@ -87,7 +73,7 @@ export async function generateWorld(sql: Sql, links: number): Promise<BenchWorld
   const each = `(SELECT g / ${PER_SUBLOT} AS n, g % ${PER_SUBLOT} AS i FROM generate_series(0, ${units - 1}) g) u`,
     subs = `generate_series(0, ${sublots - 1}) n`;
   await sql.begin((tx) =>
-    withoutChecks(tx, LARGE, async () => {
+    withoutChecks(tx, LEDGER_TABLES, async () => {
       const run = (text: string) => tx.unsafe(text);
       await run(
         `INSERT INTO event (id, kind, document, partner_id, happened_at, booked_by) VALUES (${arrival}, 'receive', 'R-LOTS', ${partner}, now(), ${person}), (${cutting}, 'build', 'B-SUB', NULL, now(), ${person})`

@@ -16,7 +16,7 @@ SELECT k, k % firm.groups AS g, is_open, step,
   firm.first_event + 8 * k AS event0,
   firm.first_mark + k * (2 * firm.units + firm.spare + 1) AS mark0,
   supplier.id AS supplier, customer.id AS customer, rack.id AS rack,
-  part.id AS part, lot.id AS lot, made.id AS made
+  bought.id AS bought, lot.id AS lot, made.id AS made
 FROM firm
 CROSS JOIN LATERAL (
   SELECT k, k >= firm.orders - firm.still_open AS is_open, k % 6 AS step
@@ -25,7 +25,7 @@ CROSS JOIN LATERAL (
 JOIN trader supplier ON supplier.supplier AND supplier.n = k % firm.suppliers
 JOIN trader customer ON NOT customer.supplier AND customer.n = k % firm.customers
 JOIN rack ON rack.n = k % 500
-JOIN good part ON part.kind = 'P' AND part.g = k % firm.groups
+JOIN good bought ON bought.kind = 'P' AND bought.g = k % firm.groups
 JOIN good lot ON lot.kind = 'L' AND lot.g = k % firm.groups
 JOIN good made ON made.kind = 'M' AND made.g = k % firm.groups;
 
@@ -46,7 +46,7 @@ FROM trade_order
 WHERE number ~ '^L[PWS]O-';
 
 INSERT INTO order_line (order_id, line, product_id, quantity, unit_price)
-SELECT paper.id, 1, part, firm.units + firm.spare, 4
+SELECT paper.id, 1, bought, firm.units + firm.spare, 4
 FROM firm
 CROSS JOIN turn
 JOIN paper USING (k)

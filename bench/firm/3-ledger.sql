@@ -40,7 +40,7 @@ FROM turn
 WHERE has_lot;
 
 INSERT INTO mark (id, product_id, kind, number, birth_event, warranty_start, warranty_months)
-SELECT mark0 + 1 + j, part, 'serial', 'LP-' || k || '-' || j, event0 + 1, at::date, 24
+SELECT mark0 + 1 + j, bought, 'serial', 'LP-' || k || '-' || j, event0 + 1, at::date, 24
 FROM turn
 CROSS JOIN generate_series(0, parts - 1) j;
 

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import type { Sql, Tx } from '../../src/lib/server/kernel/db/client.ts';
-import { withoutChecks } from '../without-checks.ts';
+import { LEDGER_TABLES, withoutChecks } from '../without-checks.ts';
 
 /** From the project's folder, where npm runs its scripts. */
 const STEPS = resolve('bench/firm');
@@ -25,13 +25,7 @@ export const LARGE: FirmSize = {
 const LINKS_PER_UNIT = 4;
 /** Tables that wait for their indexes, keys and laws until all rows are there. */
 const FILLED = [
-  'event',
-  'mark',
-  'movement',
-  'transformation',
-  'transformation_input',
-  'transformation_output',
-  'stock',
+  ...LEDGER_TABLES,
   'mark_cost',
   'mark_change',
   'booking_key',

@@ -5,6 +5,7 @@ import { join, resolve } from 'node:path';
 import { connect, type Sql } from '../../src/lib/server/kernel/db/client.ts';
 import { openSession } from '../../src/lib/server/people/open-session.ts';
 import { measured, timed, type Measured } from '../measure.ts';
+import { serve, type Served } from '../serve.ts';
 import { ADDRESSES } from './addresses.ts';
 import { pickSample } from './sample.ts';
 
@@ -16,12 +17,6 @@ const GOOD: ReadonlySet<number> = new Set([200, 303]);
 /** Below this a ratio says nothing but what else the machine did. */
 const LEAST_MS = 10;
 
-interface Served {
-  port: number;
-  folder: string;
-  stop: () => Promise<void>;
-}
-
 /** One address on one of the two: how long it takes at the median, and how much it answers. */
 interface Answer {
   ms: number;
@@ -30,7 +25,6 @@ interface Answer {
 }
 
 interface Row {
-  route: string;
   address: string;
   demo: Answer;
   large: Answer;
@@ -43,29 +37,21 @@ interface Row {
 export async function screens(): Promise<Measured> {
   const world = largeWorld();
   const token = randomBytes(18).toString('base64url');
-  const { serveApart } = (await import(
-    /* @vite-ignore */ join(process.cwd(), 'scripts/serve-apart.mjs')
-  )) as { serveApart: (given: { token: string; folder?: string }) => Promise<Served> };
-  const demo = await serveApart({ token });
-  const large = await serveApart({ token, folder: world });
+  const demoServed = await serve({ token });
+  const largeServed = await serve({ token, folder: world });
   try {
-    const [inDemo, inLarge] = [await addressesOf(demo), await addressesOf(large)];
+    const [inDemo, inLarge] = [await addressesOf(demoServed), await addressesOf(largeServed)];
     const rows: Row[] = [];
-    for (const [at, { route, address }] of inLarge.list.entries()) {
-      const row = {
-        route,
-        address,
-        demo: await ask(inDemo, inDemo.list[at]!.address),
-        large: await ask(inLarge, address)
-      };
-      rows.push(row);
+    for (const [at, address] of inLarge.list.entries()) {
+      const demo = await ask(inDemo, inDemo.list[at]!);
+      rows.push({ address, demo, large: await ask(inLarge, address) });
     }
     print(rows);
     const slowest = rows.reduce((a, b) => (b.large.ms > a.large.ms ? b : a));
     return measured('screens', rows.length, slowest.large.ms, slowest.demo.ms);
   } finally {
-    await large.stop();
-    await demo.stop();
+    await largeServed.stop();
+    await demoServed.stop();
   }
 }
 
@@ -82,7 +68,7 @@ function largeWorld(): string {
 interface Asked {
   origin: string;
   cookie: string;
-  list: { route: string; address: string }[];
+  list: string[];
 }
 
 /** Addresses for what is in this database, asked by somebody with every right. */
@@ -94,9 +80,7 @@ async function addressesOf({ port, folder }: Served): Promise<Asked> {
   try {
     const sample = await pickSample(sql);
     const cookie = `earmark_session=${await sessionOf(sql)}`;
-    const list = Object.entries(ADDRESSES).flatMap(([route, of]) =>
-      of === 'not asked' ? [] : of(sample).map((address) => ({ route, address }))
-    );
+    const list = Object.values(ADDRESSES).flatMap((of) => (of === 'not asked' ? [] : of(sample)));
     await settled(sql, port);
     return { origin: `http://127.0.0.1:${port}`, cookie, list };
   } finally {

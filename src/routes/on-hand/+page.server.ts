@@ -1,4 +1,5 @@
 import type { PageServerLoad } from './$types';
+import { pageAsked } from '$lib/server/http/page-asked.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readNames } from '$lib/server/catalogue/read-catalogue.ts';
 import {
@@ -15,19 +16,17 @@ const ROWS = 500;
 const FEW = 3;
 
 export const load: PageServerLoad = async ({ url }) => {
-  const q = (url.searchParams.get('q') ?? '').slice(0, 100);
-  const after = (url.searchParams.get('after') ?? '').slice(0, 100);
+  const { q, after } = pageAsked(url);
   const wanted = (url.searchParams.get('open') ?? '').split(',').filter(Boolean);
   const text = q || undefined;
-  const page = await readOnHandPage(db(), text, after, PRODUCTS);
-  const isFew = q !== '' && page.total <= FEW && !url.searchParams.has('open');
-  const open = isFew ? page.codes : page.codes.filter((code) => wanted.includes(code));
+  const { codes, total, more } = await readOnHandPage(db(), text, after, PRODUCTS);
+  const isFew = q !== '' && total <= FEW && !url.searchParams.has('open');
+  const open = isFew ? codes : codes.filter((code) => wanted.includes(code));
   const [products, rows, names, underWay] = await Promise.all([
-    readOnHandProducts(db(), { text, products: page.codes }),
+    readOnHandProducts(db(), { text, products: codes }),
     open.length > 0 ? readOnHand(db(), { text, products: open, most: ROWS }) : [],
     readNames(db()),
     countUnderWay(db())
   ]);
-  const { total, more } = page;
   return { products, rows, underWay, q, after, open, total, more, names: names.products };
 };

@@ -9,7 +9,6 @@
   import Cut from '$lib/ui/parts/Cut.svelte';
   import ListPages from '$lib/ui/parts/ListPages.svelte';
   import NarrowField from '$lib/ui/parts/NarrowField.svelte';
-  import { pagedAddress } from '$lib/ui/parts/paged-address.ts';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
@@ -26,19 +25,15 @@
   const marks = $derived(data.products.reduce((sum, one) => sum + one.marks, 0));
   const isOpen = (code: string) => data.open.includes(code);
 
-  /** This screen with other products open, or the page after a product. */
-  function addressOf(change: { open?: readonly string[]; after?: string }): string {
+  /** This screen with one product more open, or one less. */
+  function toggled(code: string): string {
+    const open = isOpen(code) ? data.open.filter((one) => one !== code) : [...data.open, code];
     const query = new URLSearchParams();
-    const after = change.after ?? data.after;
     if (data.q) query.set('q', data.q);
-    if (after) query.set('after', after);
-    if (change.open) query.set('open', change.open.join(','));
+    if (data.after) query.set('after', data.after);
+    query.set('open', open.join(','));
     return `/on-hand?${query.toString()}`;
   }
-  const toggled = (code: string): string =>
-    addressOf({
-      open: isOpen(code) ? data.open.filter((one) => one !== code) : [...data.open, code]
-    });
 </script>
 
 <svelte:head><title>On hand · Earmark</title></svelte:head>
@@ -57,7 +52,7 @@
       q={data.q}
       placeholder="Only product, number or place …"
       label="Only what holds this text"
-      addressOf={(q) => pagedAddress('/on-hand', { q })}
+      path="/on-hand"
     />
     <p class="soft small">
       {count(data.total, 'product')}{#if data.total === groups.length}&nbsp;· {count(
@@ -179,12 +174,9 @@
     {/each}
   </table>
   <ListPages
-    shown={groups.length}
-    total={data.total}
+    page={{ rows: groups, total: data.total, more: data.more, q: data.q, after: data.after }}
     of="products"
-    after={data.after}
-    next={data.more ? groups.at(-1)!.code : null}
-    addressOf={(after) => addressOf({ after })}
+    path="/on-hand"
   />
 </div>
 

@@ -4,7 +4,6 @@
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import ListPages from '$lib/ui/parts/ListPages.svelte';
   import NarrowField from '$lib/ui/parts/NarrowField.svelte';
-  import { pagedAddress } from '$lib/ui/parts/paged-address.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
@@ -140,7 +139,7 @@
         q={data.q}
         placeholder="Any product: code or name …"
         label="Specs of products that hold this text, with a spec or without"
-        addressOf={(q) => pagedAddress('/quality', { q })}
+        path="/quality"
       />
       <table class="plain">
         <thead
@@ -169,12 +168,9 @@
         >
       </table>
       <ListPages
-        shown={data.specs.rows.length}
-        total={data.specs.total}
+        page={{ ...data.specs, q: data.q, after: data.after }}
         of="products"
-        after={data.after}
-        next={data.specs.more ? data.specs.rows.at(-1)!.code : null}
-        addressOf={(after) => pagedAddress('/quality', { q: data.q, after })}
+        path="/quality"
       />
     </section>
   </div>

@@ -28,12 +28,20 @@ export interface PlaceRecord {
   siteName: string;
 }
 
+/** What is read of a partner (alias p). */
+export const partnerColumns = (db: Db): ReturnType<Db> => db`
+  p.code, p.name, p.supplier, p.customer, p.gln, p.address, p.contact,
+  p.warranty_months AS "warrantyMonths"
+`;
+
+/** What is read of a place (alias p) at its site (alias s). */
+export const placeColumns = (db: Db): ReturnType<Db> => db`
+  p.code, p.name, p.kind, s.code AS site, s.name AS "siteName"
+`;
+
 export async function readPartner(db: Db, code: string): Promise<PartnerRecord | null> {
   const [row] = await db<PartnerRecord[]>`
-    SELECT code, name, supplier, customer, gln, address, contact,
-      warranty_months AS "warrantyMonths"
-    FROM partner
-    WHERE upper(code) = ${numberKey(code)}
+    SELECT ${partnerColumns(db)} FROM partner p WHERE upper(p.code) = ${numberKey(code)}
   `;
   return row ?? null;
 }
@@ -78,7 +86,7 @@ export async function putPartner(
 
 export async function readPlace(db: Db, code: string): Promise<PlaceRecord | null> {
   const [row] = await db<PlaceRecord[]>`
-    SELECT p.code, p.name, p.kind, s.code AS site, s.name AS "siteName"
+    SELECT ${placeColumns(db)}
     FROM place p
       JOIN site s ON s.id = p.site_id
     WHERE upper(p.code) = ${numberKey(code)}

@@ -1,9 +1,15 @@
 import type { FactAsked } from '../../core/catalogue/plan.ts';
 import type { Marking } from '../../core/catalogue/marking.ts';
 import type { Db } from '../kernel/db/client.ts';
-import { holding } from '../kernel/db/like.ts';
-import { pageOf, type Page, type PageAsked } from '../kernel/db/page.ts';
+import { codeOrNameHolds, holding } from '../kernel/db/like.ts';
+import { readPage, type Page, type PageAsked } from '../kernel/db/page.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
+import {
+  partnerColumns,
+  placeColumns,
+  type PartnerRecord,
+  type PlaceRecord
+} from './partners-places.ts';
 import { presentPlan } from './present-plan.ts';
 
 export interface ProductRow {
@@ -27,32 +33,21 @@ export async function listProducts(
   db: Db,
   { q = '', after = '' }: PageAsked
 ): Promise<Page<ProductRow>> {
-  const holds = db`(p.code ILIKE ${holding(q)} OR p.name ILIKE ${holding(q)})`;
-  const [rows, [all]] = await Promise.all([
-    db<ProductRow[]>`
-      SELECT p.code, p.name, p.unit, p.decimals, p.made, p.marking,
-        (SELECT m.code FROM marking_plan m WHERE m.id = p.plan_id) AS plan, p.gtin,
-        coalesce(
-          (
-            SELECT sum(s.quantity)
-            FROM stock s
-            WHERE s.product_id = p.id AND s.quantity > 0
-          ),
-            0
-        ) AS "onHand",
-        (SELECT count(*) FROM mark m WHERE m.product_id = p.id) AS marks
-      FROM product p
-      WHERE p.code > ${after} AND ${holds}
-      ORDER BY p.code
-      LIMIT ${PAGE + 1}
+  const page = await readPage<ProductRow>(db, {
+    columns: db`
+      p.code, p.name, p.unit, p.decimals, p.made, p.marking,
+      (SELECT m.code FROM marking_plan m WHERE m.id = p.plan_id) AS plan, p.gtin,
+      coalesce(
+        (SELECT sum(s.quantity) FROM stock s WHERE s.product_id = p.id AND s.quantity > 0), 0
+      ) AS "onHand",
+      (SELECT count(*) FROM mark m WHERE m.product_id = p.id) AS marks
     `,
-    db<[{ total: number }]>`SELECT count(*)::int AS total FROM product p WHERE ${holds}`
-  ]);
-  return pageOf(
-    rows.map((row) => ({ ...row, onHand: trimZeros(row.onHand) })),
-    PAGE,
-    all.total
-  );
+    from: db`product p`,
+    where: codeOrNameHolds(db, q),
+    after,
+    most: PAGE
+  });
+  return { ...page, rows: page.rows.map((row) => ({ ...row, onHand: trimZeros(row.onHand) })) };
 }
 
 /** Up to fifty products whose code or name holds the text. */
@@ -83,61 +78,29 @@ export async function searchProducts(
   `;
 }
 
-export interface PartnerRow {
-  code: string;
-  name: string;
-  supplier: boolean;
-  customer: boolean;
-  gln: string | null;
-  address: string;
-  contact: string;
-  warrantyMonths: number | null;
-}
-
-const partnerColumns = (db: Db) => db`
-  p.code, p.name, p.supplier, p.customer, p.gln, p.address, p.contact,
-  p.warranty_months AS "warrantyMonths"
-`;
-
 /** All partners by name, to choose one of. */
-export const listPartners = (db: Db): Promise<PartnerRow[]> => db`
+export const listPartners = (db: Db): Promise<PartnerRecord[]> => db`
   SELECT ${partnerColumns(db)} FROM partner p ORDER BY p.name
 `;
 
 /** A page of partners by code, with how many events name each. */
-export async function pageOfPartners(
+export const pageOfPartners = (
   db: Db,
   { q = '', after = '' }: PageAsked
-): Promise<Page<PartnerRow & { events: number }>> {
-  const holds = db`(p.code ILIKE ${holding(q)} OR p.name ILIKE ${holding(q)})`;
-  const [rows, [all]] = await Promise.all([
-    db<(PartnerRow & { events: number })[]>`
-      SELECT ${partnerColumns(db)},
-        (SELECT count(*)::int FROM event e WHERE e.partner_id = p.id) AS events
-      FROM partner p
-      WHERE p.code > ${after} AND ${holds}
-      ORDER BY p.code
-      LIMIT ${PAGE + 1}
+): Promise<Page<PartnerRecord & { events: number }>> =>
+  readPage(db, {
+    columns: db`
+      ${partnerColumns(db)},
+      (SELECT count(*)::int FROM event e WHERE e.partner_id = p.id) AS events
     `,
-    db<[{ total: number }]>`SELECT count(*)::int AS total FROM partner p WHERE ${holds}`
-  ]);
-  return pageOf(rows, PAGE, all.total);
-}
-
-export interface PlaceRow {
-  code: string;
-  name: string;
-  kind: string;
-  site: string;
-  siteName: string;
-}
-
-const placeColumns = (db: Db) => db`
-  p.code, p.name, p.kind, s.code AS site, s.name AS "siteName"
-`;
+    from: db`partner p`,
+    where: codeOrNameHolds(db, q),
+    after,
+    most: PAGE
+  });
 
 /** All places by site and code, to choose one of. */
-export const listPlaces = (db: Db): Promise<PlaceRow[]> => db`
+export const listPlaces = (db: Db): Promise<PlaceRecord[]> => db`
   SELECT ${placeColumns(db)}
   FROM place p
     JOIN site s ON s.id = p.site_id
@@ -151,37 +114,20 @@ export const listSites = (db: Db): Promise<{ code: string; name: string }[]> => 
 `;
 
 /** A page of places by code, with how many marks lie at each. */
-export async function pageOfPlaces(
+export const pageOfPlaces = (
   db: Db,
   { q = '', after = '' }: PageAsked
-): Promise<Page<PlaceRow & { marks: number }>> {
-  const holds = db`
-    p.kind <> 'transit'
-      AND (
-        p.code ILIKE ${holding(q)} OR p.name ILIKE ${holding(q)} OR s.name ILIKE ${holding(q)}
-      )
-  `;
-  const [rows, [all]] = await Promise.all([
-    db<(PlaceRow & { marks: number })[]>`
-      SELECT ${placeColumns(db)},
-        (
-          SELECT count(*)::int FROM stock t WHERE t.place_id = p.id AND t.quantity > 0
-        ) AS marks
-      FROM place p
-        JOIN site s ON s.id = p.site_id
-      WHERE p.code > ${after} AND ${holds}
-      ORDER BY p.code
-      LIMIT ${PAGE + 1}
+): Promise<Page<PlaceRecord & { marks: number }>> =>
+  readPage(db, {
+    columns: db`
+      ${placeColumns(db)},
+      (SELECT count(*)::int FROM stock t WHERE t.place_id = p.id AND t.quantity > 0) AS marks
     `,
-    db<[{ total: number }]>`
-      SELECT count(*)::int AS total
-      FROM place p
-        JOIN site s ON s.id = p.site_id
-      WHERE ${holds}
-    `
-  ]);
-  return pageOf(rows, PAGE, all.total);
-}
+    from: db`place p JOIN site s ON s.id = p.site_id`,
+    where: db`p.kind <> 'transit' AND (${codeOrNameHolds(db, q)} OR s.name ILIKE ${holding(q)})`,
+    after,
+    most: PAGE
+  });
 
 /**
  * Names only, for screens that say who, what and where: no counting, as this is read with every

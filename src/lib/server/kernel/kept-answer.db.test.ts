@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { makeWorld, type World } from '../testing/world.ts';
 import { keptAnswer } from './kept-answer.ts';
 
@@ -35,6 +35,15 @@ describe('an answer about everything', () => {
   it('is worked out anew each time where that is quick', async () => {
     expect(await ask('quick')).toMatchObject({ answer: 1, underWay: false });
     expect(await ask('quick')).toMatchObject({ answer: 2, underWay: false });
+  });
+
+  it('is kept from the moment it is quick no more', async () => {
+    await ask('growing');
+    const clock = vi.spyOn(performance, 'now').mockReturnValueOnce(0).mockReturnValueOnce(5_000);
+    expect(await ask('growing')).toMatchObject({ answer: 2, underWay: false });
+    clock.mockRestore();
+    expect(await ask('growing')).toMatchObject({ answer: 2, underWay: false });
+    expect(worked).toBe(2);
   });
 
   it('is the last one where it is slow, as long as nothing was booked since', async () => {

@@ -42,21 +42,41 @@ export async function keptAnswer<T>(
   patienceMs = PATIENCE_MS
 ): Promise<Kept<T>> {
   const row = await readRow(sql, name);
-  if (row?.body && row.took_ms! > QUICK_MS) {
-    const underWay = row.busy || isStale(row);
-    if (underWay && !row.busy) void workBeside(sql, name, work);
-    return { answer: row.body as T, at: row.made_at!.toISOString(), underWay };
-  }
+  if (!row?.body) return firstAnswer(sql, name, work, patienceMs);
+  if (row.took_ms! <= QUICK_MS) return worked(await workQuickly(sql, name, row.newest, work));
+  const underWay = row.busy || isStale(row);
+  if (underWay && !row.busy) void workBeside(sql, name, work);
+  return { answer: row.body as T, at: row.made_at!.toISOString(), underWay };
+}
+
+/** Nobody knows yet how long it takes: it is waited for a while, by whoever asked first. */
+async function firstAnswer<T>(
+  sql: Sql,
+  name: string,
+  work: () => Promise<T>,
+  patienceMs: number
+): Promise<Kept<T>> {
   const claim = await claimWork(sql, name);
-  // Somebody else is at it: a quick one is worked out for oneself, a first one is waited for by them.
-  if (claim === null)
-    return row?.body ? worked(await work()) : { answer: null, at: null, underWay: true };
+  if (claim === null) return { answer: null, at: null, underWay: true };
   const made = workOut(sql, name, claim, work);
-  if (row?.body) return worked(await made);
   const answer = await Promise.race([made, after(patienceMs)]);
   if (answer !== undefined) return worked(answer);
   made.catch((error: unknown) => console.error(`${name} could not be worked out.`, error));
   return { answer: null, at: null, underWay: true };
+}
+
+/** Nothing is written as long as it is quick; once it is not, it is kept from then on. */
+async function workQuickly<T>(
+  sql: Sql,
+  name: string,
+  newest: number | null,
+  work: () => Promise<T>
+): Promise<T> {
+  const begun = performance.now();
+  const answer = await work();
+  const took = performance.now() - begun;
+  if (took > QUICK_MS) await keep(sql, name, { answer, took, newest });
+  return answer;
 }
 
 const worked = <T>(answer: T): Kept<T> => ({
@@ -121,15 +141,24 @@ async function workOut<T>(
   const begun = performance.now();
   try {
     const answer = await work();
-    await sql`
-      UPDATE kept_answer
-      SET body = ${JSON.stringify(answer)}::text::jsonb, made_at = now(), begun_at = NULL,
-        took_ms = ${Math.round(performance.now() - begun)}, last_event = ${newest}
-      WHERE name = ${name}
-    `;
+    await keep(sql, name, { answer, took: performance.now() - begun, newest });
     return answer;
   } catch (error) {
     await sql`UPDATE kept_answer SET begun_at = NULL WHERE name = ${name}`;
     throw error;
   }
 }
+
+interface Made {
+  answer: unknown;
+  /** Milliseconds. */
+  took: number;
+  newest: number | null;
+}
+
+const keep = (sql: Sql, name: string, { answer, took, newest }: Made) => sql`
+  UPDATE kept_answer
+  SET body = ${JSON.stringify(answer)}::text::jsonb, made_at = now(), begun_at = NULL,
+    took_ms = ${Math.round(took)}, last_event = ${newest}
+  WHERE name = ${name}
+`;

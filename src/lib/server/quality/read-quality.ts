@@ -1,8 +1,8 @@
 import type { Result } from '../../core/quality/spec.ts';
 import { numberKey } from '../../core/numbers/number.ts';
-import { holding } from '../kernel/db/like.ts';
+import { codeOrNameHolds } from '../kernel/db/like.ts';
 import { listed, mapListed, type Listed } from '../kernel/db/listed.ts';
-import { pageOf, type Page, type PageAsked } from '../kernel/db/page.ts';
+import { readPage, type Page, type PageAsked } from '../kernel/db/page.ts';
 import type { Db } from '../kernel/db/client.ts';
 
 export interface WaitingTest {
@@ -77,43 +77,37 @@ const SPECS = 50;
  * A page of the products that have a spec, by code, and how many limits each has; of those that hold
  * a text all, as one may want to give one a spec.
  */
-export async function readSpecced(
+export const readSpecced = (
   db: Db,
   { q = '', after = '' }: PageAsked
-): Promise<Page<SpeccedProduct>> {
-  const asked =
-    q === ''
-      ? db`EXISTS (SELECT FROM spec s WHERE s.product_id = p.id)`
-      : db`(p.code ILIKE ${holding(q)} OR p.name ILIKE ${holding(q)})`;
-  const [rows, [all]] = await Promise.all([
-    db<SpeccedProduct[]>`
-      SELECT p.code, p.name,
-        coalesce(
-          (
-            SELECT jsonb_array_length(s.body -> 'limits')
-            FROM spec s
-            WHERE s.product_id = p.id AND s.partner_id IS NULL
-            ORDER BY s.version DESC
-            LIMIT 1
-          ),
-            0
-        ) AS limits,
-        (SELECT count(DISTINCT s.partner_id)::int FROM spec s WHERE s.product_id = p.id) AS customers,
+): Promise<Page<SpeccedProduct>> =>
+  readPage(db, {
+    columns: db`
+      p.code, p.name,
+      coalesce(
         (
-          SELECT count(*)::int
-          FROM quality_test t
-            JOIN mark m ON m.id = t.mark_id
-          WHERE m.product_id = p.id
-        ) AS tests
-      FROM product p
-      WHERE p.code > ${after} AND ${asked}
-      ORDER BY p.code
-      LIMIT ${SPECS + 1}
+          SELECT jsonb_array_length(s.body -> 'limits')
+          FROM spec s
+          WHERE s.product_id = p.id AND s.partner_id IS NULL
+          ORDER BY s.version DESC
+          LIMIT 1
+        ),
+          0
+      ) AS limits,
+      (SELECT count(DISTINCT s.partner_id)::int FROM spec s WHERE s.product_id = p.id) AS customers,
+      (
+        SELECT count(*)::int
+        FROM quality_test t
+          JOIN mark m ON m.id = t.mark_id
+        WHERE m.product_id = p.id
+      ) AS tests
     `,
-    db<[{ total: number }]>`SELECT count(*)::int AS total FROM product p WHERE ${asked}`
-  ]);
-  return pageOf(rows, SPECS, all.total);
-}
+    from: db`product p`,
+    where:
+      q === '' ? db`EXISTS (SELECT FROM spec s WHERE s.product_id = p.id)` : codeOrNameHolds(db, q),
+    after,
+    most: SPECS
+  });
 
 export interface TestPoint {
   test: number;

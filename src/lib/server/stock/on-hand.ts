@@ -2,6 +2,7 @@ import { expiryOf, isOnHand, stateOf } from '../kernel/db/what-counts.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db } from '../kernel/db/client.ts';
+import { readPage } from '../kernel/db/page.ts';
 import { stockHolding } from './holds-text.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
@@ -84,23 +85,18 @@ export async function readOnHandPage(
   after: string,
   most: number
 ): Promise<OnHandPage> {
-  const there = text ? db`p.id IN (${productsHolding(db, text)})` : db`${isSomewhere(db)}`;
-  const [page, [all]] = await Promise.all([
-    db<{ code: string }[]>`
-      SELECT p.code
-      FROM product p
-      WHERE p.code > ${after} AND ${there}
-      ORDER BY p.code
-      LIMIT ${most + 1}
-    `,
-    db<[{ total: number }]>`SELECT count(*)::int AS total FROM product p WHERE ${there}`
-  ]);
-  const codes = page.slice(0, most).map(({ code }) => code);
-  return { codes, more: page.length > most, total: all.total };
+  const { rows, more, total } = await readPage<{ code: string }>(db, {
+    columns: db`p.code`,
+    from: db`product p`,
+    where: text ? db`p.id IN (${productsHolding(db, text)})` : isSomewhere(db),
+    after,
+    most
+  });
+  return { codes: rows.map(({ code }) => code), more, total };
 }
 
 /** Whether anything of a product (p) is on hand: one look into an index each. */
-const isSomewhere = (db: Db) => db`
+const isSomewhere = (db: Db): ReturnType<Db> => db`
   EXISTS (
     SELECT
     FROM stock s

@@ -1,6 +1,6 @@
 import type { Db } from '../kernel/db/client.ts';
-import { stands } from '../kernel/db/what-counts.ts';
 import { MOST_LISTED, type LooseRow } from './loose-row.ts';
+import { somethingWentIn } from './went-in.ts';
 
 /** What was shipped, and nobody knows where it came from. */
 export const readOriginUnknown = (db: Db): Promise<LooseRow[]> => db<LooseRow[]>`
@@ -19,13 +19,7 @@ export const readOriginUnknown = (db: Db): Promise<LooseRow[]> => db<LooseRow[]>
             JOIN event f ON f.id = r.event_id
           WHERE r.mark_id = m.id AND f.kind IN ('receive', 'opening') AND NOT is_taken_back(f.id, m.id)
         )
-        AND NOT EXISTS (
-          SELECT
-          FROM transformation_output o
-            JOIN transformation_input i USING (transformation_id)
-          WHERE o.mark_id = m.id
-            AND ${stands(db, db`o.transformation_id`)}
-        )
+        AND NOT ${somethingWentIn(db)}
       GROUP BY m.id, p.code, p.unit
       ORDER BY 6
       LIMIT ${MOST_LISTED}

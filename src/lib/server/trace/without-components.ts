@@ -1,6 +1,7 @@
 import type { Db } from '../kernel/db/client.ts';
 import { stands } from '../kernel/db/what-counts.ts';
 import { MOST_LISTED, type LooseRow } from './loose-row.ts';
+import { somethingWentIn } from './went-in.ts';
 
 /** What was made here with a bill, and nothing is known to have gone in. */
 export const readWithoutComponents = (db: Db): Promise<LooseRow[]> => db<LooseRow[]>`
@@ -11,13 +12,7 @@ export const readWithoutComponents = (db: Db): Promise<LooseRow[]> => db<LooseRo
         JOIN event e ON e.id = m.birth_event AND e.kind = 'build'
       WHERE p.made
         AND EXISTS (SELECT FROM bill b WHERE b.product_id = p.id)
-        AND NOT EXISTS (
-          SELECT
-          FROM transformation_output o
-            JOIN transformation_input i USING (transformation_id)
-          WHERE o.mark_id = m.id
-            AND ${stands(db, db`o.transformation_id`)}
-        )
+        AND NOT ${somethingWentIn(db)}
         AND EXISTS (
           SELECT
           FROM transformation_output o

@@ -4,7 +4,8 @@
   import { Checkbox, Modal, TextInput } from 'carbon-components-svelte';
   import { HOOK_TYPES, type HookType } from '$lib/core/hooks/hook-types.ts';
   import { send, type Refusal } from '../frame/api.ts';
-  import { fieldError, otherErrors } from '../parts/refusal.ts';
+  import OtherErrors from '../parts/OtherErrors.svelte';
+  import { fieldError } from '../parts/refusal.ts';
 
   interface Props {
     onclose: () => void;
@@ -38,12 +39,7 @@
   on:click:button--secondary={onclose}
   selectorPrimaryFocus="#hook-name"
 >
-  {#each otherErrors(refusal, ['name', 'url']) as message, index (index)}<p
-      class="refused"
-      role="alert"
-    >
-      {message}
-    </p>{/each}
+  <OtherErrors {refusal} known={['name', 'url']} />
   <div class="dialog-form">
     <TextInput
       id="hook-name"

@@ -1,27 +1,34 @@
 <!-- Under a list that comes in pages by code: where one is in it, and the ways on. -->
 <script lang="ts">
+  import { pagedAddress } from './paged-address.ts';
   import { sayQuantity } from './say.ts';
 
   interface Props {
-    shown: number;
-    /** How many there are on all pages, said as `2,000 products`. */
-    total: number;
+    page: {
+      rows: readonly { code: string }[];
+      /** How many there are on all pages. */
+      total: number;
+      more: boolean;
+      /** What the list is narrowed to. */
+      q: string;
+      /** The code this page comes after; empty on the first. */
+      after: string;
+    };
+    /** What is listed, in the plural: `products`. */
     of: string;
-    /** The code this page comes after; empty on the first. */
-    after: string;
-    /** The last code of this page, where more come. */
-    next: string | null;
-    /** Where the page after a code is. */
-    addressOf: (after: string) => string;
+    /** The screen. */
+    path: string;
   }
-  let { shown, total, of, after, next, addressOf }: Props = $props();
+  let { page, of, path }: Props = $props();
+  const last = $derived(page.rows.at(-1)?.code ?? '');
+  const addressAfter = (after: string) => pagedAddress(path, { q: page.q, after });
 </script>
 
-{#if after !== '' || next !== null}<p>
-    {shown} of {sayQuantity(String(total))}
-    {of}, by code{#if after !== ''}, after <span class="number">{after}</span>
-      · <a href={addressOf('')}>From the first</a>{/if}{#if next !== null}&nbsp;· <a
-        href={addressOf(next)}>Go on after {next}</a
+{#if page.after !== '' || page.more}<p>
+    {page.rows.length} of {sayQuantity(String(page.total))}
+    {of}, by code{#if page.after !== ''}, after <span class="number">{page.after}</span>
+      · <a href={addressAfter('')}>From the first</a>{/if}{#if page.more}&nbsp;· <a
+        href={addressAfter(last)}>Go on after {last}</a
       >{/if}
   </p>{/if}
 

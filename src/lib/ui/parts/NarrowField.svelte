@@ -1,6 +1,7 @@
 <!-- A field that narrows a list: a moment after the last key the screen's address has the text. -->
 <script lang="ts">
   import { narrowTo } from '$lib/ui/frame/refresh.ts';
+  import { pagedAddress } from './paged-address.ts';
 
   interface Props {
     /** What the list is narrowed to now. */
@@ -8,17 +9,17 @@
     placeholder: string;
     /** What it does, for who does not see it. */
     label: string;
-    /** Where the list is that holds a text; of all, where the text is empty. */
-    addressOf: (text: string) => string;
+    /** The screen that has the list. */
+    path: string;
   }
-  let { q, placeholder, label, addressOf }: Props = $props();
+  let { q, placeholder, label, path }: Props = $props();
   const MOMENT_MS = 250;
   let text = $derived(q);
   let timer: ReturnType<typeof setTimeout> | undefined;
 
   function narrow(): void {
     clearTimeout(timer);
-    timer = setTimeout(() => narrowTo(addressOf(text.trim())), MOMENT_MS);
+    timer = setTimeout(() => narrowTo(pagedAddress(path, { q: text.trim() })), MOMENT_MS);
   }
 </script>
 

@@ -2,7 +2,8 @@
 <script lang="ts">
   import type { Snippet } from 'svelte';
   import type { Refusal } from '../frame/api.ts';
-  import { fieldError, otherErrors } from '../parts/refusal.ts';
+  import OtherErrors from '../parts/OtherErrors.svelte';
+  import { fieldError } from '../parts/refusal.ts';
   import PasswordField from './PasswordField.svelte';
 
   let {
@@ -34,12 +35,7 @@
 </script>
 
 <form onsubmit={confirm} class="box">
-  {#each otherErrors(refusal, ['password', 'badge', 'pin', 'name']) as message, index (index)}<p
-      class="refused"
-      role="alert"
-    >
-      {message}
-    </p>{/each}
+  <OtherErrors {refusal} known={['password', 'badge', 'pin', 'name']} />
   <div class="field-row">
     {@render fields?.()}
     <PasswordField

@@ -1,7 +1,8 @@
 <script lang="ts">
   import { sayInstant } from '$lib/ui/parts/say.ts';
   import { send, type Refusal } from '../frame/api.ts';
-  import { fieldError, otherErrors } from '../parts/refusal.ts';
+  import OtherErrors from '../parts/OtherErrors.svelte';
+  import { fieldError } from '../parts/refusal.ts';
   import type { PartProps } from './account.ts';
   import AccountPart from './AccountPart.svelte';
   import PasswordField from './PasswordField.svelte';
@@ -39,12 +40,7 @@
         : 'As it was set when the account was made.'}{/if}
   </p>
   {#if done}<p class="good" role="status">Your password is changed.</p>{/if}
-  {#each otherErrors(refusal, account.hasPassword ? ['old', 'password'] : ['password']) as message, index (index)}<p
-      class="refused"
-      role="alert"
-    >
-      {message}
-    </p>{/each}
+  <OtherErrors {refusal} known={account.hasPassword ? ['old', 'password'] : ['password']} />
   <form onsubmit={change}>
     <div class="field-row">
       {#if account.hasPassword}<PasswordField

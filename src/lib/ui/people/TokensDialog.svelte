@@ -5,7 +5,7 @@
   import type { TokenRecord } from '$lib/core/people/account.ts';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { send, type Refusal } from '../frame/api.ts';
-  import { otherErrors } from '../parts/refusal.ts';
+  import OtherErrors from '../parts/OtherErrors.svelte';
   import { sayInstant } from '../parts/say.ts';
 
   let {
@@ -51,9 +51,7 @@
   modalLabel="API tokens of {person?.name ?? ''}"
   on:close={close}
 >
-  {#each otherErrors(refusal, []) as message, index (index)}<p class="refused" role="alert">
-      {message}
-    </p>{/each}
+  <OtherErrors {refusal} />
   {#if secret}<p class="secret">The token, told only now: <b class="number">{secret}</b></p>{/if}
   <ul>
     {#each person?.tokens ?? [] as token (token.id)}<li>

@@ -9,7 +9,7 @@
   } from '$lib/core/numbers/scheme.ts';
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
-  import { otherErrors } from '$lib/ui/parts/refusal.ts';
+  import OtherErrors from '$lib/ui/parts/OtherErrors.svelte';
   import SegmentEditor from '$lib/ui/catalogue/SegmentEditor.svelte';
   import { sayQuantity } from '$lib/ui/parts/say.ts';
 
@@ -104,9 +104,7 @@
       }}
     >
       <div class="edit">
-        {#each otherErrors(refusal, []) as message, index (index)}<p class="refused" role="alert">
-            {message}
-          </p>{/each}
+        <OtherErrors {refusal} />
         <div class="row">
           <label class="stack"
             >Code<input

@@ -3,11 +3,11 @@
   import { Checkbox, Modal, TextArea, TextInput } from 'carbon-components-svelte';
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
   import { typedWhole } from '$lib/ui/parts/typed-whole.ts';
-  import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
+  import OtherErrors from '$lib/ui/parts/OtherErrors.svelte';
+  import { fieldError } from '$lib/ui/parts/refusal.ts';
   import WishesDialog from '$lib/ui/catalogue/WishesDialog.svelte';
   import ListPages from '$lib/ui/parts/ListPages.svelte';
   import NarrowField from '$lib/ui/parts/NarrowField.svelte';
-  import { pagedAddress } from '$lib/ui/parts/paged-address.ts';
   import { count } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
@@ -54,7 +54,7 @@
       q={data.q}
       placeholder="Only code or name …"
       label="Only partners that hold this text"
-      addressOf={(q) => pagedAddress('/setup/partners', { q })}
+      path="/setup/partners"
     />{#if data.mayEdit}<button class="act main" onclick={() => edit(null)}>New partner</button
       >{/if}
   </div>
@@ -98,14 +98,7 @@
         >{/each}
     </tbody>
   </table>
-  <ListPages
-    shown={data.rows.length}
-    total={data.total}
-    of="partners"
-    after={data.after}
-    next={data.more ? data.rows.at(-1)!.code : null}
-    addressOf={(after) => pagedAddress('/setup/partners', { q: data.q, after })}
-  />
+  <ListPages page={data} of="partners" path="/setup/partners" />
 </div>
 <Modal
   bind:open
@@ -116,12 +109,7 @@
   on:click:button--secondary={() => (open = false)}
   selectorPrimaryFocus="#partner-name"
 >
-  {#each otherErrors( refusal, ['code', 'name', 'gln', 'warrantyMonths'] ) as message, index (index)}<p
-      class="refused"
-      role="alert"
-    >
-      {message}
-    </p>{/each}
+  <OtherErrors {refusal} known={['code', 'name', 'gln', 'warrantyMonths']} />
   <div class="dialog-form">
     <TextInput
       labelText="Code"

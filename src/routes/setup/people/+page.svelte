@@ -2,7 +2,8 @@
   import { refresh } from '$lib/ui/frame/refresh.ts';
   import { Checkbox, Modal, PasswordInput, TextInput } from 'carbon-components-svelte';
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
-  import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
+  import OtherErrors from '$lib/ui/parts/OtherErrors.svelte';
+  import { fieldError } from '$lib/ui/parts/refusal.ts';
   import { count } from '$lib/ui/parts/say.ts';
   import AccessSettingsPart from '$lib/ui/people/AccessSettingsPart.svelte';
   import TokensDialog from '$lib/ui/people/TokensDialog.svelte';
@@ -122,12 +123,7 @@
   on:click:button--secondary={() => (open = false)}
   selectorPrimaryFocus="#person-name"
 >
-  {#each otherErrors(refusal, ['code', 'name', 'password']) as message, index (index)}<p
-      class="refused"
-      role="alert"
-    >
-      {message}
-    </p>{/each}
+  <OtherErrors {refusal} known={['code', 'name', 'password']} />
   <div class="dialog-form">
     <TextInput
       labelText="Signs in as"

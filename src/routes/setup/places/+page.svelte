@@ -2,10 +2,10 @@
   import { refresh } from '$lib/ui/frame/refresh.ts';
   import { Modal, Select, SelectItem, TextInput } from 'carbon-components-svelte';
   import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
-  import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
+  import OtherErrors from '$lib/ui/parts/OtherErrors.svelte';
+  import { fieldError } from '$lib/ui/parts/refusal.ts';
   import ListPages from '$lib/ui/parts/ListPages.svelte';
   import NarrowField from '$lib/ui/parts/NarrowField.svelte';
-  import { pagedAddress } from '$lib/ui/parts/paged-address.ts';
   import { count } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
@@ -47,7 +47,7 @@
       q={data.q}
       placeholder="Only code, name or site …"
       label="Only places that hold this text"
-      addressOf={(q) => pagedAddress('/setup/places', { q })}
+      path="/setup/places"
     />{#if data.mayEdit}<button class="act main" onclick={() => edit(null)}>New place</button>{/if}
   </div>
   <table class="plain">
@@ -84,14 +84,7 @@
         >{/each}
     </tbody>
   </table>
-  <ListPages
-    shown={data.rows.length}
-    total={data.total}
-    of="places"
-    after={data.after}
-    next={data.more ? data.rows.at(-1)!.code : null}
-    addressOf={(after) => pagedAddress('/setup/places', { q: data.q, after })}
-  />
+  <ListPages page={data} of="places" path="/setup/places" />
 </div>
 <Modal
   bind:open
@@ -103,12 +96,7 @@
   on:click:button--secondary={() => (open = false)}
   selectorPrimaryFocus="#place-name"
 >
-  {#each otherErrors(refusal, ['code', 'name', 'site']) as message, index (index)}<p
-      class="refused"
-      role="alert"
-    >
-      {message}
-    </p>{/each}
+  <OtherErrors {refusal} known={['code', 'name', 'site']} />
   <div class="dialog-form">
     <TextInput
       labelText="Code"

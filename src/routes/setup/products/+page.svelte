@@ -1,7 +1,6 @@
 <script lang="ts">
   import ListPages from '$lib/ui/parts/ListPages.svelte';
   import NarrowField from '$lib/ui/parts/NarrowField.svelte';
-  import { pagedAddress } from '$lib/ui/parts/paged-address.ts';
   import { sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
@@ -21,7 +20,7 @@
       q={data.q}
       placeholder="Only code or name …"
       label="Only products that hold this text"
-      addressOf={(q) => pagedAddress('/setup/products', { q })}
+      path="/setup/products"
     /><a class="act quiet" href="/api/v1/exports/products?format=xlsx" download>XLSX</a><a
       class="act quiet"
       href="/api/v1/exports/products?format=csv"
@@ -69,12 +68,5 @@
         >{/each}
     </tbody>
   </table>
-  <ListPages
-    shown={data.rows.length}
-    total={data.total}
-    of="products"
-    after={data.after}
-    next={data.more ? data.rows.at(-1)!.code : null}
-    addressOf={(after) => pagedAddress('/setup/products', { q: data.q, after })}
-  />
+  <ListPages page={data} of="products" path="/setup/products" />
 </div>

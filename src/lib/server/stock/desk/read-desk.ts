@@ -43,13 +43,14 @@ export interface Desk {
 /** Narrowings that ask what is computed of a row; all others are answered by what lies there. */
 const COMPUTED: ReadonlySet<string | undefined> = new Set(['free', 'promised', 'held', 'expired']);
 
+const isPast = ({ day }: DeskAsked): boolean => day !== undefined && day < today();
+
 /**
  * Stock as a store keeper asks for it, mark by mark and place by place: the first rows in the order
  * asked for, and how many there are.
  */
 export async function readDesk(db: Db, asked: DeskAsked, most: number): Promise<Desk> {
-  const past = asked.day !== undefined && asked.day < today();
-  const isPlain = !past && !COMPUTED.has(asked.only);
+  const isPlain = !isPast(asked) && !COMPUTED.has(asked.only);
   const [rows, sums] = await Promise.all([
     readRows(db, asked, most, isPlain),
     isPlain ? sumsOfStock(db, asked) : sumsOfRows(db, asked)
@@ -165,7 +166,7 @@ function pickFirst(db: Db, asked: DeskAsked, most: number): ReturnType<Db> {
  */
 function fromAsked(db: Db, asked: DeskAsked, picked?: ReturnType<Db>) {
   const day = asked.day ?? today();
-  const past = asked.day !== undefined && asked.day < today();
+  const past = isPast(asked);
   const until: ReturnType<Db> = dayIsOver(db, day);
   const marks = past ? marksThen(db, until) : db`mark`;
   return db`

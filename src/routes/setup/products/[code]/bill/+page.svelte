@@ -5,7 +5,8 @@
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { send, type Refusal } from '$lib/ui/frame/api.ts';
   import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
-  import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
+  import OtherErrors from '$lib/ui/parts/OtherErrors.svelte';
+  import { fieldError } from '$lib/ui/parts/refusal.ts';
   import ImportTable from '$lib/ui/parts/ImportTable.svelte';
   import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
 
@@ -190,12 +191,15 @@
         theirs.
       </p>{/if}
   {/if}
-  {#each otherErrors( refusal, [...lines.map((_, index) => `parts[${index}]`), ...lines.map((_, index) => `parts[${index}].product`), ...coProducts.map((_, index) => `coProducts[${index}]`), 'batch'] ) as message, index (index)}<p
-      class="refused"
-      role="alert"
-    >
-      {message}
-    </p>{/each}
+  <OtherErrors
+    {refusal}
+    known={[
+      ...lines.map((_, index) => `parts[${index}]`),
+      ...lines.map((_, index) => `parts[${index}].product`),
+      ...coProducts.map((_, index) => `coProducts[${index}]`),
+      'batch'
+    ]}
+  />
   {#if kept}<p class="kept" role="status">{kept}</p>{/if}
   <fieldset disabled={!data.mayEdit}>
     <div class="wide">
