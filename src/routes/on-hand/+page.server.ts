@@ -1,16 +1,16 @@
 import type { PageServerLoad } from './$types';
 import { pageAsked } from '$lib/server/http/page-asked.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { readNames } from '$lib/server/catalogue/read-catalogue.ts';
 import {
+  countOnHandProducts,
   countUnderWay,
   readOnHand,
   readOnHandPage,
   readOnHandProducts
 } from '$lib/server/stock/on-hand.ts';
 
-/** Products of a page, and rows of one that it lists; its figures are of everything. */
-const PRODUCTS = 50;
+/** Products of a page: a screen and a half. Rows of one that it lists; its figures are of all. */
+const PRODUCTS = 25;
 const ROWS = 500;
 /** Who looks for something that so few products have wants to see it. */
 const FEW = 3;
@@ -19,14 +19,15 @@ export const load: PageServerLoad = async ({ url }) => {
   const { q, after } = pageAsked(url);
   const wanted = (url.searchParams.get('open') ?? '').split(',').filter(Boolean);
   const text = q || undefined;
-  const { codes, total, more } = await readOnHandPage(db(), text, after, PRODUCTS);
-  const isFew = q !== '' && total <= FEW && !url.searchParams.has('open');
+  const { codes, more } = await readOnHandPage(db(), text, after, PRODUCTS);
+  const isOne = after === '' && !more;
+  const isFew = q !== '' && isOne && codes.length <= FEW && !url.searchParams.has('open');
   const open = isFew ? codes : codes.filter((code) => wanted.includes(code));
-  const [products, rows, names, underWay] = await Promise.all([
+  const [products, rows, underWay, total] = await Promise.all([
     readOnHandProducts(db(), { text, products: codes }),
     open.length > 0 ? readOnHand(db(), { text, products: open, most: ROWS }) : [],
-    readNames(db()),
-    countUnderWay(db())
+    countUnderWay(db()),
+    isOne ? codes.length : countOnHandProducts(db(), text)
   ]);
-  return { products, rows, underWay, q, after, open, total, more, names: names.products };
+  return { products, rows, underWay, q, after, open, total, more };
 };

@@ -17,7 +17,6 @@
   const groups = $derived.by(() => {
     const rowsOf = groupBy(data.rows, (row) => row.product);
     return data.products.map((product) => ({
-      ...data.names[product.code]!,
       ...product,
       rows: rowsOf.get(product.code) ?? []
     }));

@@ -359,7 +359,13 @@ export interface Wants {
   recalled?: true;
   /** Also whether the marks came in as opening stock before. */
   opened?: true;
-  /** Also what went into the named marks, and what things cost. */
-  asBuilt?: true;
+  /** Also what is in these of the named marks; with `ever` what went in and came out again too. */
+  asBuilt?: { hosts: readonly NamedMarks[]; ever?: true };
+  /** Also what things cost. */
   costs?: true;
+  /**
+   * Where marks went that lie nowhere is only told where the booking is refused, never decided by:
+   * it is read then. Thousands of parts that are in units lie nowhere.
+   */
+  goneIfRefused?: true;
 }

@@ -25,8 +25,9 @@ export const fittingWants = (request: Fitting): Wants => {
     order: null,
     marks: onePerLine(lines),
     draws: true,
-    asBuilt: true,
-    promises: true
+    asBuilt: { hosts: onePerLine(request.units) },
+    promises: true,
+    goneIfRefused: true
   };
 };
 
@@ -52,7 +53,9 @@ export function decideFitting(snapshot: Snapshot, request: Fitting): Decision {
     ...{ snapshot, rows, faults, available: new Availability(snapshot), scrapped: [] },
     place: findPlace(snapshot, request.place, 'place', faults),
     usedSerials: new Map(),
-    taken: new Map()
+    taken: new Map(),
+    hosts: new Set(),
+    cameOut: new Set()
   };
   const hosts = request.units.map((unit, at) => readHost(sheet, unit, `units[${at}]`));
   // All that comes out lies there before anything goes in.
@@ -79,12 +82,13 @@ function readHost(sheet: FittingSheet, unit: HostFitting, path: string): Host | 
   const name = `Serial ${mark.number} of ${product.code}`;
   if ((unit.fit ?? []).length + (unit.remove ?? []).length === 0)
     faults.add('mark.missing', path, `Say what goes into ${name}, or comes out.`, mark.number!);
-  if (rows.answer.includes(mark.id))
+  if (sheet.hosts.has(mark.id))
     faults.add('mark.duplicate', path, `${name} is named twice. Put both together.`, mark.number!);
   if (whereItLies(snapshot, mark) === null) {
     const message = `${name} is not on hand, so nothing goes into it here. Take it in first.`;
     faults.add('stock.short', path, message, mark.number!);
   }
+  sheet.hosts.add(mark.id);
   rows.answer.push(mark.id);
   return host;
 }

@@ -14,6 +14,9 @@ export interface FittingSheet {
   /** Serials put in so far, and marks taken from stock, with their paths. */
   usedSerials: Map<MarkRef, string>;
   taken: Map<MarkRef, string>;
+  /** Units named so far, and what came out of which, as `host part`. */
+  hosts: Set<MarkRef>;
+  cameOut: Set<string>;
   /** What was lost on the way. */
   scrapped: Rows['movements'];
 }

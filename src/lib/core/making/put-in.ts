@@ -41,7 +41,7 @@ const amountOf = (line: PartIn): PartIn => ({ ...line, quantity: line.quantity?.
 
 /** Whether the part cannot go in because of where it is: in a unit, or the unit itself. */
 function isElsewhere(
-  { snapshot, faults, available, rows }: FittingSheet,
+  { snapshot, faults, available, cameOut }: FittingSheet,
   host: Host | null,
   product: KnownProduct,
   line: PartIn,
@@ -54,8 +54,8 @@ function isElsewhere(
     faults.add('part.fitted', path, `${name} cannot go into itself. Take another.`, part.number!);
     return true;
   }
-  if (rows.removals.some((row) => row.part === part.id && row.host === host?.mark.id)) {
-    const message = `${name} comes out of ${host!.mark.number} in the same booking. Leave it in, or book the two apart.`;
+  if (host && cameOut.has(`${host.mark.id} ${part.id}`)) {
+    const message = `${name} comes out of ${host.mark.number} in the same booking. Leave it in, or book the two apart.`;
     faults.add('mark.duplicate', path, message, part.number!);
     return true;
   }

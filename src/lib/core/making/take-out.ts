@@ -27,6 +27,7 @@ export function takeOut(sheet: FittingSheet, host: Host | null, line: PartOut, p
     ...{ part: part.id, host: host.mark.id, quantity: amount },
     position: line.position?.trim() || null
   });
+  sheet.cameOut.add(`${host.mark.id} ${part.id}`);
   rows.answer.push(part.id);
   if (line.state === 'scrap')
     sheet.scrapped.push({ mark: part.id, placeId: to.id, quantity: opposite(amount) });

@@ -26,7 +26,7 @@ export const teardownWants = (request: Teardown): Wants => {
     order: null,
     marks: onePerLine([...request.units, ...parts]),
     draws: true,
-    asBuilt: true
+    asBuilt: { hosts: onePerLine(request.units), ever: true }
   };
 };
 

@@ -8,7 +8,13 @@ import { readEventPage } from '../ledger/event-page.ts';
 import { find } from './find.ts';
 import { readMarkPage } from '../stock/mark-page.ts';
 import { findMarks, readStockRows } from '../stock/marks.ts';
-import { readAvailable, readOnHand, readOnHandPage, readOnHandProducts } from '../stock/on-hand.ts';
+import {
+  countOnHandProducts,
+  readAvailable,
+  readOnHand,
+  readOnHandPage,
+  readOnHandProducts
+} from '../stock/on-hand.ts';
 import { readToday } from './today.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
@@ -276,13 +282,14 @@ describe('what is on hand of very much', () => {
       const seen: string[] = [];
       for (let more = true; more;) {
         const page = await readOnHandPage(world.sql, undefined, seen.at(-1) ?? '', most);
-        expect(page.total).toBe(there.length);
         seen.push(...page.codes);
         more = page.more;
       }
       expect(seen).toEqual(there);
     }
     const found = await readOnHandPage(world.sql, 'MANY-', '', 50);
-    expect(found).toEqual({ codes: ['SER'], more: false, total: 1 });
+    expect(found).toEqual({ codes: ['SER'], more: false });
+    expect(await countOnHandProducts(world.sql, undefined)).toBe(there.length);
+    expect(await countOnHandProducts(world.sql, 'MANY-')).toBe(1);
   });
 });

@@ -21,6 +21,7 @@ import { answerMarks } from './answer-marks.ts';
 import { readMarkRecords } from './mark-record.ts';
 import { type MarkRecord } from '../../core/ledger/mark-record.ts';
 import { Problem } from '../kernel/problem.ts';
+import { readGone } from './read-gone.ts';
 import { readSnapshot } from './read-snapshot.ts';
 import { writeRows } from './write-rows.ts';
 
@@ -282,14 +283,19 @@ async function decideIn<Request extends Circumstances>(
   const at = request.at === undefined ? null : new Date(request.at);
   const document = readNumber(request.document);
   const approved = await readApproved(tx, actor, request, !onlyLooking);
-  const read = await readSnapshot(tx, kind.wants(request), at, onlyLooking, behindTheLock);
+  const wants = kind.wants(request);
+  const read = await readSnapshot(tx, wants, at, onlyLooking, behindTheLock);
   const snapshot =
     approved.length === 0 ? read : { ...read, granted: [...read.granted, ...approved] };
   const { happenedAt } = snapshot;
   const more = kind.rightsThen?.(snapshot, request) ?? [];
   if (more.length > 0) requireOneRight(actor, more);
   const given = await readSignatures(tx, actor, request, !onlyLooking);
-  const before = decideWith(kind.decide, snapshot, request);
+  const first = decideWith(kind.decide, snapshot, request);
+  const before =
+    first.ok || !wants.goneIfRefused
+      ? first
+      : decideWith(kind.decide, await whereTheyWent(tx, snapshot), request);
   const asked = before.ok ? signatureAsked(snapshot, kind.eventKind(request), before.rows) : null;
   const signature = asked && signatureFor(asked, given);
   const unsigned = asked && !signature ? signatureFault(asked, request.document.trim()) : null;
@@ -312,6 +318,12 @@ async function decideIn<Request extends Circumstances>(
     signature
   };
 }
+
+/** The same with where its marks went that lie nowhere, so that a refusal can say it. */
+const whereTheyWent = async (tx: Tx, snapshot: Snapshot): Promise<Snapshot> => ({
+  ...snapshot,
+  gone: await readGone(tx, snapshot.marksById.values(), snapshot.stock, snapshot.event)
+});
 
 /** A sheet that is still being filled is told; what is sent is refused. */
 function withoutSignature(decision: Decision, fault: Fault, onlyLooking: boolean): Decision {

@@ -6,7 +6,6 @@ import {
   markGroup,
   markKey,
   type MarkIndex,
-  type Gone,
   type KnownMark,
   type KnownOrder,
   type KnownPartner,
@@ -25,6 +24,7 @@ import { billById, billsInForce } from '../catalogue/bills.ts';
 import { askable, distinctCodes } from './named-codes.ts';
 import { asProducts, productsNamed, readProducts, type ProductRow } from './read-products.ts';
 import { readEvent } from './read-event.ts';
+import { readGone } from './read-gone.ts';
 import { readLaterMovements } from './read-later.ts';
 import { readOpened } from './read-opened.ts';
 import { readRecalled } from './read-recalled.ts';
@@ -37,6 +37,7 @@ import { idList } from '../kernel/db/id-list.ts';
 import { isFreePlace } from '../kernel/db/what-counts.ts';
 import { together } from '../kernel/db/together.ts';
 
+const NONE: ReadonlyMap<number, never> = new Map<number, never>();
 const NOT_JUDGED: Judged = { offSpec: new Map(), untested: new Set() };
 
 interface MarkRow {
@@ -102,9 +103,9 @@ export async function readSnapshot(
   ]);
   const hosts = [
     ...(event?.hosts ?? []),
-    ...(wants.asBuilt ? namedMarks.map((mark) => mark.id) : [])
+    ...(wants.asBuilt ? idsNamed(products, wants.asBuilt.hosts, namedMarks) : [])
   ];
-  const asBuilt = hosts.length > 0 ? await readAsBuilt(tx, hosts) : new Map<number, PartInside[]>();
+  const asBuilt = await readAsBuilt(tx, hosts, wants.asBuilt?.ever ?? false);
   const more = [
     ...new Set([
       ...drawnLots,
@@ -181,12 +182,8 @@ export async function readSnapshot(
   const codeById = new Map([...places.values()].map((place) => [place.id, codeKey(place.code)]));
   const byMark = stockByMark(stock, codeById);
   const [first] = places.values();
-  const serialsGone = wants.draws
-    ? fresh
-        .filter((mark) => (mark.kind === 'serial' || event !== null) && !byMark.has(mark.id))
-        .map((mark) => mark.id)
-    : [];
-  const gone = await readGone(tx, serialsGone);
+  const gone =
+    wants.draws && !wants.goneIfRefused ? await readGone(tx, fresh, byMark, event) : NONE;
   return {
     happenedAt,
     day: dayOf(happenedAt, first?.zone ?? HOME_ZONE),
@@ -586,20 +583,48 @@ async function lotsOnHand(tx: Tx, codes: readonly string[]): Promise<number[]> {
   return rows.map((row) => row.id);
 }
 
+/** The ids of these among the marks that were found. */
+function idsNamed(
+  products: ReadonlyMap<string, KnownProduct>,
+  named: readonly NamedMarks[],
+  found: readonly KnownMark[]
+): number[] {
+  const index = indexMarks(found);
+  const idOf = (product: KnownProduct, kind: MarkKind, number: string | undefined) =>
+    number === undefined
+      ? undefined
+      : index.get(markGroup(product.id, kind))?.get(numberKey(number));
+  return named.flatMap(({ product: code, marks }) => {
+    const product = products.get(codeKey(code));
+    if (!product) return [];
+    const them = marks.flatMap((mark) => [
+      idOf(product, 'lot', mark.lot),
+      idOf(product, 'serial', mark.serial)
+    ]);
+    return them.flatMap((mark) => mark?.id ?? []);
+  });
+}
+
 /**
  * What went into each of these marks by what made it and still holds; shared batches by the mark's
  * share.
+ * @param ever also what came out again
  */
-async function readAsBuilt(tx: Tx, ids: readonly number[]): Promise<Map<number, PartInside[]>> {
+async function readAsBuilt(
+  tx: Tx,
+  ids: readonly number[],
+  ever: boolean
+): Promise<Map<number, PartInside[]>> {
+  if (ids.length === 0) return new Map();
   const rows = await tx<
     { host: number; mark: number; went_in: string; came_out: string; made: string }[]
   >`
-    SELECT h AS host, n.part AS mark, n.went_in, n.came_out, n.made
-    FROM unnest(${ids as number[]}::bigint[]) h
-      CROSS JOIN LATERAL inside_of(h, NULL) n
-    -- Most marks of a booking are parts: nothing went into them, and nobody need look.
-    WHERE EXISTS (SELECT FROM fitting f WHERE f.host_id = h)
-      OR EXISTS (SELECT FROM transformation_output o WHERE o.mark_id = h)
+    SELECT n.host, n.part AS mark, n.went_in, n.came_out, n.made
+    FROM insides_of(
+      ${idList(ids)}::text::bigint[],
+        array_fill(NULL::bigint, ARRAY[${ids.length}::int])
+    ) n
+    WHERE ${ever} OR n.went_in > n.came_out
   `;
   return new Map(
     [...groupBy(rows, (row) => row.host)].map(([host, list]) => [
@@ -645,42 +670,6 @@ async function readNamed(
       row.order
     ])
   );
-}
-
-/** Where marks went that lie nowhere: their last movement and what they went into by it. */
-async function readGone(tx: Tx, ids: readonly number[]): Promise<Map<number, Gone>> {
-  if (ids.length === 0) return new Map();
-  const rows = await tx<(Gone & { mark: number })[]>`
-    SELECT w.id AS mark, e.kind, e.document, e.happened_at::date AS day, t.name AS partner,
-      (
-        SELECT p.code || ' ' || x.number
-        FROM transformation r
-          JOIN transformation_input i ON i.transformation_id = r.id AND i.mark_id = w.id
-          JOIN transformation_output o ON o.transformation_id = r.id
-          JOIN mark x ON x.id = o.mark_id
-          JOIN product p ON p.id = x.product_id
-        WHERE r.event_id = e.id AND x.number IS NOT NULL
-        UNION ALL
-        SELECT p.code || ' ' || x.number
-        -- By the part, which few hosts ever had, and not by the event, which may have fitted thousands.
-        FROM (SELECT host_id, from_event FROM fitting WHERE component_id = w.id OFFSET 0) f
-          JOIN mark x ON x.id = f.host_id
-          JOIN product p ON p.id = x.product_id
-        WHERE f.from_event = e.id
-        LIMIT 1
-      ) AS into
-    FROM unnest(${ids as number[]}::bigint[]) AS w (id)
-      CROSS JOIN LATERAL (
-        SELECT v.event_id
-        FROM movement v
-        WHERE v.mark_id = w.id
-        ORDER BY v.event_id DESC, v.id DESC
-        LIMIT 1
-      ) l
-      JOIN event e ON e.id = l.event_id
-      LEFT JOIN partner t ON t.id = e.partner_id
-  `;
-  return new Map(rows.map(({ mark, ...gone }) => [mark, gone]));
 }
 
 /**

@@ -264,11 +264,16 @@ function writeFittings(
   { fittings, removals }: Rows,
   real: (ref: number) => number
 ): Promise<unknown>[] {
+  // Mostly no position is said: none of thousands need be quoted.
+  const positionsOf = (list: Rows['fittings']) =>
+    list.some((row) => row.position !== null)
+      ? tx`${list.map((row) => row.position)}::text[]`
+      : tx`array_fill(NULL::text, ARRAY[${list.length}::int])`;
   const columns = (list: Rows['fittings']) => tx`
     unnest(
       ${idList(list.map((row) => real(row.part)))}::text::bigint[],
         ${idList(list.map((row) => real(row.host)))}::text::bigint[],
-        ${list.map((row) => row.position)}::text[],
+        ${positionsOf(list)},
         ${`{${list.map((row) => row.quantity.toFixed()).join(',')}}`}::text::numeric[]
     )
   `;

@@ -208,7 +208,7 @@ export async function readMarkPage(db: Db, id: number): Promise<MarkPage | null>
 const readPartsOf = (db: Db, id: number): Promise<MarkRef[]> => db<MarkRef[]>`
   SELECT m.id, m.kind, m.number, p.code AS product, p.name, p.unit, m.state,
     round(n.went_in - n.came_out, 6)::text AS quantity
-  FROM inside_of(${id}, NULL) n
+  FROM insides_of(ARRAY[${id}::bigint], ARRAY[NULL::bigint]) n
     JOIN mark m ON m.id = n.part
     JOIN product p ON p.id = m.product_id
   WHERE round(n.went_in - n.came_out, 6) > 0

@@ -1,8 +1,7 @@
 import { expiryOf, isOnHand, stateOf } from '../kernel/db/what-counts.ts';
-import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
+import type { Marking, MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db } from '../kernel/db/client.ts';
-import { readPage } from '../kernel/db/page.ts';
 import { stockHolding } from './holds-text.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
@@ -25,6 +24,9 @@ export interface OnHandRow {
 /** What is on hand of a product, over all its marks and places. */
 export interface OnHandProduct {
   code: string;
+  name: string;
+  unit: string;
+  marking: Marking;
   quantity: string;
   /** How many lots, serials or unnumbered stocks; at how many places. */
   marks: number;
@@ -71,12 +73,11 @@ export interface OnHandPage {
   codes: string[];
   /** Whether more come after them. */
   more: boolean;
-  /** How many products there are on all pages. */
-  total: number;
 }
 
 /**
- * Products of which something is on hand, by code: a page of them, without adding anything up.
+ * Products of which something is on hand, by code: a page of them, without adding anything up. How
+ * many there are on all pages is asked beside (`countOnHandProducts`).
  * @param after the last code of the page before; empty for the first page
  */
 export async function readOnHandPage(
@@ -85,22 +86,37 @@ export async function readOnHandPage(
   after: string,
   most: number
 ): Promise<OnHandPage> {
-  const { rows, more, total } = await readPage<{ code: string }>(db, {
-    columns: db`p.code`,
-    from: db`product p`,
-    where: text ? db`p.id IN (${productsHolding(db, text)})` : isSomewhere(db),
-    after,
-    most
-  });
-  return { codes: rows.map(({ code }) => code), more, total };
+  const rows = await db<{ code: string }[]>`
+    SELECT p.code
+    FROM product p
+    WHERE p.code > ${after} AND ${isAsked(db, text)}
+    ORDER BY p.code
+    LIMIT ${most + 1}
+  `;
+  return { codes: rows.slice(0, most).map(({ code }) => code), more: rows.length > most };
 }
 
-/** Whether anything of a product (p) is on hand: one look into an index each. */
+/** Of how many products something is on hand. */
+export async function countOnHandProducts(db: Db, text: string | undefined): Promise<number> {
+  const [row] = await db<[{ total: number }]>`
+    SELECT count(*)::int AS total FROM product p WHERE ${isAsked(db, text)}
+  `;
+  return row.total;
+}
+
+const isAsked = (db: Db, text: string | undefined) =>
+  text ? db`p.id IN (${productsHolding(db, text)})` : isSomewhere(db);
+
+/**
+ * Whether anything of a product (p) is on hand: one look into an index each. As a value and not as
+ * EXISTS, which would be turned into a join over all products, whatever the page needs.
+ */
 const isSomewhere = (db: Db): ReturnType<Db> => db`
-  EXISTS (
-    SELECT
+  (
+    SELECT true
     FROM stock s
     WHERE s.product_id = p.id AND s.quantity > 0 AND ${isOnHand(db, db`s.place_id`)}
+    LIMIT 1
   )
 `;
 
@@ -113,13 +129,14 @@ const productsHolding = (db: Db, text: string) => db`
 /** What is on hand by product: figures over everything, whatever a list shows of it. */
 export async function readOnHandProducts(db: Db, asked: Asked): Promise<OnHandProduct[]> {
   const rows = await db<OnHandProduct[]>`
-    SELECT p.code, sum(s.quantity) AS quantity, count(DISTINCT m.id)::int AS marks,
+    SELECT p.code, p.name, p.unit, p.marking, sum(s.quantity) AS quantity,
+      count(DISTINCT m.id)::int AS marks,
       count(DISTINCT c.id)::int AS places,
       (array_agg(DISTINCT c.code::text ORDER BY c.code::text))[1:3] AS "placesNamed",
       min(${expiryOf(db)}) AS soonest,
       coalesce(sum(s.quantity) FILTER (WHERE ${stateOf(db)} <> 'usable'), 0) AS held
     ${stockAsked(db, asked)}
-    GROUP BY p.code
+    GROUP BY p.id
     ORDER BY p.code
   `;
   return rows.map((row) => ({

@@ -37,6 +37,12 @@ const LIMITS = {
 };
 
 /**
+ * Many ask at once, and each wants little: starting helpers for one statement costs more than most
+ * of them take, and takes cores from the others.
+ */
+const ALONE = { max_parallel_workers_per_gather: 0 };
+
+/**
  * Opens a pool.
  * Ids come as numbers (they stay below 2^53), numerics as exact decimal strings, dates as
  * `YYYY-MM-DD` strings.
@@ -47,7 +53,7 @@ export function connect(url: string, { max = 10, role, debug }: Options = {}): S
     connection: {
       application_name: 'earmark',
       TimeZone: 'UTC',
-      ...(role ? { role, ...LIMITS } : {})
+      ...(role ? { role, ...LIMITS, ...ALONE } : {})
     },
     types: {
       bigint: {
