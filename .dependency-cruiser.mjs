@@ -29,7 +29,8 @@ const CORE = [
   'exchange',
   'seal',
   'hooks',
-  'operating'
+  'operating',
+  'finding'
 ];
 const SERVER = [
   'kernel',

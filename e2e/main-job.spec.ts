@@ -237,6 +237,7 @@ test('orders and a product are set up on screen, with what is wrong said at the 
   await page.goto('/orders/new?kind=purchase');
   await alive(page);
   await page.getByLabel('Number', { exact: true }).fill(po);
+  await page.getByLabel('Supplier').fill('PELLWORM');
   await page.getByLabel('Product of line 1').fill('NO-SUCH');
   await page.getByLabel('Quantity of line 1').fill('4');
   await page.getByRole('button', { name: `Enter ${po}` }).click();

@@ -28,7 +28,7 @@ test('a place is counted by scan and by sheet while work goes on, and booked by 
   await counter.getByLabel(`Count ${place}`).check();
   const document = fresh('CNT');
   await counter.getByLabel('number of the count').fill(document);
-  await counter.getByRole('button', { name: 'Count 1 place' }).click();
+  await counter.getByRole('button', { name: `Count ${place}` }).click();
   await expect(counter.getByRole('heading', { name: document })).toBeVisible();
   await inputOf(counter, lot!).fill('18.5');
   await inputOf(counter, lot!).press('Tab');

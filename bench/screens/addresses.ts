@@ -46,6 +46,7 @@ export const ADDRESSES: Record<string, Addresses> = {
     '/find?q=NOTHING-LIKE-IT',
     `/find?q=${serialNumber.slice(0, 3)}`
   ],
+  '/find/codes': () => ['/find/codes?of=product&q=A', '/find/codes?of=customer&q='],
 
   '/receive': always('/receive'),
   '/receive/[number]': ({ purchase }) => [`/receive/${purchase}`],

@@ -8,6 +8,9 @@
 
   let { data } = $props();
   let chosen = $state.raw<ReadonlySet<string>>(new Set());
+  $effect(() => {
+    if (data.wanted) chosen = new Set([data.wanted]);
+  });
   let document = $state('');
   let products = $state('');
   let lots = $state('');
@@ -39,6 +42,7 @@
     else refused = messagesOf(reply.refusal);
   }
   const openSays = $derived.by(() => {
+    if (chosen.size === 1) return `Count ${[...chosen][0]}`;
     if (chosen.size > 0) return `Count ${count(chosen.size, 'place')}`;
     return ready ? 'Count where they lie' : 'Choose what to count';
   });

@@ -15,6 +15,7 @@
     kind="move"
     sheet="move"
     begin={[]}
+    takes={data.takes}
     places={data.places}
     draft={data.draft}
     today={data.today}

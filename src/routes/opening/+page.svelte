@@ -1,6 +1,7 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
-  import { readDay } from '$lib/core/calendar/read-day.ts';
+  import { isDay } from '$lib/core/calendar/day.ts';
+  import DateField from '$lib/ui/parts/DateField.svelte';
   import BookedPanel from '$lib/ui/bench/BookedPanel.svelte';
   import { BookingSheet } from '$lib/ui/bench/booking-sheet.svelte.ts';
   import GoOn from '$lib/ui/bench/GoOn.svelte';
@@ -40,7 +41,7 @@
 
   const columns = $derived(all ? [...OPENING_COLUMNS, ...MORE_OPENING_COLUMNS] : OPENING_COLUMNS);
   /** The day it lies here since; empty for today, null where what is typed is no day. */
-  const sinceDay = $derived(since.trim() === '' ? '' : readDay(since));
+  const sinceDay = $derived(since === '' || isDay(since) ? since : null);
   const sinceHolds = $derived(sinceDay !== null && sinceDay <= data.today);
   const filled = $derived(filledRows(rows));
   const work = new BookingSheet<Kept>({
@@ -128,20 +129,14 @@
             oninput={() => work.changed()}
           /></label
         >
-        <label class="stack"
-          >lies here since<input
-            class="field number"
-            bind:value={since}
-            maxlength="20"
-            placeholder="today"
-            disabled={!data.mayBook}
-            aria-invalid={sinceDay === null}
-            onchange={() => {
-              since = sinceDay ?? since;
-              work.changed();
-            }}
-          /></label
-        >
+        <DateField
+          label="lies here since"
+          placeholder="today"
+          max={data.today}
+          disabled={!data.mayBook}
+          bind:value={since}
+          onday={() => work.changed()}
+        />
         {#if data.mayBook}<a class="act" href="/setup/files?kind=openings">From a file …</a>{/if}
         {#if !all}<button class="act quiet" onclick={() => (all = true)}
             >Unit, made, retest, their number</button

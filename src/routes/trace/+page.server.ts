@@ -2,7 +2,7 @@ import type { PageServerLoad } from './$types';
 import { RECORD_KINDS, RECORDS } from '$lib/core/exchange/records.ts';
 import { mayDo } from '$lib/core/people/rights.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { listPlaces, readNames } from '$lib/server/catalogue/read-catalogue.ts';
+import { listPlaces } from '$lib/server/catalogue/read-catalogue.ts';
 import { listStations } from '$lib/server/making/stations.ts';
 import { recentMarks } from '$lib/server/stock/recent-marks.ts';
 import { readHeld } from '$lib/server/stock/held.ts';
@@ -22,7 +22,6 @@ export const load: PageServerLoad = async ({ locals }) => {
         name: `${one.siteName}, ${one.name}`
       })),
       ...stations.map((one) => ({ code: one.code, name: `station ${one.name}` }))
-    ],
-    ...(await readNames(db()))
+    ]
   };
 };

@@ -1,6 +1,8 @@
 <script lang="ts">
+  import CodeField from '$lib/ui/parts/CodeField.svelte';
+  import DateField from '$lib/ui/parts/DateField.svelte';
   import { goto } from '$app/navigation';
-  import { readDay } from '$lib/core/calendar/read-day.ts';
+  import { readTypedDay } from '$lib/core/calendar/read-typed-day.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
@@ -44,6 +46,13 @@
     ) => {
       given = { ...given, [key]: event.currentTarget.value };
     };
+  /** One of what was given, as a field reads and sets it. */
+  const told = (key: string) => ({
+    is: () => given[key] ?? '',
+    set: (to: string) => {
+      given = { ...given, [key]: to };
+    }
+  });
   const part = (key: string) => (given[key]?.trim() ? { [key]: given[key]!.trim() } : {});
   /**
    * A day as people write it, with a time of day here where one is given; as it stands where it
@@ -53,7 +62,7 @@
     const text = given[key]?.trim() ?? '';
     if (text === '') return {};
     const [, day = text, time] = /^(.*?)[ T]+(\d{1,2}:\d{2})$/.exec(text) ?? [];
-    const read = readDay(day) ?? day;
+    const read = readTypedDay(day, { today: data.today }) ?? day;
     const at = time === undefined ? null : new Date(`${read}T${time.padStart(5, '0')}:00`);
     return { [key]: at && !Number.isNaN(at.getTime()) ? at.toISOString() : read };
   };
@@ -62,8 +71,7 @@
   const recordsQuery = $derived(
     ['from', 'to', 'number']
       .flatMap((key) => {
-        const text = records[key as keyof typeof records].trim();
-        const value = key === 'number' ? text : text && (readDay(text) ?? text);
+        const value = records[key as keyof typeof records].trim();
         return value ? [`&${key}=${encodeURIComponent(value)}`] : [];
       })
       .join('')
@@ -118,7 +126,7 @@
           : way === 'partner'
             ? {
                 by: way,
-                partner: given.partner ?? Object.keys(data.partners)[0] ?? '',
+                partner: given.partner?.trim() ?? '',
                 ...moment('from'),
                 ...moment('to')
               }
@@ -194,16 +202,11 @@
             maxlength="100"
           /></label
         >
-      {:else if way === 'partner'}<label class="stack"
-          >partner<select
-            class="field"
-            value={given.partner ?? Object.keys(data.partners)[0]}
-            onchange={set('partner')}
-            >{#each Object.entries(data.partners) as [code, name] (code)}<option value={code}
-                >{name}</option
-              >{/each}</select
-          ></label
-        >
+      {:else if way === 'partner'}<CodeField
+          label="partner"
+          of="partner"
+          bind:value={told('partner').is, told('partner').set}
+        />
       {:else if way === 'place'}<label class="stack"
           >place or station<select
             class="field"
@@ -213,18 +216,11 @@
               >{/each}</select
           ></label
         >
-      {:else}<label class="stack"
-          >product<input
-            class="field number"
-            list="trace-products"
-            value={given.product ?? ''}
-            oninput={set('product')}
-          /></label
-        ><datalist id="trace-products"
-          >{#each Object.entries(data.products) as [code, product] (code)}<option value={code}
-              >{product.name}</option
-            >{/each}</datalist
-        >
+      {:else}<CodeField
+          label="product"
+          of="product"
+          bind:value={told('product').is, told('product').set}
+        />
         <label class="stack"
           >from number<input
             class="field number"
@@ -238,32 +234,25 @@
             oninput={set('last')}
           /></label
         >
-        <label class="stack"
-          >made or received from<input
-            class="field number when"
-            placeholder="yyyy-mm-dd"
-            value={given.madeFrom ?? ''}
-            oninput={set('madeFrom')}
-          /></label
-        ><label class="stack"
-          >to<input
-            class="field number when"
-            placeholder="yyyy-mm-dd"
-            value={given.madeTo ?? ''}
-            oninput={set('madeTo')}
-          /></label
-        >{/if}
-      {#if way === 'partner' || way === 'place'}<label class="stack"
+        <DateField
+          label="made or received from"
+          bind:value={told('madeFrom').is, told('madeFrom').set}
+        /><DateField label="to" bind:value={told('madeTo').is, told('madeTo').set} />{/if}
+      {#if way === 'partner'}<DateField
+          label="from"
+          bind:value={told('from').is, told('from').set}
+        /><DateField label="to" bind:value={told('to').is, told('to').set} />{/if}
+      {#if way === 'place'}<label class="stack"
           >from<input
             class="field number when"
-            placeholder={way === 'place' ? 'yyyy-mm-dd hh:mm' : 'yyyy-mm-dd'}
+            placeholder="31 dec 26 14:30"
             value={given.from ?? ''}
             oninput={set('from')}
           /></label
         ><label class="stack"
           >to<input
             class="field number when"
-            placeholder={way === 'place' ? 'yyyy-mm-dd hh:mm' : 'yyyy-mm-dd'}
+            placeholder="31 dec 26 14:30"
             value={given.to ?? ''}
             oninput={set('to')}
           /></label
@@ -372,19 +361,10 @@
         >{/each}<a href="/proof">Check a proof file</a>
     </p>
     <div class="fields">
-      <label class="stack"
-        >from<input
-          class="field number when"
-          placeholder="yyyy-mm-dd"
-          bind:value={records.from}
-        /></label
-      ><label class="stack"
-        >to<input
-          class="field number when"
-          placeholder="yyyy-mm-dd"
-          bind:value={records.to}
-        /></label
-      ><label class="stack"
+      <DateField label="from" bind:value={records.from} /><DateField
+        label="to"
+        bind:value={records.to}
+      /><label class="stack"
         >only this lot or serial<input
           class="field number"
           bind:value={records.number}

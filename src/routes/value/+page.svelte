@@ -1,4 +1,5 @@
 <script lang="ts">
+  import DateField from '$lib/ui/parts/DateField.svelte';
   import { goto } from '$app/navigation';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { sayCost, sayMoney } from '$lib/core/quantity/say-money.ts';
@@ -56,15 +57,12 @@
       > where costs are kept.
     </p>{/if}
   <div class="bar">
-    <label class="stack"
-      >at the end of<input
-        class="field"
-        type="date"
-        max={data.today}
-        value={data.day ?? data.today}
-        onchange={(event) => go({ day: event.currentTarget.value })}
-      /></label
-    >
+    <DateField
+      label="at the end of"
+      max={data.today}
+      value={data.day ?? data.today}
+      onday={(day) => go({ day })}
+    />
     <fieldset>
       <legend>by</legend>
       {#each BY as [by, says] (by)}<a

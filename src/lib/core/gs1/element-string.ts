@@ -1,3 +1,4 @@
+import { wholeYear } from '../calendar/whole-year.ts';
 import { hasGoodCheckDigit } from './check-digit.ts';
 import { IDENTIFIERS, identifierAt, predefinedLength } from './identifiers.ts';
 
@@ -144,8 +145,7 @@ const nextBracket = (text: string): number => {
 };
 
 /**
- * `YYMMDD` → `YYYY-MM-DD`; the century lies within −49…+50 years of today, day 00 is the last day
- * of the month.
+ * `YYMMDD` → `YYYY-MM-DD`; day 00 is the last day of the month.
  */
 function readDate(digits: string, today: string): string | null {
   if (!/^\d{6}$/.test(digits)) return null;
@@ -154,10 +154,7 @@ function readDate(digits: string, today: string): string | null {
     Number(digits.slice(2, 4)),
     Number(digits.slice(4))
   ];
-  const thisYear = Number(today.slice(0, 4));
-  let year = thisYear - (thisYear % 100) + yy;
-  if (year - thisYear > 50) year -= 100;
-  if (year - thisYear < -49) year += 100;
+  const year = wholeYear(yy, today);
   if (month < 1 || month > 12) return null;
   const last = new Date(Date.UTC(year, month, 0)).getUTCDate();
   if (day > last) return null;

@@ -51,7 +51,9 @@ beforeAll(async () => {
 afterAll(() => world.end());
 
 const found = async (text: string) =>
-  (await find(world.sql, text, TODAY)).map((hit) => `${hit.type} ${hit.title} ${hit.href}`);
+  (await find(world.sql, text, { today: TODAY })).map(
+    (hit) => `${hit.type} ${hit.title} ${hit.href}`
+  );
 
 describe('part deliveries of an order', () => {
   it('have numbers of their own, which stay when an earlier one is taken back', async () => {

@@ -3,9 +3,11 @@ import { isOnHand } from '../kernel/db/what-counts.ts';
 import { sayDay } from '../../core/calendar/say-day.ts';
 import { looksLikeSymbol, readElementString } from '../../core/gs1/element-string.ts';
 import { numberKey, readNumber } from '../../core/numbers/number.ts';
+import type { Role } from '../../core/people/rights.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { beginningWith, holding } from '../kernel/db/like.ts';
 import { calledBefore } from '../stock/marks.ts';
+import { findActs } from './find-acts.ts';
 import { findPapers } from './find-papers.ts';
 import type { Hit } from './hit.ts';
 import { readUnitPage } from '../shipping/units.ts';
@@ -23,8 +25,29 @@ export const SCREEN_OF_ORDER: Record<string, string> = {
  * document, partners and products by code or name. A GS1 symbol means the mark it names. Exact hits
  * come first.
  * @param today `YYYY-MM-DD`
+ * @param roles of whoever asks: an act is offered to who may do it
+ * @param here the path of the screen they are at: of what fits as well, what is done there comes first
  */
-export async function find(db: Db, text: string, today: string): Promise<Hit[]> {
+export async function find(
+  db: Db,
+  text: string,
+  { today, roles = [], here = '/' }: { today: string; roles?: readonly Role[]; here?: string }
+): Promise<Hit[]> {
+  const [acts, things] = await Promise.all([
+    findActs(db, text, roles),
+    findThings(db, text, today)
+  ]);
+  const room = here.split('/')[1] ?? '';
+  const isHere = (hit: Hit): boolean => room !== '' && hit.href.startsWith(`/${room}/`);
+  const hits = [...acts, ...things];
+  return [
+    ...hits.filter((hit) => hit.exact),
+    ...hits.filter((hit) => !hit.exact && isHere(hit)),
+    ...hits.filter((hit) => !hit.exact && !isHere(hit))
+  ].slice(0, MOST);
+}
+
+async function findThings(db: Db, text: string, today: string): Promise<Hit[]> {
   const unit = await findUnit(db, text);
   if (unit) return [unit];
   if (looksLikeSymbol(text)) {
@@ -133,7 +156,7 @@ export async function find(db: Db, text: string, today: string): Promise<Hit[]> 
     findNames(db, text),
     findPapers(db, key)
   ]);
-  const hits = [
+  return [
     ...marks.map(markHit),
     ...orders.map((row): Hit => ({
       type: 'order',
@@ -159,7 +182,6 @@ export async function find(db: Db, text: string, today: string): Promise<Hit[]> 
     ...papers,
     ...names
   ];
-  return [...hits.filter((hit) => hit.exact), ...hits.filter((hit) => !hit.exact)].slice(0, MOST);
 }
 
 /** A carton or pallet, by its SSCC. */

@@ -160,7 +160,7 @@ describe('the page of an event', () => {
 
 describe('the scan field', () => {
   const titles = async (text: string) =>
-    (await find(world.sql, text, TODAY)).map((hit) => `${hit.type} ${hit.title}`);
+    (await find(world.sql, text, { today: TODAY })).map((hit) => `${hit.type} ${hit.title}`);
   it('finds by our number, theirs, papers, products and partners; exact hits first', async () => {
     expect((await titles('soon'))[0]).toBe('lot SOON');
     expect(await titles('x-99')).toEqual(['lot LATE']);

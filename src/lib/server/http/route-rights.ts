@@ -49,6 +49,7 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/trace': 'read',
   '/trace/[id]': 'read',
   '/find': 'read',
+  '/find/codes': 'read',
   '/news': 'read',
   '/metrics': 'read.security',
   // Which right a list needs depends on the list: the route asks for it.

@@ -317,13 +317,15 @@ describe('an amendment', () => {
         }
       ]
     });
-    expect((await find(world.sql, 'wrong-7', '2026-11-23'))[0]).toMatchObject({
+    expect((await find(world.sql, 'wrong-7', { today: '2026-11-23' }))[0]).toMatchObject({
       title: 'RIGHT-7',
       href: `/marks/${id}`,
       exact: true,
       under: expect.stringContaining('was WRONG-7')
     });
-    expect((await find(world.sql, 'S/7', '2026-11-23'))[0]).toMatchObject({ title: 'RIGHT-7' });
+    expect((await find(world.sql, 'S/7', { today: '2026-11-23' }))[0]).toMatchObject({
+      title: 'RIGHT-7'
+    });
     const [fault] = await world.refused(ship, {
       document: 'S',
       customer: 'CUS',
@@ -482,7 +484,7 @@ describe('a purchase order', () => {
       { product: 'BOB' }
     ]);
     await again([bob, { product: 'SER', quantity: '2' }]);
-    expect((await find(world.sql, 'an-1', today))[0]).toMatchObject({
+    expect((await find(world.sql, 'an-1', { today: today }))[0]).toMatchObject({
       type: 'announced',
       href: '/receive/PO-1'
     });

@@ -296,7 +296,9 @@ describe('packing and dispatch', () => {
       shipped: null,
       contents: [{ number: 'PA', quantity: '10' }, { number: 'K1' }]
     });
-    expect(await find(world.sql, carton, TODAY)).toMatchObject([{ type: 'carton', exact: true }]);
+    expect(await find(world.sql, carton, { today: TODAY })).toMatchObject([
+      { type: 'carton', exact: true }
+    ]);
     expect(
       (await readPicksOf(world.sql, 'SO-1', TODAY)).find((pick) => pick.number === 'PA')!.packed
     ).toBe('10');

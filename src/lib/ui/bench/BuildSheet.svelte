@@ -1,5 +1,6 @@
 <!-- The sheet of a work order, recorded three ways that mix: unit by unit, as a sheet of units, and for the batch. -->
 <script lang="ts">
+  import DateField from '../parts/DateField.svelte';
   import { onMount, tick, untrack, type Snippet } from 'svelte';
   import { refresh } from '../frame/refresh.ts';
   import { soonestFirst } from '../../core/stock/first-expired.ts';
@@ -744,27 +745,36 @@
                   aria-label="Quantity made"
                 /></label
               >
-              {#each asked as column (column.key)}<label class="stack"
-                  >{column.label.toLowerCase()}{#if column.choices}<select
-                      class="field"
-                      value={born[column.key] ?? ''}
-                      onchange={(event) => {
-                        born = { ...born, [column.key]: event.currentTarget.value };
+              {#each asked as column (column.key)}{#if column.kind === 'date'}<DateField
+                    label={column.label.toLowerCase()}
+                    monthEnds={column.monthEnds ?? false}
+                    bind:value={
+                      () => born[column.key] ?? '',
+                      (day) => {
+                        born = { ...born, [column.key]: day };
                         work.changed();
-                      }}
-                      ><option value=""></option>{#each column.choices as choice (choice)}<option
-                          value={choice}>{choice}</option
-                        >{/each}</select
-                    >{:else}<input
-                      class="field number amount"
-                      value={born[column.key] ?? ''}
-                      placeholder={column.kind === 'date' ? 'yyyy-mm-dd' : ''}
-                      oninput={(event) => {
-                        born = { ...born, [column.key]: event.currentTarget.value };
-                        work.changed();
-                      }}
-                    />{/if}</label
-                >{/each}
+                      }
+                    }
+                  />{:else}<label class="stack"
+                    >{column.label.toLowerCase()}{#if column.choices}<select
+                        class="field"
+                        value={born[column.key] ?? ''}
+                        onchange={(event) => {
+                          born = { ...born, [column.key]: event.currentTarget.value };
+                          work.changed();
+                        }}
+                        ><option value=""></option>{#each column.choices as choice (choice)}<option
+                            value={choice}>{choice}</option
+                          >{/each}</select
+                      >{:else}<input
+                        class="field number amount"
+                        value={born[column.key] ?? ''}
+                        oninput={(event) => {
+                          born = { ...born, [column.key]: event.currentTarget.value };
+                          work.changed();
+                        }}
+                      />{/if}</label
+                  >{/if}{/each}
               {#each coProducts as one (one.product)}
                 <label class="stack"
                   >also {one.product}, quantity<input

@@ -2,7 +2,11 @@
 <script lang="ts">
   import { tick } from 'svelte';
   import { inheritedFrom, type Column, type Row, type RowVerdict } from './grid.ts';
-  import { MOST_SHEET_ROWS, takePasted, tidied } from './paste-table.ts';
+  import { page } from '$app/state';
+  import { isDay } from '../../core/calendar/day.ts';
+  import { readTypedDay } from '../../core/calendar/read-typed-day.ts';
+  import { sayDay } from '../../core/calendar/say-day.ts';
+  import { MOST_SHEET_ROWS, takePasted } from './paste-table.ts';
 
   interface Props {
     columns: readonly Column[];
@@ -85,8 +89,25 @@
    * A date typed as people write it becomes the one form dates have here, when the cell is left.
    */
   function leave(index: number, column: Column, value: string): void {
-    const tidy = tidied(column, value);
-    if (column.kind === 'date' && tidy !== value && rows[index]) change(index, column.key, tidy);
+    typing = '';
+    if (!rows[index] || rows[index][column.key] !== value) return;
+    const kept = asKept(column, value);
+    if (kept !== value) change(index, column.key, kept);
+  }
+
+  /** What a cell keeps of what was typed: a day in one form, where it can be read. */
+  function asKept({ kind, monthEnds = false }: Column, text: string): string {
+    if (kind !== 'date') return text;
+    return readTypedDay(text, { today: page.data.today, monthEnds }) ?? text;
+  }
+
+  /** The cell that is being typed in, which shows what is typed. */
+  let typing = $state('');
+  /** What a cell shows: a day as days are shown everywhere. */
+  function shownIn(index: number, column: Column): string {
+    const text = rows[index]?.[column.key] ?? '';
+    const isSaid = column.kind === 'date' && typing !== `${index}/${column.key}` && isDay(text);
+    return isSaid ? sayDay(text) : text;
   }
 
   /** Gives every row below the value of this cell. */
@@ -121,7 +142,8 @@
       undo();
     } else if (command && event.key.toLowerCase() === 'd') {
       event.preventDefault();
-      fillDown(index, column.key, (event.target as HTMLInputElement).value);
+      typing = '';
+      fillDown(index, column.key, asKept(column, rows[index]?.[column.key] ?? ''));
     } else if (event.ctrlKey && event.key === 'Delete') {
       event.preventDefault();
       remove(index);
@@ -231,14 +253,17 @@
                   data-cell="{index}/{column.key}"
                   class:right={column.kind === 'quantity'}
                   class:date={column.kind === 'date'}
-                  value={row?.[column.key] ?? ''}
+                  value={shownIn(index, column)}
                   aria-label="{column.label}, row {index + 1}"
                   aria-invalid={verdict?.tone === 'stop'}
                   inputmode={column.kind === 'quantity' ? 'decimal' : undefined}
-                  placeholder={column.kind === 'date' && row ? 'yyyy-mm-dd' : ''}
+                  placeholder={column.kind === 'date' && row ? '31 dec 27' : ''}
                   autocomplete="off"
                   spellcheck="false"
-                  oninput={(event) => change(index, column.key, event.currentTarget.value)}
+                  oninput={(event) => {
+                    typing = `${index}/${column.key}`;
+                    change(index, column.key, event.currentTarget.value);
+                  }}
                   onblur={(event) => leave(index, column, event.currentTarget.value)}
                   onkeydown={(event) => key(event, index, column)}
                   onpaste={(event) => paste(event, index, column)}
@@ -377,7 +402,7 @@
     min-width: 64px;
   }
   .narrow input.date {
-    min-width: 102px;
+    min-width: 112px;
   }
   .narrow .verdict {
     width: 24%;

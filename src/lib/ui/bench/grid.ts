@@ -9,6 +9,8 @@ export interface Column {
   label: string;
   kind: 'number' | 'quantity' | 'date' | 'text' | 'choice';
   width?: string;
+  /** Of a date: a month alone means its last day, as on goods that expire. */
+  monthEnds?: boolean;
   inherit?: boolean;
   must?: boolean;
   choices?: readonly string[];

@@ -11,6 +11,9 @@ const FACT_COLUMN = {
   date: 'date'
 } as const;
 
+/** Printed on goods as a month, which means its last day. */
+const MONTH_ENDS = new Set(['expires', 'retest']);
+
 /**
  * The column of the number grid for what a plan asks; a pasted table may call a fact by its name
  * alone.
@@ -23,6 +26,7 @@ export function columnOf(plan: MarkingPlan, field: Field): Column {
     must: field.how === 'must',
     kind: fact ? FACT_COLUMN[fact.kind] : field.kind === 'fact' ? 'text' : field.kind
   };
+  if (MONTH_ENDS.has(field.key)) column.monthEnds = true;
   if (fact) column.also = [fact.name];
   if (fact?.kind === 'choice') column.choices = fact.choices;
   if (fact?.kind === 'yes/no') column.choices = ['yes', 'no'];

@@ -1,11 +1,13 @@
 <!-- The frame every screen stands in: scan field above, rail at the left. -->
 <script lang="ts">
   import type { Snippet } from 'svelte';
+  import { afterNavigate } from '$app/navigation';
   import { page } from '$app/state';
   import { Modal } from 'carbon-components-svelte';
   import SimulatedScanner from './SimulatedScanner.svelte';
   import { RAIL } from './rail.ts';
   import { anchorOf, helpOf } from './help.ts';
+  import { forgetSeen, keepSeen } from './lately-seen.ts';
   import { handleKey, keys } from './keys.svelte.ts';
   import ScanField from './ScanField.svelte';
   import Lock from './Lock.svelte';
@@ -21,6 +23,11 @@
     lockMinutes: number;
     children: Snippet;
   } = $props();
+  // The title stands once the page does.
+  afterNavigate(({ to }) => {
+    const href = to?.url.pathname ?? '';
+    setTimeout(() => keepSeen(localStorage, who.login, { title: document.title, href }));
+  });
   let scan: ScanField;
   let device: Lock;
   let locked = $state(false);
@@ -73,7 +80,7 @@
       /></svg
     >Earmark</a
   >
-  <ScanField bind:this={scan} />
+  <ScanField bind:this={scan} login={who.login} />
   <div class="who">
     <button
       class="scanner"
@@ -98,7 +105,9 @@
       >{short}</a
     >
     <button onclick={() => device.lock()}>Lock</button>
-    <form method="POST" action="/sign-out"><button>Sign out</button></form>
+    <form method="POST" action="/sign-out" onsubmit={() => forgetSeen(localStorage)}>
+      <button>Sign out</button>
+    </form>
   </div>
 </header>
 <nav aria-label="Screens" inert={locked}>
@@ -120,8 +129,8 @@
   <dl class="keylist">
     {#each keys.screen as { key, says } (key)}<dt><kbd>{key}</kbd></dt>
       <dd>{says}</dd>{/each}
-    <dt><kbd>/</kbd></dt>
-    <dd>scan or type any number</dd>
+    <dt><kbd>/</kbd> <kbd>Ctrl+K</kbd></dt>
+    <dd>scan or type any number, or what to do: count C1, recall BOB-2511, new sales</dd>
     <dt><kbd>j</kbd> <kbd>k</kbd></dt>
     <dd>down and up through a list, Enter opens</dd>
     {#each RAIL as { name, key } (key)}<dt><kbd>g</kbd> <kbd>{key}</kbd></dt>

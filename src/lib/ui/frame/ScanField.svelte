@@ -1,9 +1,11 @@
 <!-- Takes anything: a GS1 symbol, a lot or serial, a document, a partner, a product. -->
 <script lang="ts">
   import { goto } from '$app/navigation';
+  import { page } from '$app/state';
   import { looksLikeSymbol } from '$lib/core/gs1/element-string.ts';
   import { send } from './api.ts';
   import { inTurn } from '../../core/in-turn.ts';
+  import { latelySeen } from './lately-seen.ts';
   import { scanTarget } from './scan-target.svelte.ts';
 
   interface Hit {
@@ -13,6 +15,7 @@
     href: string;
     exact: boolean;
   }
+  let { login }: { login: string } = $props();
   let text = $state('');
   let hits = $state.raw<Hit[]>([]);
   let asked = $state('');
@@ -37,16 +40,23 @@
   async function look(): Promise<void> {
     const wanted = text.trim();
     if (wanted === '') {
-      hits = [];
-      open = false;
+      showSeen();
       return;
     }
-    const reply = await send<{ hits: Hit[] }>('GET', `/find?q=${encodeURIComponent(wanted)}`);
+    const query = new URLSearchParams({ q: wanted, at: page.url.pathname });
+    const reply = await send<{ hits: Hit[] }>('GET', `/find?${query}`);
     if (wanted !== text.trim()) return;
     asked = wanted;
     hits = reply.ok ? reply.body.hits : [];
     chosen = 0;
     open = true;
+  }
+
+  /** Before anything is typed: what was looked at lately, to come back to. */
+  function showSeen(): void {
+    const seen = latelySeen(localStorage, login).filter(({ href }) => href !== page.url.pathname);
+    hits = seen.map((one) => ({ type: 'seen', ...one, under: '', exact: false }));
+    [asked, chosen, open] = ['', 0, hits.length > 0];
   }
 
   function typed(): void {
@@ -83,6 +93,7 @@
       pick(options[0]!);
       return;
     }
+    if (text.trim() === '' && !open) return;
     if (asked !== text.trim()) await look();
     const exact = hits.filter((hit) => hit.exact);
     const option =
@@ -90,7 +101,7 @@
         ? options[chosen]
         : exact.length === 1
           ? exact[0]
-          : options.length === 1
+          : options.length === 1 || text.trim() === ''
             ? options[0]
             : undefined;
     if (option) pick(option);
@@ -116,7 +127,10 @@
     });
   }
 
-  /** A document's number typed over a sheet means the document. On a lost line it means the sheet. */
+  /**
+   * A document's number typed over a sheet means the document, and an act that is whole the act. On a
+   * lost line either means the sheet.
+   */
   async function documentNamed(wanted: string): Promise<string | null> {
     const path = `/find?only=document&q=${encodeURIComponent(wanted)}`;
     const reply = await send<{ document: { href: string } | null }>('GET', path);
@@ -132,7 +146,8 @@
     oninput={typed}
     onkeydown={enter}
     onfocus={() => {
-      if (hits.length) open = true;
+      if (text.trim() === '') showSeen();
+      else if (hits.length) open = true;
     }}
     onblur={() => setTimeout(() => (open = false), 150)}
     placeholder="Scan or type any number, document or partner"

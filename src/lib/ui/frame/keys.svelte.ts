@@ -34,6 +34,12 @@ export function handleKey(event: KeyboardEvent, focusScan: () => void, showKeys:
     }
     return;
   }
+  // From anywhere, also out of a field: what is typed there stays.
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+    event.preventDefault();
+    focusScan();
+    return;
+  }
   if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
   if (event.key === '/') {
     event.preventDefault();

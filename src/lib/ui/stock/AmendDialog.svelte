@@ -1,8 +1,8 @@
 <!-- Puts right what is wrong on a mark: number, dates, the supplier's number, facts. What was computed from a date is listed and follows where wished. -->
 <script lang="ts">
+  import DateField from '../parts/DateField.svelte';
   import { untrack } from 'svelte';
   import { Modal, TextArea } from 'carbon-components-svelte';
-  import { readDay } from '../../core/calendar/read-day.ts';
   import { sayDay } from '../../core/calendar/say-day.ts';
   import { messagesOf, send } from '../frame/api.ts';
   import { newKey } from '../frame/new-key.ts';
@@ -56,15 +56,11 @@
   const key = newKey();
   const document = untrack(() => `AM-${today.slice(2).replaceAll('-', '')}-${mark.id}`);
 
-  const tidy = (text: string): string => (text.trim() === '' ? '' : (readDay(text) ?? text.trim()));
   const DATES = ['made', 'expires', 'retest'] as const;
   const to = $derived({
     ...(now.number.trim() !== was.number ? { number: now.number.trim() } : {}),
     ...Object.fromEntries(
-      DATES.filter((date) => tidy(now[date]) !== was[date]).map((date) => [
-        date,
-        tidy(now[date]) || null
-      ])
+      DATES.filter((date) => now[date] !== was[date]).map((date) => [date, now[date] || null])
     ),
     ...(now.supplierNumber.trim() !== was.supplierNumber
       ? { supplierNumber: now.supplierNumber.trim() || null }
@@ -84,8 +80,8 @@
   /** Asks what was computed from the dates as they were. */
   async function look(): Promise<void> {
     const query = (['made', 'expires'] as const)
-      .filter((date) => date in to && /^(\d{4}-\d\d-\d\d)?$/.test(tidy(now[date])))
-      .map((date) => `${date}=${tidy(now[date])}`)
+      .filter((date) => date in to && /^(\d{4}-\d\d-\d\d)?$/.test(now[date]))
+      .map((date) => `${date}=${now[date]}`)
       .join('&');
     if (query === '') {
       followUps = [];
@@ -172,39 +168,9 @@
         autocomplete="off"
       /></label
     >
-    <label class="stack"
-      >expires<input
-        class="field number"
-        bind:value={now.expires}
-        placeholder="yyyy-mm-dd"
-        autocomplete="off"
-        onblur={() => {
-          now.expires = tidy(now.expires);
-          void look();
-        }}
-      /></label
-    >
-    <label class="stack"
-      >made on<input
-        class="field number"
-        bind:value={now.made}
-        placeholder="yyyy-mm-dd"
-        autocomplete="off"
-        onblur={() => {
-          now.made = tidy(now.made);
-          void look();
-        }}
-      /></label
-    >
-    <label class="stack"
-      >retest on<input
-        class="field number"
-        bind:value={now.retest}
-        placeholder="yyyy-mm-dd"
-        autocomplete="off"
-        onblur={() => (now.retest = tidy(now.retest))}
-      /></label
-    >
+    <DateField label="expires" monthEnds bind:value={now.expires} onday={look} />
+    <DateField label="made on" bind:value={now.made} onday={look} />
+    <DateField label="retest on" monthEnds bind:value={now.retest} />
     {#each names as name (name)}<label class="stack"
         >{name}{mark.facts[name]?.unit ? `, ${mark.facts[name]!.unit}` : ''}<input
           class="field"

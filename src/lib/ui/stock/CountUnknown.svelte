@@ -1,7 +1,7 @@
 <!-- A number that is on no list: which product it is of, and how much of it lies there. -->
 <script lang="ts">
+  import DateField from '../parts/DateField.svelte';
   import { onMount, untrack } from 'svelte';
-  import { readDay } from '../../core/calendar/read-day.ts';
   import { hasSerials } from '../../core/catalogue/plan.ts';
   import type { FactAsked } from '../../core/catalogue/plan.ts';
   import type { Marking } from '../../core/catalogue/marking.ts';
@@ -41,7 +41,7 @@
   function add(): void {
     if (!ready || !known) return;
     const [of] = known;
-    const dated = expires.trim() ? { expires: readDay(expires) ?? expires.trim() } : {};
+    const dated = expires ? { expires } : {};
     const at = { product: of, place, ...dated, ...factsGiven() };
     if (serial) onadd({ ...at, serial: number, lot: lot.trim() || null }, '1');
     else onadd({ ...at, serial: null, lot: marking === 'none' ? null : number }, amount);
@@ -95,9 +95,11 @@
         inputmode="decimal"
       /></label
     >{/if}
-  {#if known && !product && marking !== 'none'}<label class="stack"
-      >expires, if it says so<input class="field number" bind:value={expires} /></label
-    >{/if}
+  {#if known && !product && marking !== 'none'}<DateField
+      label="expires, if it says so"
+      monthEnds
+      bind:value={expires}
+    />{/if}
   {#each asked as fact (fact.name)}<label class="stack"
       >{fact.name}{fact.unit ? `, ${fact.unit}` : ''}{fact.required ? '' : ', if known'}
       {#if fact.kind === 'choice' || fact.kind === 'yes/no'}<select

@@ -32,6 +32,8 @@
     kind: 'put away' | 'move';
     /** Name its draft is kept under. */
     sheet: string;
+    /** A place that everything is taken from at once. */
+    takes?: string | null;
     /** What waits, each with where it should go. */
     begin: readonly Part[];
     /** Why a part should go where it is proposed, by its mark. */
@@ -44,7 +46,19 @@
     /** Said where nothing is on the list. */
     none: string;
   }
-  let { kind, sheet, begin, why, places, draft, today, mayBook, document, none }: Props = $props();
+  let {
+    kind,
+    sheet,
+    begin,
+    takes = null,
+    why,
+    places,
+    draft,
+    today,
+    mayBook,
+    document,
+    none
+  }: Props = $props();
 
   const kept = untrack(() => draft.body as KeptParts | null);
   const beginning = (): Part[] =>
@@ -189,6 +203,12 @@
     await refresh();
     parts = kind === 'put away' ? [...begin] : [];
   }
+
+  // Also where somebody is here already and names another place.
+  $effect(() => {
+    const place = takes;
+    if (place && mayBook) untrack(() => addAllInTurn(place));
+  });
 
   onMount(() => {
     if (mayBook)

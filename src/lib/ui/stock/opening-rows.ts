@@ -11,15 +11,22 @@ export const OPENING_COLUMNS: readonly Column[] = [
   { key: 'lot', label: 'Lot', kind: 'text', width: '124px' },
   { key: 'serial', label: 'Serial', kind: 'text', width: '124px' },
   { key: 'quantity', label: 'Quantity', kind: 'quantity', width: '92px' },
-  { key: 'expires', label: 'Expires', kind: 'date', width: '118px', also: ['expiry'] },
+  {
+    key: 'expires',
+    label: 'Expires',
+    kind: 'date',
+    monthEnds: true,
+    width: '134px',
+    also: ['expiry']
+  },
   { key: 'unitCost', label: 'Cost of one', kind: 'quantity', width: '92px', also: ['cost'] }
 ];
 
 /** Columns that come when they are asked for, or pasted. */
 export const MORE_OPENING_COLUMNS: readonly Column[] = [
   { key: 'unit', label: 'Unit', kind: 'text', width: '80px', inherit: true },
-  { key: 'made', label: 'Made', kind: 'date', width: '118px' },
-  { key: 'retest', label: 'Retest', kind: 'date', width: '118px' },
+  { key: 'made', label: 'Made', kind: 'date', width: '134px' },
+  { key: 'retest', label: 'Retest', kind: 'date', monthEnds: true, width: '134px' },
   {
     key: 'supplierNumber',
     label: 'Their number',

@@ -1,4 +1,6 @@
 <script lang="ts">
+  import type { Marking } from '$lib/core/catalogue/marking.ts';
+  import CodeField from '$lib/ui/parts/CodeField.svelte';
   import { untrack } from 'svelte';
   import { hasSerials } from '$lib/core/catalogue/plan.ts';
   import { send } from '$lib/ui/frame/api.ts';
@@ -67,11 +69,9 @@
     faults.filter(({ path }) => !/^units\[0\]\.(fit|remove)\[/.test(path))
   );
 
-  const kindOf = (code: string): MarkKind => {
-    const typed = code.trim().toUpperCase();
-    const marking = data.products.find((one) => one.code.toUpperCase() === typed)?.marking;
+  const kindOf = (marking: Marking): MarkKind => {
     if (marking === 'none') return 'bulk';
-    return hasSerials(marking ?? 'lot') ? 'serial' : 'lot';
+    return hasSerials(marking) ? 'serial' : 'lot';
   };
   async function book(): Promise<void> {
     busy = true;
@@ -182,13 +182,12 @@
           {@const said = saidAt(faults, [pathOfNew(rows, index)])}
           <tr class="in" class:wrong={said !== ''}>
             <td
-              ><input
-                class="field number"
-                list="products"
+              ><CodeField
+                label="Product of new part {index + 1}"
+                quiet
+                of="product"
                 bind:value={part.product}
-                onchange={() => (part.kind = kindOf(part.product))}
-                placeholder="product"
-                aria-label="Product of new part {index + 1}"
+                onchoice={(choice) => (part.kind = kindOf(choice?.marking ?? 'lot'))}
               />{#if said}<p class="stop small" role="alert">{said}</p>{/if}</td
             >
             <td
@@ -224,10 +223,6 @@
         {/each}
       </tbody>
     </table>
-    <datalist id="products"
-      >{#each data.products as one (one.code)}<option value={one.code}>{one.name}</option
-        >{/each}</datalist
-    >
     <button
       class="act add"
       onclick={() =>

@@ -1,4 +1,6 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
+  import { page } from '$app/state';
   import { certificateName } from '$lib/core/quality/certificate-name.ts';
   import { isOver } from '$lib/core/service/job-state.ts';
   import { transferOfWay } from '$lib/core/stock/way.ts';
@@ -58,6 +60,14 @@
     scrap: { heading: 'Scrap', button: 'Scrap', danger: true }
   };
 
+  /** Of a lot that has serials its serials are scrapped. */
+  const mayScrap = $derived(
+    data.mayCorrect &&
+      mark.onHand !== '0' &&
+      data.places.length > 0 &&
+      (mark.kind !== 'lot' || data.memberCount === 0)
+  );
+
   function ask(act: Act): void {
     asking = act;
     reason = '';
@@ -66,6 +76,22 @@
     place = data.places[0]?.code ?? '';
     document = `${act[0]!.toUpperCase()}-${data.today.slice(2).replaceAll('-', '')}-${mark.id}`;
     key = newKey();
+  }
+
+  /** Somebody came here to do one of these, which is asked at once where it may be done. */
+  $effect(() => {
+    const wanted = page.url.searchParams.get('do');
+    if (!wanted || begun === page.url.href) return;
+    begun = page.url.href;
+    untrack(() => begin(wanted));
+  });
+  /** The address that was begun from: once done, it does not begin again. */
+  let begun = '';
+  function begin(wanted: string): void {
+    const decides = data.mayDecide && mark.kind !== 'bulk';
+    if (wanted === 'hold' && decides && mark.state !== 'held') ask('hold');
+    if (wanted === 'release' && decides && mark.state === 'held') ask('release');
+    if (wanted === 'scrap' && mayScrap) ask('scrap');
   }
 
   async function decide(): Promise<void> {
@@ -159,10 +185,7 @@
             class="act"
             href="/service/new?serial={encodeURIComponent(mark.number ?? '')}">Service …</a
           >{/if}
-        {#if data.mayCorrect && mark.onHand !== '0' && data.places.length > 0 && (mark.kind !== 'lot' || data.memberCount === 0)}<button
-            class="act danger"
-            onclick={() => ask('scrap')}>Scrap …</button
-          >{/if}
+        {#if mayScrap}<button class="act danger" onclick={() => ask('scrap')}>Scrap …</button>{/if}
       </div>
     </div>
     <div class="two">

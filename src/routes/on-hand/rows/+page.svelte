@@ -1,4 +1,5 @@
 <script lang="ts">
+  import DateField from '$lib/ui/parts/DateField.svelte';
   import { goto } from '$app/navigation';
   import { narrowTo } from '$lib/ui/frame/refresh.ts';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
@@ -97,16 +98,12 @@
           >{/each}</select
       ></label
     >
-    <label class="stack"
-      >at the end of<input
-        class="field"
-        type="date"
-        max={data.today}
-        value={day}
-        onchange={(event) =>
-          go({ day: event.currentTarget.value === data.today ? '' : event.currentTarget.value })}
-      /></label
-    >
+    <DateField
+      label="at the end of"
+      max={data.today}
+      value={day}
+      onday={(asked) => go({ day: asked === data.today ? '' : asked })}
+    />
   </div>
   <p class="only" role="group" aria-label="Only">
     {#each ONLY as one (one)}{#if !past || (one !== 'free' && one !== 'promised')}<a

@@ -1,7 +1,10 @@
 <script lang="ts">
+  import type { Choice } from '$lib/core/catalogue/choice.ts';
+  import CodeField from '$lib/ui/parts/CodeField.svelte';
+  import DateField from '$lib/ui/parts/DateField.svelte';
   import { untrack } from 'svelte';
   import { goto } from '$app/navigation';
-  import { Button, Select, SelectItem, TextInput } from 'carbon-components-svelte';
+  import { Button, TextInput } from 'carbon-components-svelte';
   import { mayDo } from '$lib/core/people/rights.ts';
   import { send, type Refusal } from '$lib/ui/frame/api.ts';
   import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
@@ -17,11 +20,17 @@
   const priced = $derived(data.kind === 'purchase' && mayDo(data.actor?.roles ?? [], 'see.costs'));
   const words = $derived(WORDS[data.kind]);
   let number = $state(untrack(() => data.number));
-  let partner = $state(untrack(() => data.partners[0]?.code ?? ''));
+  let partner = $state('');
   let due = $state(untrack(() => data.due));
   let note = $state('');
   function blank() {
     return { product: '', quantity: '', unit: '', price: '', announced: '' };
+  }
+  /** What is known of the products that were chosen, by code. */
+  let known = $state.raw<Record<string, Choice>>({});
+  const knownOf = (code: string): Choice | undefined => known[code.trim().toUpperCase()];
+  function keepKnown(choice: Choice | null): void {
+    if (choice) known = { ...known, [choice.code.toUpperCase()]: choice };
   }
   let lines = $state([blank()]);
   const unsaved = askUnlessKept(() => [number, partner, due, note, lines]);
@@ -54,9 +63,7 @@
 
   /** A pasted column of numbers, or number and lot side by side. */
   function announcedOf(product: string, text: string): Record<string, string>[] {
-    const serials = data.products
-      .find((one) => one.code.toUpperCase() === product.trim().toUpperCase())
-      ?.marking.startsWith('serial');
+    const serials = knownOf(product)?.marking?.startsWith('serial');
     return text
       .split(/[\r\n]+/)
       .map((row) => row.split(/\t|;/).map((cell) => cell.trim()))
@@ -130,27 +137,15 @@
       invalidText={fieldError(refusal, 'number', 'code')}
     />
     {#if data.kind !== 'work'}
-      <Select
-        labelText={words.partner}
-        bind:selected={partner}
-        invalid={!!fieldError(refusal, 'partner')}
-        invalidText={fieldError(refusal, 'partner')}
-      >
-        {#each data.partners as one (one.code)}<SelectItem
-            value={one.code}
-            text={one.name}
-          />{:else}<SelectItem value="" text="none is set up yet" />{/each}
-      </Select>
-    {/if}
-    <label class="stack date"
-      >Due<input
-        class="field number"
-        type="date"
-        bind:value={due}
+      <CodeField
+        label={words.partner}
+        of={data.kind === 'purchase' ? 'supplier' : 'customer'}
+        bind:value={partner}
         required
-      />{#if fieldError(refusal, 'due')}<span class="stop">{fieldError(refusal, 'due')}</span
-        >{/if}</label
-    >
+        error={fieldError(refusal, 'partner')}
+      />
+    {/if}
+    <DateField label="Due" bind:value={due} required error={fieldError(refusal, 'due')} />
   </div>
   <table class="plain middle">
     <thead
@@ -163,19 +158,17 @@
     >
     <tbody>
       {#each lines as line, index (index)}
-        {@const known = data.products.find(
-          (one) => one.code.toUpperCase() === line.product.trim().toUpperCase()
-        )}
+        {@const product = knownOf(line.product)}
         <tr
           ><td
-            ><input
-              class="field number"
-              list="order-products"
+            ><CodeField
+              label="Product of line {index + 1}"
+              quiet
+              of={data.kind === 'work' ? 'made product' : 'product'}
               bind:value={line.product}
-              aria-label="Product of line {index + 1}"
-            /> <span class="soft">{known?.name ?? ''}</span>{#if lineError(index)}<br /><span
-                class="stop small">{lineError(index)}</span
-              >{/if}</td
+              error={lineError(index)}
+              onchoice={keepKnown}
+            /></td
           >
           <td
             ><input
@@ -185,14 +178,14 @@
               aria-label="Quantity of line {index + 1}"
             /></td
           ><td class="soft"
-            >{#if known && known.units.length > 0}<select
+            >{#if product?.units?.length}<select
                 class="field"
                 bind:value={line.unit}
                 aria-label="Unit of line {index + 1}"
-                ><option value="">{known.unit}</option>{#each known.units as one (one)}<option
+                ><option value="">{product.unit}</option>{#each product.units as one (one)}<option
                     value={one}>{one}</option
                   >{/each}</select
-              >{:else}{known?.unit ?? ''}{/if}</td
+              >{:else}{product?.unit ?? ''}{/if}</td
           >
           {#if priced}<td
               ><input
@@ -222,10 +215,6 @@
       {/each}
     </tbody>
   </table>
-  <datalist id="order-products"
-    >{#each data.products as one (one.code)}<option value={one.code}>{one.name}</option
-      >{/each}</datalist
-  >
   {#if data.kind !== 'work'}<button
       type="button"
       class="act add"
@@ -265,9 +254,6 @@
     padding-top: 8px;
     field-sizing: content;
     max-height: 160px;
-  }
-  .date {
-    gap: 8px;
   }
   .amount {
     width: 130px;

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import DateField from '$lib/ui/parts/DateField.svelte';
   import AsOf from '$lib/ui/parts/AsOf.svelte';
   import FaultBars from '$lib/ui/service/FaultBars.svelte';
   import FieldChart from '$lib/ui/service/FieldChart.svelte';
@@ -23,17 +24,8 @@
           >{/each}</select
       ></label
     >
-    <label class="stack"
-      >taken in from<input
-        class="field number"
-        type="date"
-        name="from"
-        value={data.asked.from ?? ''}
-      /></label
-    >
-    <label class="stack"
-      >until<input class="field number" type="date" name="to" value={data.asked.to ?? ''} /></label
-    >
+    <DateField label="taken in from" name="from" value={data.asked.from ?? ''} />
+    <DateField label="until" name="to" value={data.asked.to ?? ''} />
     <button class="act">Show</button>
   </form>
   <p class="small soft"><AsOf at={data.at} underWay={data.underWay} /></p>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import DateField from '$lib/ui/parts/DateField.svelte';
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import { send, type Refusal } from '$lib/ui/frame/api.ts';
@@ -153,9 +154,7 @@
               >{/each}</select
           ></label
         >
-        <label class="stack"
-          >promised for<input class="field number" type="date" bind:value={typed.promised} /></label
-        >
+        <DateField label="promised for" bind:value={typed.promised} />
         <label class="stack"
           >charged<select class="field" bind:value={typed.charged}
             ><option value="">not decided</option><option value="no">no</option><option value="yes"

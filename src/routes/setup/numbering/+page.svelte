@@ -192,7 +192,7 @@
       </aside>
     </form>
   {/if}
-  <table class="plain">
+  <table class="plain middle">
     <thead
       ><tr
         ><th scope="col">Code</th><th scope="col">Name</th><th scope="col">Next number</th><th

@@ -58,7 +58,7 @@
     />{#if data.mayEdit}<button class="act main" onclick={() => edit(null)}>New partner</button
       >{/if}
   </div>
-  <table class="plain">
+  <table class="plain middle">
     <thead
       ><tr
         ><th scope="col">Code</th><th scope="col">Name</th><th scope="col">Is</th><th scope="col"
@@ -107,11 +107,12 @@
   secondaryButtonText="Leave it"
   on:submit={save}
   on:click:button--secondary={() => (open = false)}
-  selectorPrimaryFocus="#partner-name"
+  selectorPrimaryFocus={isNew ? '#partner-code' : '#partner-name'}
 >
   <OtherErrors {refusal} known={['code', 'name', 'gln', 'warrantyMonths']} />
   <div class="dialog-form">
     <TextInput
+      id="partner-code"
       labelText="Code"
       bind:value={form.code}
       disabled={!isNew}

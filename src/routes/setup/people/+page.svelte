@@ -121,11 +121,12 @@
   secondaryButtonText="Leave it"
   on:submit={save}
   on:click:button--secondary={() => (open = false)}
-  selectorPrimaryFocus="#person-name"
+  selectorPrimaryFocus={isNew ? '#person-login' : '#person-name'}
 >
   <OtherErrors {refusal} known={['code', 'name', 'password']} />
   <div class="dialog-form">
     <TextInput
+      id="person-login"
       labelText="Signs in as"
       bind:value={form.login}
       disabled={!isNew}

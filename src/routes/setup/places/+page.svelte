@@ -50,7 +50,7 @@
       path="/setup/places"
     />{#if data.mayEdit}<button class="act main" onclick={() => edit(null)}>New place</button>{/if}
   </div>
-  <table class="plain">
+  <table class="plain middle">
     <thead
       ><tr
         ><th scope="col">Site</th><th scope="col">Code</th><th scope="col">Name</th><th scope="col"
@@ -94,11 +94,12 @@
   secondaryButtonText="Leave it"
   on:submit={save}
   on:click:button--secondary={() => (open = false)}
-  selectorPrimaryFocus="#place-name"
+  selectorPrimaryFocus={isNew ? '#place-code' : '#place-name'}
 >
   <OtherErrors {refusal} known={['code', 'name', 'site']} />
   <div class="dialog-form">
     <TextInput
+      id="place-code"
       labelText="Code"
       bind:value={form.code}
       disabled={!isNew}

@@ -30,7 +30,7 @@
         href="/setup/products/new">New product</a
       >{/if}
   </div>
-  <table class="plain">
+  <table class="plain middle">
     <thead
       ><tr
         ><th scope="col">Code</th><th scope="col">Name</th><th scope="col">Marked by</th><th

@@ -62,7 +62,7 @@
     A unit goes through the stations of its product’s route in order. Its tag carries its GTIN and a
     number of its own (SGTIN-96), and its last station.
   </p>
-  <table class="plain">
+  <table class="plain middle">
     <thead
       ><tr
         ><th scope="col">Route</th><th scope="col">Stations in order</th><th scope="col"

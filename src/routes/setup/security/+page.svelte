@@ -1,4 +1,5 @@
 <script lang="ts">
+  import DateField from '$lib/ui/parts/DateField.svelte';
   import { SECURITY_KINDS } from '$lib/core/people/security-event.ts';
   import { sayInstant } from '$lib/ui/parts/say.ts';
 
@@ -35,12 +36,8 @@
         value={data.asked.who}
       /></label
     >
-    <label class="stack"
-      >from<input class="field" type="date" name="from" value={data.asked.from} /></label
-    >
-    <label class="stack"
-      >until<input class="field" type="date" name="to" value={data.asked.to} /></label
-    >
+    <DateField label="from" name="from" value={data.asked.from} />
+    <DateField label="until" name="to" value={data.asked.to} />
     <button class="act">Show</button>
   </form>
   <table class="plain">

@@ -3,7 +3,8 @@ import type { PageServerLoad } from './$types';
 import { mayDo } from '$lib/core/people/rights.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readAsBuilt } from '$lib/server/trace/as-built.ts';
-import { listPlaces, searchProducts } from '$lib/server/catalogue/read-catalogue.ts';
+import { productsNamed } from '$lib/server/catalogue/find-choices.ts';
+import { listPlaces } from '$lib/server/catalogue/read-catalogue.ts';
 import { whereItLies } from '$lib/server/stock/where-it-lies.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
 
@@ -14,7 +15,10 @@ export const load: PageServerLoad = async ({ params, locals }) => {
     error(404, 'There is no such unit. Scan its number above.');
   const [places, products, lies] = await Promise.all([
     listPlaces(db()),
-    searchProducts(db(), ''),
+    productsNamed(
+      db(),
+      record.lines.map((line) => line.product)
+    ),
     whereItLies(db(), record.mark.id)
   ]);
   return {

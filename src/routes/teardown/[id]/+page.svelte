@@ -1,4 +1,5 @@
 <script lang="ts">
+  import CodeField from '$lib/ui/parts/CodeField.svelte';
   import { untrack } from 'svelte';
   import { hasSerials } from '$lib/core/catalogue/plan.ts';
   import { send } from '$lib/ui/frame/api.ts';
@@ -186,20 +187,17 @@
           <tr class:wrong={faultOf(index) !== ''}>
             <td
               >{#if part.known}<b class="number">{part.product}</b>
-                <span class="soft">{part.name}</span>{:else}<input
-                  class="field number"
-                  list="products"
+                <span class="soft">{part.name}</span>{:else}<CodeField
+                  label="Product of part {index + 1}"
+                  quiet
+                  of="product"
                   bind:value={part.product}
-                  onchange={() => {
-                    const marking = data.products.find(
-                      (one) => one.code.toUpperCase() === part.product.trim().toUpperCase()
-                    )?.marking;
-                    part.kind =
-                      marking === 'none' ? 'bulk' : hasSerials(marking ?? 'lot') ? 'serial' : 'lot';
+                  name={part.name}
+                  onchoice={(choice) => {
+                    if (choice?.marking === 'none') part.kind = 'bulk';
+                    else part.kind = hasSerials(choice?.marking ?? 'lot') ? 'serial' : 'lot';
                   }}
-                  aria-label="Product of part {index + 1}"
-                /> <span class="small soft">{part.name}</span>{/if}{#if faultOf(index)}<br /><span
-                  class="stop small">{faultOf(index)}</span
+                />{/if}{#if faultOf(index)}<br /><span class="stop small">{faultOf(index)}</span
                 >{/if}</td
             >
             <td
@@ -237,10 +235,6 @@
           >{/each}
       </tbody>
     </table>
-    <datalist id="products"
-      >{#each data.products as one (one.code)}<option value={one.code}>{one.name}</option
-        >{/each}</datalist
-    >
     <button
       class="act add"
       onclick={() =>

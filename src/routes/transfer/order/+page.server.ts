@@ -1,20 +1,24 @@
 import type { PageServerLoad } from './$types';
-import { listPlaces, readNames } from '$lib/server/catalogue/read-catalogue.ts';
+import { listPlaces } from '$lib/server/catalogue/read-catalogue.ts';
+import { productsNamed } from '$lib/server/catalogue/find-choices.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { readTransferOrder } from '$lib/server/stock/transfers/read-order.ts';
 import { readTransferHead } from '$lib/server/stock/transfers/transfer-head.ts';
 
 export const load: PageServerLoad = async ({ url }) => {
   const changed = url.searchParams.get('change');
-  const [places, { products }, before] = await Promise.all([
+  const [places, before] = await Promise.all([
     listPlaces(db()),
-    readNames(db()),
     changed === null ? null : beforeOf(changed)
   ]);
   const sites = new Map(places.map(({ site, siteName }) => [site, siteName]));
   return {
     sites: [...sites].map(([code, name]) => ({ code, name })),
-    products: Object.entries(products).map(([code, { name, unit }]) => ({ code, name, unit })),
+    /** What the lines name already. */
+    known: await productsNamed(
+      db(),
+      (before?.order?.lines ?? []).map((line) => line.product)
+    ),
     before
   };
 };

@@ -1,4 +1,7 @@
 <script lang="ts">
+  import type { Choice } from '$lib/core/catalogue/choice.ts';
+  import CodeField from '$lib/ui/parts/CodeField.svelte';
+  import DateField from '$lib/ui/parts/DateField.svelte';
   import { untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import { send, type Refusal } from '$lib/ui/frame/api.ts';
@@ -23,7 +26,13 @@
   const unsaved = askUnlessKept(() => [document, from, to, due, note, lines]);
   let refusal = $state.raw<Refusal | null>(null);
   let busy = $state(false);
-  const known = $derived(new Map(data.products.map((one) => [one.code.toUpperCase(), one])));
+  /** What is known of the products that were chosen, by code. */
+  let known = $state.raw(
+    untrack(() => new Map(data.known.map((one) => [one.code.toUpperCase(), one])))
+  );
+  function keepKnown(choice: Choice | null): void {
+    if (choice) known = new Map(known).set(choice.code.toUpperCase(), choice);
+  }
   const productOf = (line: { product: string }) => known.get(line.product.trim().toUpperCase());
   const filled = $derived(
     lines.flatMap((line, index) => (line.product.trim() || line.quantity.trim() ? [index] : []))
@@ -122,9 +131,7 @@
         maxlength="50"
       /></label
     >
-    <label class="stack"
-      >to have left by<input class="field number" type="date" bind:value={due} /></label
-    >
+    <DateField label="to have left by" bind:value={due} />
   </div>
   {#each ['document', 'from', 'to', 'due'] as field (field)}{#if fieldError(refusal, field)}<p
         class="refused"
@@ -147,14 +154,21 @@
       {#each lines as line, index (index)}
         <tr
           ><td
-            ><input
-              class="field number"
-              list="transfer-products"
-              bind:value={line.product}
-              oninput={moreLines}
-              aria-label="Product of line {index + 1}"
-            />{#if lineError(index)}<br /><span class="stop small">{lineError(index)}</span
-              >{/if}</td
+            ><CodeField
+              label="Product of line {index + 1}"
+              quiet
+              of="product"
+              bind:value={
+                () => line.product,
+                (code) => {
+                  line.product = code;
+                  moreLines();
+                }
+              }
+              name={productOf(line)?.name ?? ''}
+              error={lineError(index)}
+              onchoice={keepKnown}
+            /></td
           >
           <td
             ><input
@@ -172,10 +186,6 @@
       {/each}
     </tbody>
   </table>
-  <datalist id="transfer-products"
-    >{#each data.products as one (one.code)}<option value={one.code}>{one.name}</option
-      >{/each}</datalist
-  >
   <label class="stack note">note<input class="field" bind:value={note} maxlength="2000" /></label>
   <div class="field-row">
     <button class="act main" disabled={!ready}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import DateField from '$lib/ui/parts/DateField.svelte';
   import { goto } from '$app/navigation';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { sayMoney } from '$lib/core/quantity/say-money.ts';
@@ -21,24 +22,8 @@
 <svelte:head><title>What changed the value · Earmark</title></svelte:head>
 <ValueHead>
   <div class="bar">
-    <label class="stack"
-      >from<input
-        class="field"
-        type="date"
-        max={data.to}
-        value={data.from}
-        onchange={(event) => go({ from: event.currentTarget.value })}
-      /></label
-    >
-    <label class="stack"
-      >to<input
-        class="field"
-        type="date"
-        min={data.from}
-        value={data.to}
-        onchange={(event) => go({ to: event.currentTarget.value })}
-      /></label
-    >
+    <DateField label="from" max={data.to} value={data.from} onday={(from) => go({ from })} />
+    <DateField label="to" min={data.from} value={data.to} onday={(to) => go({ to })} />
     <span class="acts">
       <a class="act" href={file('xlsx')} download>XLSX</a>
       <a class="act" href={file('pdf')} target="_blank" rel="noopener">PDF</a>

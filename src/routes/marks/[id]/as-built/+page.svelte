@@ -1,4 +1,5 @@
 <script lang="ts">
+  import DateField from '$lib/ui/parts/DateField.svelte';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import { goto } from '$app/navigation';
   import { refresh } from '$lib/ui/frame/refresh.ts';
@@ -21,9 +22,8 @@
     if (asked.day) return `&day=${asked.day}`;
     return asked.as === 'is' ? '&as=is' : '';
   });
-  function look(event: Event): void {
-    const { value } = event.currentTarget as HTMLInputElement;
-    if (value) void goto(`?day=${value}`, { keepFocus: true });
+  function look(day: string): void {
+    if (day) void goto(`?day=${day}`, { keepFocus: true });
   }
   let onlyOdd = $state(false);
   let most = $state<number | null>(null);
@@ -132,15 +132,14 @@
       class="pick"
       class:on={asked.as === 'is' && !asked.day}
       href="?as=is">In it now</a
-    ><label class="when"
-      >on a day <input
-        class="field"
-        type="date"
-        max={data.today}
-        value={asked.day ?? ''}
-        onchange={look}
-      /></label
-    >{#if data.mayFit && data.lies}<a class="act" href="/fit/{record.mark.id}">Swap parts …</a>{/if}
+    ><DateField
+      label="on a day"
+      inline
+      max={data.today}
+      value={asked.day ?? ''}
+      onday={look}
+    />{#if data.mayFit && data.lies}<a class="act" href="/fit/{record.mark.id}">Swap parts …</a
+      >{/if}
   </div>
   {#if record.lines.length > 1}
     <div class="tools">

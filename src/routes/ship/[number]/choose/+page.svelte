@@ -1,8 +1,8 @@
 <script lang="ts">
+  import DateField from '$lib/ui/parts/DateField.svelte';
   import { untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import { refresh } from '$lib/ui/frame/refresh.ts';
-  import { readDay } from '$lib/core/calendar/read-day.ts';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import { parseQuantity, quantity, totalOf } from '$lib/core/quantity/quantity.ts';
   import { send } from '$lib/ui/frame/api.ts';
@@ -403,15 +403,9 @@
       {picked().length === 1 ? 'mark' : 'marks'} chosen</span
     >
     <span class="end">
-      {#if data.mayPromise}<label class="inline"
-          >until <input
-            class="field number"
-            bind:value={until}
-            placeholder="yyyy-mm-dd"
-            maxlength="20"
-            onblur={() => (until = readDay(until) ?? until)}
-          /></label
-        ><button class="act" onclick={promiseIt}
+      {#if data.mayPromise}<DateField label="until" inline bind:value={until} /><button
+          class="act"
+          onclick={promiseIt}
           >{picked().length > 0
             ? `Promise ${picked().length} to this order`
             : 'Take its promises back'}</button
@@ -529,9 +523,5 @@
     gap: 10px;
     align-items: center;
     flex-wrap: wrap;
-  }
-  .inline .field {
-    width: 150px;
-    text-align: left;
   }
 </style>

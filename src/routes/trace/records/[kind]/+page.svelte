@@ -1,4 +1,5 @@
 <script lang="ts">
+  import DateField from '$lib/ui/parts/DateField.svelte';
   import { RECORDS, type RecordColumn, type RecordList } from '$lib/core/exchange/records.ts';
   import { RIGHTS } from '$lib/core/people/rights.ts';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
@@ -51,9 +52,7 @@
   </div>
   <form class="field-row">
     {#if list.asks === 'day'}
-      <label class="stack"
-        >at the end of<input class="field" type="date" name="day" value={day} /></label
-      >
+      <DateField label="at the end of" name="day" value={day} max={data.today} />
       <label class="stack"
         >who had the right<select class="field" name="right" value={right}
           ><option value="">any</option>{#each RIGHTS as one (one)}<option>{one}</option
@@ -61,8 +60,8 @@
         ></label
       >
     {:else}
-      <label class="stack">from<input class="field" type="date" name="from" value={from} /></label>
-      <label class="stack">until<input class="field" type="date" name="to" value={to} /></label>
+      <DateField label="from" name="from" value={from} />
+      <DateField label="until" name="to" value={to} />
     {/if}
     <label class="stack"
       >{list.asks === 'day' ? 'name or sign-in' : 'partner, document, number or person'}<input

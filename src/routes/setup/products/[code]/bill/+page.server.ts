@@ -6,7 +6,7 @@ import { forEyesOf } from '$lib/server/catalogue/costs-of-bill.ts';
 import { readProduct } from '$lib/server/catalogue/products.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { searchProducts } from '$lib/server/catalogue/read-catalogue.ts';
+import { productsNamed } from '$lib/server/catalogue/find-choices.ts';
 import { readExplosion } from '$lib/server/catalogue/explosion.ts';
 
 export const load: PageServerLoad = async ({ params, url, parent, locals }) => {
@@ -15,17 +15,20 @@ export const load: PageServerLoad = async ({ params, url, parent, locals }) => {
   if (!product) error(404, `There is no product ${params.code}.`);
   const asked = Number(url.searchParams.get('version')) || null;
   const wanted = url.searchParams.get('quantity') ?? '1';
-  const [present, versions, usedIn, others] = await Promise.all([
+  const [present, versions, usedIn] = await Promise.all([
     readBill(db(), product.code, { day: today }),
     billVersions(db(), product.code),
-    whereUsed(db(), product.code, today),
-    searchProducts(db(), '')
+    whereUsed(db(), product.code, today)
   ]);
   const bill =
     asked === null || asked === present?.version
       ? present
       : await readBill(db(), product.code, { version: asked });
   if (asked !== null && !bill) error(404, `${product.code} has no bill version ${asked}.`);
+  const others = await productsNamed(db(), [
+    ...(bill?.parts ?? []).map((part) => part.product),
+    ...(bill?.coProducts ?? []).map((co) => co.product)
+  ]);
   let explosion = null,
     why = '';
   try {

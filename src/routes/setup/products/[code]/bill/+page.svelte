@@ -1,7 +1,9 @@
 <script lang="ts">
+  import type { Choice } from '$lib/core/catalogue/choice.ts';
+  import CodeField from '$lib/ui/parts/CodeField.svelte';
+  import DateField from '$lib/ui/parts/DateField.svelte';
   import { untrack } from 'svelte';
   import { goto } from '$app/navigation';
-  import { readDay } from '$lib/core/calendar/read-day.ts';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { send, type Refusal } from '$lib/ui/frame/api.ts';
   import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
@@ -41,7 +43,9 @@
   let importing = $state(false);
   let busy = $state(false);
   const known = (code: string) =>
-    data.others.find((one) => one.code.toUpperCase() === code.trim().toUpperCase());
+    [...chosen, ...data.others].find((one) => one.code.toUpperCase() === code.trim().toUpperCase());
+  /** Products that were chosen since. */
+  let chosen = $state.raw<Choice[]>([]);
   const before = $derived(
     JSON.stringify([
       linesOf(data.bill),
@@ -124,8 +128,9 @@
     revision: ''
   });
   /** A part kept by quantity only can only be drawn. */
-  function settle(line: Line): void {
-    if (known(line.product)?.marking === 'none') line.follow = 'drawn';
+  function settle(line: Line, choice: Choice | null): void {
+    if (choice) chosen = [choice, ...chosen];
+    if (choice?.marking === 'none') line.follow = 'drawn';
   }
 </script>
 
@@ -217,14 +222,15 @@
             {@const wrong = fieldError(refusal, `parts[${index}]`, `parts[${index}].product`)}
             <tr class:wrong={wrong !== ''}>
               <td
-                ><input
-                  class="field number part"
-                  list="products"
+                ><CodeField
+                  label="Part {index + 1}"
+                  quiet
+                  of="product"
                   bind:value={line.product}
-                  onchange={() => settle(line)}
-                  aria-label="Part {index + 1}"
-                /><span class="small soft name">{known(line.product)?.name ?? ''}</span
-                >{#if wrong}<span class="stop small">{wrong}</span>{/if}</td
+                  name={known(line.product)?.name ?? ''}
+                  error={wrong}
+                  onchoice={(choice) => settle(line, choice)}
+                /></td
               >
               <td
                 ><span class="amount"
@@ -302,19 +308,16 @@
         </tbody>
       </table>
     </div>
-    <datalist id="products"
-      >{#each data.others as one (one.code)}<option value={one.code}>{one.name}</option
-        >{/each}</datalist
-    >
     {#if coProducts.length > 0}
       <h2>What else it makes</h2>
       {#each coProducts as co, index (index)}
         <div class="co">
-          <input
-            class="field number part"
-            list="products"
+          <CodeField
+            label="Co-product {index + 1}"
+            quiet
+            of="product"
             bind:value={co.product}
-            aria-label="Co-product {index + 1}"
+            name={known(co.product)?.name ?? ''}
           /><input
             class="field number short"
             bind:value={co.quantity}
@@ -371,15 +374,7 @@
         <label class="stack inline note"
           >what is new<input class="field" bind:value={note} maxlength="2000" /></label
         >
-        <label class="stack inline"
-          >from<input
-            class="field number day"
-            bind:value={validFrom}
-            placeholder="yyyy-mm-dd"
-            maxlength="20"
-            onblur={() => (validFrom = readDay(validFrom) ?? validFrom)}
-          /></label
-        >
+        <DateField label="from" inline bind:value={validFrom} />
         <button type="button" class="act main" disabled={!changed || busy} onclick={keep}
           >Keep as version {(data.versions[0]?.version ?? 0) + 1}</button
         >
@@ -553,9 +548,6 @@
     min-width: 84px;
     height: 36px;
   }
-  .edit .part {
-    min-width: 120px;
-  }
   .edit .short {
     min-width: 58px;
   }
@@ -568,10 +560,6 @@
   .edit td:nth-child(4) .field,
   .edit td:nth-child(8) .field {
     width: 72px;
-  }
-  .edit .name {
-    display: block;
-    max-width: 190px;
   }
   .edit .amount {
     display: flex;
@@ -590,9 +578,6 @@
     align-items: center;
     flex-wrap: wrap;
   }
-  .co .part {
-    width: 150px;
-  }
   .short {
     width: 84px;
   }
@@ -606,9 +591,6 @@
     grid-auto-flow: column;
     align-items: center;
     gap: 6px;
-  }
-  .day {
-    width: 130px;
   }
   .note {
     flex: 1 1 200px;

@@ -1,0 +1,58 @@
+import { expect, test } from './test.ts';
+import { alive, signIn } from './company.ts';
+
+// Fields that every screen has: a day typed in any sane way, a code found by a few letters.
+
+test('a day is read as it is typed, shown one way, and what is no day stays and is told', async ({
+  page
+}) => {
+  await signIn(page, 'wilf');
+  await page.goto('/orders/new?kind=purchase');
+  await alive(page);
+  const due = page.getByLabel('Due');
+  for (const typed of ['31 dec 27', '311227', '31.12.2027', '2027-12-31']) {
+    await due.fill(typed);
+    await expect(page.getByText(/^31 Dec 2027, in 13 months$|^31 Dec 2027, in 1/)).toBeVisible();
+    await page.getByLabel('Note').focus();
+    await expect(due).toHaveValue('31 Dec 2027');
+  }
+  await due.fill('31 foo 27');
+  await expect(page.getByText('No day I can read')).toBeVisible();
+  await page.getByLabel('Note').focus();
+  await expect(due).toHaveValue('31 foo 27');
+  await expect(due).toHaveAttribute('aria-invalid', 'true');
+});
+
+test('a month alone is its end where goods expire, in the grid of a receipt', async ({ page }) => {
+  await signIn(page, 'wilf');
+  await page.goto('/opening');
+  await alive(page);
+  const expires = page.getByLabel('Expires, row 1');
+  await page.getByLabel('Product, row 1').fill('FILT-P3');
+  await expires.fill('2/28');
+  await page.getByLabel('Product, row 1').focus();
+  await expect(expires).toHaveValue('29 Feb 2028');
+});
+
+test('a supplier is found by letters of the name, with the keyboard alone', async ({ page }) => {
+  await signIn(page, 'wilf');
+  await page.goto('/orders/new?kind=purchase');
+  await alive(page);
+  const supplier = page.getByRole('combobox', { name: 'Supplier' });
+  await supplier.focus();
+  await page.keyboard.type('pellw');
+  await expect(page.getByRole('option', { name: /PELLWORM/ })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(supplier).toHaveValue('PELLWORM');
+  await expect(page.getByRole('option')).toHaveCount(0);
+  // Nobody is called so: it stays, and is told.
+  await supplier.fill('nobody at all');
+  await page.keyboard.press('Tab');
+  await expect(page.getByText('No supplier is called so.')).toBeVisible();
+  await expect(supplier).toHaveValue('nobody at all');
+  // What was chosen says its unit beside the amount.
+  const product = page.getByRole('combobox', { name: 'Product of line 1' });
+  await product.fill('HEAD-A');
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('row').filter({ has: product })).toContainText('each');
+});
