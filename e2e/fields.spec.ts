@@ -1,5 +1,5 @@
 import { expect, test } from './test.ts';
-import { alive, signIn } from './company.ts';
+import { alive, call, fresh, signIn } from './company.ts';
 
 // Fields that every screen has: a day typed in any sane way, a code found by a few letters.
 
@@ -55,4 +55,26 @@ test('a supplier is found by letters of the name, with the keyboard alone', asyn
   await product.fill('HEAD-A');
   await page.keyboard.press('Tab');
   await expect(page.getByRole('row').filter({ has: product })).toContainText('each');
+});
+
+test('what is refused leads to how it is done, beside the sheet and not instead of it', async ({
+  page,
+  request
+}) => {
+  const order = fresh('PO');
+  await call(request, 'PUT', `orders/purchase/${order}`, {
+    ...{ partner: 'PELLWORM', due: new Date().toISOString().slice(0, 10) },
+    lines: [{ product: 'HEAD-A', quantity: '2' }]
+  });
+  await signIn(page, 'ines');
+  await page.goto(`/receive/${order}`);
+  await alive(page);
+  await call(request, 'PATCH', `orders/purchase/${order}`, { closed: true });
+  await page.getByLabel('Serial, row 1').fill(fresh('HOW'));
+  const how = page.getByRole('alert').getByRole('link', { name: 'Enter an order' });
+  await expect(how).toHaveAttribute('target', '_blank');
+  const opened = page.waitForEvent('popup');
+  await how.click();
+  await expect((await opened).getByRole('heading', { name: 'Enter an order' })).toBeVisible();
+  await expect(page.getByLabel('Serial, row 1')).toHaveValue(/^HOW/);
 });

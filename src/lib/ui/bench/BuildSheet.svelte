@@ -38,6 +38,7 @@
   import ReasonPanel from './ReasonPanel.svelte';
   import type { Approval } from './approvals.ts';
   import { reasonsGiven } from './reasons.ts';
+  import AndMore from '../parts/AndMore.svelte';
   import Refused from './Refused.svelte';
   import { rowMessage } from './row-message.ts';
   import ScrapDialog from './ScrapDialog.svelte';
@@ -651,7 +652,7 @@
       {#if hints.length > 0}<div class="hints">
           {#each hints.slice(0, 4) as hint, index (index)}<p>
               {hint.message}
-            </p>{/each}{#if hints.length > 4}<p>and {hints.length - 4} more.</p>{/if}
+            </p>{/each}<AndMore shown={4} total={hints.length} />
         </div>{/if}
       {#if components.length === 0}<p class="complete">
           No components are set up for {line.product}.

@@ -50,6 +50,7 @@
   import ReasonPanel from './ReasonPanel.svelte';
   import type { Approval } from './approvals.ts';
   import { reasonsGiven } from './reasons.ts';
+  import AndMore from '../parts/AndMore.svelte';
   import Refused from './Refused.svelte';
   import { rowMessage } from './row-message.ts';
   import type { Booked } from '../orders/booking-against.ts';
@@ -758,6 +759,7 @@
       <Refused refusal={work.refusal} {faults} />
       {#if hints.length > 0}<div class="hints" role="status">
           {#each hints.slice(0, 3) as hint, index (index)}<p>{hint.message}</p>{/each}
+          <AndMore shown={3} total={hints.length} />
         </div>{/if}
       <OtherTab elsewhere={work.tabs?.elsewhere ?? null} />
       <ReasonPanel

@@ -4,9 +4,9 @@
   import { inheritedFrom, type Column, type Row, type RowVerdict } from './grid.ts';
   import { page } from '$app/state';
   import { isDay } from '../../core/calendar/day.ts';
-  import { readTypedDay } from '../../core/calendar/read-typed-day.ts';
+  import { fewOf } from '../parts/say.ts';
   import { sayDay } from '../../core/calendar/say-day.ts';
-  import { MOST_SHEET_ROWS, takePasted } from './paste-table.ts';
+  import { MOST_SHEET_ROWS, takePasted, typedIn } from './paste-table.ts';
 
   interface Props {
     columns: readonly Column[];
@@ -91,14 +91,8 @@
   function leave(index: number, column: Column, value: string): void {
     typing = '';
     if (!rows[index] || rows[index][column.key] !== value) return;
-    const kept = asKept(column, value);
+    const kept = typedIn(column, value, page.data.today);
     if (kept !== value) change(index, column.key, kept);
-  }
-
-  /** What a cell keeps of what was typed: a day in one form, where it can be read. */
-  function asKept({ kind, monthEnds = false }: Column, text: string): string {
-    if (kind !== 'date') return text;
-    return readTypedDay(text, { today: page.data.today, monthEnds }) ?? text;
   }
 
   /** The cell that is being typed in, which shows what is typed. */
@@ -110,7 +104,6 @@
     return isSaid ? sayDay(text) : text;
   }
 
-  /** Gives every row below the value of this cell. */
   /** The rows below say what stands in this cell, as it is typed. */
   function fillDown(index: number, key: string, value: string): void {
     put(rows.map((row, at) => (at >= index ? { ...row, [key]: value } : row)));
@@ -143,7 +136,11 @@
     } else if (command && event.key.toLowerCase() === 'd') {
       event.preventDefault();
       typing = '';
-      fillDown(index, column.key, asKept(column, rows[index]?.[column.key] ?? ''));
+      fillDown(
+        index,
+        column.key,
+        typedIn(column, rows[index]?.[column.key] ?? '', page.data.today)
+      );
     } else if (event.ctrlKey && event.key === 'Delete') {
       event.preventDefault();
       remove(index);
@@ -199,7 +196,7 @@
     put(next);
     onsay(
       pasted.passedOver.length > 0
-        ? `Passed over, as this sheet has no such column: ${pasted.passedOver.slice(0, 6).join(', ')}.`
+        ? `Passed over, as this sheet has no such column: ${fewOf(pasted.passedOver, 6)}.`
         : ''
     );
     void tick().then(() => focusCell(index + taken.length, columns[across]!.key));

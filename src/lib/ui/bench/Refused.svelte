@@ -1,6 +1,9 @@
 <!-- What a refusal says that belongs to no row: a lost connection, a missing right, a fault of the document or the partner. -->
 <script lang="ts">
   import type { Refusal } from '../frame/api.ts';
+  import { taskOf } from '../frame/fault-task.ts';
+  import { anchorOf } from '../frame/help.ts';
+  import AndMore from '../parts/AndMore.svelte';
   import type { Fault } from './booking-sheet.svelte.ts';
   let { refusal, faults }: { refusal: Refusal | null; faults: readonly Fault[] } = $props();
   const messages = $derived([
@@ -11,18 +14,34 @@
       : []),
     ...faults.map((fault) => fault.message)
   ]);
+  const SHOWN = 4;
+  /** How what is wrong is mended, task by task; in a tab of its own, so that the sheet stays. */
+  const tasks = $derived([
+    ...new Set([...(refusal?.errors ?? []), ...faults].flatMap(({ code }) => taskOf(code) ?? []))
+  ]);
 </script>
 
 {#if messages.length > 0}
   <div class="refused" role="alert">
-    {#each messages.slice(0, 4) as message, index (index)}<p>
+    {#each messages.slice(0, SHOWN) as message, index (index)}<p>
         <b aria-hidden="true">✕</b>
         {message}
       </p>{/each}
+    <AndMore shown={SHOWN} total={messages.length} />
+    {#if tasks.length > 0}<p class="how">
+        How it is done: {#each tasks.slice(0, 2) as task, index (task)}{index > 0 ? ', ' : ''}<a
+            href="/help#{anchorOf(task)}"
+            target="_blank"
+            rel="noopener">{task}</a
+          >{/each}
+      </p>{/if}
   </div>
 {/if}
 
 <style>
+  .how {
+    font-weight: 400;
+  }
   .refused {
     margin: 8px 18px 0;
     padding: 10px 14px;

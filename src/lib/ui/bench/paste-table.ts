@@ -1,4 +1,6 @@
+import type { Day } from '../../core/calendar/day.ts';
 import { readDay } from '../../core/calendar/read-day.ts';
+import { readTypedDay } from '../../core/calendar/read-typed-day.ts';
 import { looksLikeHeadings, readHeadings } from '../../core/tables/headings.ts';
 import { asTableColumns, type Column, type Row } from './grid.ts';
 
@@ -77,6 +79,15 @@ export function takePasted(
 /** A cell as it is kept: dates in one form, everything else without the spaces round it. */
 export const tidied = (column: Column, text: string): string =>
   column.kind === 'date' ? (readDay(text) ?? text.trim()) : text.trim();
+
+/**
+ * A cell as it is kept when it was typed, by somebody who sees how it is read: a day in one form,
+ * where it can be read.
+ */
+export const typedIn = (column: Column, text: string, today: Day): string =>
+  column.kind === 'date'
+    ? (readTypedDay(text, { today, monthEnds: column.monthEnds ?? false }) ?? text)
+    : text;
 
 /** A spreadsheet puts quotes round a cell that holds a quote, a tab or a line end. */
 const unquoted = (cell: string): string => {

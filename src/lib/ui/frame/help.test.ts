@@ -1,5 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { expect, test } from 'vitest';
+import { FAULT_CODES } from '../../core/faults/fault-codes.ts';
+import { FAULT_TASKS, taskOf } from './fault-task.ts';
 import { anchorOf, helpOf, TASKS } from './help.ts';
 
 const headings = [...readFileSync('docs/using.md', 'utf8').matchAll(/^#{2,3} (.+)$/gm)].map(
@@ -28,6 +30,16 @@ test.each(screens)('%s says what it is for, in three sentences at most', (route)
 
 test.each([...new Set(TASKS)])('its task “%s” stands in docs/using.md', (task) => {
   expect(headings).toContain(task);
+});
+
+test.each(FAULT_TASKS)('what mends a fault, “%s”, stands in docs/using.md', (task) => {
+  expect(headings).toContain(task);
+});
+
+test('every fault of a booking has its task, and nothing else has', () => {
+  for (const code of FAULT_CODES) expect(taskOf(code)).not.toBeNull();
+  expect(taskOf('constructor')).toBeNull();
+  expect(taskOf('line.lost')).toBeNull();
 });
 
 test('every heading has an anchor of its own', () => {

@@ -1,5 +1,6 @@
 <!-- Takes an event back: all of it, or what it did to certain marks. What stands in the way is said, with a way there, before it is booked. -->
 <script lang="ts">
+  import AndMore from '../parts/AndMore.svelte';
   import { onMount, untrack } from 'svelte';
   import { Modal, TextArea } from 'carbon-components-svelte';
   import { send, type Refusal } from '../frame/api.ts';
@@ -97,6 +98,7 @@
       and {count(inTheWay.length - 3, 'more event')} in the way.
     </p>{/if}
   {#each notes.slice(0, 6) as note, index (index)}<p class="small">{note.message}</p>{/each}
+  <AndMore shown={6} total={notes.length} />
   {#if many}<div class="which">
       <label
         ><input type="radio" name="which" checked={whole} onchange={() => choose(true)} /> All {event.openCount}</label

@@ -1,5 +1,6 @@
 <!-- A table from a file: what it would do, row by row, before anything is written. -->
 <script lang="ts">
+  import { fewOf } from './say.ts';
   import { messagesOf, send } from '../frame/api.ts';
   import { count } from './say.ts';
 
@@ -89,7 +90,7 @@
       {report.counts.new} new, {report.counts.changed} changed, {report.counts.same} as they are{#if report.counts.fault > 0},
         <b class="stop">{report.counts.fault} cannot be taken</b
         >{/if}.{#if report.passedOver.length > 0}
-        <span class="soft">Passed over: {report.passedOver.slice(0, 8).join(', ')}.</span>{/if}
+        <span class="soft">Passed over: {fewOf(report.passedOver, 8)}.</span>{/if}
     </p>
     {#if !report.written}
       <div class="acts">

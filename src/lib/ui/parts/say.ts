@@ -22,3 +22,9 @@ export const dayOfInstant = (iso: string, zone = HOME_ZONE): string => dayOf(new
 /** `1 lot`, `3 lots`. */
 export const count = (n: number, one: string, many = `${one}s`): string =>
   `${sayQuantity(String(n))} ${n === 1 ? one : many}`;
+
+/** The first of a list by name, and how many more there are: `A, B, C and 4 more`. */
+export const fewOf = (names: readonly string[], most: number): string =>
+  names.length > most
+    ? `${names.slice(0, most).join(', ')} and ${names.length - most} more`
+    : names.join(', ');

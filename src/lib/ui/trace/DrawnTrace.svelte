@@ -1,4 +1,5 @@
 <script lang="ts">
+  import AndMore from '../parts/AndMore.svelte';
   import { replaceState } from '$app/navigation';
   import { page } from '$app/state';
   import { untrack } from 'svelte';
@@ -124,6 +125,9 @@
       open: totalOf(trace.balances.map((one) => quantity(one.open).abs().toFixed()))
     };
   });
+  const causes = $derived(
+    trace.balances.flatMap((one) => one.causes.map((cause) => ({ cause, mark: one.mark })))
+  );
   const unclosed = $derived(trace.balances.filter((one) => one.open !== '0'));
   const accounted = $derived.by(() => {
     const whole = quantity(balance.in).plus(balance.corrected);
@@ -673,17 +677,17 @@
             ? 'units of each'
             : unitOf(root.product)}{balance.open === '0' ? '. It closes.' : '. It does not close.'}
         </p>
-        {#each trace.balances
-          .flatMap((one) => one.causes.map((cause) => ({ cause, mark: one.mark })))
-          .slice(0, 6) as { cause, mark } (`${mark} ${cause}`)}<p class="small stop">
+        {#each causes.slice(0, 6) as { cause, mark } (`${mark} ${cause}`)}<p class="small stop">
             {many ? `${nameOf(byId.get(mark)!)}: ` : ''}{cause}.
           </p>{/each}
+        <AndMore shown={6} total={causes.length} />
         {#if many && unclosed.length > 0}<ul class="small">
             {#each unclosed.slice(0, 8) as one (one.mark)}<li>
                 <a class="number" href="/marks/{one.mark}">{nameOf(byId.get(one.mark)!)}</a>
                 {sayQuantity(one.open)} open
               </li>{/each}
-          </ul>{/if}
+          </ul>
+          <AndMore shown={8} total={unclosed.length} />{/if}
       </section>
       <ClearedByTime
         marks={trace.cleared.marks}
