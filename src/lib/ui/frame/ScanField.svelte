@@ -23,6 +23,8 @@
   let chosen = $state(0);
   let field: HTMLInputElement;
   let timer: ReturnType<typeof setTimeout> | undefined;
+  /** Closes the list once the field was left; who comes back at once finds it open. */
+  let leaving: ReturnType<typeof setTimeout> | undefined;
 
   const offer = $derived(
     text.trim() === '' ? null : (scanTarget.current?.offer(text.trim()) ?? null)
@@ -146,10 +148,11 @@
     oninput={typed}
     onkeydown={enter}
     onfocus={() => {
+      clearTimeout(leaving);
       if (text.trim() === '') showSeen();
       else if (hits.length) open = true;
     }}
-    onblur={() => setTimeout(() => (open = false), 150)}
+    onblur={() => (leaving = setTimeout(() => (open = false), 150))}
     placeholder="Scan or type any number, document or partner"
     aria-label="Scan or type any number, document or partner"
     autocomplete="off"
