@@ -1,6 +1,5 @@
-import { isDay, type Day } from './day.ts';
-
-const MONTHS = ['JAN', 'FEB', 'MAR', 'APR', 'MAY', 'JUN', 'JUL', 'AUG', 'SEP', 'OCT', 'NOV', 'DEC'];
+import type { Day } from './day.ts';
+import { dayOfParts } from './day-of-parts.ts';
 
 /**
  * Reads a date as people and spreadsheets write it: `2027-03-12`, `2027/3/12`, `12 Mar 2027`, and
@@ -18,9 +17,7 @@ export function readDay(text: string): Day | null {
     : dayFirst
       ? [dayFirst[3], dayFirst[2], dayFirst[1]]
       : named
-        ? [named[3], String(MONTHS.indexOf(named[2]!.toUpperCase()) + 1), named[1]]
+        ? [named[3], named[2], named[1]]
         : [];
-  if (!year) return null;
-  const iso = `${year}-${month!.padStart(2, '0')}-${day!.padStart(2, '0')}`;
-  return isDay(iso) ? iso : null;
+  return year ? dayOfParts(year, month!, day!) : null;
 }

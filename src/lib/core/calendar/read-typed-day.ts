@@ -1,5 +1,5 @@
-import { addDays, addMonths, addWeeks, addYears, format, lastDayOfMonth, parseISO } from 'date-fns';
-import { isDay, type Day } from './day.ts';
+import { daysLater, isDay, monthsLater, type Day } from './day.ts';
+import { dayOfParts } from './day-of-parts.ts';
 import { readDay } from './read-day.ts';
 import { wholeYear } from './whole-year.ts';
 
@@ -10,8 +10,12 @@ interface Meant {
   monthEnds?: boolean;
 }
 
-const MONTHS = ['JAN', 'FEB', 'MAR', 'APR', 'MAY', 'JUN', 'JUL', 'AUG', 'SEP', 'OCT', 'NOV', 'DEC'];
-const LATER = { d: addDays, w: addWeeks, m: addMonths, y: addYears } as const;
+const LATER: Record<string, (day: Day, count: number) => Day> = {
+  D: daysLater,
+  W: (day, weeks) => daysLater(day, weeks * 7),
+  M: monthsLater,
+  Y: (day, years) => monthsLater(day, years * 12)
+};
 const FROM_TODAY: Record<string, number> = { TODAY: 0, TOMORROW: 1, YESTERDAY: -1 };
 
 /**
@@ -24,7 +28,7 @@ const FROM_TODAY: Record<string, number> = { TODAY: 0, TOMORROW: 1, YESTERDAY: -
 export function readTypedDay(text: string, { today, monthEnds = false }: Meant): Day | null {
   const given = text.trim().toUpperCase();
   return (
-    readDay(given) ??
+    readDay(text.toLowerCase()) ??
     readRun(given, today) ??
     readShortYear(given, today) ??
     readDistance(given, today) ??
@@ -37,7 +41,7 @@ function readRun(given: string, today: Day): Day | null {
   const [, day, month, year] = /^(\d\d)(\d\d)(\d\d|\d{4})$/.exec(given) ?? [];
   if (!year) return null;
   const yearFirst = `${given.slice(0, 4)}-${given.slice(4, 6)}-${given.slice(6)}`;
-  return isDay(yearFirst) ? yearFirst : dayOrNull(yearOf(year, today), month!, day!);
+  return isDay(yearFirst) ? yearFirst : dayOfParts(yearOf(year, today), month!, day!);
 }
 
 function readShortYear(given: string, today: Day): Day | null {
@@ -45,7 +49,7 @@ function readShortYear(given: string, today: Day): Day | null {
     /^(\d{1,2})[-/. ]+(\d{1,2}|[A-Z]{3,9}\.?)[-/. ,]+'?(\d\d)$/.exec(given) ??
     /^(\d{1,2})([A-Z]{3,9})(\d\d)$/.exec(given) ??
     [];
-  return year ? dayOrNull(yearOf(year, today), month!, day!) : null;
+  return year ? dayOfParts(yearOf(year, today), month!, day!) : null;
 }
 
 /** `today`, and so many days, weeks, months or years from it. */
@@ -53,10 +57,9 @@ function readDistance(given: string, today: Day): Day | null {
   const [, sign, count, unit] = /^([+-])(\d{1,4}) ?([DWMY]?)$/.exec(given) ?? [];
   if (count === undefined) {
     const days = FROM_TODAY[given];
-    return days === undefined ? null : asDay(addDays(parseISO(today), days));
+    return days === undefined ? null : daysLater(today, days);
   }
-  const later = LATER[(unit || 'D').toLowerCase() as keyof typeof LATER];
-  return asDay(later(parseISO(today), Number(`${sign}${count}`)));
+  return LATER[unit || 'D']!(today, Number(`${sign}${count}`));
 }
 
 /** The last day of a month. */
@@ -67,18 +70,9 @@ function readMonth(given: string, today: Day): Day | null {
     : (/^(\d{1,2}|[A-Z]{3,9}\.?)[-/. ]*'?(\d\d|\d{4})$/.exec(given) ?? []);
   // Digits alone without a separator would be a guess.
   if (!year || /^\d+$/.test(given)) return null;
-  const first = dayOrNull(yearOf(year, today), month!, '1');
-  return first && asDay(lastDayOfMonth(parseISO(first)));
+  const first = dayOfParts(yearOf(year, today), month!, '1');
+  return first && daysLater(monthsLater(first, 1), -1);
 }
 
-const yearOf = (year: string, today: Day): number =>
-  year.length === 4 ? Number(year) : wholeYear(Number(year), today);
-
-function dayOrNull(year: number, month: string, day: string): Day | null {
-  const named = MONTHS.indexOf(month.slice(0, 3)) + 1;
-  const number = /^\d/.test(month) ? month : String(named);
-  const iso = `${year}-${number.padStart(2, '0')}-${day.padStart(2, '0')}`;
-  return isDay(iso) ? iso : null;
-}
-
-const asDay = (date: Date): Day => format(date, 'yyyy-MM-dd');
+const yearOf = (year: string, today: Day): string =>
+  year.length === 4 ? year : String(wholeYear(Number(year), today));

@@ -1,14 +1,7 @@
 import type { Marking } from './marking.ts';
 
 /** What a field that takes a code offers a choice of. */
-export const CHOICES = [
-  'product',
-  'made product',
-  'serial product',
-  'supplier',
-  'customer',
-  'partner'
-] as const;
+export const CHOICES = ['product', 'made product', 'supplier', 'customer', 'partner'] as const;
 export type ChoiceOf = (typeof CHOICES)[number];
 
 /** One that may be chosen. */

@@ -156,7 +156,7 @@ export const productOf = (snapshot: Snapshot, productId: number): KnownProduct =
 
 /** Finds an existing mark by its kind and number. */
 export function findMark(
-  snapshot: Snapshot,
+  snapshot: Pick<Snapshot, 'marks'>,
   product: KnownProduct,
   kind: KnownMark['kind'],
   number: string

@@ -53,8 +53,6 @@ function isOne(db: Db, of: ChoiceOf): ReturnType<Db> {
   switch (of) {
     case 'made product':
       return db`p.made`;
-    case 'serial product':
-      return db`p.marking LIKE 'serial%'`;
     case 'supplier':
       return db`p.supplier`;
     case 'customer':

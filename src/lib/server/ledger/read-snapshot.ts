@@ -19,6 +19,7 @@ import type { MarkKind } from '../../core/catalogue/marking.ts';
 import type { FactValues } from '../../core/catalogue/facts.ts';
 import { keyOfNumber, numberKey } from '../../core/numbers/number.ts';
 import { ONE, quantity, type Quantity } from '../../core/quantity/quantity.ts';
+import { findMark } from '../../core/ledger/lookup.ts';
 import { groupBy } from '../../core/group-by.ts';
 import { billById, billsInForce } from '../catalogue/bills.ts';
 import { askable, distinctCodes } from './named-codes.ts';
@@ -101,9 +102,10 @@ export async function readSnapshot(
     wants.lotsOf?.length ? lotsOnHand(tx, wants.lotsOf) : [],
     packages.length > 0 ? readUnits(tx, packages, lock) : new Map<string, KnownUnit>()
   ]);
+  const byNumber = indexMarks(wants.draws || wants.asBuilt ? namedMarks : []);
   const hosts = [
     ...(event?.hosts ?? []),
-    ...(wants.asBuilt ? idsNamed(products, wants.asBuilt.hosts, namedMarks) : [])
+    ...(wants.asBuilt ? idsNamed(products, wants.asBuilt.hosts, byNumber) : [])
   ];
   const asBuilt = await readAsBuilt(tx, hosts, wants.asBuilt?.ever ?? false);
   const more = [
@@ -142,7 +144,7 @@ export async function readSnapshot(
   ] = await Promise.all([
     // Of ten thousand marks it is cheaper to read the few places once their stock is known.
     readPlacesOf(tx, ids.length > 500 ? [] : ids, event?.placeIds ?? []),
-    wants.draws ? readElsewhere(tx, products, wants.marks, indexMarks(found)) : new Map(),
+    wants.draws ? readElsewhere(tx, products, wants.marks, byNumber) : new Map(),
     wants.outputs ? readNamed(tx, products, wants.outputs) : new Map(),
     wants.outputs
       ? billsInForce(tx, ownBilled(wants.outputs, order), dayOf(at ?? new Date(), HOME_ZONE))
@@ -587,21 +589,16 @@ async function lotsOnHand(tx: Tx, codes: readonly string[]): Promise<number[]> {
 function idsNamed(
   products: ReadonlyMap<string, KnownProduct>,
   named: readonly NamedMarks[],
-  found: readonly KnownMark[]
+  marks: MarkIndex
 ): number[] {
-  const index = indexMarks(found);
   const idOf = (product: KnownProduct, kind: MarkKind, number: string | undefined) =>
-    number === undefined
-      ? undefined
-      : index.get(markGroup(product.id, kind))?.get(numberKey(number));
-  return named.flatMap(({ product: code, marks }) => {
+    number === undefined ? [] : (findMark({ marks }, product, kind, number)?.id ?? []);
+  return named.flatMap(({ product: code, marks: these }) => {
     const product = products.get(codeKey(code));
     if (!product) return [];
-    const them = marks.flatMap((mark) => [
-      idOf(product, 'lot', mark.lot),
-      idOf(product, 'serial', mark.serial)
-    ]);
-    return them.flatMap((mark) => mark?.id ?? []);
+    return these.flatMap(({ lot, serial }) =>
+      [idOf(product, 'lot', lot), idOf(product, 'serial', serial)].flat()
+    );
   });
 }
 

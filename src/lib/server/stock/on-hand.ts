@@ -2,6 +2,7 @@ import { expiryOf, isOnHand, stateOf } from '../kernel/db/what-counts.ts';
 import type { Marking, MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db } from '../kernel/db/client.ts';
+import { countList, rowsOfPage, type ListOf } from '../kernel/db/page.ts';
 import { stockHolding } from './holds-text.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
@@ -86,26 +87,23 @@ export async function readOnHandPage(
   after: string,
   most: number
 ): Promise<OnHandPage> {
-  const rows = await db<{ code: string }[]>`
-    SELECT p.code
-    FROM product p
-    WHERE p.code > ${after} AND ${isAsked(db, text)}
-    ORDER BY p.code
-    LIMIT ${most + 1}
-  `;
-  return { codes: rows.slice(0, most).map(({ code }) => code), more: rows.length > most };
+  const { rows, more } = await rowsOfPage<{ code: string }>(db, {
+    columns: db`p.code`,
+    ...productsAsked(db, text),
+    after,
+    most
+  });
+  return { codes: rows.map(({ code }) => code), more };
 }
 
 /** Of how many products something is on hand. */
-export async function countOnHandProducts(db: Db, text: string | undefined): Promise<number> {
-  const [row] = await db<[{ total: number }]>`
-    SELECT count(*)::int AS total FROM product p WHERE ${isAsked(db, text)}
-  `;
-  return row.total;
-}
+export const countOnHandProducts = (db: Db, text: string | undefined): Promise<number> =>
+  countList(db, productsAsked(db, text));
 
-const isAsked = (db: Db, text: string | undefined) =>
-  text ? db`p.id IN (${productsHolding(db, text)})` : isSomewhere(db);
+const productsAsked = (db: Db, text: string | undefined): ListOf => ({
+  from: db`product p`,
+  where: text ? db`p.id IN (${productsHolding(db, text)})` : isSomewhere(db)
+});
 
 /**
  * Whether anything of a product (p) is on hand: one look into an index each. As a value and not as

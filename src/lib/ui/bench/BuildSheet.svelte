@@ -162,6 +162,11 @@
   );
   /** Dates and facts of the batch made; those of units stand in their rows. */
   let born = $state.raw<Row>(kept?.born ?? {});
+  /** What a batch is born with, as it is given. */
+  function bear(key: string, value: string): void {
+    born = { ...born, [key]: value };
+    work.changed();
+  }
   let reasons = $state.raw<Record<string, string>>(kept?.reasons ?? {});
   let approvals = $state.raw<Approval[]>(kept?.approvals ?? []);
   let outputs = $state.raw<readonly Output[]>(untrack(() => order.outputs));
@@ -749,31 +754,19 @@
               {#each asked as column (column.key)}{#if column.kind === 'date'}<DateField
                     label={column.label.toLowerCase()}
                     monthEnds={column.monthEnds ?? false}
-                    bind:value={
-                      () => born[column.key] ?? '',
-                      (day) => {
-                        born = { ...born, [column.key]: day };
-                        work.changed();
-                      }
-                    }
+                    bind:value={() => born[column.key] ?? '', (day) => bear(column.key, day)}
                   />{:else}<label class="stack"
                     >{column.label.toLowerCase()}{#if column.choices}<select
                         class="field"
                         value={born[column.key] ?? ''}
-                        onchange={(event) => {
-                          born = { ...born, [column.key]: event.currentTarget.value };
-                          work.changed();
-                        }}
+                        onchange={(event) => bear(column.key, event.currentTarget.value)}
                         ><option value=""></option>{#each column.choices as choice (choice)}<option
                             value={choice}>{choice}</option
                           >{/each}</select
                       >{:else}<input
                         class="field number amount"
                         value={born[column.key] ?? ''}
-                        oninput={(event) => {
-                          born = { ...born, [column.key]: event.currentTarget.value };
-                          work.changed();
-                        }}
+                        oninput={(event) => bear(column.key, event.currentTarget.value)}
                       />{/if}</label
                   >{/if}{/each}
               {#each coProducts as one (one.product)}

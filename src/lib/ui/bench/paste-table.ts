@@ -77,7 +77,7 @@ export function takePasted(
 }
 
 /** A cell as it is kept: dates in one form, everything else without the spaces round it. */
-export const tidied = (column: Column, text: string): string =>
+const tidied = (column: Column, text: string): string =>
   column.kind === 'date' ? (readDay(text) ?? text.trim()) : text.trim();
 
 /**

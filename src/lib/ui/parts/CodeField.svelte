@@ -40,6 +40,8 @@
   let chosen = $state(0);
   /** The letters whose choices stand there; null before any were asked for. */
   let asked = $state.raw<string | null>(null);
+  /** Whether it was typed in: what stood there before is not looked up when it is passed by. */
+  let touched = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
   let is = $state.raw<Choice | null>(null);
   const sameCode = (a: string, b: string) => a.trim().toUpperCase() === b.trim().toUpperCase();
@@ -73,6 +75,7 @@
   }
 
   function type(): void {
+    touched = true;
     open = true;
     clearTimeout(timer);
     timer = setTimeout(look, PAUSE_MS);
@@ -90,6 +93,7 @@
   async function leave(): Promise<void> {
     open = false;
     clearTimeout(timer);
+    if (!touched) return;
     if (value.trim() === '') settle(null);
     else if (!is || !sameCode(is.code, value)) await look();
     const only = choices.length === 1 && !more ? choices[0] : undefined;
