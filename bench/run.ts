@@ -16,14 +16,13 @@ import type { Measured } from './measure.ts';
 import { screens } from './screens/screens.ts';
 import { generateWorld, MIGRATIONS } from './world.ts';
 
-interface Cluster {
-  ownerUrl: string;
-  appUrl: string;
-  stop: () => void;
-}
-const { startCluster, anyFreePort } = (await import(
-  /* @vite-ignore */ pathToFileURL(resolve('scripts/cluster.mjs')).href
-)) as { startCluster: (options: object) => Promise<Cluster>; anyFreePort: () => Promise<number> };
+// Not bundled with the benchmarks: they find the project's files from where they lie.
+const script = (name: string) =>
+  import(/* @vite-ignore */ pathToFileURL(resolve(`scripts/${name}`)).href);
+type Clusters = typeof import('../scripts/cluster.mjs');
+type Machine = typeof import('../scripts/machine.mjs');
+const { startCluster } = (await script('cluster.mjs')) as Clusters;
+const { anyFreePort } = (await script('machine.mjs')) as Machine;
 
 const { values } = parseArgs({
   options: {

@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { Plain } from './cluster.mjs';
+import { Plain } from './machine.mjs';
 
 /** The last file of each of the two builds: the benchmarks make the second alone. */
 const STAMPS = ['build/handler.js', 'build/threads/reader.js'];

@@ -1,4 +1,3 @@
-import { spawn, spawnSync } from 'node:child_process';
 import {
   chmodSync,
   existsSync,
@@ -11,72 +10,16 @@ import {
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { anyFreePort } from './machine.mjs';
+import { command, refuses, start } from './testing/started.ts';
 
-const START = fileURLToPath(new URL('./start.mjs', import.meta.url));
-const RUN = fileURLToPath(new URL('./run.mjs', import.meta.url));
-const { anyFreePort } = (await import(
-  fileURLToPath(new URL('./cluster.mjs', import.meta.url))
-)) as { anyFreePort: () => Promise<number> };
 let folder: string;
 beforeAll(() => {
   folder = mkdtempSync(join(tmpdir(), 'earmark-start-'));
   chmodSync(folder, 0o755);
 });
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
-
-interface Started {
-  output: () => string;
-  stop: () => Promise<number>;
-  url: string;
-}
-async function start(env: Record<string, string>): Promise<Started> {
-  const port = await anyFreePort();
-  let output = '';
-  const { DATABASE_URL: _, ...clean } = process.env;
-  const child = spawn(process.execPath, [START], {
-    env: { ...clean, PORT: String(port), EARMARK_SEED: 'none', ...env }
-  });
-  child.stdout.on('data', (chunk) => {
-    output += chunk;
-  });
-  child.stderr.on('data', (chunk) => {
-    output += chunk;
-  });
-  const ended = new Promise<number>((done) => child.on('exit', (code) => done(code ?? -1)));
-  const url = `http://127.0.0.1:${port}`;
-  for (let i = 0; i < 1800; i++) {
-    if (
-      await fetch(`${url}/api/health`).then(
-        (reply) => reply.ok,
-        () => false
-      )
-    )
-      return {
-        output: () => output,
-        url,
-        stop: () => {
-          child.kill('SIGTERM');
-          return ended;
-        }
-      };
-    if (child.exitCode !== null) break;
-    await new Promise((go) => setTimeout(go, 100));
-  }
-  throw new Error(`It did not come up:\n${output}`);
-}
-/** Starts what must refuse to start, and gives what it says. */
-function refuses(env: Record<string, string>): string {
-  const { DATABASE_URL: _, ...clean } = process.env;
-  const result = spawnSync(process.execPath, [START], {
-    env: { ...clean, EARMARK_SEED: 'none', ...env },
-    encoding: 'utf8',
-    timeout: 180_000
-  });
-  expect(result.status).toBe(1);
-  return (result.stdout + result.stderr).trim();
-}
 
 describe('npm start', () => {
   it('makes a cluster of its own, serves, stops both on SIGTERM, and finds everything again', async () => {
@@ -101,12 +44,9 @@ describe('npm start', () => {
       body: JSON.stringify({ name: 'Kept', supplier: true })
     });
     expect(put.status).toBe(201);
-    const reconciled = spawnSync(process.execPath, [RUN, 'scripts/reconcile.ts'], {
-      env: { ...process.env, DATABASE_URL: '', EARMARK_DATA: data },
-      encoding: 'utf8'
-    });
-    expect(reconciled.stdout).toContain('Reconciled');
-    expect(reconciled.status).toBe(0);
+    const reconciled = command('scripts/reconcile.ts', { EARMARK_DATA: data });
+    expect(reconciled.says).toContain('Reconciled');
+    expect(reconciled.code).toBe(0);
     expect(await first.stop()).toBe(0);
     expect(existsSync(join(data, 'postgres', 'postmaster.pid'))).toBe(false);
     expect(existsSync(join(data, 'running.json'))).toBe(false);

@@ -3,7 +3,7 @@
 // where a registry does not serve them.
 import { spawnSync } from 'node:child_process';
 import { existsSync, statSync } from 'node:fs';
-import { Plain } from './cluster.mjs';
+import { Plain } from './machine.mjs';
 
 export function installPackages() {
   const installed = 'node_modules/.package-lock.json';

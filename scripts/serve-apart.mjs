@@ -4,7 +4,7 @@ import { fork } from 'node:child_process';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { anyFreePort } from './cluster.mjs';
+import { anyFreePort } from './machine.mjs';
 
 /**
  * @param {{ token: string, password?: string, folder?: string }} given a token with every right, and

@@ -8,8 +8,10 @@ import { monitorEventLoopDelay } from 'node:perf_hooks';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { buildIfStale } from './build.mjs';
-import { makeDataFolder, Plain, portFree, startCluster } from './cluster.mjs';
+import { startCluster } from './cluster.mjs';
+import { makeDataFolder, Plain, portFree } from './machine.mjs';
 import { drainAfter } from './drain.mjs';
+import { keepBackups } from './keep-backups.mjs';
 import { installPackages } from './install.mjs';
 import { ADDRESS_HEADER, hear, proxiesOf } from './proxy-word.mjs';
 
@@ -181,10 +183,12 @@ async function main() {
   const running = join(data, 'running.json');
   let closing = false;
   let server, application;
+  let endBackups = () => {};
   const close = async (code) => {
     if (closing) return;
     closing = true;
     console.log('Stopping …');
+    endBackups();
     globalThis.earmarkEndNews?.();
     if (server)
       await new Promise((done) => {
@@ -233,6 +237,7 @@ async function main() {
       delete process.env.DATABASE_URL;
     process.env.BODY_SIZE_LIMIT ??= '16M';
     process.env.EARMARK_THREADS = resolve('build/threads');
+    if (database.folder) process.env.EARMARK_OWN_DATABASE = '1';
     process.env.EARMARK_SEAL_KEY ??= sealKeyFile();
     process.env.EARMARK_FACTOR_KEY ??= factorKeyFile();
     process.env.PROTOCOL_HEADER = 'x-forwarded-proto';
@@ -259,6 +264,7 @@ async function main() {
       : error;
   }
   tellStops();
+  if (database.folder) endBackups = keepBackups(data);
   sayHowToSignIn();
   console.log(
     `Earmark is at http://${host === '0.0.0.0' || host === '127.0.0.1' ? 'localhost' : host}:${port}`

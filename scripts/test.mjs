@@ -6,13 +6,15 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, chmodSync }
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { anyFreePort, aptInstall, Plain, startCluster } from './cluster.mjs';
+import { startCluster } from './cluster.mjs';
+import { anyFreePort, aptInstall, Plain } from './machine.mjs';
 import { installPackages } from './install.mjs';
 
 process.chdir(join(dirname(fileURLToPath(import.meta.url)), '..'));
 const onlyPictures = process.argv.includes('--pictures');
 const BUILD = 'scripts/build.mjs';
 const CHROMIUM = '/usr/bin/chromium';
+const PGBACKREST = '/usr/bin/pgbackrest';
 let passed = 0;
 let failed = 0;
 let cluster, folder, running;
@@ -133,6 +135,7 @@ for (const signal of ['SIGINT', 'SIGTERM'])
 try {
   installPackages();
   if (!existsSync(CHROMIUM)) aptInstall(['chromium'], 'Chromium');
+  if (!onlyPictures && !existsSync(PGBACKREST)) aptInstall(['pgbackrest'], 'pgBackRest');
   folder = mkdtempSync(join(tmpdir(), 'earmark-test-'));
   chmodSync(folder, 0o755); // the user postgres must get through
   // Two lanes for two cores; the cluster is made while they run.

@@ -2,16 +2,15 @@
 // `npm run verify -- proof.json`. Exits 1 with what does not hold.
 import { createPrivateKey } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { resolve } from 'node:path';
 import { checkEvent, isHeadSigned, openProof } from '../src/lib/core/seal/check-proof.ts';
 import { connect } from '../src/lib/server/kernel/db/client.ts';
 import { headsFileOf, readKeptHeads } from '../src/lib/server/seal/daily-head.ts';
 import { sealKeyOf } from '../src/lib/server/seal/seal-key.ts';
 import { verifyLedger } from '../src/lib/server/seal/verify-ledger.ts';
+import { sealKeyFileOf } from './backup/seal-key-file.ts';
 
-const keyFile =
-  process.env.EARMARK_SEAL_KEY ??
-  join(resolve(process.env.EARMARK_DATA ?? '.data'), 'seal-key.pem');
+const keyFile = sealKeyFileOf(resolve(process.env.EARMARK_DATA ?? '.data'));
 const ourKey = existsSync(keyFile)
   ? sealKeyOf(createPrivateKey(readFileSync(keyFile))).public.toString('base64')
   : undefined;

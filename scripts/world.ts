@@ -11,8 +11,8 @@ import { spawnSync } from 'node:child_process';
 import { parseArgs } from 'node:util';
 import { growFirm, LARGE, type FirmSize } from '../bench/firm/grow.ts';
 import { connect } from '../src/lib/server/kernel/db/client.ts';
-// @ts-expect-error plain JavaScript: it runs before anything is installed
-import { anyFreePort, startCluster } from './cluster.mjs';
+import { startCluster } from './cluster.mjs';
+import { anyFreePort } from './machine.mjs';
 
 const { values } = parseArgs({
   options: {

@@ -1,3 +1,5 @@
+import type { BackupState } from './backups.ts';
+
 /** How the parts stand that run by themselves; null where there is no such part. */
 export interface Standing {
   /** Of the disk the data folder is on, in bytes. */
@@ -12,11 +14,23 @@ export interface Standing {
   index: { state: 'starting' | 'ready' | 'off'; reason: string | null } | null;
   /** Messages to customers that were given up after their last try. */
   mailsGivenUp: number;
+  /** Of the database Earmark runs by itself; null where somebody else's is used. */
+  backups: BackupStanding | null;
+}
+
+export interface BackupStanding {
+  /** Null where none were ever set up. */
+  state: BackupState | null;
+  /** How long ago the first event was booked, in milliseconds; null where nothing is. */
+  ledgerAgeMs: number | null;
+  /** How long ago the last backup was taken, and one was proved, in milliseconds. */
+  backedUpMsAgo: number | null;
+  checkedMsAgo: number | null;
 }
 
 /** What goes wrong, and what mends it, in the words of who looks after the machine. */
 export interface Trouble {
-  code: 'disk' | 'clock' | 'clock back' | 'seal' | 'index' | 'mail';
+  code: 'disk' | 'clock' | 'clock back' | 'seal' | 'index' | 'mail' | 'backup';
   says: string;
   mend: string;
 }
@@ -31,10 +45,17 @@ const MOST_CLOCK_MS = 5_000;
 const MOST_AHEAD_MS = 60_000;
 /** It is sealed every ten seconds. */
 const MOST_UNSEALED_MS = 10 * 60_000;
+const DAY_MS = 86_400_000;
+/** What was booked in a week is more than anybody enters again. */
+const MOST_WITHOUT_BACKUP_MS = 7 * DAY_MS;
+/** One is taken each night: two were missed. */
+const MOST_BACKUP_AGE_MS = 2 * DAY_MS;
+/** One is proved each week: it was missed for two days. */
+const MOST_UNPROVED_MS = 9 * DAY_MS;
 
 /** Everything that needs somebody, the worst first. */
 export function troublesOf(standing: Standing): Trouble[] {
-  const checks = [disk, clock, clockBack, seal, index, mail];
+  const checks = [disk, clock, clockBack, seal, backup, index, mail];
   return checks.flatMap((check) => check(standing) ?? []);
 }
 
@@ -95,4 +116,41 @@ function mail({ mailsGivenUp }: Standing): Trouble | null {
     says: `${mailsGivenUp} ${mailsGivenUp === 1 ? 'message' : 'messages'} to customers could not be sent within the last week.`,
     mend: 'See the history of their service jobs, and the address or the mail server.'
   };
+}
+
+const sayDays = (ms: number): string => `${Math.floor(ms / DAY_MS)} days`;
+
+function backup({ backups }: Standing): Trouble | null {
+  if (backups === null) return null;
+  const [says, mend] = backupTrouble(backups) ?? [];
+  return says && mend ? { code: 'backup', says, mend } : null;
+}
+
+const IS_SET_UP = 'Run `npm run backup`: it says what is in its way.';
+
+/** What is wrong with backups, and what mends it. */
+function backupTrouble(of: BackupStanding): [string, string] | null {
+  const { state, ledgerAgeMs, backedUpMsAgo, checkedMsAgo } = of;
+  if (state === null || backedUpMsAgo === null) {
+    if ((ledgerAgeMs ?? 0) <= MOST_WITHOUT_BACKUP_MS) return null;
+    return [
+      `No backup was ever taken, and the ledger is ${sayDays(ledgerAgeMs!)} old.`,
+      'Run `npm run backup` once, with EARMARK_BACKUP naming a folder on another disk; from then on one is taken every night.'
+    ];
+  }
+  if (state.checkFault !== null)
+    return [
+      `The last backup could not be proved: ${state.checkFault}`,
+      'Run `npm run backup -- --full --check`. Until it holds, do not count on it.'
+    ];
+  if (state.backupFault !== null)
+    return [`The last try of a backup failed: ${state.backupFault}`, IS_SET_UP];
+  if (backedUpMsAgo > MOST_BACKUP_AGE_MS)
+    return [`The last backup is ${sayDays(backedUpMsAgo)} old.`, IS_SET_UP];
+  if ((checkedMsAgo ?? Infinity) > MOST_UNPROVED_MS)
+    return [
+      'No backup was brought back and proved for more than a week.',
+      'Run `npm run backup -- --check`.'
+    ];
+  return null;
 }

@@ -11,21 +11,20 @@ import { MIGRATIONS } from '../testing/template.ts';
 
 // Law 4: a crash at any instant leaves a booking whole or absent. Here with SIGKILL, which nothing
 // can catch: of the server, in the middle of many bookings, and of the database itself.
-interface Cluster {
-  ownerUrl: string;
-  appUrl: string;
-  stop: () => void;
-  pid: () => number | null;
-  restart: () => void;
-}
-const { startCluster, anyFreePort } = (await import(
-  fileURLToPath(new URL('../../../../scripts/cluster.mjs', import.meta.url))
-)) as { startCluster: (options: object) => Promise<Cluster>; anyFreePort: () => Promise<number> };
+type Clusters = typeof import('../../../../scripts/cluster.mjs');
+type Machine = typeof import('../../../../scripts/machine.mjs');
+const script = (name: string) =>
+  import(fileURLToPath(new URL(`../../../../scripts/${name}`, import.meta.url)));
+const { startCluster } = (await script('cluster.mjs')) as Clusters;
+const { anyFreePort } = (await script('machine.mjs')) as Machine;
 const SERVER = fileURLToPath(new URL('../../../../scripts/start.mjs', import.meta.url));
 const TOKEN = 'crash-test-token-0123456789';
 const SERIALS = 40;
 
-let folder: string, cluster: Cluster, server: ChildProcess, port: number;
+let folder: string,
+  cluster: Awaited<ReturnType<Clusters['startCluster']>>,
+  server: ChildProcess,
+  port: number;
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'earmark-crash-'));
   chmodSync(folder, 0o755);

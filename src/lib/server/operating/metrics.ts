@@ -31,7 +31,18 @@ const indexReady = gauge('index_ready', 'Whether traces are answered from the in
 const mailsGivenUp = gauge('mails_given_up', 'Messages to customers given up within a week.');
 const lastEvent = gauge('last_event', 'Id of the last event of the ledger.');
 const ordersWait = gauge('orders_waiting', 'Orders that are neither complete nor closed.');
+const backedUpAgo = gauge('backup_age_seconds', 'How long ago the last backup was taken.');
+const checkedAgo = gauge(
+  'backup_check_age_seconds',
+  'How long ago a backup was last brought back beside and proved.'
+);
 const troubles = gauge('troubles', 'How many troubles Today tells who looks after the machine.');
+
+/** An age that is not known is left out, and is not told as none. */
+function setAge(of: Gauge, ms: number | null | undefined): void {
+  if (ms === null || ms === undefined) of.remove();
+  else of.set(ms / 1000);
+}
 
 /** Keeps how long a request took. @param route its id, never its address: there are too many */
 export const observeRequest = (
@@ -56,6 +67,8 @@ export async function metrics(): Promise<{ type: string; text: string }> {
   sealWaits.set((standing.sealWaitsMs ?? 0) / 1000);
   indexReady.set(standing.index?.state === 'ready' ? 1 : 0);
   mailsGivenUp.set(standing.mailsGivenUp);
+  setAge(backedUpAgo, standing.backups?.backedUpMsAgo);
+  setAge(checkedAgo, standing.backups?.checkedMsAgo);
   lastEvent.set(row.event ?? 0);
   ordersWait.set(row.orders);
   troubles.set(troublesOf(standing).length);

@@ -1,3 +1,6 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { troublesOf } from '../../core/operating/troubles.ts';
 import { makeWorld, type World } from '../testing/world.ts';
@@ -37,6 +40,23 @@ describe('how the machine stands', () => {
     // One machine, one clock.
     expect(Math.abs(standing.clockAheadMs)).toBeLessThan(2_000);
     expect(standing).toMatchObject({ sealWaitsMs: null, index: null, mailsGivenUp: 0 });
+  });
+
+  it('tells how backups stand, of a database of its own only', async () => {
+    expect((await readStanding(world.sql)).backups).toBeNull();
+    const data = mkdtempSync(join(tmpdir(), 'earmark-standing-'));
+    vi.stubEnv('EARMARK_OWN_DATABASE', '1');
+    vi.stubEnv('EARMARK_DATA', data);
+    try {
+      expect((await readStanding(world.sql)).backups).toMatchObject({ state: null });
+      const state = { backedUpAt: '2026-11-20T02:00:00Z', checkFault: 'It lacks a row.' };
+      writeFileSync(join(data, 'backup.json'), JSON.stringify(state));
+      expect(await codes()).toContain('backup');
+    } finally {
+      vi.stubEnv('EARMARK_OWN_DATABASE', undefined);
+      vi.stubEnv('EARMARK_DATA', '/tmp');
+      rmSync(data, { recursive: true });
+    }
   });
 
   it('says that nothing is sealed, and that the clock was set back', async () => {
