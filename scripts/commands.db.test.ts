@@ -47,7 +47,11 @@ describe('npm start', () => {
     const reconciled = command('scripts/reconcile.ts', { EARMARK_DATA: data });
     expect(reconciled.says).toContain('Reconciled');
     expect(reconciled.code).toBe(0);
+    // A service that is told to renew itself by the one process that serves goes on.
+    process.kill(first.pid, 'SIGHUP');
+    expect((await fetch(`${first.url}/api/health`)).status).toBe(200);
     expect(await first.stop()).toBe(0);
+    expect(first.output()).toContain('start it with --processes 2');
     expect(existsSync(join(data, 'postgres', 'postmaster.pid'))).toBe(false);
     expect(existsSync(join(data, 'running.json'))).toBe(false);
 

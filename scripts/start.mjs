@@ -3,17 +3,17 @@
 import { spawn } from 'node:child_process';
 import { generateKeyPairSync, randomBytes } from 'node:crypto';
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { createServer } from 'node:http';
 import { monitorEventLoopDelay } from 'node:perf_hooks';
 import { dirname, join, resolve } from 'node:path';
-import { fileURLToPath, pathToFileURL } from 'node:url';
+import { fileURLToPath } from 'node:url';
+import { parseArgs } from 'node:util';
 import { buildIfStale } from './build.mjs';
 import { startCluster } from './cluster.mjs';
 import { makeDataFolder, Plain, portFree } from './machine.mjs';
-import { drainAfter } from './drain.mjs';
 import { keepBackups } from './keep-backups.mjs';
 import { installPackages } from './install.mjs';
-import { ADDRESS_HEADER, hear, proxiesOf } from './proxy-word.mjs';
+import { proxiesOf } from './proxy-word.mjs';
+import { serve, surviveLostDatabase } from './serve.mjs';
 
 process.chdir(join(dirname(fileURLToPath(import.meta.url)), '..'));
 const port = number('PORT', 4173);
@@ -22,6 +22,7 @@ checkSettings();
 const isProxy = namedProxies();
 const host = process.env.HOST ?? '127.0.0.1';
 const data = resolve(process.env.EARMARK_DATA ?? '.data');
+const processes = processesAsked();
 const notesFile = join(data, 'first-sign-in.json');
 
 function number(name, fallback) {
@@ -38,6 +39,28 @@ function namedProxies() {
     return proxiesOf(process.env.EARMARK_PROXY);
   } catch (error) {
     console.error(error.message);
+    process.exit(1);
+  }
+}
+
+const isHere = (address) => ['0.0.0.0', '127.0.0.1'].includes(address);
+
+/** How many processes serve: `npm start -- --processes 2`, or EARMARK_PROCESSES. */
+function processesAsked() {
+  const text = options().processes ?? process.env.EARMARK_PROCESSES ?? '1';
+  const count = Number(text);
+  if (Number.isInteger(count) && count >= 1 && count <= 16) return count;
+  console.error(`--processes is "${text}"; it must be a whole number from 1 to 16.`);
+  process.exit(1);
+}
+
+function options() {
+  try {
+    return parseArgs({ options: { processes: { type: 'string' } } }).values;
+  } catch (error) {
+    console.error(
+      `${error.message}. Earmark knows --processes N only; settings are in docs/operating.md.`
+    );
     process.exit(1);
   }
 }
@@ -171,104 +194,82 @@ async function openDatabase() {
   return startCluster({ folder: data, port: pgPort });
 }
 
+/** Serves from this process, or from several. */
+async function serveBy({ processes, close }) {
+  if (processes > 1) {
+    const { serveMany } = await import('./serve-many.mjs');
+    return serveMany({ processes, port, host, gaveUp: () => void close(1) });
+  }
+  const { end } = await serve({ port, host, isProxy });
+  return {
+    end: () => end({ patienceMs: 5_000 }),
+    replace: () =>
+      console.log('One process serves: start it with --processes 2 to replace it at work.')
+  };
+}
+
+/** What processes that serve are told, but for the owner's password: they never learn it. */
+function tellApplication(database) {
+  process.env.EARMARK_APP_URL = database.appUrl;
+  if (!process.env.EARMARK_APP_URL || process.env.EARMARK_APP_URL !== process.env.DATABASE_URL)
+    delete process.env.DATABASE_URL;
+  if (database.folder) process.env.EARMARK_OWN_DATABASE = '1';
+  process.env.EARMARK_SEAL_KEY ??= sealKeyFile();
+  process.env.EARMARK_FACTOR_KEY ??= factorKeyFile();
+  if (processes > 1) process.env.EARMARK_POOL ??= String(Math.min(12, Math.floor(56 / processes)));
+}
+
+const portTaken = (taken) =>
+  new Plain(
+    `Port ${taken} is taken by another program. Stop that one, or set PORT to a free port.`
+  );
+
 async function main() {
-  if (!(await portFree(port, host)))
-    throw new Plain(
-      `Port ${port} is taken by another program. Stop that one, or set PORT to a free port.`
-    );
+  if (!(await portFree(port, host))) throw portTaken(port);
   makeDataFolder(data);
   installPackages();
   buildIfStale();
   const database = await openDatabase();
   const running = join(data, 'running.json');
-  let closing = false;
-  let server, application;
+  let isClosing = false;
+  let serving = null;
   let endBackups = () => {};
   const close = async (code) => {
-    if (closing) return;
-    closing = true;
+    if (isClosing) return;
+    isClosing = true;
     console.log('Stopping …');
     endBackups();
-    globalThis.earmarkEndNews?.();
-    if (server)
-      await new Promise((done) => {
-        server.close(done);
-        server.closeIdleConnections();
-        setTimeout(() => {
-          server.closeAllConnections();
-        }, 5000).unref();
-      });
-    await globalThis.earmarkStopEngines?.();
-    await globalThis.earmarkClose?.();
+    await serving?.end();
     rmSync(running, { force: true });
     database.stop();
     console.log('Stopped.');
     process.exit(code);
   };
-  // When the database dies under a booking, Postgres.js throws outside of any call (it writes to a
-  // socket that is gone).
-  // The pool is thrown away, what waited on it is refused, and the next request opens a new one.
-  const survive = (error) => {
-    const lost =
-      /^(CONNECTION_|ECONN|57P|08)/.test(error?.code ?? '') ||
-      /[\\/]postgres[\\/]src[\\/]connection\.js|Socket|nextWrite/.test(
-        String(error?.stack ?? '').split('\n')[1] ?? ''
-      );
-    if (!lost) {
-      console.error(error);
-      void close(1);
-      return;
-    }
-    console.error(`Lost the connection to the database (${error.code ?? error.message}).`);
-    globalThis.earmarkRenew?.();
-  };
-  process.on('unhandledRejection', survive);
-  process.on('uncaughtException', survive);
+  surviveLostDatabase((error) => {
+    console.error(error);
+    void close(1);
+  });
   process.on('SIGINT', () => close(0));
   process.on('SIGTERM', () => close(0));
+  // A terminal that is closed says so by the signal that has a service renew itself.
+  process.on('SIGHUP', () => (process.stdin.isTTY ? close(0) : serving?.replace()));
   try {
     const env = { DATABASE_URL: database.ownerUrl, EARMARK_APP_URL: database.appUrl };
     writeFileSync(running, JSON.stringify({ ownerUrl: database.ownerUrl }), { mode: 0o600 });
     await prepare(env);
-    if (closing) return;
-    // The application itself never learns the owner's password.
-    process.env.EARMARK_APP_URL = database.appUrl;
-    if (!process.env.EARMARK_APP_URL || process.env.EARMARK_APP_URL !== process.env.DATABASE_URL)
-      delete process.env.DATABASE_URL;
-    process.env.BODY_SIZE_LIMIT ??= '16M';
-    process.env.EARMARK_THREADS = resolve('build/threads');
-    if (database.folder) process.env.EARMARK_OWN_DATABASE = '1';
-    process.env.EARMARK_SEAL_KEY ??= sealKeyFile();
-    process.env.EARMARK_FACTOR_KEY ??= factorKeyFile();
-    process.env.PROTOCOL_HEADER = 'x-forwarded-proto';
-    process.env.ADDRESS_HEADER = ADDRESS_HEADER;
-    ({ handler: application } = await import(pathToFileURL(resolve('build/handler.js')).href));
-    server = createServer((request, response) => {
-      hear(request, isProxy);
-      drainAfter(request, response);
-      if (globalThis.earmarkAnswerKept?.(request, response)) return;
-      application(request, response, () => {
-        response.statusCode = 404;
-        response.end('Not found');
-      });
-    });
-    server.keepAliveTimeout = 30_000;
-    await new Promise((done, fail) => server.once('error', fail).listen(port, host, done));
+    if (isClosing) return;
+    tellApplication(database);
+    serving = await serveBy({ processes, close });
   } catch (error) {
     rmSync(running, { force: true });
     database.stop();
-    throw error.code === 'EADDRINUSE'
-      ? new Plain(
-          `Port ${port} is taken by another program. Stop that one, or set PORT to a free port.`
-        )
-      : error;
+    throw error.code === 'EADDRINUSE' ? portTaken(port) : error;
   }
   tellStops();
   if (database.folder) endBackups = keepBackups(data);
   sayHowToSignIn();
-  console.log(
-    `Earmark is at http://${host === '0.0.0.0' || host === '127.0.0.1' ? 'localhost' : host}:${port}`
-  );
+  const by = processes > 1 ? `, served by ${processes} processes` : '';
+  console.log(`Earmark is at http://${isHere(host) ? 'localhost' : host}:${port}${by}`);
 }
 
 main().catch((error) => {

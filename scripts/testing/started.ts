@@ -9,15 +9,16 @@ const RUN = fileURLToPath(new URL('../run.mjs', import.meta.url));
 export interface Started {
   output: () => string;
   stop: () => Promise<number>;
+  pid: number;
   url: string;
 }
 /** Starts Earmark by its command, and waits until it serves. */
-export async function start(env: Record<string, string>): Promise<Started> {
-  const port = await anyFreePort();
+export async function start(env: Record<string, string>, ...args: string[]): Promise<Started> {
+  const port = env.PORT ?? String(await anyFreePort());
   let output = '';
   const { DATABASE_URL: _, ...clean } = process.env;
-  const child = spawn(process.execPath, [START], {
-    env: { ...clean, PORT: String(port), EARMARK_SEED: 'none', ...env }
+  const child = spawn(process.execPath, [START, ...args], {
+    env: { ...clean, PORT: port, EARMARK_SEED: 'none', ...env }
   });
   child.stdout.on('data', (chunk) => {
     output += chunk;
@@ -37,6 +38,7 @@ export async function start(env: Record<string, string>): Promise<Started> {
       return {
         output: () => output,
         url,
+        pid: child.pid!,
         stop: () => {
           child.kill('SIGTERM');
           return ended;

@@ -3,7 +3,7 @@ import { nameOutputs } from './planned-outputs.ts';
 import { putOrder } from '../orders/write-order.ts';
 import { putProduct } from '../catalogue/products.ts';
 import { putRoute, readRoutes } from '../catalogue/routes.ts';
-import { garbleTag, placeTag, readerAt, takeTag } from './tag-reader.ts';
+import { garbleTag, placeTag, plugReader, readerAt, takeTag } from './tag-reader.ts';
 import { readEventPage } from '../ledger/event-page.ts';
 import { readFloor } from './floor.ts';
 import type { ReadMode } from '../../core/making/step.ts';
@@ -160,39 +160,39 @@ describe('the simulated reader', () => {
   const now = () => new Date((clock += 60_000));
   it('reads what lies on it once, writes the unit’s last station on the tag, and carries that along', async () => {
     await read('W', [epc.F1!]);
-    placeTag('T', epc.F1!);
+    await placeTag(world.sql, 'T', epc.F1!);
     expect(
       (await readStation(world.sql, world.actor, 'T', 'step', null, null, now())).results
     ).toMatchObject([{ is: 'moved', says: 'F1 waits at test.', written: true }]);
-    expect(readerAt('T').tags).toEqual([{ epc: epc.F1, memory: 'T waiting' }]);
+    expect((await readerAt(world.sql, 'T')).tags).toEqual([{ epc: epc.F1, memory: 'T waiting' }]);
     // It stays there: seen all the time, it is not read again.
     clock += 5000;
     expect(
       (await readStation(world.sql, world.actor, 'T', 'step', null, null, new Date(clock))).results
     ).toEqual([]);
-    takeTag('T', epc.F1!);
-    placeTag('W', epc.F1!);
-    expect(readerAt('W').tags[0]!.memory).toBe('T waiting');
-    takeTag('W', epc.F1!);
+    await takeTag(world.sql, 'T', epc.F1!);
+    await placeTag(world.sql, 'W', epc.F1!);
+    expect((await readerAt(world.sql, 'W')).tags[0]!.memory).toBe('T waiting');
+    await takeTag(world.sql, 'W', epc.F1!);
   });
   it('says so when it is unplugged, and loses nothing', async () => {
-    readerAt('T').plugged = false;
-    placeTag('T', epc.F1!);
+    await plugReader(world.sql, 'T', false);
+    await placeTag(world.sql, 'T', epc.F1!);
     await expect(
       readStation(world.sql, world.actor, 'T', 'step', null, null, now())
     ).rejects.toMatchObject({ status: 409, errors: [{ code: 'device.silent' }] });
-    readerAt('T').plugged = true;
+    await plugReader(world.sql, 'T', true);
     expect(
       (await readStation(world.sql, world.actor, 'T', 'step', null, null, now())).results
     ).toMatchObject([{ is: 'moved', says: 'F1 is running at test.' }]);
   });
   it('says what a garbled tag is, and reads it again once it is whole', async () => {
-    garbleTag('T', epc.F1!);
+    await garbleTag(world.sql, 'T', epc.F1!);
     expect(
       (await readStation(world.sql, world.actor, 'T', 'step', null, null, now())).results[0]!.says
     ).toContain('cannot be used');
-    takeTag('T', readerAt('T').tags[0]!.epc);
-    placeTag('T', epc.F1!);
+    await takeTag(world.sql, 'T', (await readerAt(world.sql, 'T')).tags[0]!.epc);
+    await placeTag(world.sql, 'T', epc.F1!);
     expect(
       (await readStation(world.sql, world.actor, 'T', 'step', null, null, now())).results
     ).toMatchObject([{ says: 'F1 is finished at test, the last station.' }]);

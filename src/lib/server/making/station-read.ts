@@ -75,7 +75,7 @@ export async function readStation(
     (StationOnRoute & { route_id: number })[]
   >`SELECT id, code, name, route_id FROM station WHERE upper(code) = upper(${code}) AND NOT gone`;
   if (!station) notFound('station', code);
-  const reader = readerAt(station.code);
+  const reader = await readerAt(sql, station.code);
   if (tags === null && !reader.plugged)
     throw new Problem(409, 'The reader does not answer', [
       {
@@ -92,16 +92,31 @@ export async function readStation(
     ORDER BY position
   `;
   const results: ReadResult[] = [];
-  for (const tag of tags ?? [...reader.tags]) {
-    const fresh =
-      tags !== null || newlySeen(station.code, tag.epc, mode, now.getTime(), AGAIN_AFTER_SECONDS);
-    if (!fresh) continue;
+  for (const tag of tags ?? (await newlyThere(sql, station.code, reader.tags, mode, now))) {
     const result = await readOne(sql, actor, station, route, tag, mode, reason, now);
     if (result.is === 'moved')
-      result.written = writeTag(station.code, tag.epc, `${result.station} ${result.state}`);
+      result.written = await writeTag(
+        sql,
+        station.code,
+        tag.epc,
+        `${result.station} ${result.state}`
+      );
     results.push(result);
   }
   return { station: { id: station.id, code: station.code, name: station.name }, results };
+}
+
+/** Of what lies on a reader, what it has not read a moment ago. */
+async function newlyThere(
+  sql: Sql,
+  station: string,
+  tags: readonly ReaderTag[],
+  mode: ReadMode,
+  now: Date
+): Promise<ReaderTag[]> {
+  const epcs = tags.map(({ epc }) => epc);
+  const seen = await newlySeen(sql, station, epcs, mode, now, AGAIN_AFTER_SECONDS);
+  return tags.filter(({ epc }) => seen.has(epc));
 }
 
 async function readOne(

@@ -1,21 +1,26 @@
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
 import { troublesOf } from '../../core/operating/troubles.ts';
 import { db } from '../kernel/db/client.ts';
+import { metricsOfAll, shareRegistry } from './metrics-of-all.ts';
 import { readStanding } from './standing.ts';
 
-const registry = new Registry();
-collectDefaultMetrics({ register: registry, prefix: 'earmark_' });
+/** What each process that serves counts for itself. */
+const counted = new Registry();
+collectDefaultMetrics({ register: counted, prefix: 'earmark_' });
+/** How the machine stands, whichever process looks. */
+const standingNow = new Registry();
+shareRegistry(counted);
 
 const requests = new Histogram({
   name: 'earmark_request_seconds',
   help: 'How long requests took to answer, by route, method and status.',
   labelNames: ['route', 'method', 'status'] as const,
   buckets: [0.01, 0.03, 0.1, 0.3, 1, 3, 10, 30],
-  registers: [registry]
+  registers: [counted]
 });
 
 const gauge = (name: string, help: string): Gauge =>
-  new Gauge({ name: `earmark_${name}`, help, registers: [registry] });
+  new Gauge({ name: `earmark_${name}`, help, registers: [standingNow] });
 
 const diskFree = gauge('disk_free_bytes', 'Room left on the disk of the data folder.');
 const diskWhole = gauge('disk_bytes', 'Size of the disk of the data folder.');
@@ -72,5 +77,6 @@ export async function metrics(): Promise<{ type: string; text: string }> {
   lastEvent.set(row.event ?? 0);
   ordersWait.set(row.orders);
   troubles.set(troublesOf(standing).length);
-  return { type: registry.contentType, text: await registry.metrics() };
+  const texts = [await standingNow.metrics(), await metricsOfAll(counted)];
+  return { type: counted.contentType, text: texts.join('\n') };
 }

@@ -67,7 +67,8 @@ export function writeIndexFile(
     JSON.stringify({ version: VERSION, snapshot, anchor, names, numbers, parts } satisfies Header)
   );
   mkdirSync(dirname(path), { recursive: true });
-  const draft = `${path}.new`;
+  // Several processes may keep what they packed; the last is as good as any.
+  const draft = `${path}.${process.pid}.new`;
   const file = openSync(draft, 'w', 0o600);
   try {
     const start = padded(16 + header.length);

@@ -10,6 +10,6 @@ export const GET: RequestHandler = ({ url }) =>
   answering(async () =>
     jsonResponse({
       samples: await samplesFor(db(), url.searchParams.get('path') ?? '', today()),
-      probe: probeState()
+      probe: await probeState(db())
     })
   );

@@ -18,7 +18,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
   return {
     station,
     stations: stations.map(({ code, name }) => ({ code, name })),
-    reader: readerAt(station.code),
+    reader: await readerAt(db(), station.code),
     mayFloor: mayDo(locals.actor!.roles, 'floor'),
     units: shown.map((unit) => ({
       number: unit.number,
