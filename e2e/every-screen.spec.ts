@@ -1,4 +1,4 @@
-import AxeBuilder from '@axe-core/playwright';
+import { axe } from './axe.ts';
 import type { APIRequestContext, BrowserContext } from '@playwright/test';
 import { expect, test, type Page } from './test.ts';
 import { alive, call, open, signIn, still } from './company.ts';
@@ -116,18 +116,6 @@ async function openStore(request: Parameters<typeof call>[0]): Promise<void> {
     to: 'QW',
     lines: [{ product, place: 'DN-DOCK', marks: [{ [kind]: number, quantity: row.quantity }] }]
   });
-}
-
-async function axe(page: Page): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
-    .analyze();
-  return violations.flatMap((violation) =>
-    violation.nodes.map(
-      (node) =>
-        `${violation.id}: ${node.target.join(' ')} (${node.failureSummary?.split('\n')[1]?.trim() ?? ''})`
-    )
-  );
 }
 
 // Looked at in groups, so that both workers have some; the trace of a failure keeps no pictures of

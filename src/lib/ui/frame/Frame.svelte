@@ -4,6 +4,7 @@
   import { afterNavigate } from '$app/navigation';
   import { page } from '$app/state';
   import { Modal } from 'carbon-components-svelte';
+  import CameraScanner from './CameraScanner.svelte';
   import SimulatedScanner from './SimulatedScanner.svelte';
   import { RAIL } from './rail.ts';
   import { anchorOf, helpOf } from './help.ts';
@@ -34,6 +35,7 @@
   let keysOpen = $state(false);
   const help = $derived(helpOf(page.route.id));
   let scannerOut = $state(false);
+  let cameraOut = $state(false);
   const short = $derived(
     who.name
       .split(' ')
@@ -80,7 +82,12 @@
       /></svg
     >Earmark</a
   >
-  <ScanField bind:this={scan} login={who.login} />
+  <ScanField
+    bind:this={scan}
+    login={who.login}
+    {cameraOut}
+    oncamera={() => (cameraOut = !cameraOut)}
+  />
   <div class="who">
     <button
       class="scanner"
@@ -139,6 +146,7 @@
     <dd>back out, keeping the draft</dd>
   </dl>
 </Modal>
+{#if cameraOut}<CameraScanner onclose={() => (cameraOut = false)} />{/if}
 {#if scannerOut}<SimulatedScanner onclose={() => (scannerOut = false)} />{/if}
 <SignInAgain login={who.login} />
 <SignAct {who} />

@@ -6,6 +6,7 @@
   import { send } from './api.ts';
   import { inTurn } from '../../core/in-turn.ts';
   import { latelySeen } from './lately-seen.ts';
+  import { signalScan } from './scan-signal.ts';
   import { scanTarget } from './scan-target.svelte.ts';
 
   interface Hit {
@@ -15,7 +16,8 @@
     href: string;
     exact: boolean;
   }
-  let { login }: { login: string } = $props();
+  let { login, cameraOut, oncamera }: { login: string; cameraOut: boolean; oncamera: () => void } =
+    $props();
   let text = $state('');
   let hits = $state.raw<Hit[]>([]);
   let asked = $state('');
@@ -92,6 +94,7 @@
     clearTimeout(timer);
     // A scanner types and ends with Enter faster than the pause for looking.
     if (offer && chosen === 0) {
+      signalScan(true);
       pick(options[0]!);
       return;
     }
@@ -106,6 +109,7 @@
           : options.length === 1 || text.trim() === ''
             ? options[0]
             : undefined;
+    signalScan(option !== undefined);
     if (option) pick(option);
     else open = true;
   }
@@ -163,6 +167,23 @@
     aria-autocomplete="list"
     aria-activedescendant={open && options.length ? `scan-hit-${chosen}` : undefined}
   />
+  <!-- What had the focus keeps it: the camera types there. -->
+  <button
+    class="by-camera"
+    onmousedown={(event) => event.preventDefault()}
+    onclick={oncamera}
+    aria-pressed={cameraOut}
+    title="Scan by camera"
+    aria-label="Scan by camera"
+    ><svg aria-hidden="true" viewBox="0 0 24 24" width="20" height="20"
+      ><path
+        d="M3 8V4h4M17 4h4v4M21 16v4h-4M7 20H3v-4"
+        fill="none"
+        stroke="currentColor"
+        stroke-width="2"
+      /><path d="M7 8v8M10 8v8M14 8v8M17 8v8" stroke="currentColor" stroke-width="1.6" /></svg
+    ></button
+  >
   {#if open}
     <ul id="scan-hits" role="listbox" aria-label="Found">
       {#each options as option, index (index)}
@@ -196,6 +217,7 @@
     display: flex;
     align-items: center;
     flex: 1;
+    min-width: 0;
     max-width: 640px;
     height: 36px;
     border: 1px solid #55656f;
@@ -222,6 +244,21 @@
     font: 15px var(--sans);
     padding: 0 10px;
     outline: none;
+  }
+  .by-camera {
+    display: grid;
+    place-items: center;
+    flex: none;
+    width: 40px;
+    height: 100%;
+    padding: 0;
+    border: 0;
+    background: none;
+    color: #dfe4e7;
+    cursor: pointer;
+  }
+  .by-camera[aria-pressed='true'] {
+    color: #f0b95b;
   }
   input::placeholder {
     color: #c3ccd1;

@@ -1,0 +1,15 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from './test.ts';
+
+/** What breaks WCAG 2.2 AA or good practice on a page as it stands; a line each. */
+export async function axe(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .analyze();
+  return violations.flatMap((violation) =>
+    violation.nodes.map(
+      (node) =>
+        `${violation.id}: ${node.target.join(' ')} (${node.failureSummary?.split('\n')[1]?.trim() ?? ''})`
+    )
+  );
+}
