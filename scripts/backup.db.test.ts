@@ -16,19 +16,19 @@ let named: Record<string, string>;
 let earmark: Started | null = null;
 
 const up = async () => {
-  earmark = await start(env);
+  // Another may have taken the port it had before.
+  earmark = await start({ ...env, EARMARK_PG_PORT: String(await anyFreePort()) });
 };
 const down = async () => {
   await earmark?.stop();
   earmark = null;
 };
 
-beforeAll(async () => {
+beforeAll(() => {
   folder = mkdtempSync(join(tmpdir(), 'earmark-backup-'));
   chmodSync(folder, 0o755);
   env = {
     EARMARK_DATA: join(folder, 'data'),
-    EARMARK_PG_PORT: String(await anyFreePort()),
     EARMARK_TOKEN: TOKEN
   };
   named = { ...env, EARMARK_BACKUP: join(folder, 'kept') };

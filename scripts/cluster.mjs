@@ -132,7 +132,7 @@ const settingsOf = ({ data, port, fast, archive }) =>
     '-c max_wal_size=2GB',
     '-c random_page_cost=1.1',
     '-c jit=off',
-    `-c archive_mode=${archive && !fast ? 'on' : 'off'}`,
+    `-c archive_mode=${archive ? 'on' : 'off'}`,
     ...(fast ? ['-c fsync=off', '-c full_page_writes=off'] : [])
   ].join(' ');
 
@@ -246,12 +246,12 @@ async function keepNothingYet(sql) {
  * Makes the cluster in `folder` if it is not there, starts it on `port` of the loopback address and
  * makes the database.
  * @param {{ folder: string, port: number, fast?: boolean, archive?: boolean, patience?: number }} options
- * `fast`: for tests, gives up durability against power loss; `archive: false`: what is written is
- * kept for no backup; `patience`: seconds it may take until it is ready
+ * `fast`: for tests, gives up durability against power loss; `archive`: what is written may be kept
+ * for backups, where it is not fast if nothing is said; `patience`: seconds it may take until it is ready
  * @returns {Promise<{ ownerUrl: string, appUrl: string, startedHere: boolean, stop: () => void,
  * pid: () => number | null, restart: () => void, folder: string }>}
  */
-export async function startCluster({ folder: given, port, fast, archive = true, patience = 60 }) {
+export async function startCluster({ folder: given, port, fast, archive = !fast, patience = 60 }) {
   const folder = resolve(given);
   makeDataFolder(folder);
   const bin = findOrInstallPostgres();

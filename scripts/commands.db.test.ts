@@ -24,10 +24,9 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 describe('npm start', () => {
   it('makes a cluster of its own, serves, stops both on SIGTERM, and finds everything again', async () => {
     const data = join(folder, 'own');
-    const pgPort = String(await anyFreePort());
     const first = await start({
       EARMARK_DATA: data,
-      EARMARK_PG_PORT: pgPort,
+      EARMARK_PG_PORT: String(await anyFreePort()),
       EARMARK_TOKEN: 'a-token-for-this-test'
     });
     expect(first.output()).toMatch(/Sign in as admin; the password is \S+/);
@@ -57,7 +56,7 @@ describe('npm start', () => {
 
     const second = await start({
       EARMARK_DATA: data,
-      EARMARK_PG_PORT: pgPort,
+      EARMARK_PG_PORT: String(await anyFreePort()),
       EARMARK_TOKEN: 'a-token-for-this-test'
     });
     expect(second.output()).not.toContain('migration');
@@ -78,7 +77,7 @@ describe('npm start', () => {
     // A token of another start is worth nothing any more.
     const third = await start({
       EARMARK_DATA: data,
-      EARMARK_PG_PORT: pgPort,
+      EARMARK_PG_PORT: String(await anyFreePort()),
       EARMARK_TOKEN: 'another-token'
     });
     const asked = (token: string) =>

@@ -191,7 +191,9 @@ async function openDatabase() {
       stop: () => {}
     };
   }
-  return startCluster({ folder: data, port: pgPort });
+  // Tests of commands start many databases, and none of them has to outlive a power cut.
+  const fast = process.env.EARMARK_TEST_FAST === '1';
+  return startCluster({ folder: data, port: pgPort, fast, archive: true });
 }
 
 /** Serves from this process, or from several. */

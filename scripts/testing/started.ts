@@ -18,7 +18,7 @@ export async function start(env: Record<string, string>, ...args: string[]): Pro
   let output = '';
   const { DATABASE_URL: _, ...clean } = process.env;
   const child = spawn(process.execPath, [START, ...args], {
-    env: { ...clean, PORT: port, EARMARK_SEED: 'none', ...env }
+    env: { ...clean, PORT: port, EARMARK_SEED: 'none', EARMARK_TEST_FAST: '1', ...env }
   });
   child.stdout.on('data', (chunk) => {
     output += chunk;

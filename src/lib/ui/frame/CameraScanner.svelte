@@ -1,6 +1,7 @@
 <!-- Scans by the camera of a phone, or from a picture, and types like a keyboard wedge into whatever had the focus. -->
 <script lang="ts">
   import { onMount } from 'svelte';
+  import DevicePanel from './DevicePanel.svelte';
   import { cameraReader } from './camera-reader.ts';
   import { onceInView } from './once-in-view.ts';
   import { scanSignals, setScanSignals } from './scan-signal.ts';
@@ -8,8 +9,7 @@
 
   let { onclose }: { onclose: () => void } = $props();
   let video = $state<HTMLVideoElement>();
-  /** What had the focus before the camera was reached for, or has got it since. */
-  let target = document.activeElement;
+  let target = $state.raw<Element | null>(document.activeElement);
   let said = $state('');
   let isWrong = $state(false);
   let looks = $state(false);
@@ -53,9 +53,9 @@
     return 'The camera does not answer; another program may use it. A picture can be read all the same.';
   }
 
-  async function seen(text: string): Promise<void> {
-    if (!counts(text, Date.now())) return;
-    await type(text);
+  /** Given every look, also one that saw nothing. */
+  async function seen(text: string | null): Promise<void> {
+    if (counts(text)) await type(text!);
   }
 
   async function type(text: string): Promise<void> {
@@ -80,17 +80,7 @@
   }
 </script>
 
-<svelte:window
-  onfocusin={(event) => {
-    const element = event.target as Element;
-    if (!element.closest('.camera, .scan button')) target = element;
-  }}
-/>
-<aside class="camera" aria-label="Camera">
-  <div class="head">
-    <h2>Scan by camera</h2>
-    <button class="act quiet" aria-label="Put the camera away" onclick={onclose}>✕</button>
-  </div>
+<DevicePanel name="Camera" title="Scan by camera" bind:target {onclose}>
   {#if hasCamera}
     <div class="view" class:looks hidden={isBlind}>
       <video bind:this={video} muted playsinline aria-label="What the camera sees"></video>
@@ -122,35 +112,13 @@
       >{/if}
   </fieldset>
   <p class="small" class:wrong={isWrong} role="status">{said}</p>
-</aside>
+</DevicePanel>
 
 <style>
-  .camera {
-    position: fixed;
-    right: 14px;
-    bottom: 76px;
-    width: 330px;
-    max-height: calc(100vh - 140px);
-    overflow: auto;
-    z-index: 60;
-    background: var(--panel);
-    border: 1px solid var(--ink);
-    border-top: 4px solid var(--brass);
-    box-shadow: 0 10px 30px rgb(29 41 48 / 30%);
-    padding: 12px 14px;
-    display: grid;
-    gap: 10px;
-  }
-  .head,
   fieldset {
     display: flex;
     align-items: center;
     gap: 14px;
-  }
-  .head {
-    justify-content: space-between;
-  }
-  fieldset {
     border: 0;
     padding: 0;
     flex-wrap: wrap;
@@ -189,20 +157,10 @@
     outline: 2px solid var(--brass);
     outline-offset: 2px;
   }
-  .inline {
-    display: inline-flex;
-    gap: 6px;
-    align-items: center;
-    min-height: 28px;
-  }
   .wrong {
     color: var(--rust);
   }
   @media (max-width: 700px) {
-    .camera {
-      inset: auto 0 52px 0;
-      width: auto;
-    }
     .view {
       aspect-ratio: 5 / 2;
     }

@@ -1,6 +1,7 @@
 <!-- A scanner to try everything with: pick or paste a symbol, and it types like a keyboard wedge into whatever has the focus. -->
 <script lang="ts">
   import { page } from '$app/state';
+  import DevicePanel from './DevicePanel.svelte';
   import { messagesOf, send } from './api.ts';
   import { typeLikeWedge } from './wedge.ts';
 
@@ -15,8 +16,7 @@
   let celsius = $state('4.5');
   let plugged = $state(true);
   let said = $state('');
-  /** What had the focus before the scanner was reached for. */
-  let target: Element | null = null;
+  let target = $state.raw<Element | null>(null);
 
   $effect(() => {
     void load(page.url.pathname);
@@ -50,17 +50,7 @@
   }
 </script>
 
-<svelte:window
-  onfocusin={(event) => {
-    const element = event.target as Element;
-    if (!element.closest('.devices')) target = element;
-  }}
-/>
-<aside class="devices" aria-label="Simulated devices">
-  <div class="head">
-    <h2>Simulated scanner</h2>
-    <button class="act quiet" aria-label="Put the scanner away" onclick={onclose}>✕</button>
-  </div>
+<DevicePanel name="Simulated devices" title="Simulated scanner" bind:target {onclose}>
   <form
     onsubmit={(event) => {
       event.preventDefault();
@@ -113,30 +103,9 @@
     <button class="act">Set</button>
   </form>
   {#if said}<p class="small" role="status">{said}</p>{/if}
-</aside>
+</DevicePanel>
 
 <style>
-  .devices {
-    position: fixed;
-    right: 14px;
-    bottom: 76px;
-    width: 330px;
-    max-height: 70vh;
-    overflow: auto;
-    z-index: 60;
-    background: var(--panel);
-    border: 1px solid var(--ink);
-    border-top: 4px solid var(--brass);
-    box-shadow: 0 10px 30px rgb(29 41 48 / 30%);
-    padding: 12px 14px;
-    display: grid;
-    gap: 10px;
-  }
-  .head {
-    display: flex;
-    justify-content: space-between;
-    align-items: center;
-  }
   form {
     display: flex;
     flex-wrap: wrap;
@@ -145,11 +114,6 @@
   }
   form > .number {
     flex: 1 1 100%;
-  }
-  .inline {
-    display: inline-flex;
-    gap: 6px;
-    align-items: center;
   }
   .inline .number {
     width: 80px;

@@ -47,11 +47,15 @@ export async function cameraReader() {
         return null;
       }
     },
-    /** Looks through the back camera until it is ended. @returns ends it */
-    async watch(video: HTMLVideoElement, seen: (text: string) => void): Promise<() => void> {
+    /**
+     * Looks through the back camera until it is ended.
+     * @param seen is told of every look: what it saw, or null
+     * @returns ends it
+     */
+    async watch(video: HTMLVideoElement, seen: (text: string | null) => void): Promise<() => void> {
       const wanted = { video: { facingMode: 'environment', width: { ideal: 1280 } } };
       const controls = await reader.decodeFromConstraints(wanted, video, (result) => {
-        if (result) seen(textOf(result));
+        seen(result ? textOf(result) : null);
       });
       return () => controls.stop();
     }

@@ -1,16 +1,20 @@
-/** A symbol that left the view for so long is meant anew. */
-const AWAY_MS = 1_500;
+/** Out of view for so many looks: one that only blurred for a moment has not been away. */
+const LOOKS_AWAY = 8;
 
 /**
- * A camera sees the same symbol many times a second: it counts once for as long as it stays in view.
- * @returns whether a text that is seen now counts; given the instant in milliseconds
+ * A camera sees the same symbol at every look: it counts once for as long as it stays in view. What
+ * is counted is looks and not time: on a slow device they are seconds apart.
+ * @returns whether what a look saw counts; given null where it saw nothing
  */
-export function onceInView(): (text: string, now: number) => boolean {
-  const last = new Map<string, number>();
-  return (text, now) => {
-    for (const [old, at] of last) if (now - at > AWAY_MS) last.delete(old);
-    const isNew = !last.has(text);
-    last.set(text, now);
+export function onceInView(): (text: string | null) => boolean {
+  const missed = new Map<string, number>();
+  return (text) => {
+    const isNew = text !== null && !missed.has(text);
+    for (const [known, looks] of missed) {
+      if (looks + 1 >= LOOKS_AWAY) missed.delete(known);
+      else missed.set(known, looks + 1);
+    }
+    if (text !== null) missed.set(text, 0);
     return isNew;
   };
 }
