@@ -2,8 +2,8 @@ import { chmodSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync }
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { connect } from '../src/lib/server/kernel/db/client.ts';
 import { anyFreePort } from './machine.mjs';
+import { asOwnerOf, DOCK, FLOUR, openingOf } from './testing/flour.ts';
 import { command, start, type Started } from './testing/started.ts';
 
 // The commands as an operator gives them: Earmark with a cluster of its own, backed up while it
@@ -52,8 +52,7 @@ async function call(method: string, path: string, body?: object): Promise<Respon
 
 /** Books so much of a lot as opening stock. */
 async function open(document: string, lot: string): Promise<void> {
-  const line = { product: 'FLOUR', place: 'DOCK', quantity: '5', marks: [{ lot, quantity: '5' }] };
-  const reply = await call('POST', 'openings', { document, lines: [line] });
+  const reply = await call('POST', 'openings', openingOf(document, lot, '5'));
   expect(reply.status, await reply.text()).toBe(201);
 }
 
@@ -63,20 +62,13 @@ async function lots(): Promise<string[]> {
   return marks.map(({ number }) => number).sort();
 }
 
-const stateOf = () =>
-  JSON.parse(readFileSync(join(env.EARMARK_DATA!, 'backup.json'), 'utf8')) as Record<
-    string,
-    string | null
-  >;
 const data = (...path: string[]) => join(env.EARMARK_DATA!, ...path);
+const stateOf = () =>
+  JSON.parse(readFileSync(data('backup.json'), 'utf8')) as Record<string, string | null>;
 
 /** As the owner, who can do what no booking can. */
-async function asOwner(statement: string): Promise<void> {
-  const { ownerUrl } = JSON.parse(readFileSync(data('running.json'), 'utf8'));
-  const sql = connect(ownerUrl, { max: 1 });
-  await sql.unsafe(`SET session_replication_role = replica; ${statement}`);
-  await sql.end();
-}
+const asOwner = (statement: string) =>
+  asOwnerOf(data(), (sql) => sql.unsafe(`SET session_replication_role = replica; ${statement}`));
 
 /** An instant is named to the second. */
 const thisSecond = (): string => `${new Date().toISOString().slice(0, 19)}Z`;
@@ -93,9 +85,8 @@ describe('npm run backup and npm run restore', () => {
 
   it('take a backup beside the work, prove it, and know when the next is due', async () => {
     await up();
-    const product = { name: 'Flour', unit: 'kg', decimals: 2, made: false, marking: 'lot' };
-    expect((await call('PUT', 'products/FLOUR', product)).status).toBe(201);
-    expect((await call('PUT', 'places/DOCK', { name: 'Dock', site: 'MAIN' })).status).toBe(201);
+    expect((await call('PUT', 'products/FLOUR', FLOUR)).status).toBe(201);
+    expect((await call('PUT', 'places/DOCK', DOCK)).status).toBe(201);
     await open('OPEN-1', 'EARLY');
 
     const first = backup();
@@ -103,7 +94,7 @@ describe('npm run backup and npm run restore', () => {
     expect(first.code).toBe(0);
     expect(stateOf()).toMatchObject({ backupFault: null, checkFault: null });
     // Nothing is left of the copy it was proved in.
-    expect(readdirSync(env.EARMARK_DATA!).filter((name) => name.startsWith('check-'))).toEqual([]);
+    expect(readdirSync(data()).filter((name) => name.startsWith('check-'))).toEqual([]);
     expect(backup('--due')).toEqual({ says: '', code: 0 });
     expect(restore().says).toContain(`Earmark is running in ${env.EARMARK_DATA}`);
   });
@@ -120,11 +111,9 @@ describe('npm run backup and npm run restore', () => {
     expect(late.says).toContain('the last of it is earlier');
     expect(late.code).toBe(1);
     // What was there stands again.
-    expect(readdirSync(env.EARMARK_DATA!).filter((name) => name.startsWith('postgres'))).toEqual([
-      'postgres'
-    ]);
+    expect(readdirSync(data()).filter((name) => name.startsWith('postgres'))).toEqual(['postgres']);
 
-    rmSync(env.EARMARK_DATA!, { recursive: true });
+    rmSync(data(), { recursive: true });
     const whole = restore();
     expect(whole.says).toContain('Put back from beside the backups: secret.json');
     expect(whole.says).toContain('All of it holds');
@@ -133,9 +122,7 @@ describe('npm run backup and npm run restore', () => {
 
     const early = restore('--at', instant);
     expect(early.says).toContain('All of it holds');
-    expect(readdirSync(env.EARMARK_DATA!).some((name) => name.startsWith('postgres.before-'))).toBe(
-      true
-    );
+    expect(readdirSync(data()).some((name) => name.startsWith('postgres.before-'))).toBe(true);
     await up();
     expect(await lots()).toEqual(['EARLY']);
     // It goes on from there.

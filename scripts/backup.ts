@@ -17,6 +17,7 @@ import {
   repositoryOf,
   weeksOf,
   writeSettings,
+  type Backup,
   type Repository
 } from './backup/repository.ts';
 import { noteBackup } from './backup/state.ts';
@@ -39,32 +40,31 @@ async function failed(
   process.exitCode = 1;
 }
 
-/** @returns whether it was taken */
-async function backUp(repository: Repository, url: string | undefined): Promise<boolean> {
+/** @returns the backup that was taken; null where none could be */
+async function backUp(repository: Repository, url: string | undefined): Promise<Backup | null> {
   try {
     const own = ownDatabase(repository, url);
     writeSettings(repository, own.port, weeksOf());
     const last = backupsOf(repository).findLast(({ isFull }) => isFull);
     const isFull = values.full || isFullDue(last ? new Date(last.endedAt) : null, new Date());
-    const taken = await takeBackup(repository, own, isFull);
+    const all = await takeBackup(repository, own, isFull);
+    const taken = all.at(-1)!;
     keepKeys(repository);
     await noteBackup(repository.data, {
       backedUpAt: new Date(taken.endedAt).toISOString(),
       backupFault: null
     });
-    const all = backupsOf(repository).length;
     console.log(
-      `Backup ${taken.label} is in ${repository.folder}, beside ${all === 1 ? 'none' : all - 1} before it.`
+      `Backup ${taken.label} is in ${repository.folder}, beside ${all.length - 1 || 'none'} before it.`
     );
-    return true;
+    return taken;
   } catch (error) {
     await failed(repository, 'backupFault', error);
-    return false;
+    return null;
   }
 }
 
-async function check(repository: Repository, url: string): Promise<void> {
-  const last = backupsOf(repository).at(-1)!;
+async function check(repository: Repository, last: Backup, url: string): Promise<void> {
   console.log(`Bringing ${last.label} back beside, to prove it …`);
   try {
     const { events, heads, breaks } = await checkBeside(repository, last, url);
@@ -84,6 +84,6 @@ const repository = repositoryOf();
 const url = process.env.DATABASE_URL;
 const standing = (await readBackupState(repository.data)) ?? NO_BACKUP;
 const isAsked = !values.due || isBackupDue(standing, new Date());
-if (isAsked && (await backUp(repository, url))) {
-  if (values.check || isCheckDue(standing, new Date())) await check(repository, url!);
-}
+const taken = isAsked ? await backUp(repository, url) : null;
+if (taken && (values.check || isCheckDue(standing, new Date())))
+  await check(repository, taken, url!);

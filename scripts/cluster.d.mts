@@ -15,5 +15,6 @@ export function startCluster(options: {
   patience?: number;
 }): Promise<Cluster>;
 export function clusterOf(folder: string): string;
+export function runningPort(folder: string): number | null;
 export function secretFileOf(folder: string): string;
 export function socketFolderOf(data: string): string;

@@ -19,6 +19,7 @@ import {
   bareEnvironment,
   checkReachable,
   makeDataFolder,
+  makeOwnFolder,
   Plain,
   portFree,
   serverUser
@@ -88,8 +89,7 @@ const programs = (bin, user) => (program, args) =>
 
 function makeCluster({ data, secret, user, run, fast }) {
   rmSync(data, { recursive: true, force: true }); // what an interrupted initdb left
-  mkdirSync(data, { mode: 0o700 });
-  if (user.uid !== undefined) chownSync(data, user.uid, user.gid);
+  makeOwnFolder(data, user);
   const passwordFile = join(data, '..', `.initial-${process.pid}`);
   writeFileSync(passwordFile, secret.owner, { mode: 0o600 });
   if (user.uid !== undefined) chownSync(passwordFile, user.uid, user.gid);
@@ -185,6 +185,15 @@ function serverOf({ bin, data, user, run, settings, patience }) {
     }
   };
   return { log, pid, isRunning, whyNot, runningPort: () => Number(pidLines()[3]), start, stop };
+}
+
+/** The port of the server that runs on a folder's cluster; null where none does. */
+export function runningPort(folder) {
+  const bin = postgresBin();
+  const data = clusterOf(folder);
+  if (bin === null || !hasCluster(data)) return null;
+  const server = serverOf({ bin, data, user: serverUser() });
+  return server.isRunning() ? server.runningPort() : null;
 }
 
 /** What a server answers that will be ready soon: "starting up", or nothing yet. */

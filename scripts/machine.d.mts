@@ -11,3 +11,4 @@ export function portFree(port: number, host?: string): Promise<boolean>;
 export function anyFreePort(): Promise<number>;
 export function makeDataFolder(folder: string): void;
 export function checkReachable(folder: string, user: ServerUser): void;
+export function makeOwnFolder(folder: string, user: ServerUser): void;

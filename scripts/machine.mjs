@@ -1,7 +1,7 @@
 // What a command may ask of the machine it runs on: packages, users, folders, ports. Plain
 // JavaScript, because it runs before anything is installed.
 import { spawnSync } from 'node:child_process';
-import { accessSync, constants, mkdirSync, readFileSync } from 'node:fs';
+import { accessSync, chownSync, constants, mkdirSync, readFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 
 /** A failure a person can mend: printed as it stands, without a stack. */
@@ -99,4 +99,10 @@ export function checkReachable(folder, user) {
       `The database runs as the user "postgres", which cannot enter ${folder}. Set EARMARK_DATA to a folder it can reach, such as /var/lib/earmark.`
     );
   }
+}
+
+/** Makes a folder of the user the database runs as, which nobody else gets into. */
+export function makeOwnFolder(folder, user) {
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  if (user.uid !== undefined) chownSync(folder, user.uid, user.gid);
 }

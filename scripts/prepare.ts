@@ -2,17 +2,12 @@
 // token of EARMARK_TOKEN.
 // Runs as the database's owner. Prints what a person must know, one line each.
 import { randomBytes } from 'node:crypto';
-import { fileURLToPath } from 'node:url';
 import { seedDemo } from '../demo/seed.ts';
 import { ROLES } from '../src/lib/core/people/rights.ts';
 import { hashPassword, secretHash } from '../src/lib/server/people/password.ts';
 import { forgetForeignTransactions } from '../src/lib/server/kernel/db/after-restore.ts';
 import { connect, type Sql } from '../src/lib/server/kernel/db/client.ts';
-import { migrate, migrationsIn } from '../src/lib/server/kernel/db/migrate.ts';
-
-const MIGRATIONS = fileURLToPath(
-  new URL('../src/lib/server/kernel/db/migrations/', import.meta.url)
-);
+import { migrateOwn } from './migrate-own.ts';
 
 /**
  * The token of EARMARK_TOKEN is the one set now; one set at an earlier start is worth nothing any
@@ -57,7 +52,7 @@ const url = process.env.DATABASE_URL;
 if (!url) throw new Error('DATABASE_URL is not set');
 const sql = connect(url, { max: 4 });
 try {
-  const applied = await migrate(sql, migrationsIn(MIGRATIONS));
+  const applied = await migrateOwn(sql);
   if (applied.length > 0)
     console.log(
       `Database brought up to date: ${applied.length} migration${applied.length === 1 ? '' : 's'}.`

@@ -4,9 +4,10 @@ import { Agent, request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { connect, type Sql } from '../src/lib/server/kernel/db/client.ts';
+import type { Sql } from '../src/lib/server/kernel/db/client.ts';
 import { openSession } from '../src/lib/server/people/open-session.ts';
 import { anyFreePort } from './machine.mjs';
+import { asOwnerOf, DOCK, FLOUR, openingOf } from './testing/flour.ts';
 import { start, type Started } from './testing/started.ts';
 
 // Two processes on one port and one database, as an operator runs them: whichever is asked, the same
@@ -24,9 +25,8 @@ beforeAll(async () => {
     EARMARK_TOKEN: TOKEN
   };
   earmark = await start(env, '--processes', '2');
-  const product = { name: 'Flour', unit: 'kg', decimals: 2, made: false, marking: 'lot' };
-  expect((await call('PUT', 'products/FLOUR', product)).status).toBe(201);
-  expect((await call('PUT', 'places/DOCK', { name: 'Dock', site: 'MAIN' })).status).toBe(201);
+  expect((await call('PUT', 'products/FLOUR', FLOUR)).status).toBe(201);
+  expect((await call('PUT', 'places/DOCK', DOCK)).status).toBe(201);
 });
 afterAll(async () => {
   await earmark?.stop();
@@ -60,17 +60,9 @@ function call(method: string, path: string, body?: object, agent: Agent = kept):
 const each = <T>(count: number, ask: (agent: Agent) => Promise<T>): Promise<T[]> =>
   Promise.all(Array.from({ length: count }, () => ask(new Agent())));
 
-const opening = (lot: string) => ({
-  document: lot,
-  lines: [{ product: 'FLOUR', place: 'DOCK', quantity: '1', marks: [{ lot, quantity: '1' }] }]
-});
-/** Asks the database itself, beside the application. */
-async function asked<T>(ask: (sql: Sql) => Promise<T>): Promise<T> {
-  const file = join(folder, 'data', 'running.json');
-  const { ownerUrl } = JSON.parse(readFileSync(file, 'utf8')) as { ownerUrl: string };
-  const sql = connect(ownerUrl, { max: 1 });
-  return ask(sql).finally(() => sql.end());
-}
+const opening = (lot: string) => openingOf(lot, lot, '1');
+const asked = <T>(work: (sql: Sql) => Promise<T>): Promise<T> =>
+  asOwnerOf(join(folder, 'data'), work);
 const onHand = (): Promise<number> =>
   asked(async (sql) => {
     const [row] = await sql<[{ sum: number }]>`

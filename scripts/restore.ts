@@ -8,8 +8,6 @@ import { bringBack } from './backup/bring-back.ts';
 import { setLaterHeadsAside } from './backup/heads-aside.ts';
 import { instantAsked } from './backup/instant-asked.ts';
 import { putBackKeys } from './backup/keys.ts';
-import { migrateOwn } from './backup/migrate-own.ts';
-import { runningPort } from './backup/own-database.ts';
 import { prove, type Proved } from './backup/prove.ts';
 import {
   backupsOf,
@@ -19,8 +17,10 @@ import {
   writeSettings,
   type Repository
 } from './backup/repository.ts';
-import { startCluster } from './cluster.mjs';
+import { runningPort, startCluster } from './cluster.mjs';
 import { anyFreePort, makeDataFolder, Plain } from './machine.mjs';
+import { migrateOwn } from './migrate-own.ts';
+import { onDatabase } from './on-database.ts';
 
 /** Replaying a log of weeks takes as long as it takes. */
 const PATIENCE_S = 7 * 86_400;
@@ -55,7 +55,7 @@ async function replay(repository: Repository, at: Date | null, aside: string | n
 
 /** @throws Plain where Earmark runs, or where there is nothing to bring back */
 function checkReady(repository: Repository): void {
-  if (runningPort(repository.cluster) !== null)
+  if (runningPort(repository.data) !== null)
     throw new Plain(`Earmark is running in ${repository.data}. Stop it, then restore.`);
   if (!existsSync(repository.settings))
     throw new Plain(
@@ -80,7 +80,8 @@ async function restore(repository: Repository, asked: string | undefined): Promi
     if (aside) console.log(`What was there before is in ${aside}; delete it when all is well.`);
     // The index knows bookings that are no more.
     rmSync(join(repository.data, 'index'), { recursive: true, force: true });
-    await migrateOwn(cluster.ownerUrl);
+    // From before an upgrade it may be, and its proofs are of today.
+    await onDatabase(cluster.ownerUrl, migrateOwn);
     const heads = await setLaterHeadsAside(repository.data, cluster.ownerUrl, stamp);
     return await prove(cluster.ownerUrl, repository.data, heads);
   } finally {

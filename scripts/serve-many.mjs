@@ -33,6 +33,9 @@ async function endOne(worker, how) {
   await ended(worker);
 }
 
+/** Asks all processes for what they count. */
+const registry = new AggregatorRegistry();
+
 /** What is measured, of all processes together, for one that is asked for it. */
 async function answerMetrics(worker, id) {
   const text = await registry.clusterMetrics().catch((error) => {
@@ -41,8 +44,6 @@ async function answerMetrics(worker, id) {
   });
   if (!worker.isDead()) worker.send({ metricsOfAll: { id, text } }, () => {});
 }
-const registry = new AggregatorRegistry();
-
 /**
  * Serves by several processes, which take their settings from the environment.
  * @param {{ processes: number, port: number, host: string, gaveUp: () => void }} options `gaveUp` is

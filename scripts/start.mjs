@@ -197,7 +197,7 @@ async function openDatabase() {
 }
 
 /** Serves from this process, or from several. */
-async function serveBy({ processes, close }) {
+async function serveBy(close) {
   if (processes > 1) {
     const { serveMany } = await import('./serve-many.mjs');
     return serveMany({ processes, port, host, gaveUp: () => void close(1) });
@@ -261,7 +261,7 @@ async function main() {
     await prepare(env);
     if (isClosing) return;
     tellApplication(database);
-    serving = await serveBy({ processes, close });
+    serving = await serveBy(close);
   } catch (error) {
     rmSync(running, { force: true });
     database.stop();

@@ -1,19 +1,16 @@
 // `npm run verify`: the sealed ledger against what was sealed, or a proof file by itself:
 // `npm run verify -- proof.json`. Exits 1 with what does not hold.
-import { createPrivateKey } from 'node:crypto';
-import { existsSync, readFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { checkEvent, isHeadSigned, openProof } from '../src/lib/core/seal/check-proof.ts';
-import { connect } from '../src/lib/server/kernel/db/client.ts';
 import { headsFileOf, readKeptHeads } from '../src/lib/server/seal/daily-head.ts';
-import { sealKeyOf } from '../src/lib/server/seal/seal-key.ts';
 import { verifyLedger } from '../src/lib/server/seal/verify-ledger.ts';
-import { sealKeyFileOf } from './backup/seal-key-file.ts';
+import { onDatabase } from './on-database.ts';
+import { saySealBreak } from './say-breaks.ts';
+import { publicKeyIn, sealKeyFileOf } from './seal-key.ts';
 
 const keyFile = sealKeyFileOf(resolve(process.env.EARMARK_DATA ?? '.data'));
-const ourKey = existsSync(keyFile)
-  ? sealKeyOf(createPrivateKey(readFileSync(keyFile))).public.toString('base64')
-  : undefined;
+const ourKey = publicKeyIn(keyFile);
 
 function verifyProof(file: string): string[] {
   const proof = openProof(JSON.parse(readFileSync(file, 'utf8')));
@@ -35,17 +32,10 @@ function verifyProof(file: string): string[] {
 async function verifyWhole(): Promise<string[]> {
   const url = process.env.DATABASE_URL ?? process.env.EARMARK_APP_URL;
   if (!url) return ['No database is running. Start Earmark with `npm start`, or set DATABASE_URL.'];
-  const sql = connect(url, { max: 2 });
-  try {
-    const kept = await readKeptHeads(headsFileOf(keyFile));
-    const { events, heads, breaks } = await verifyLedger(sql, ourKey, kept);
-    console.log(`Verified: ${events} events against ${heads} heads.`);
-    return breaks.map(({ event, head, says }) =>
-      event === undefined ? `The head of ${head} events: ${says}.` : `Event ${event} is ${says}.`
-    );
-  } finally {
-    await sql.end();
-  }
+  const kept = await readKeptHeads(headsFileOf(keyFile));
+  const { events, heads, breaks } = await onDatabase(url, (sql) => verifyLedger(sql, ourKey, kept));
+  console.log(`Verified: ${events} events against ${heads} heads.`);
+  return breaks.map(saySealBreak);
 }
 
 const file = process.argv[2];

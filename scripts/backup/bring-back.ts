@@ -1,5 +1,4 @@
-import { chownSync, mkdirSync } from 'node:fs';
-import { serverUser } from '../machine.mjs';
+import { makeOwnFolder, serverUser } from '../machine.mjs';
 import { pgbackrest, type Repository } from './repository.ts';
 
 /** An instant as PostgreSQL reads it, whatever the zone of either machine. */
@@ -12,9 +11,7 @@ const targetOf = (at: Date): string => at.toISOString().replace('T', ' ').replac
  * @param at the instant; null for all there is
  */
 export function bringBack(repository: Repository, into: string, at: Date | null): void {
-  const user = serverUser();
-  mkdirSync(into, { recursive: true, mode: 0o700 });
-  if (user.uid !== undefined) chownSync(into, user.uid, user.gid!);
+  makeOwnFolder(into, serverUser());
   const until = at
     ? ['--type=time', `--target=${targetOf(at)}`, '--target-action=promote']
     : ['--type=default'];

@@ -1,12 +1,12 @@
 import { chmodSync, copyFileSync, mkdtempSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { connect } from '../../src/lib/server/kernel/db/client.ts';
 import { readHeads } from '../../src/lib/server/seal/read-seal.ts';
 import type { SignedHead } from '../../src/lib/core/seal/proof.ts';
 import { clusterOf, secretFileOf, startCluster } from '../cluster.mjs';
 import { anyFreePort } from '../machine.mjs';
+import { migrateOwn } from '../migrate-own.ts';
+import { onDatabase } from '../on-database.ts';
 import { bringBack } from './bring-back.ts';
-import { migrateOwn } from './migrate-own.ts';
 import { prove, type Proved } from './prove.ts';
 import { checkRoom, type Backup, type Repository } from './repository.ts';
 
@@ -48,7 +48,8 @@ async function proveIn(
     patience: PATIENCE_S
   });
   try {
-    await migrateOwn(beside.ownerUrl);
+    // From before an upgrade it may be, and its proofs are of today.
+    await onDatabase(beside.ownerUrl, migrateOwn);
     return await prove(beside.ownerUrl, data, heads);
   } finally {
     beside.stop();
@@ -56,11 +57,5 @@ async function proveIn(
 }
 
 /** What was sealed before a backup ended, and must be in it. */
-async function headsUntil(url: string, until: Date): Promise<SignedHead[]> {
-  const sql = connect(url, { max: 1 });
-  try {
-    return (await readHeads(sql)).filter(({ at }) => new Date(at) <= until);
-  } finally {
-    await sql.end();
-  }
-}
+const headsUntil = (url: string, until: Date): Promise<SignedHead[]> =>
+  onDatabase(url, async (sql) => (await readHeads(sql)).filter(({ at }) => new Date(at) <= until));

@@ -1,8 +1,8 @@
 import { existsSync, renameSync, writeFileSync } from 'node:fs';
 import type { SignedHead } from '../../src/lib/core/seal/proof.ts';
-import { connect } from '../../src/lib/server/kernel/db/client.ts';
 import { headsFileOf, readKeptHeads } from '../../src/lib/server/seal/daily-head.ts';
-import { sealKeyFileOf } from './seal-key-file.ts';
+import { onDatabase } from '../on-database.ts';
+import { sealKeyFileOf } from '../seal-key.ts';
 
 /**
  * Heads that were kept out of the database's reach, of more events than it has been brought back
@@ -31,12 +31,8 @@ export async function setLaterHeadsAside(
   return within;
 }
 
-async function countSealed(url: string): Promise<number> {
-  const sql = connect(url, { max: 1 });
-  try {
+const countSealed = (url: string): Promise<number> =>
+  onDatabase(url, async (sql) => {
     const [row] = await sql<[{ count: number }]>`SELECT count(*)::int AS count FROM seal_leaf`;
     return row.count;
-  } finally {
-    await sql.end();
-  }
-}
+  });

@@ -1,11 +1,10 @@
-import { createPrivateKey } from 'node:crypto';
-import { existsSync, readFileSync } from 'node:fs';
 import type { SignedHead } from '../../src/lib/core/seal/proof.ts';
-import { connect, type Sql } from '../../src/lib/server/kernel/db/client.ts';
+import type { Sql } from '../../src/lib/server/kernel/db/client.ts';
 import { reconcile } from '../../src/lib/server/ledger/reconcile.ts';
-import { sealKeyOf } from '../../src/lib/server/seal/seal-key.ts';
 import { verifyLedger } from '../../src/lib/server/seal/verify-ledger.ts';
-import { sealKeyFileOf } from './seal-key-file.ts';
+import { onDatabase } from '../on-database.ts';
+import { sayBreak, saySealBreak } from '../say-breaks.ts';
+import { publicKeyIn, sealKeyFileOf } from '../seal-key.ts';
 
 export interface Proved {
   events: number;
@@ -17,46 +16,25 @@ export interface Proved {
   breaks: string[];
 }
 
-/** Our own public key, where the data folder has it. */
-function ourKey(data: string): string | undefined {
-  const file = sealKeyFileOf(data);
-  if (!existsSync(file)) return undefined;
-  return sealKeyOf(createPrivateKey(readFileSync(file))).public.toString('base64');
-}
-
 /**
  * Proves a ledger that was brought back: every law from its rows alone, every event against what
  * was sealed, and the heads that are known from elsewhere.
  * @param witnessed heads it must come to
  */
-export async function prove(
+export const prove = (
   url: string,
   data: string,
   witnessed: readonly SignedHead[]
-): Promise<Proved> {
-  const sql = connect(url, { max: 2 });
-  try {
+): Promise<Proved> =>
+  onDatabase(url, async (sql) => {
     const rows = await reconcile(sql);
-    const sealed = await verifyLedger(sql, ourKey(data), witnessed);
+    const sealed = await verifyLedger(sql, publicKeyIn(sealKeyFileOf(data)), witnessed);
     return {
       ...(await lastOf(sql)),
       heads: sealed.heads,
-      breaks: [
-        ...rows.breaks.map(
-          ({ law, what, expected, found }) =>
-            `${law}: ${what} — expected ${expected}, found ${found}`
-        ),
-        ...sealed.breaks.map(({ event, head, says }) =>
-          event === undefined
-            ? `The head of ${head} events: ${says}.`
-            : `Event ${event} is ${says}.`
-        )
-      ]
+      breaks: [...rows.breaks.map(sayBreak), ...sealed.breaks.map(saySealBreak)]
     };
-  } finally {
-    await sql.end();
-  }
-}
+  });
 
 async function lastOf(sql: Sql): Promise<Pick<Proved, 'events' | 'last'>> {
   const [row] = await sql<[{ events: number; id: number | null; at: Date }]>`

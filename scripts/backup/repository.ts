@@ -1,8 +1,15 @@
 import { spawnSync } from 'node:child_process';
-import { chownSync, existsSync, mkdirSync, statfsSync, writeFileSync } from 'node:fs';
+import { existsSync, statfsSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { clusterOf, socketFolderOf } from '../cluster.mjs';
-import { aptInstall, bareEnvironment, checkReachable, Plain, serverUser } from '../machine.mjs';
+import {
+  aptInstall,
+  bareEnvironment,
+  checkReachable,
+  makeOwnFolder,
+  Plain,
+  serverUser
+} from '../machine.mjs';
 
 const PROGRAM = '/usr/bin/pgbackrest';
 const STANZA = 'earmark';
@@ -52,13 +59,6 @@ export function weeksOf(env: NodeJS.ProcessEnv = process.env): number {
   );
 }
 
-/** A folder that belongs to the user the database runs as, and to nobody else. */
-function ownFolder(folder: string): void {
-  const user = serverUser();
-  mkdirSync(folder, { recursive: true, mode: 0o700 });
-  if (user.uid !== undefined) chownSync(folder, user.uid, user.gid!);
-}
-
 /**
  * Makes the folders and what pgBackRest reads, anew each time: ports and settings may be others
  * than last time.
@@ -76,8 +76,10 @@ export function writeSettings(repository: Repository, port: number, weeks: numbe
       `Backups need a shorter path than ${cluster}, of letters, digits, "-", "_" and "." only. Set EARMARK_DATA to one.`
     );
   if (!existsSync(PROGRAM)) aptInstall(['pgbackrest'], 'pgBackRest, which makes backups,');
-  for (const one of [folder, join(folder, 'repository'), join(folder, 'locks')]) ownFolder(one);
-  checkReachable(folder, serverUser());
+  const user = serverUser();
+  for (const one of [folder, join(folder, 'repository'), join(folder, 'locks')])
+    makeOwnFolder(one, user);
+  checkReachable(folder, user);
   const lines = [
     '[global]',
     `repo1-path=${join(folder, 'repository')}`,

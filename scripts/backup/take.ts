@@ -1,5 +1,6 @@
-import { connect } from '../../src/lib/server/kernel/db/client.ts';
+import type { Sql } from '../../src/lib/server/kernel/db/client.ts';
 import { Plain } from '../machine.mjs';
+import { onDatabase } from '../on-database.ts';
 import {
   archiveCommandOf,
   backupsOf,
@@ -15,23 +16,16 @@ import {
 const ARCHIVE_AFTER = '5min';
 
 /** Has PostgreSQL keep its log with the backups, from now on. */
-async function keepLog(repository: Repository, url: string): Promise<void> {
-  const sql = connect(url, { max: 1 });
-  try {
-    const [{ mode }] = await sql<[{ mode: string }]>`
-      SELECT setting AS mode FROM pg_settings WHERE name = 'archive_mode'
-    `;
-    if (mode !== 'on')
-      throw new Plain(
-        'The database was started before it could keep its log. Start Earmark again.'
-      );
-    const command = archiveCommandOf(repository).replaceAll("'", "''");
-    await sql.unsafe(`ALTER SYSTEM SET archive_command = '${command}'`);
-    await sql.unsafe(`ALTER SYSTEM SET archive_timeout = '${ARCHIVE_AFTER}'`);
-    await sql`SELECT pg_reload_conf()`;
-  } finally {
-    await sql.end();
-  }
+async function keepLog(sql: Sql, repository: Repository): Promise<void> {
+  const [{ mode }] = await sql<[{ mode: string }]>`
+    SELECT setting AS mode FROM pg_settings WHERE name = 'archive_mode'
+  `;
+  if (mode !== 'on')
+    throw new Plain('The database was started before it could keep its log. Start Earmark again.');
+  const command = archiveCommandOf(repository).replaceAll("'", "''");
+  await sql.unsafe(`ALTER SYSTEM SET archive_command = '${command}'`);
+  await sql.unsafe(`ALTER SYSTEM SET archive_timeout = '${ARCHIVE_AFTER}'`);
+  await sql`SELECT pg_reload_conf()`;
 }
 
 /** Makes the place of backups, or sees that it is this database's. */
@@ -49,14 +43,15 @@ function makeStanza(repository: Repository, password: string): void {
 /**
  * Takes a backup while others work.
  * @param isFull a whole one, and not only what changed since the last whole one
+ * @returns all there are by then, oldest first
  */
 export async function takeBackup(
   repository: Repository,
   { url, password }: { url: string; password: string },
   isFull: boolean
-): Promise<Backup> {
+): Promise<Backup[]> {
   makeStanza(repository, password);
-  await keepLog(repository, url);
+  await onDatabase(url, (sql) => keepLog(sql, repository));
   pgbackrest(repository, [`--type=${isFull ? 'full' : 'diff'}`, 'backup'], password);
-  return backupsOf(repository).at(-1)!;
+  return backupsOf(repository);
 }

@@ -120,37 +120,33 @@ function mail({ mailsGivenUp }: Standing): Trouble | null {
 
 const sayDays = (ms: number): string => `${Math.floor(ms / DAY_MS)} days`;
 
+const TRY_AGAIN = 'Run `npm run backup`: it says what is in its way.';
+
+/** What is wrong with backups: none that holds comes before one that is old. */
 function backup({ backups }: Standing): Trouble | null {
   if (backups === null) return null;
-  const [says, mend] = backupTrouble(backups) ?? [];
-  return says && mend ? { code: 'backup', says, mend } : null;
-}
-
-const IS_SET_UP = 'Run `npm run backup`: it says what is in its way.';
-
-/** What is wrong with backups, and what mends it. */
-function backupTrouble(of: BackupStanding): [string, string] | null {
-  const { state, ledgerAgeMs, backedUpMsAgo, checkedMsAgo } = of;
+  const { state, ledgerAgeMs, backedUpMsAgo, checkedMsAgo } = backups;
+  const told = (says: string, mend: string): Trouble => ({ code: 'backup', says, mend });
   if (state === null || backedUpMsAgo === null) {
     if ((ledgerAgeMs ?? 0) <= MOST_WITHOUT_BACKUP_MS) return null;
-    return [
+    return told(
       `No backup was ever taken, and the ledger is ${sayDays(ledgerAgeMs!)} old.`,
       'Run `npm run backup` once, with EARMARK_BACKUP naming a folder on another disk; from then on one is taken every night.'
-    ];
+    );
   }
   if (state.checkFault !== null)
-    return [
+    return told(
       `The last backup could not be proved: ${state.checkFault}`,
       'Run `npm run backup -- --full --check`. Until it holds, do not count on it.'
-    ];
+    );
   if (state.backupFault !== null)
-    return [`The last try of a backup failed: ${state.backupFault}`, IS_SET_UP];
+    return told(`The last try of a backup failed: ${state.backupFault}`, TRY_AGAIN);
   if (backedUpMsAgo > MOST_BACKUP_AGE_MS)
-    return [`The last backup is ${sayDays(backedUpMsAgo)} old.`, IS_SET_UP];
+    return told(`The last backup is ${sayDays(backedUpMsAgo)} old.`, TRY_AGAIN);
   if ((checkedMsAgo ?? Infinity) > MOST_UNPROVED_MS)
-    return [
+    return told(
       'No backup was brought back and proved for more than a week.',
       'Run `npm run backup -- --check`.'
-    ];
+    );
   return null;
 }

@@ -1,5 +1,5 @@
 import type { Result } from '@zxing/library';
-import { symbolText, type Symbology } from '../../core/gs1/symbol-text.ts';
+import { symbolText } from '../../core/gs1/symbol-text.ts';
 
 /** Longer pictures are made smaller: a symbol that fills a tenth of one is still read. */
 const MOST_PIXELS = 1_600;
@@ -29,13 +29,8 @@ export async function cameraReader() {
     delayBetweenScanAttempts: BETWEEN_LOOKS_MS,
     delayBetweenScanSuccess: BETWEEN_LOOKS_MS
   });
-  const named: Record<number, Symbology> = {
-    [BarcodeFormat.DATA_MATRIX]: 'DataMatrix',
-    [BarcodeFormat.QR_CODE]: 'QR',
-    [BarcodeFormat.CODE_128]: 'Code 128'
-  };
   const textOf = (result: Result): string =>
-    symbolText(named[result.getBarcodeFormat()] ?? 'other', result.getText());
+    symbolText(result.getBarcodeFormat() === BarcodeFormat.DATA_MATRIX, result.getText());
 
   return {
     /** What a picture shows; null where there is no symbol, or none that can be read. */

@@ -1,4 +1,12 @@
-import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdtempSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  utimesSync,
+  writeFileSync
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
@@ -76,4 +84,14 @@ it('is for nobody but its owner, and gives nothing where it is cut, damaged anyw
   expect(read(Buffer.from('EARMARKI and then no header of any kind', 'latin1'))).toBeNull();
   expect(readIndexFile(join(folder, 'not-there'))).toBeNull();
   expect(read(good)).not.toBeNull();
+});
+
+it('takes away what a process left that died while it wrote, and not what another writes now', () => {
+  const path = join(folder, 'index.idx'),
+    [drawn] = fc.sample(anyHistory, { numRuns: 1, seed: 4 }),
+    [left, fresh] = [`${path}.4711.new`, `${path}.4712.new`];
+  for (const draft of [left, fresh]) writeFileSync(draft, 'begun');
+  utimesSync(left, new Date(0), new Date(0));
+  writeIndexFile(path, { ledger: pack(drawn!.rows), ...around });
+  expect([left, fresh].map(existsSync)).toEqual([false, true]);
 });

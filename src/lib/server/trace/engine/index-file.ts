@@ -4,10 +4,13 @@ import {
   mkdirSync,
   openSync,
   readSync,
+  readdirSync,
   renameSync,
+  rmSync,
+  statSync,
   writeSync
 } from 'node:fs';
-import { dirname } from 'node:path';
+import { basename, dirname, join } from 'node:path';
 import { crc32 } from 'node:zlib';
 import { arraysOf, type PackedLedger } from '../../../core/trace/packed/packed-ledger.ts';
 import type { LoadedLedger } from './load-ledger.ts';
@@ -67,6 +70,7 @@ export function writeIndexFile(
     JSON.stringify({ version: VERSION, snapshot, anchor, names, numbers, parts } satisfies Header)
   );
   mkdirSync(dirname(path), { recursive: true });
+  removeLeft(path);
   // Several processes may keep what they packed; the last is as good as any.
   const draft = `${path}.${process.pid}.new`;
   const file = openSync(draft, 'w', 0o600);
@@ -89,6 +93,23 @@ export function writeIndexFile(
     closeSync(file);
   }
   renameSync(draft, path);
+}
+
+/** Nobody writes one for so long. */
+const LEFT_AFTER_MS = 3_600_000;
+
+/** Takes away drafts that processes left behind which died while they wrote. */
+function removeLeft(path: string): void {
+  const folder = dirname(path);
+  const isDraft = (name: string): boolean =>
+    name.startsWith(`${basename(path)}.`) && name.endsWith('.new');
+  for (const name of readdirSync(folder).filter(isDraft)) {
+    const draft = join(folder, name);
+    // Another process may put its own in place just now.
+    const written = statSync(draft, { throwIfNoEntry: false })?.mtimeMs;
+    if (written !== undefined && Date.now() - written > LEFT_AFTER_MS)
+      rmSync(draft, { force: true });
+  }
 }
 
 /**
