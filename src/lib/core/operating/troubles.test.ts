@@ -58,6 +58,14 @@ describe('troubles of the machine', () => {
     ['mail that nobody takes', { mailsGivenUp: 2 }, 'mail'],
     ['no backup of an old ledger', backups(neverBackedUp), 'backup'],
     ['a backup that failed', backups({}, { backupFault: 'No room.' }), 'backup'],
+    [
+      'a first backup that failed, however young the ledger',
+      backups(
+        { ledgerAgeMs: DAY, backedUpMsAgo: null, checkedMsAgo: null },
+        { backedUpAt: null, backupFault: 'No room.', checkedAt: null }
+      ),
+      'backup'
+    ],
     ['one that does not hold', backups({}, { checkFault: 'Lost a row.' }), 'backup'],
     ['one that is old', backups({ backedUpMsAgo: 3 * DAY }), 'backup'],
     ['none that was proved', backups({ checkedMsAgo: null }), 'backup']

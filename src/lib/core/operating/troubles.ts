@@ -127,7 +127,8 @@ function backup({ backups }: Standing): Trouble | null {
   if (backups === null) return null;
   const { state, ledgerAgeMs, backedUpMsAgo, checkedMsAgo } = backups;
   const told = (says: string, mend: string): Trouble => ({ code: 'backup', says, mend });
-  if (state === null || backedUpMsAgo === null) {
+  const isNever = backedUpMsAgo === null && !state?.backupFault;
+  if (state === null || isNever) {
     if ((ledgerAgeMs ?? 0) <= MOST_WITHOUT_BACKUP_MS) return null;
     return told(
       `No backup was ever taken, and the ledger is ${sayDays(ledgerAgeMs!)} old.`,
@@ -141,7 +142,7 @@ function backup({ backups }: Standing): Trouble | null {
     );
   if (state.backupFault !== null)
     return told(`The last try of a backup failed: ${state.backupFault}`, TRY_AGAIN);
-  if (backedUpMsAgo > MOST_BACKUP_AGE_MS)
+  if (backedUpMsAgo !== null && backedUpMsAgo > MOST_BACKUP_AGE_MS)
     return told(`The last backup is ${sayDays(backedUpMsAgo)} old.`, TRY_AGAIN);
   if ((checkedMsAgo ?? Infinity) > MOST_UNPROVED_MS)
     return told(
