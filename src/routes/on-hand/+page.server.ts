@@ -1,13 +1,12 @@
 import type { PageServerLoad } from './$types';
 import { pageAsked } from '$lib/server/http/page-asked.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
+import { countUnderWay, readOnHand } from '$lib/server/stock/on-hand.ts';
 import {
   countOnHandProducts,
-  countUnderWay,
-  readOnHand,
   readOnHandPage,
   readOnHandProducts
-} from '$lib/server/stock/on-hand.ts';
+} from '$lib/server/stock/on-hand-products.ts';
 
 /** Products of a page: a screen and a half. Rows of one that it lists; its figures are of all. */
 const PRODUCTS = 25;
@@ -24,7 +23,7 @@ export const load: PageServerLoad = async ({ url }) => {
   const isFew = q !== '' && isOne && codes.length <= FEW && !url.searchParams.has('open');
   const open = isFew ? codes : codes.filter((code) => wanted.includes(code));
   const [products, rows, underWay, total] = await Promise.all([
-    readOnHandProducts(db(), { text, products: codes }),
+    readOnHandProducts(db(), codes, text),
     open.length > 0 ? readOnHand(db(), { text, products: open, most: ROWS }) : [],
     countUnderWay(db()),
     isOne ? codes.length : countOnHandProducts(db(), text)

@@ -8,13 +8,7 @@ import { readEventPage } from '../ledger/event-page.ts';
 import { find } from './find.ts';
 import { readMarkPage } from '../stock/mark-page.ts';
 import { findMarks, readStockRows } from '../stock/marks.ts';
-import {
-  countOnHandProducts,
-  readAvailable,
-  readOnHand,
-  readOnHandPage,
-  readOnHandProducts
-} from '../stock/on-hand.ts';
+import { readAvailable, readOnHand } from '../stock/on-hand.ts';
 import { readToday } from './today.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
@@ -263,33 +257,5 @@ describe('drafts', () => {
       keptAt: null,
       others: ['Zoe']
     });
-  });
-});
-
-describe('what is on hand of very much', () => {
-  it('is counted over everything, however little of it is listed', async () => {
-    const serials = Array.from({ length: 30 }, (_, n) => ({ serial: `MANY-${n}` }));
-    await world.receive('SER', serials, '30');
-    const [figures] = await readOnHandProducts(world.sql, { text: 'MANY-' });
-    expect(figures).toMatchObject({ code: 'SER', quantity: '30', marks: 30, held: '0' });
-    expect(await readOnHand(world.sql, { text: 'MANY-', most: 10 })).toHaveLength(10);
-  });
-
-  it('comes in pages that have each product once, whatever a page takes, and only what is there', async () => {
-    const there = (await readOnHandProducts(world.sql, {})).map(({ code }) => code);
-    expect(there.length).toBeGreaterThan(2);
-    for (const most of [1, 2, there.length, 50]) {
-      const seen: string[] = [];
-      for (let more = true; more;) {
-        const page = await readOnHandPage(world.sql, undefined, seen.at(-1) ?? '', most);
-        seen.push(...page.codes);
-        more = page.more;
-      }
-      expect(seen).toEqual(there);
-    }
-    const found = await readOnHandPage(world.sql, 'MANY-', '', 50);
-    expect(found).toEqual({ codes: ['SER'], more: false });
-    expect(await countOnHandProducts(world.sql, undefined)).toBe(there.length);
-    expect(await countOnHandProducts(world.sql, 'MANY-')).toBe(1);
   });
 });

@@ -1,8 +1,7 @@
-import { expiryOf, isOnHand, stateOf } from '../kernel/db/what-counts.ts';
-import type { Marking, MarkKind, MarkState } from '../../core/catalogue/marking.ts';
+import { expiryOf, stateOf } from '../kernel/db/what-counts.ts';
+import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db } from '../kernel/db/client.ts';
-import { countList, rowsOfPage, type ListOf } from '../kernel/db/page.ts';
 import { stockHolding } from './holds-text.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
@@ -20,24 +19,6 @@ export interface OnHandRow {
   /** It lies in quarantine: free for nothing. */
   quarantine: boolean;
   site: string;
-}
-
-/** What is on hand of a product, over all its marks and places. */
-export interface OnHandProduct {
-  code: string;
-  name: string;
-  unit: string;
-  marking: Marking;
-  quantity: string;
-  /** How many lots, serials or unnumbered stocks; at how many places. */
-  marks: number;
-  places: number;
-  /** The first of its places. */
-  placesNamed: string[];
-  /** Soonest expiry. */
-  soonest: string | null;
-  /** Held or rejected. */
-  held: string;
 }
 
 interface Asked {
@@ -67,81 +48,6 @@ function stockAsked(db: Db, { products, text }: Asked) {
   const ids = (codes: readonly string[]) =>
     db`ARRAY(SELECT id FROM product WHERE upper(code) = ANY(${codes.map(numberKey)}))`;
   return onHandJoined(db, text, products ? db`AND s.product_id = ANY(${ids(products)})` : db``);
-}
-
-export interface OnHandPage {
-  /** The codes of its products. */
-  codes: string[];
-  /** Whether more come after them. */
-  more: boolean;
-}
-
-/**
- * Products of which something is on hand, by code: a page of them, without adding anything up. How
- * many there are on all pages is asked beside (`countOnHandProducts`).
- * @param after the last code of the page before; empty for the first page
- */
-export async function readOnHandPage(
-  db: Db,
-  text: string | undefined,
-  after: string,
-  most: number
-): Promise<OnHandPage> {
-  const { rows, more } = await rowsOfPage<{ code: string }>(db, {
-    columns: db`p.code`,
-    ...productsAsked(db, text),
-    after,
-    most
-  });
-  return { codes: rows.map(({ code }) => code), more };
-}
-
-/** Of how many products something is on hand. */
-export const countOnHandProducts = (db: Db, text: string | undefined): Promise<number> =>
-  countList(db, productsAsked(db, text));
-
-const productsAsked = (db: Db, text: string | undefined): ListOf => ({
-  from: db`product p`,
-  where: text ? db`p.id IN (${productsHolding(db, text)})` : isSomewhere(db)
-});
-
-/**
- * Whether anything of a product (p) is on hand: one look into an index each. As a value and not as
- * EXISTS, which would be turned into a join over all products, whatever the page needs.
- */
-const isSomewhere = (db: Db): ReturnType<Db> => db`
-  (
-    SELECT true
-    FROM stock s
-    WHERE s.product_id = p.id AND s.quantity > 0 AND ${isOnHand(db, db`s.place_id`)}
-    LIMIT 1
-  )
-`;
-
-const productsHolding = (db: Db, text: string) => db`
-  SELECT s.product_id
-  FROM ${stockHolding(db, text)} s
-  WHERE s.quantity > 0 AND ${isOnHand(db, db`s.place_id`)}
-`;
-
-/** What is on hand by product: figures over everything, whatever a list shows of it. */
-export async function readOnHandProducts(db: Db, asked: Asked): Promise<OnHandProduct[]> {
-  const rows = await db<OnHandProduct[]>`
-    SELECT p.code, p.name, p.unit, p.marking, sum(s.quantity) AS quantity,
-      count(DISTINCT m.id)::int AS marks,
-      count(DISTINCT c.id)::int AS places,
-      (array_agg(DISTINCT c.code::text ORDER BY c.code::text))[1:3] AS "placesNamed",
-      min(${expiryOf(db)}) AS soonest,
-      coalesce(sum(s.quantity) FILTER (WHERE ${stateOf(db)} <> 'usable'), 0) AS held
-    ${stockAsked(db, asked)}
-    GROUP BY p.id
-    ORDER BY p.code
-  `;
-  return rows.map((row) => ({
-    ...row,
-    quantity: trimZeros(row.quantity),
-    held: trimZeros(row.held)
-  }));
 }
 
 /** Most rows of one product that are listed. */
