@@ -306,10 +306,17 @@ export const markGroup = (productId: number, kind: MarkKind): string => `${produ
 
 export function indexMarks(marks: readonly KnownMark[]): MarkIndex {
   const index = new Map<string, Map<string, KnownMark>>();
+  let before: KnownMark | null = null;
+  let group = new Map<string, KnownMark>();
   for (const mark of marks) {
-    const group = markGroup(mark.productId, mark.kind);
-    if (!index.has(group)) index.set(group, new Map());
-    index.get(group)!.set(numberKey(mark.number ?? ''), mark);
+    // Ten thousand of one product follow each other: their group is named once.
+    if (before?.productId !== mark.productId || before.kind !== mark.kind) {
+      const name = markGroup(mark.productId, mark.kind);
+      group = index.get(name) ?? new Map();
+      index.set(name, group);
+    }
+    group.set(numberKey(mark.number ?? ''), mark);
+    before = mark;
   }
   return index;
 }

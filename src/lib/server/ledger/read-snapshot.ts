@@ -36,6 +36,7 @@ import { readGrantedBefore } from '../people/approvals.ts';
 import type { Tx } from '../kernel/db/client.ts';
 import { idList } from '../kernel/db/id-list.ts';
 import { isFreePlace } from '../kernel/db/what-counts.ts';
+import { inColumns, type Columns } from '../kernel/db/in-columns.ts';
 import { together } from '../kernel/db/together.ts';
 
 const NONE: ReadonlyMap<number, never> = new Map<number, never>();
@@ -56,6 +57,19 @@ interface MarkRow {
   born_on: string;
   unmade: boolean;
 }
+/** Which mark it is, and no more. */
+const WHICH = ['id', 'product_id', 'kind', 'number', 'lot_id'] as const;
+const MARK = [
+  ...WHICH,
+  'state',
+  'expires_on',
+  'made_on',
+  'retest_on',
+  'supplier_number',
+  'facts',
+  'born_on',
+  'unmade'
+] as const;
 const MARK_COLUMNS = `
   m.id, m.product_id, m.kind, m.number, m.lot_id, m.state, m.expires_on, m.made_on, m.retest_on,
   m.supplier_number, nullif(m.facts, '{}') AS facts, e.happened_at::date AS born_on,
@@ -441,28 +455,29 @@ async function readPlacesOf(
  * product and kind beside every one.
  */
 function wantedKeys(products: ReadonlyMap<string, KnownProduct>, named: readonly NamedMarks[]) {
-  const groups = new Map<string, { productId: number; kind: MarkKind; keys: Set<string> }>();
+  const groups: { productId: number; kind: MarkKind; keys: Set<string> }[] = [];
   const groupOf = (productId: number, kind: MarkKind) => {
-    const name = `${productId} ${kind}`;
-    let group = groups.get(name);
-    if (!group) groups.set(name, (group = { productId, kind, keys: new Set() }));
-    return group.keys;
+    const keys = new Set<string>();
+    groups.push({ productId, kind, keys });
+    return keys;
   };
+  // A product marked differently now may have lots and serials of before, so both are looked for
+  // wherever they are named.
+  const ofProduct = each(products, ({ id }) => ({
+    lots: groupOf(id, 'lot'),
+    serials: groupOf(id, 'serial')
+  }));
   for (const { product: code, marks } of named) {
-    const product = products.get(codeKey(code));
-    if (!product) continue;
-    // A product marked differently now may have lots and serials of before, so both are looked for
-    // wherever they are named.
-    const lots = groupOf(product.id, 'lot'),
-      serials = groupOf(product.id, 'serial');
+    const keys = ofProduct(code);
+    if (!keys) continue;
     for (const mark of marks) {
       const lot = mark.lot === undefined ? null : keyOfNumber(mark.lot),
         serial = mark.serial === undefined ? null : keyOfNumber(mark.serial);
-      if (lot !== null) lots.add(lot);
-      if (serial !== null) serials.add(serial);
+      if (lot !== null) keys.lots.add(lot);
+      if (serial !== null) keys.serials.add(serial);
     }
   }
-  const filled = [...groups.values()].filter((group) => group.keys.size > 0);
+  const filled = groups.filter((group) => group.keys.size > 0);
   let end = 0;
   return {
     // One text and not an array of ten thousand: a number holds no line end, and neither side has
@@ -493,46 +508,69 @@ async function findMarks(
   if (wanted.bulk.length === 0) return [];
   // Two branches, so that each has an index: an OR over both would read every mark of a product for
   // every number.
-  const rows = await tx<MarkRow[]>`
-    SELECT ${onlyWhich ? tx`m.id, m.product_id, m.kind, m.number, m.lot_id` : tx.unsafe(MARK_COLUMNS)}
+  const read = await inColumns<MarkRow>(
+    tx,
+    onlyWhich ? WHICH : MARK,
+    tx`
+    SELECT ${onlyWhich ? tx(WHICH.map((name) => `m.${name}`)) : tx.unsafe(MARK_COLUMNS)}
     FROM (
       SELECT m.* FROM unnest(${wanted.products}::bigint[], ${wanted.kinds}::text[], ${wanted.from}::int[], ${wanted.counts}::int[]) AS g (product_id, kind, first, count)
       CROSS JOIN LATERAL unnest((SELECT k FROM (SELECT string_to_array(${wanted.keys}, E'\\n') AS k OFFSET 0) one)[g.first : g.first + g.count - 1]) AS w (number_key)
       JOIN mark m ON m.product_id = g.product_id AND m.kind = g.kind AND m.number_key = w.number_key
       UNION ALL
       SELECT m.* FROM mark m WHERE m.kind = 'bulk' AND m.product_id = ANY(${wanted.bulk})
-    ) m ${onlyWhich ? tx`` : tx`JOIN event e ON e.id = m.birth_event`}`;
-  return rows.map(asKnown);
+    ) m ${onlyWhich ? tx`` : tx`JOIN event e ON e.id = m.birth_event`}`
+  );
+  return asKnown(read);
 }
 
 async function readMarks(tx: Tx, ids: readonly number[]): Promise<KnownMark[]> {
-  const rows = await tx<MarkRow[]>`
-    SELECT ${tx.unsafe(MARK_COLUMNS)}
-    FROM mark m
-      JOIN event e ON e.id = m.birth_event
-    WHERE m.id = ANY(${idList(ids)}::text::bigint[])
-  `;
-  return rows.map(asKnown);
+  const read = await inColumns<MarkRow>(
+    tx,
+    MARK,
+    tx`
+      SELECT ${tx.unsafe(MARK_COLUMNS)}
+      FROM mark m
+        JOIN event e ON e.id = m.birth_event
+      WHERE m.id = ANY(${idList(ids)}::text::bigint[])
+    `
+  );
+  return asKnown(read);
 }
 
 /** Most of ten thousand marks have none: they share this. */
 const NO_FACTS: FactValues = {};
 
-const asKnown = (row: MarkRow): KnownMark => ({
-  id: row.id,
-  productId: row.product_id,
-  kind: row.kind,
-  number: row.number,
-  lotId: row.lot_id,
-  state: row.state,
-  expires: row.expires_on,
-  made: row.made_on,
-  retest: row.retest_on,
-  supplierNumber: row.supplier_number,
-  facts: row.facts ?? NO_FACTS,
-  bornOn: row.born_on,
-  ...(row.unmade ? { unmade: true } : {})
-});
+/** Columns that are told behind the lock, where only which mark it is was asked. */
+const TOLD_LATER: Omit<Columns<MarkRow>, (typeof WHICH)[number]> = {
+  state: [],
+  expires_on: [],
+  made_on: [],
+  retest_on: [],
+  supplier_number: [],
+  facts: [],
+  born_on: [],
+  unmade: []
+};
+
+function asKnown(asked: Columns<MarkRow>): KnownMark[] {
+  const read = { ...TOLD_LATER, ...asked };
+  return read.id.map((id, at) => ({
+    id,
+    productId: read.product_id[at]!,
+    kind: read.kind[at]!,
+    number: read.number[at]!,
+    lotId: read.lot_id[at]!,
+    state: read.state[at]!,
+    expires: read.expires_on[at]!,
+    made: read.made_on[at]!,
+    retest: read.retest_on[at]!,
+    supplierNumber: read.supplier_number[at]!,
+    facts: read.facts[at] ?? NO_FACTS,
+    bornOn: read.born_on[at]!,
+    ...(read.unmade[at] ? { unmade: true } : {})
+  }));
+}
 
 /** On hand of a mark at a place, and when anything of it last moved there, where that is still to come. */
 interface StockRow {
@@ -560,12 +598,23 @@ async function readStock(
   since: Date
 ): Promise<StockRow[]> {
   if (ids.length === 0) return [];
-  return await tx<StockRow[]>`
-    SELECT mark_id, place_id, quantity, CASE WHEN latest > ${since} THEN latest END AS latest
-    FROM stock
-    WHERE mark_id = ANY(${idList(ids)}::text::bigint[])
-    ORDER BY mark_id, place_id ${lock ? tx`FOR UPDATE` : tx``}
-  `;
+  const read = await inColumns<Omit<StockRow, 'latest'> & { latest: string | null }>(
+    tx,
+    ['mark_id', 'place_id', 'quantity', 'latest'],
+    tx`
+      SELECT mark_id, place_id, quantity::text,
+        CASE WHEN latest > ${since} THEN latest END AS latest
+      FROM stock
+      WHERE mark_id = ANY(${idList(ids)}::text::bigint[])
+      ORDER BY mark_id, place_id ${lock ? tx`FOR UPDATE` : tx``}
+    `
+  );
+  return read.mark_id.map((mark_id, at) => ({
+    mark_id,
+    place_id: read.place_id[at]!,
+    quantity: read.quantity[at]!,
+    latest: read.latest[at] ? new Date(read.latest[at]) : null
+  }));
 }
 
 /** The lots of these products that lie anywhere. */
@@ -757,6 +806,34 @@ async function readProductsOf(
   ]);
 }
 
+/** What is worked out once for each product, by its code as it is written in ten thousand lines. */
+function each<T>(
+  products: ReadonlyMap<string, KnownProduct>,
+  of: (product: KnownProduct) => T
+): (code: string) => T | null {
+  const byCode = new Map<string, T | null>();
+  const byId = new Map<number, T>();
+  return (code) => {
+    const kept = byCode.get(code);
+    if (kept !== undefined) return kept;
+    const product = products.get(codeKey(code));
+    const made = product ? (byId.get(product.id) ?? of(product)) : null;
+    if (product && made !== null) byId.set(product.id, made);
+    byCode.set(code, made);
+    return made;
+  };
+}
+
+/** A number that can be one and is none of these. */
+function addMissing(
+  missing: Set<string>,
+  known: ReadonlyMap<string, KnownMark> | undefined,
+  number: string | undefined
+): void {
+  const key = number === undefined ? null : keyOfNumber(number);
+  if (key !== null && !known?.has(key)) missing.add(key);
+}
+
 async function readElsewhere(
   tx: Tx,
   products: ReadonlyMap<string, KnownProduct>,
@@ -764,17 +841,17 @@ async function readElsewhere(
   marks: MarkIndex
 ): Promise<Snapshot['elsewhere']> {
   const missing = new Set<string>();
+  const indexOf = each(products, ({ id }) => ({
+    lots: marks.get(markGroup(id, 'lot')),
+    serials: marks.get(markGroup(id, 'serial'))
+  }));
   for (const { product: code, marks: rows } of named) {
-    const product = products.get(codeKey(code));
-    if (product)
-      for (const mark of rows)
-        for (const [kind, number] of [
-          ['lot', mark.lot],
-          ['serial', mark.serial]
-        ] as const) {
-          if (askable(number) && !marks.get(markGroup(product.id, kind))?.has(numberKey(number)))
-            missing.add(numberKey(number));
-        }
+    const index = indexOf(code);
+    if (!index) continue;
+    for (const { lot, serial } of rows) {
+      addMissing(missing, index.lots, lot);
+      addMissing(missing, index.serials, serial);
+    }
   }
   if (missing.size === 0) return new Map();
   const numbers = [...missing];
