@@ -1,3 +1,4 @@
+import { axe } from './axe.ts';
 import { expect, test } from './test.ts';
 import { alive, call, fresh, signIn } from './company.ts';
 
@@ -83,8 +84,14 @@ test('an order is picked by scan, packed into cartons, shipped on a pallet, and 
       await page.getByLabel('Scan a lot, a serial or a carton').fill(text);
       await page.getByLabel('Scan a lot, a serial or a carton').press('Enter');
     };
+    await page.getByRole('button', { name: 'Big type' }).click();
+    await expect(page.getByText('No carton in hand')).toBeVisible();
+    expect(await axe(page)).toEqual([]);
     await scan(serials[0]!);
     await expect(page.getByText(`${serials[0]} packed.`)).toBeVisible();
+    await expect(page.getByText('1 number in it')).toBeVisible();
+    await page.getByRole('button', { name: 'Big type' }).click();
+    await expect(page.getByText('1 number in it')).toHaveCount(0);
     await scan(serials[1]!);
     await expect(page.getByText(`${serials[1]} packed.`)).toBeVisible();
     await scan(serials[1]!);

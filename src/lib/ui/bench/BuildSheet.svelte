@@ -33,6 +33,7 @@
   import type { Available } from './LineSheet.svelte';
   import type { Column, Row, RowVerdict } from './grid.ts';
   import NameOutputs from './NameOutputs.svelte';
+  import HowToRecord from './HowToRecord.svelte';
   import NumberGrid from './NumberGrid.svelte';
   import OtherTab from './OtherTab.svelte';
   import ReasonPanel from './ReasonPanel.svelte';
@@ -606,15 +607,7 @@
       </div>
       <div class="bar">
         {#if perUnit && mayBook}
-          <div class="modes" role="radiogroup" aria-label="How to record">
-            {#each MODES as [key, says], index (key)}<button
-                role="radio"
-                aria-checked={mode === key}
-                class:on={mode === key}
-                onclick={() => choose(key)}
-                ><span>{says}</span><kbd aria-hidden="true">{index + 1}</kbd></button
-              >{/each}
-          </div>
+          <HowToRecord ways={MODES} chosen={mode} onchoose={(way) => choose(way as Mode)} />
         {/if}
         <span class="links">
           {#if order.bill}<a
@@ -1018,35 +1011,6 @@
     padding: 8px 18px;
     border-bottom: 1px solid #ebe5da;
   }
-  .modes {
-    display: inline-flex;
-    border: 1px solid var(--line-strong);
-  }
-  .modes button {
-    font-size: 14px;
-    border: 0;
-    background: var(--panel);
-    padding: 0 10px;
-    min-height: 38px;
-    cursor: pointer;
-    font-weight: 600;
-    color: var(--ink-soft);
-  }
-  .modes button + button {
-    border-left: 1px solid var(--line-strong);
-  }
-  .modes .on {
-    background: var(--ink);
-    color: #fff;
-  }
-  .modes .on kbd {
-    color: #f3dfb6;
-    border-color: #8a979f;
-  }
-  .modes kbd {
-    margin-left: 6px;
-    border-color: var(--line);
-  }
   .links {
     margin-left: auto;
     display: inline-flex;
@@ -1116,20 +1080,13 @@
     font-size: 14px;
   }
   @media (max-width: 1400px) {
-    .modes kbd {
-      display: none;
-    }
     .name {
       display: none;
     }
   }
   @media (max-width: 700px) {
-    .hint,
-    .modes kbd {
+    .hint {
       display: none;
-    }
-    .modes button {
-      padding: 0 10px;
     }
   }
 </style>

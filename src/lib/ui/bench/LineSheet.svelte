@@ -24,6 +24,9 @@
   import BookedPanel from './BookedPanel.svelte';
   import { BookingSheet } from './booking-sheet.svelte.ts';
   import FromFirst from './FromFirst.svelte';
+  import HowToRecord from './HowToRecord.svelte';
+  import LineBench from './LineBench.svelte';
+  import { isOneByOne, setOneByOne } from './one-by-one.ts';
   import { faultsFirst, inheritedFrom, type Row, type RowVerdict } from './grid.ts';
   import {
     announcedOpen,
@@ -130,6 +133,10 @@
       good: 'new'
     }
   } as const;
+  const WAYS = [
+    ['hand', 'One by one'],
+    ['sheet', 'Sheet']
+  ] as const;
   const words = untrack(() => WORDS[mode]);
   const bearing = untrack(() => mode !== 'ship');
 
@@ -161,6 +168,9 @@
   );
   let focused = $state(0);
   let grid = $state<ReturnType<typeof NumberGrid>>();
+  let bench = $state<ReturnType<typeof LineBench>>();
+  /** In big type, one scan after the other, and not as a sheet. */
+  let oneByOne = $state(false);
   let making = $state(false);
   let moreShown = $state(false);
   let said = $state('');
@@ -408,17 +418,33 @@
     return '';
   }
 
-  function takeScan(text: string): void {
-    said = '';
-    if (looksLikeSymbol(text)) {
-      said = takeSymbol(text);
-      return;
-    }
-    if (kind === 'amount') return;
-    said = takeNumber({
+  /** Takes a scan onto the sheet; answers why it was not taken. */
+  function putScan(text: string): string {
+    if (looksLikeSymbol(text)) return takeSymbol(text);
+    if (kind === 'amount')
+      return `${line.product} is kept without numbers: say how much, or scan the product on another line.`;
+    return takeNumber({
       [keyOf(line, mode)]: text,
       ...(mode === 'ship' && kind === 'lot' ? { quantity: fillFor(text) } : {})
     });
+  }
+
+  function takeScan(text: string): void {
+    if (bench) bench.take(text);
+    else said = putScan(text);
+  }
+
+  function record(way: string): void {
+    oneByOne = way === 'hand';
+    setOneByOne(localStorage, oneByOne);
+    said = '';
+  }
+
+  function toLine(index: number): void {
+    at = index;
+    focused = 0;
+    making = false;
+    said = '';
   }
 
   /**
@@ -568,6 +594,12 @@
     );
   }
 
+  async function probeFor(row: number): Promise<string> {
+    focused = row;
+    await readProbe();
+    return said;
+  }
+
   /** Where a known lot is given with another expiry: takes the lot's own. */
   const knownLot = $derived(
     mode === 'receive' && kind === 'lot'
@@ -596,6 +628,7 @@
     if (!after) return;
     at = after.index;
     await tick();
+    bench?.show(after.row);
     void grid?.focusCell(after.row, columnsFor(order.lines[at]!, mode)[0]!.key);
   }
 
@@ -631,12 +664,19 @@
   }
 
   onMount(() => {
+    oneByOne = isOneByOne(localStorage);
     if (kept) work.judgeSoon();
     if (mayBook) scanTarget.current = { offer, take: takeScan };
     const drop = work.keys([
       { key: 'Ctrl+Enter', says: `${words.verb} what stands here`, act: bookIt },
       { key: 'n', says: 'next fault', act: nextFault },
-      { key: 'l', says: 'next line of the order', act: () => (at = (at + 1) % order.lines.length) }
+      {
+        key: 'l',
+        says: 'next line of the order',
+        act: () => toLine((at + 1) % order.lines.length)
+      },
+      { key: '1', says: 'one by one, in big type', act: () => record('hand') },
+      { key: '2', says: 'as a sheet', act: () => record('sheet') }
     ]);
     if (mayBook && line.left !== '0' && window.innerWidth > 700)
       void grid?.focusCell(lineRows.length, keyOf(line, mode));
@@ -675,6 +715,11 @@
           {#if mode === 'identify'}Give numbers · <span class="number">{order.number}</span
             >{:else}<span class="number">{order.number}</span> · {order.partnerName}{/if}
         </h1>
+        {#if mayBook && open !== '0'}<HowToRecord
+            ways={WAYS}
+            chosen={oneByOne ? 'hand' : 'sheet'}
+            onchoose={record}
+          />{/if}
         <div class="fields">
           {#if mode !== 'identify'}
             <label class="stack"
@@ -704,7 +749,12 @@
           {/if}
         </div>
       </div>
-      <div class="cards" role="tablist" aria-label="Lines of the order">
+      <div
+        class="cards"
+        class:told={oneByOne && order.lines.length === 1}
+        role="tablist"
+        aria-label="Lines of the order"
+      >
         {#each order.lines as one, index (one.line)}
           <button
             role="tab"
@@ -712,12 +762,7 @@
             class:bad={[...(placed.byLine.get(index)?.values() ?? [])].some(
               (verdict) => verdict.tone === 'stop'
             )}
-            onclick={() => {
-              at = index;
-              focused = 0;
-              making = false;
-              said = '';
-            }}
+            onclick={() => toLine(index)}
           >
             <span class="top"><b class="number">{one.product}</b> {one.name}</span>
             <span class="row"
@@ -783,6 +828,27 @@
           {line.unit}
           {words.soFar}.
         </p>
+      {:else if mayBook && oneByOne}
+        <LineBench
+          bind:this={bench}
+          lines={order.lines}
+          {at}
+          {rows}
+          {columns}
+          scanned={keyOf(line, mode)}
+          {verdicts}
+          marked={sums[at]!}
+          {left}
+          ontake={putScan}
+          onpick={toLine}
+          onchange={change}
+          onrestore={(kept) => {
+            rows = kept.rows;
+            at = kept.at;
+            work.changed();
+          }}
+          onprobe={probed ? probeFor : null}
+        />
       {:else if mayBook}
         <div class="tools">
           {#if mode === 'ship' && kind !== 'amount'}<button
@@ -917,7 +983,7 @@
     <SheetMargin
       others={work.booked ? [] : draft.others}
       row={focused}
-      verdict={verdicts.get(focused)}
+      verdict={oneByOne ? undefined : verdicts.get(focused)}
       title="{line.product} {line.name}"
       facts={[
         {
@@ -1076,6 +1142,10 @@
     flex-wrap: wrap;
     gap: 10px;
     padding: 12px 18px 4px;
+  }
+  /* The bench says the same of a single line, larger. */
+  .cards.told {
+    display: none;
   }
   .cards button {
     min-width: 152px;

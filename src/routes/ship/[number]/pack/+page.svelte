@@ -13,6 +13,7 @@
   import type { Booked, Fault } from '$lib/ui/bench/booking-sheet.svelte.ts';
   import GoOn from '$lib/ui/bench/GoOn.svelte';
   import { GoingOn } from '$lib/ui/bench/going-on.svelte.ts';
+  import { isOneByOne, setOneByOne } from '$lib/ui/bench/one-by-one.ts';
   import { sound } from '$lib/ui/bench/sound.ts';
   import { keys } from '$lib/ui/frame/keys.svelte.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
@@ -44,7 +45,10 @@
   let parts = $state<Record<number, string>>({});
   let shipKey = newKey();
   let field = $state<HTMLInputElement>();
+  /** In big type, for arm's length and gloves. */
+  let big = $state(false);
 
+  const hand = $derived(data.units.find((unit) => unit.sscc === inHand));
   const here = $derived(data.units.filter((unit) => unit.shipped === null));
   const cartons = $derived(here.filter((unit) => unit.kind === 'carton'));
   const pallets = $derived(here.filter((unit) => unit.kind === 'pallet'));
@@ -223,6 +227,7 @@
     await refresh();
   }
   onMount(() => {
+    big = isOneByOne(localStorage);
     if (data.mayPack)
       scanTarget.current = {
         offer: () => `Pack for ${data.order.number}`,
@@ -248,7 +253,7 @@
 <svelte:head><title>Pack {data.order.number} · Ship · Earmark</title></svelte:head>
 <Working>
   {#snippet list()}
-    <div class="picked">
+    <div class="picked" class:big>
       <h2>Picked, to pack <span>{waiting.length}</span></h2>
       <ul>
         {#each waiting as pick (pick.id)}
@@ -295,13 +300,30 @@
     {#if booked}
       <BookedPanel {booked} verb="Shipped on" next={null} onagain={null} shipment />
     {:else}
-      <div class="pack">
+      <div class="pack" class:big>
         <h1>
           Pack <a class="number" href="/ship/{encodeURIComponent(data.order.number)}"
             >{data.order.number}</a
           >
           · {data.order.partnerName}
+          {#if data.mayPack}<button
+              class="act type"
+              aria-pressed={big}
+              onclick={() => {
+                big = !big;
+                setOneByOne(localStorage, big);
+                field?.focus();
+              }}>Big type</button
+            >{/if}
         </h1>
+        {#if big}<p class="hand-in">
+            {#if hand}Carton <b class="number">…{hand.sscc.slice(-6)}</b><span
+                >{count(hand.contents.length, 'number')} in it</span
+              >{:else}<b>No carton in hand</b><span>the next thing begins one</span>{/if}
+            <span class="rest number"
+              >{waiting.length === 0 ? 'all packed' : `${waiting.length} to pack`}</span
+            >
+          </p>{/if}
         <p class="said {said?.tone ?? 'ask'}" role={said?.tone === 'refused' ? 'alert' : 'status'}>
           {said?.text ??
             (inHand
@@ -544,6 +566,69 @@
   }
   form .act {
     min-height: 48px;
+  }
+  h1 .type {
+    margin-left: 12px;
+    font-size: 14px;
+    vertical-align: middle;
+  }
+  .type[aria-pressed='true'] {
+    background: var(--ink);
+    border-color: var(--ink);
+    color: #fff;
+  }
+  .hand-in {
+    display: flex;
+    align-items: baseline;
+    flex-wrap: wrap;
+    gap: 4px 14px;
+    padding: 8px 18px;
+    border: 2px solid var(--ink);
+    background: var(--paper-deep);
+    font-size: 20px;
+  }
+  .hand-in b {
+    font-size: 30px;
+    line-height: 1.15;
+  }
+  .rest {
+    margin-left: auto;
+    font-size: 26px;
+    font-weight: 600;
+  }
+  .pack.big .said {
+    min-height: 58px;
+    font-size: 21px;
+    padding: 12px 16px;
+  }
+  .pack.big form input,
+  .pack.big form .act {
+    min-height: 56px;
+    font-size: 21px;
+  }
+  .pack.big .unit li {
+    font-size: 18px;
+    min-height: 48px;
+  }
+  .pack.big .unit header {
+    font-size: 18px;
+  }
+  .pack.big .unit .act {
+    min-height: 48px;
+    font-size: 16px;
+  }
+  .picked.big li {
+    font-size: 18px;
+    min-height: 60px;
+  }
+  .picked.big .take {
+    width: 56px;
+    height: 56px;
+    font-size: 26px;
+  }
+  .picked.big > .act {
+    min-height: 56px;
+    font-size: 17px;
   }
   .unit {
     border: 1px solid var(--line);

@@ -1,0 +1,433 @@
+<!-- One line in hand, at arm's length: scan number after number; what does not belong is refused in words, what else a number needs is asked beside it. -->
+<script lang="ts">
+  import { onMount, tick, untrack } from 'svelte';
+  import ProductPicture from '../catalogue/ProductPicture.svelte';
+  import DateField from '../parts/DateField.svelte';
+  import { sayQuantity } from '../parts/say.ts';
+  import type { Column, Row, RowVerdict } from './grid.ts';
+  import { changedRow, rowInHand, scannedBeside, tellScan, type Told } from './in-hand.ts';
+  import type { SheetLine } from './line-rows.ts';
+  import { sound } from './sound.ts';
+
+  /** What the sheet has, to go back to. */
+  interface Kept {
+    rows: Record<string, Row[]>;
+    at: number;
+  }
+  interface Props {
+    lines: readonly SheetLine[];
+    at: number;
+    /** All rows of the sheet, by line. */
+    rows: Record<string, Row[]>;
+    columns: readonly Column[];
+    /** The column a scan goes into; the first of a line without numbers is its quantity. */
+    scanned: string;
+    verdicts: ReadonlyMap<number, RowVerdict & { full: string }>;
+    /** On the sheet of this line, and what the order still asks for with it. */
+    marked: string;
+    left: string;
+    /** Takes a scan; answers why it was not taken. */
+    ontake: (text: string) => string;
+    onpick: (at: number) => void;
+    onchange: (rows: Row[]) => void;
+    onrestore: (kept: Kept) => void;
+    /** Reads the temperature probe for a row, where the line asks for one; answers what it said. */
+    onprobe: ((row: number) => Promise<string>) | null;
+  }
+  let props: Props = $props();
+
+  const BESIDE = 4;
+  let text = $state('');
+  let field: HTMLInputElement;
+  let told = $state.raw<Told | null>(null);
+  let loud = $state(false);
+  let before = $state.raw<readonly Kept[]>([]);
+  /** The row that the last scan filled; null where none was made on this line. */
+  let filled = $state<number | null>(null);
+
+  const line = $derived(props.lines[props.at]!);
+  const lineRows = $derived(props.rows[line.line] ?? []);
+  const isNumbered = $derived(props.scanned !== 'quantity');
+  const hand = $derived(isNumbered ? (filled ?? rowInHand(lineRows, props.scanned)) : 0);
+  const row = $derived(lineRows[hand]);
+  const number = $derived(isNumbered ? (row?.[props.scanned]?.trim() ?? '') : '');
+  const others = $derived(props.columns.filter(({ key }) => key !== props.scanned || !isNumbered));
+  const beside = $derived(scannedBeside(lineRows, props.scanned, hand, BESIDE));
+  const asks = $derived(
+    isNumbered
+      ? `Scan the ${props.scanned} of the first ${line.product}.`
+      : `${line.product} is kept without numbers: say how much.`
+  );
+  const shown = $derived(tellScan(told, props.verdicts.get(hand), asks));
+
+  // What the ledger says of a number comes a moment after its scan: it is heard then.
+  let heard = '';
+  $effect(() => {
+    const refused = shown.tone === 'refused' ? shown.text : '';
+    if (refused !== '' && refused !== heard && untrack(() => loud)) sound('refused');
+    heard = refused;
+  });
+
+  /** Takes a scan, from the field here or from the frame's. */
+  export function take(given: string): void {
+    const scan = given.trim();
+    text = '';
+    if (scan === '') return;
+    const wanted = props.lines.findIndex((one) => one.product.toUpperCase() === scan.toUpperCase());
+    if (wanted >= 0) toLine(wanted);
+    else void takeNumber(scan);
+    field.focus();
+  }
+
+  async function takeNumber(scan: string): Promise<void> {
+    const kept: Kept = { rows: props.rows, at: props.at };
+    const why = props.ontake(scan);
+    await tick();
+    if (why !== '') {
+      told = { tone: 'refused', text: why };
+      return;
+    }
+    const where = changedRow(kept.rows[line.line] ?? [], lineRows);
+    filled = where < 0 ? null : where;
+    before = [...before.slice(-100), kept];
+    told = { tone: 'taken', text: `${number || scan} is in. ${whatIsLeft()}` };
+    if (loud) sound(props.left === '0' ? 'done' : 'taken');
+  }
+
+  function whatIsLeft(): string {
+    if (props.left !== '0') return `${sayQuantity(props.left)} to go.`;
+    const next = props.lines.find((one, index) => index !== props.at && one.left !== '0');
+    return next ? `${line.product} is complete.` : 'All of the order is on the sheet.';
+  }
+
+  function toLine(at: number): void {
+    filled = null;
+    props.onpick(at);
+    told = null;
+    field.focus();
+  }
+
+  function undo(): void {
+    const last = before.at(-1);
+    if (!last) return;
+    before = before.slice(0, -1);
+    filled = null;
+    props.onrestore(last);
+    told = { tone: 'warned', text: 'The last scan is taken back.' };
+    field.focus();
+  }
+
+  function takeOut(at: number): void {
+    const gone = lineRows[at]?.[props.scanned] ?? '';
+    filled = null;
+    props.onchange(lineRows.toSpliced(at, 1));
+    told = { tone: 'warned', text: `${gone} is off the sheet.` };
+    field.focus();
+  }
+
+  /** Puts a row in hand, to mend what is wrong with it. */
+  export function show(at: number): void {
+    filled = at;
+    told = null;
+    field.focus();
+  }
+
+  async function readProbe(): Promise<void> {
+    told = { tone: 'warned', text: await props.onprobe!(Math.max(0, hand)) };
+    field.focus();
+  }
+
+  const set = (key: string, value: string): void =>
+    props.onchange(
+      hand < lineRows.length
+        ? lineRows.with(hand, { ...lineRows[hand], [key]: value })
+        : [...lineRows, { [key]: value }]
+    );
+
+  onMount(() => {
+    void tick().then(() => field.focus());
+  });
+</script>
+
+<section class="bench" aria-label="Line in hand">
+  <div class="line">
+    <ProductPicture product={line.product} size={64} />
+    <span class="what"><b class="number">{line.product}</b> {line.name}</span>
+    <span class="tally number"
+      >{sayQuantity(props.marked)} of {sayQuantity(line.left)}<small>{line.unit}</small></span
+    >
+  </div>
+  <p
+    class="said {shown.tone}"
+    role={shown.tone === 'refused' ? 'alert' : 'status'}
+    aria-live="assertive"
+  >
+    {shown.text}
+  </p>
+  <form
+    onsubmit={(event) => {
+      event.preventDefault();
+      take(text);
+    }}
+  >
+    <input
+      class="number"
+      bind:this={field}
+      bind:value={text}
+      aria-label="Scan a number of {line.product}"
+      placeholder="scan here"
+      autocomplete="off"
+      spellcheck="false"
+      enterkeyhint="done"
+      onkeydown={(event) => {
+        if (event.key === 'Backspace' && text === '' && before.length > 0) {
+          event.preventDefault();
+          undo();
+        } else if (event.ctrlKey && event.key === ']') {
+          event.preventDefault();
+          text += '\u001d';
+        }
+      }}
+    />
+  </form>
+  {#if number || !isNumbered}
+    <div class="hand" class:wrong={props.verdicts.get(hand)?.tone === 'stop'}>
+      {#if number}<span class="mark"
+          ><b class="number">{number}</b><button
+            class="act"
+            aria-label="Take {number} off the sheet"
+            onclick={() => takeOut(hand)}>Take off</button
+          ></span
+        >{/if}
+      {#each others as column (column.key)}
+        {#if column.kind === 'date'}
+          <DateField
+            label={column.label}
+            monthEnds={column.monthEnds ?? false}
+            bind:value={() => row?.[column.key] ?? '', (day) => set(column.key, day)}
+          />
+        {:else}
+          <label class="stack"
+            >{column.label}{column.must ? ' (needed)' : ''}
+            {#if column.choices}<select
+                class="field"
+                value={row?.[column.key] ?? ''}
+                onchange={(event) => set(column.key, event.currentTarget.value)}
+                ><option value=""></option>{#each column.choices as choice (choice)}<option
+                    >{choice}</option
+                  >{/each}</select
+              >{:else}<input
+                class="field number"
+                inputmode={column.kind === 'quantity' ? 'decimal' : undefined}
+                value={row?.[column.key] ?? ''}
+                autocomplete="off"
+                oninput={(event) => set(column.key, event.currentTarget.value)}
+              />{/if}</label
+          >
+        {/if}
+      {/each}
+    </div>
+  {/if}
+  {#if beside.length > 0 && isNumbered}<ol class="beside" aria-label="Also scanned">
+      {#each beside as one (one.at)}
+        {@const verdict = props.verdicts.get(one.at)}
+        <li class:wrong={verdict?.tone === 'stop'}>
+          <span class="sign" aria-hidden="true">{verdict?.tone === 'stop' ? '×' : '✓'}</span><b
+            class="number">{one.number}</b
+          ><span class="small">{verdict?.tone === 'stop' ? verdict.full : ''}</span><button
+            class="act quiet"
+            aria-label="Take {one.number} off the sheet"
+            onclick={() => takeOut(one.at)}>Take off</button
+          >
+        </li>
+      {/each}
+    </ol>{/if}
+  <div class="acts">
+    <button class="act" onclick={undo} disabled={before.length === 0}>Undo the last scan</button>
+    {#if props.lines.length > 1}<button
+        class="act"
+        onclick={() => toLine((props.at + 1) % props.lines.length)}
+        >Next line, {props.lines[(props.at + 1) % props.lines.length]!.product}</button
+      >{/if}
+    {#if props.onprobe}<button class="act" onclick={readProbe}>Read probe</button>{/if}
+    <label class="sound"
+      ><input
+        type="checkbox"
+        bind:checked={loud}
+        onchange={() => {
+          if (loud) sound('taken');
+          field.focus();
+        }}
+      /> sound</label
+    >
+  </div>
+</section>
+
+<style>
+  .bench {
+    display: grid;
+    gap: 10px;
+    padding: 12px 18px;
+    align-content: start;
+  }
+  .line {
+    display: flex;
+    align-items: baseline;
+    gap: 14px;
+    padding: 8px 18px;
+    border: 2px solid var(--ink);
+    background: var(--paper-deep);
+  }
+  .what {
+    font-size: 20px;
+    min-width: 0;
+    overflow-wrap: anywhere;
+  }
+  .what b {
+    font-size: 30px;
+    line-height: 1.15;
+    margin-right: 6px;
+  }
+  .tally {
+    margin-left: auto;
+    font-size: 30px;
+    font-weight: 600;
+    white-space: nowrap;
+  }
+  .tally small {
+    font: 16px var(--sans);
+    margin-left: 6px;
+    color: var(--ink-soft);
+  }
+  .said {
+    min-height: 58px;
+    padding: 12px 16px;
+    font-size: 21px;
+    font-weight: 600;
+    line-height: 1.3;
+    display: flex;
+    align-items: center;
+    background: var(--slate-pale);
+  }
+  .said.taken {
+    background: var(--sea);
+    color: #fff;
+  }
+  .said.refused {
+    background: var(--rust);
+    color: #fff;
+  }
+  .said.warned {
+    background: var(--amber);
+  }
+  .said.ask {
+    font-weight: 400;
+    color: var(--ink-soft);
+  }
+  form input {
+    width: 100%;
+    height: 56px;
+    border: 2px solid var(--line-strong);
+    padding: 0 16px;
+    font-size: 22px;
+    background: var(--panel);
+    color: var(--ink);
+  }
+  form input:focus {
+    border-color: var(--brass);
+    outline: 2px solid var(--brass);
+  }
+  .hand {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 10px 18px;
+    align-items: end;
+    padding: 10px 16px;
+    border: 1px solid var(--line);
+    border-left: 6px solid var(--sea);
+    background: var(--panel);
+  }
+  .hand.wrong {
+    border-left-color: var(--rust);
+  }
+  .mark {
+    display: flex;
+    gap: 14px;
+    align-items: center;
+    min-width: 0;
+  }
+  .mark b {
+    font-size: 26px;
+    overflow-wrap: anywhere;
+  }
+  .hand :global(.field) {
+    height: 48px;
+    font-size: 19px;
+    max-width: 190px;
+  }
+  .hand :global(label) {
+    font-size: 15px;
+  }
+  .beside {
+    display: grid;
+    gap: 4px;
+  }
+  .beside li {
+    display: grid;
+    grid-template-columns: 24px auto minmax(0, 1fr) auto;
+    gap: 10px;
+    align-items: center;
+    padding: 2px 12px;
+    background: var(--sea-pale);
+    font-size: 18px;
+    min-height: 46px;
+  }
+  .beside .wrong {
+    background: var(--rust-pale);
+  }
+  .sign {
+    color: var(--sea);
+    font-size: 20px;
+  }
+  .wrong .sign {
+    color: var(--rust);
+  }
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 10px;
+    align-items: center;
+  }
+  .acts .act,
+  .mark .act {
+    min-height: 48px;
+    font-size: 16px;
+  }
+  .sound {
+    margin-left: auto;
+    display: inline-flex;
+    gap: 8px;
+    align-items: center;
+    font-size: 16px;
+    min-height: 44px;
+  }
+  .sound input {
+    width: 20px;
+    height: 20px;
+  }
+  @media (max-width: 700px) {
+    .bench {
+      padding: 10px;
+    }
+    .what b,
+    .tally {
+      font-size: 22px;
+    }
+    .what {
+      font-size: 16px;
+    }
+    .said {
+      font-size: 18px;
+    }
+  }
+</style>
