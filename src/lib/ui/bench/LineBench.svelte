@@ -4,6 +4,7 @@
   import ProductPicture from '../catalogue/ProductPicture.svelte';
   import DateField from '../parts/DateField.svelte';
   import { sayQuantity } from '../parts/say.ts';
+  import AlsoScanned from './AlsoScanned.svelte';
   import type { Column, Row, RowVerdict } from './grid.ts';
   import { changedRow, rowInHand, scannedBeside, tellScan, type Told } from './in-hand.ts';
   import type { SheetLine } from './line-rows.ts';
@@ -228,20 +229,11 @@
       {/each}
     </div>
   {/if}
-  {#if beside.length > 0 && isNumbered}<ol class="beside" aria-label="Also scanned">
-      {#each beside as one (one.at)}
-        {@const verdict = props.verdicts.get(one.at)}
-        <li class:wrong={verdict?.tone === 'stop'}>
-          <span class="sign" aria-hidden="true">{verdict?.tone === 'stop' ? '×' : '✓'}</span><b
-            class="number">{one.number}</b
-          ><span class="small">{verdict?.tone === 'stop' ? verdict.full : ''}</span><button
-            class="act quiet"
-            aria-label="Take {one.number} off the sheet"
-            onclick={() => takeOut(one.at)}>Take off</button
-          >
-        </li>
-      {/each}
-    </ol>{/if}
+  {#if beside.length > 0 && isNumbered}<AlsoScanned
+      numbers={beside}
+      verdicts={props.verdicts}
+      onoff={takeOut}
+    />{/if}
   <div class="acts">
     <button class="act" onclick={undo} disabled={before.length === 0}>Undo the last scan</button>
     {#if props.lines.length > 1}<button
@@ -367,30 +359,6 @@
   }
   .hand :global(label) {
     font-size: 15px;
-  }
-  .beside {
-    display: grid;
-    gap: 4px;
-  }
-  .beside li {
-    display: grid;
-    grid-template-columns: 24px auto minmax(0, 1fr) auto;
-    gap: 10px;
-    align-items: center;
-    padding: 2px 12px;
-    background: var(--sea-pale);
-    font-size: 18px;
-    min-height: 46px;
-  }
-  .beside .wrong {
-    background: var(--rust-pale);
-  }
-  .sign {
-    color: var(--sea);
-    font-size: 20px;
-  }
-  .wrong .sign {
-    color: var(--rust);
   }
   .acts {
     display: flex;
