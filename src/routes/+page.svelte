@@ -3,6 +3,7 @@
   import { sayDay, sayDayShort, sayDistance } from '$lib/core/calendar/say-day.ts';
   import FirstRun from '$lib/ui/frame/FirstRun.svelte';
   import Live from '$lib/ui/frame/Live.svelte';
+  import TourOffer from '$lib/ui/frame/TourOffer.svelte';
   import Troubles from '$lib/ui/frame/Troubles.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import Trend from '$lib/ui/parts/Trend.svelte';
@@ -61,7 +62,9 @@
 <Live of={['ledger', 'orders', 'service']} />
 <div class="today">
   <div class="head">
-    <h1>Today, {sayDay(data.today)}</h1>
+    <TourOffer lot={data.tourLot} login={data.actor?.login ?? ''}
+      ><h1>Today, {sayDay(data.today)}</h1></TourOffer
+    >
     <p class="soft">
       <b class:stop={late > 0}>{late} late</b> · <b>{dueToday} due today</b> · {data.held.total} held
       · {data.expiring.total} expiring within 30 days{#if data.unnumbered.total > 0}&nbsp;· <b

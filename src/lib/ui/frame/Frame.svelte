@@ -14,6 +14,7 @@
   import Lock from './Lock.svelte';
   import SignAct from './SignAct.svelte';
   import SignInAgain from './SignInAgain.svelte';
+  import TourPanel from './TourPanel.svelte';
 
   let {
     who,
@@ -148,6 +149,7 @@
 </Modal>
 {#if cameraOut}<CameraScanner onclose={() => (cameraOut = false)} />{/if}
 {#if scannerOut}<SimulatedScanner onclose={() => (scannerOut = false)} />{/if}
+{#if !locked}<TourPanel login={who.login} />{/if}
 <SignInAgain login={who.login} />
 <SignAct {who} />
 <Lock bind:this={device} bind:locked {who} minutes={lockMinutes} />
