@@ -1,14 +1,16 @@
 <!-- One line in hand, at arm's length: scan number after number; what does not belong is refused in words, what else a number needs is asked beside it. -->
 <script lang="ts">
-  import { onMount, tick, untrack } from 'svelte';
+  import { tick, untrack } from 'svelte';
   import ProductPicture from '../catalogue/ProductPicture.svelte';
   import DateField from '../parts/DateField.svelte';
   import { sayQuantity } from '../parts/say.ts';
   import AlsoScanned from './AlsoScanned.svelte';
+  import BenchScan from './BenchScan.svelte';
   import type { Column, Row, RowVerdict } from './grid.ts';
   import { changedRow, rowInHand, scannedBeside, tellScan, type Told } from './in-hand.ts';
   import type { SheetLine } from './line-rows.ts';
   import { sound } from './sound.ts';
+  import SoundChoice from './SoundChoice.svelte';
 
   /** What the sheet has, to go back to. */
   interface Kept {
@@ -38,8 +40,7 @@
   let props: Props = $props();
 
   const BESIDE = 4;
-  let text = $state('');
-  let field: HTMLInputElement;
+  let field: ReturnType<typeof BenchScan>;
   let told = $state.raw<Told | null>(null);
   let loud = $state(false);
   let before = $state.raw<readonly Kept[]>([]);
@@ -72,7 +73,6 @@
   /** Takes a scan, from the field here or from the frame's. */
   export function take(given: string): void {
     const scan = given.trim();
-    text = '';
     if (scan === '') return;
     const wanted = props.lines.findIndex((one) => one.product.toUpperCase() === scan.toUpperCase());
     if (wanted >= 0) toLine(wanted);
@@ -144,10 +144,6 @@
         ? lineRows.with(hand, { ...lineRows[hand], [key]: value })
         : [...lineRows, { [key]: value }]
     );
-
-  onMount(() => {
-    void tick().then(() => field.focus());
-  });
 </script>
 
 <section class="bench" aria-label="Line in hand">
@@ -158,39 +154,14 @@
       >{sayQuantity(props.marked)} of {sayQuantity(line.left)}<small>{line.unit}</small></span
     >
   </div>
-  <p
-    class="said {shown.tone}"
-    role={shown.tone === 'refused' ? 'alert' : 'status'}
-    aria-live="assertive"
-  >
-    {shown.text}
-  </p>
-  <form
-    onsubmit={(event) => {
-      event.preventDefault();
-      take(text);
-    }}
-  >
-    <input
-      class="number"
-      bind:this={field}
-      bind:value={text}
-      aria-label="Scan a number of {line.product}"
-      placeholder="scan here"
-      autocomplete="off"
-      spellcheck="false"
-      enterkeyhint="done"
-      onkeydown={(event) => {
-        if (event.key === 'Backspace' && text === '' && before.length > 0) {
-          event.preventDefault();
-          undo();
-        } else if (event.ctrlKey && event.key === ']') {
-          event.preventDefault();
-          text += '\u001d';
-        }
-      }}
-    />
-  </form>
+  <BenchScan
+    bind:this={field}
+    told={shown}
+    label="Scan a number of {line.product}"
+    mayUndo={before.length > 0}
+    ontake={take}
+    onundo={undo}
+  />
   {#if number || !isNumbered}
     <div class="hand" class:wrong={props.verdicts.get(hand)?.tone === 'stop'}>
       {#if number}<span class="mark"
@@ -242,16 +213,7 @@
         >Next line, {props.lines[(props.at + 1) % props.lines.length]!.product}</button
       >{/if}
     {#if props.onprobe}<button class="act" onclick={readProbe}>Read probe</button>{/if}
-    <label class="sound"
-      ><input
-        type="checkbox"
-        bind:checked={loud}
-        onchange={() => {
-          if (loud) sound('taken');
-          field.focus();
-        }}
-      /> sound</label
-    >
+    <SoundChoice bind:loud onchosen={() => field.focus()} />
   </div>
 </section>
 
@@ -290,44 +252,6 @@
     font: 16px var(--sans);
     margin-left: 6px;
     color: var(--ink-soft);
-  }
-  .said {
-    min-height: 58px;
-    padding: 12px 16px;
-    font-size: 21px;
-    font-weight: 600;
-    line-height: 1.3;
-    display: flex;
-    align-items: center;
-    background: var(--slate-pale);
-  }
-  .said.taken {
-    background: var(--sea);
-    color: #fff;
-  }
-  .said.refused {
-    background: var(--rust);
-    color: #fff;
-  }
-  .said.warned {
-    background: var(--amber);
-  }
-  .said.ask {
-    font-weight: 400;
-    color: var(--ink-soft);
-  }
-  form input {
-    width: 100%;
-    height: 56px;
-    border: 2px solid var(--line-strong);
-    padding: 0 16px;
-    font-size: 22px;
-    background: var(--panel);
-    color: var(--ink);
-  }
-  form input:focus {
-    border-color: var(--brass);
-    outline: 2px solid var(--brass);
   }
   .hand {
     display: flex;
@@ -371,18 +295,6 @@
     min-height: 48px;
     font-size: 16px;
   }
-  .sound {
-    margin-left: auto;
-    display: inline-flex;
-    gap: 8px;
-    align-items: center;
-    font-size: 16px;
-    min-height: 44px;
-  }
-  .sound input {
-    width: 20px;
-    height: 20px;
-  }
   @media (max-width: 700px) {
     .bench {
       padding: 10px;
@@ -393,9 +305,6 @@
     }
     .what {
       font-size: 16px;
-    }
-    .said {
-      font-size: 18px;
     }
   }
 </style>

@@ -1,13 +1,15 @@
 <!-- One unit in hand, at arm's length: scan it, then part after part; each finds its position, and what does not belong is refused in words. -->
 <script lang="ts">
-  import { onMount, tick } from 'svelte';
   import type { Position } from '../../core/catalogue/positions.ts';
   import { messagesOf, send } from '../frame/api.ts';
   import { count } from '../parts/say.ts';
   import type { Row } from './grid.ts';
   import { inTurn } from '../../core/in-turn.ts';
   import ProductPicture from '../catalogue/ProductPicture.svelte';
+  import BenchScan from './BenchScan.svelte';
+  import type { Told } from './in-hand.ts';
   import { sound } from './sound.ts';
+  import SoundChoice from './SoundChoice.svelte';
 
   interface Props {
     order: string;
@@ -38,9 +40,8 @@
         alsoWith: string[];
       }
     | { is: 'refused'; says: string; alsoWith: string[] };
-  let text = $state('');
-  let field: HTMLInputElement;
-  let said = $state<{ tone: 'taken' | 'refused' | 'warned'; text: string } | null>(null);
+  let field: ReturnType<typeof BenchScan>;
+  let said = $state.raw<Told | null>(null);
   let loud = $state(false);
   let before: { units: readonly Row[]; at: number }[] = [];
   let steps = $state(0);
@@ -56,6 +57,14 @@
   );
   const begun = $derived(units.filter((row) => row.serial?.trim()).length);
 
+  const asks = $derived(
+    unit
+      ? `Scan ${open[0]?.label ?? 'the next unit'}.`
+      : waiting.length > 0
+        ? `${count(waiting.length, 'unit')} named ahead: scan one, or press Next unit.`
+        : 'From its traveler or its label.'
+  );
+
   function put(next: Row[], where: number): void {
     before = [...before.slice(-100), { units, at }];
     steps = before.length;
@@ -68,7 +77,7 @@
     if (!last) return;
     onchange([...last.units], last.at);
     say('warned', 'The last scan is taken back.');
-    field?.focus();
+    field.focus();
   }
 
   function say(tone: 'taken' | 'refused' | 'warned', words: string, done = false): void {
@@ -187,10 +196,6 @@
     );
     field.focus();
   }
-
-  onMount(() => {
-    void tick().then(() => field?.focus());
-  });
 </script>
 
 <section class="bench" aria-label="Unit in hand">
@@ -201,45 +206,14 @@
       >{/if}
     <span class="tally number">{complete} of {of}</span>
   </div>
-  <p
-    class="said {said?.tone ?? 'ask'}"
-    role={said?.tone === 'refused' ? 'alert' : 'status'}
-    aria-live="assertive"
-  >
-    {said?.text ??
-      (unit
-        ? `Scan ${open[0]?.label ?? 'the next unit'}.`
-        : waiting.length > 0
-          ? `${count(waiting.length, 'unit')} named ahead: scan one, or press Next unit.`
-          : 'From its traveler or its label.')}
-  </p>
-  <form
-    onsubmit={(event) => {
-      event.preventDefault();
-      take(text);
-      text = '';
-    }}
-  >
-    <input
-      class="number"
-      bind:this={field}
-      bind:value={text}
-      aria-label="Scan the unit or a part"
-      placeholder="scan here"
-      autocomplete="off"
-      spellcheck="false"
-      enterkeyhint="done"
-      onkeydown={(event) => {
-        if (event.key === 'Backspace' && text === '' && steps > 0) {
-          event.preventDefault();
-          undo();
-        } else if (event.ctrlKey && event.key === ']') {
-          event.preventDefault();
-          text += '\u001d';
-        }
-      }}
-    />
-  </form>
+  <BenchScan
+    bind:this={field}
+    told={said ?? { tone: 'ask', text: asks }}
+    label="Scan the unit or a part"
+    mayUndo={steps > 0}
+    ontake={take}
+    onundo={undo}
+  />
   <ol class="positions">
     {#each positions as position (position.key)}
       {@const value = unit?.[position.key]?.trim() ?? ''}
@@ -264,16 +238,7 @@
     <button class="act" onclick={skip} disabled={unit === null && waiting.length === 0}
       >{unit && open.length > 0 ? 'Next unit, this one lacks parts' : 'Next unit'}</button
     >
-    <label class="sound"
-      ><input
-        type="checkbox"
-        bind:checked={loud}
-        onchange={() => {
-          if (loud) sound('taken');
-          field.focus();
-        }}
-      /> sound</label
-    >
+    <SoundChoice bind:loud onchosen={() => field.focus()} />
   </div>
 </section>
 
@@ -317,44 +282,6 @@
     font-family: var(--sans);
     font-weight: 400;
     color: var(--ink-soft);
-  }
-  .said {
-    min-height: 58px;
-    padding: 12px 16px;
-    font-size: 21px;
-    font-weight: 600;
-    line-height: 1.3;
-    display: flex;
-    align-items: center;
-    background: var(--slate-pale);
-  }
-  .said.taken {
-    background: var(--sea);
-    color: #fff;
-  }
-  .said.refused {
-    background: var(--rust);
-    color: #fff;
-  }
-  .said.warned {
-    background: var(--amber);
-  }
-  .said.ask {
-    font-weight: 400;
-    color: var(--ink-soft);
-  }
-  form input {
-    width: 100%;
-    height: 56px;
-    border: 2px solid var(--line-strong);
-    padding: 0 16px;
-    font-size: 22px;
-    background: var(--panel);
-    color: var(--ink);
-  }
-  form input:focus {
-    border-color: var(--brass);
-    outline: 2px solid var(--brass);
   }
   .positions {
     overflow: auto;
@@ -422,27 +349,12 @@
     min-height: 48px;
     font-size: 16px;
   }
-  .sound {
-    margin-left: auto;
-    display: inline-flex;
-    gap: 8px;
-    align-items: center;
-    font-size: 16px;
-    min-height: 44px;
-  }
-  .sound input {
-    width: 20px;
-    height: 20px;
-  }
   @media (max-width: 700px) {
     .bench {
       padding: 10px;
     }
     .unit b {
       font-size: 24px;
-    }
-    .said {
-      font-size: 18px;
     }
     .positions {
       grid-template-columns: 1fr;

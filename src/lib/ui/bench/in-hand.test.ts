@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { storage } from '../testing/storage.ts';
 import type { Row } from './grid.ts';
 import { changedRow, rowInHand, scannedBeside, tellScan } from './in-hand.ts';
 import { isOneByOne, setOneByOne } from './one-by-one.ts';
@@ -55,15 +56,11 @@ describe('what is told of a scan', () => {
 
 describe('one by one', () => {
   it('is kept by the device', () => {
-    const kept = new Map<string, string>();
-    const storage = {
-      getItem: (key: string) => kept.get(key) ?? null,
-      setItem: (key: string, value: string) => void kept.set(key, value)
-    };
-    expect(isOneByOne(storage)).toBe(false);
-    setOneByOne(storage, true);
-    expect(isOneByOne(storage)).toBe(true);
-    setOneByOne(storage, false);
-    expect(isOneByOne(storage)).toBe(false);
+    const kept = storage();
+    expect(isOneByOne(kept)).toBe(false);
+    setOneByOne(kept, true);
+    expect(isOneByOne(kept)).toBe(true);
+    setOneByOne(kept, false);
+    expect(isOneByOne(kept)).toBe(false);
   });
 });

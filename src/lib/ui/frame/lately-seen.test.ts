@@ -1,14 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { storage } from '../testing/storage.ts';
 import { forgetSeen, keepSeen, latelySeen } from './lately-seen.ts';
-
-function storage() {
-  const kept = new Map<string, string>();
-  return {
-    getItem: (key: string) => kept.get(key) ?? null,
-    setItem: (key: string, value: string) => void kept.set(key, value),
-    removeItem: (key: string) => void kept.delete(key)
-  };
-}
 
 describe('what was looked at lately', () => {
   it('is the last first, each once, and no more than are worth a look', () => {

@@ -1,16 +1,8 @@
 import { existsSync } from 'node:fs';
+import { storage } from '../testing/storage.ts';
 import { describe, expect, it } from 'vitest';
 import { tourSteps } from './tour-steps.ts';
 import { Tour } from './tour.svelte.ts';
-
-function storage() {
-  const kept = new Map<string, string>();
-  return {
-    getItem: (key: string) => kept.get(key) ?? null,
-    setItem: (key: string, value: string) => void kept.set(key, value),
-    removeItem: (key: string) => void kept.delete(key)
-  };
-}
 
 describe('how far somebody is on the tour', () => {
   it('goes from stop to stop, not past either end, and is left for good', () => {
