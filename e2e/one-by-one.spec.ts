@@ -79,6 +79,12 @@ test('a dock with gloves: each scan is told in a colour, a wrong one is refused,
     await expect(page.getByLabel('Expires')).toHaveValue('31 Dec 2027');
   });
 
+  await test.step('a card takes its line in hand, with what was scanned last there', async () => {
+    await page.getByRole('tab', { name: unit }).click();
+    await expect(page.getByLabel('Line in hand')).toContainText(serial(3));
+    await expect(told(page)).not.toContainText('TF-88');
+  });
+
   await test.step('the device keeps to it, and what was scanned is kept', async () => {
     await expect(page.getByText(/draft kept/)).toBeVisible();
     await open(page, `/receive/${order}`);

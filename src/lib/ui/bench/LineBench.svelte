@@ -41,26 +41,26 @@
 
   const BESIDE = 4;
   let field: ReturnType<typeof BenchScan>;
-  let told = $state.raw<Told | null>(null);
+  /** What became of the last scan, and the row it filled, on its line; another line has none. */
+  let last = $state.raw<{ line: number; row: number | null; told: Told | null } | null>(null);
   let loud = $state(false);
   let before = $state.raw<readonly Kept[]>([]);
-  /** The row that the last scan filled; null where none was made on this line. */
-  let filled = $state<number | null>(null);
 
   const line = $derived(props.lines[props.at]!);
   const lineRows = $derived(props.rows[line.line] ?? []);
+  const mine = $derived(last?.line === line.line ? last : null);
   const isNumbered = $derived(props.scanned !== 'quantity');
-  const hand = $derived(isNumbered ? (filled ?? rowInHand(lineRows, props.scanned)) : 0);
+  const hand = $derived(isNumbered ? (mine?.row ?? rowInHand(lineRows, props.scanned)) : 0);
   const row = $derived(lineRows[hand]);
   const number = $derived(isNumbered ? (row?.[props.scanned]?.trim() ?? '') : '');
   const others = $derived(props.columns.filter(({ key }) => key !== props.scanned || !isNumbered));
   const beside = $derived(scannedBeside(lineRows, props.scanned, hand, BESIDE));
   const asks = $derived(
     isNumbered
-      ? `Scan the ${props.scanned} of the first ${line.product}.`
+      ? `Scan the ${props.scanned} of the ${number ? 'next' : 'first'} ${line.product}.`
       : `${line.product} is kept without numbers: say how much.`
   );
-  const shown = $derived(tellScan(told, props.verdicts.get(hand), asks));
+  const shown = $derived(tellScan(mine?.told ?? null, props.verdicts.get(hand), asks));
 
   // What the ledger says of a number comes a moment after its scan: it is heard then.
   let heard = '';
@@ -69,6 +69,10 @@
     if (refused !== '' && refused !== heard && untrack(() => loud)) sound('refused');
     heard = refused;
   });
+
+  const tell = (tone: Told['tone'], text: string, row: number | null = null): void => {
+    last = { line: line.line, row, told: { tone, text } };
+  };
 
   /** Takes a scan, from the field here or from the frame's. */
   export function take(given: string): void {
@@ -84,14 +88,11 @@
     const kept: Kept = { rows: props.rows, at: props.at };
     const why = props.ontake(scan);
     await tick();
-    if (why !== '') {
-      told = { tone: 'refused', text: why };
-      return;
-    }
-    const where = changedRow(kept.rows[line.line] ?? [], lineRows);
-    filled = where < 0 ? null : where;
+    if (why !== '') return tell('refused', why, mine?.row);
+    const filled = changedRow(kept.rows[line.line] ?? [], lineRows);
     before = [...before.slice(-100), kept];
-    told = { tone: 'taken', text: `${number || scan} is in. ${whatIsLeft()}` };
+    const taken = lineRows[filled]?.[props.scanned]?.trim() || scan;
+    tell('taken', `${taken} is in. ${whatIsLeft()}`, filled < 0 ? null : filled);
     if (loud) sound(props.left === '0' ? 'done' : 'taken');
   }
 
@@ -102,39 +103,35 @@
   }
 
   function toLine(at: number): void {
-    filled = null;
     props.onpick(at);
-    told = null;
+    last = null;
     field.focus();
   }
 
   function undo(): void {
-    const last = before.at(-1);
-    if (!last) return;
+    const kept = before.at(-1);
+    if (!kept) return;
     before = before.slice(0, -1);
-    filled = null;
-    props.onrestore(last);
-    told = { tone: 'warned', text: 'The last scan is taken back.' };
+    props.onrestore(kept);
+    void tick().then(() => tell('warned', 'The last scan is taken back.'));
     field.focus();
   }
 
   function takeOut(at: number): void {
     const gone = lineRows[at]?.[props.scanned] ?? '';
-    filled = null;
     props.onchange(lineRows.toSpliced(at, 1));
-    told = { tone: 'warned', text: `${gone} is off the sheet.` };
+    tell('warned', `${gone} is off the sheet.`);
     field.focus();
   }
 
   /** Puts a row in hand, to mend what is wrong with it. */
   export function show(at: number): void {
-    filled = at;
-    told = null;
+    last = { line: line.line, row: at, told: null };
     field.focus();
   }
 
   async function readProbe(): Promise<void> {
-    told = { tone: 'warned', text: await props.onprobe!(Math.max(0, hand)) };
+    tell('warned', await props.onprobe!(Math.max(0, hand)), mine?.row);
     field.focus();
   }
 
