@@ -73,3 +73,12 @@ export async function paste(page: Page, text: string): Promise<void> {
     );
   }, text);
 }
+
+/** Enters a purchase order of its own, and answers its number. */
+export async function purchase(request: APIRequestContext, lines: object[]): Promise<string> {
+  const number = fresh('PO');
+  const order = { partner: 'GANNET', due: '2026-11-23', lines };
+  const put = await call(request, 'PUT', `orders/purchase/${number}`, order);
+  expect(put.status()).toBe(201);
+  return number;
+}

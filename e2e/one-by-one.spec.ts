@@ -1,5 +1,5 @@
 import { axe } from './axe.ts';
-import { call, fresh, open, signIn } from './company.ts';
+import { call, fresh, open, purchase, signIn } from './company.ts';
 import { plainPlan } from '../src/lib/core/catalogue/plan.ts';
 import { expect, test, type APIRequestContext, type Page } from './test.ts';
 
@@ -14,14 +14,6 @@ async function product(request: APIRequestContext, code: string, more: object): 
     ...more
   });
   expect(put.status()).toBe(201);
-}
-
-async function purchase(request: APIRequestContext, lines: object[]): Promise<string> {
-  const number = fresh('PO');
-  const order = { partner: 'GANNET', due: '2026-11-23', lines };
-  const put = await call(request, 'PUT', `orders/purchase/${number}`, order);
-  expect(put.status()).toBe(201);
-  return number;
 }
 
 const told = (page: Page) => page.getByLabel('Line in hand').locator('.said');

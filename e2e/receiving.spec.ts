@@ -3,7 +3,7 @@ import { expect, test, type APIRequestContext, type Page } from './test.ts';
 import { PNG } from 'pngjs';
 import { plainPlan, WAYS, type MarkingPlan } from '../src/lib/core/catalogue/plan.ts';
 import { checkDigit } from '../src/lib/core/gs1/check-digit.ts';
-import { call, fresh, open, paste, signIn } from './company.ts';
+import { call, fresh, open, paste, purchase, signIn } from './company.ts';
 
 // Receiving in depth, through the real interface.
 
@@ -23,19 +23,6 @@ const product = (request: APIRequestContext, code: string, more: object) =>
     made: false,
     ...more
   });
-async function purchase(request: APIRequestContext, lines: object[]): Promise<string> {
-  const number = fresh('PO');
-  expect(
-    (
-      await call(request, 'PUT', `orders/purchase/${number}`, {
-        partner: 'GANNET',
-        due: '2026-11-23',
-        lines
-      })
-    ).status()
-  ).toBe(201);
-  return number;
-}
 /** Scans into the scan field, as a wedge does wherever it is pointed. */
 async function scan(page: Page, text: string): Promise<void> {
   const field = page.getByRole('combobox', { name: /^Scan or type/ });

@@ -806,21 +806,16 @@ async function readProductsOf(
   ]);
 }
 
-/** What is worked out once for each product, by its code as it is written in ten thousand lines. */
+/** What is worked out once for each product, by its code as ten thousand lines write it. */
 function each<T>(
   products: ReadonlyMap<string, KnownProduct>,
   of: (product: KnownProduct) => T
-): (code: string) => T | null {
-  const byCode = new Map<string, T | null>();
-  const byId = new Map<number, T>();
+): (code: string) => T | undefined {
+  const made = new Map([...products].map(([key, product]) => [key, of(product)]));
+  const byCode = new Map<string, T | undefined>();
   return (code) => {
-    const kept = byCode.get(code);
-    if (kept !== undefined) return kept;
-    const product = products.get(codeKey(code));
-    const made = product ? (byId.get(product.id) ?? of(product)) : null;
-    if (product && made !== null) byId.set(product.id, made);
-    byCode.set(code, made);
-    return made;
+    if (!byCode.has(code)) byCode.set(code, made.get(codeKey(code)));
+    return byCode.get(code);
   };
 }
 

@@ -3,7 +3,7 @@ import { numberKey } from '../../core/numbers/number.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { keptCount } from '../kernel/db/kept-count.ts';
 import { countList, rowsOfPage, type ListOf } from '../kernel/db/page.ts';
-import { isOnHand } from '../kernel/db/what-counts.ts';
+import { isOnHand, notUsableOf } from '../kernel/db/what-counts.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 import { stockHolding } from './holds-text.ts';
 
@@ -101,7 +101,7 @@ export async function readOnHandProducts(
       FROM product
       WHERE upper(code) = ANY(${codes.map(numberKey)})
     ),
-    not_usable AS MATERIALIZED (${notUsable(db)})
+    not_usable AS MATERIALIZED (${notUsableOf(db, db`SELECT id FROM asked`)})
     SELECT p.code, p.name, p.unit, p.marking, sum(s.quantity) AS quantity,
       count(DISTINCT s.mark_id)::int AS marks,
       count(DISTINCT s.place_id)::int AS places,
@@ -132,15 +132,3 @@ export async function readOnHandProducts(
 /** The serial of stock (s) where it has no date of its own; of all else nothing is looked up. */
 const undatedSerial = (db: Db) =>
   db`CASE WHEN s.mark_kind = 'serial' AND s.expires_on IS NULL THEN s.mark_id END`;
-
-/** Marks of what is asked for that are held or rejected, or lie within a lot that is. */
-const notUsable = (db: Db) => db`
-  SELECT m.id
-  FROM mark m
-  WHERE m.state <> 'usable' AND m.product_id IN (SELECT id FROM asked)
-  UNION ALL
-  SELECT m.id
-  FROM mark l
-    JOIN mark m ON m.lot_id = l.id
-  WHERE l.state <> 'usable' AND l.product_id IN (SELECT id FROM asked)
-`;

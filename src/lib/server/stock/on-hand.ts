@@ -29,25 +29,23 @@ interface Asked {
 }
 
 /**
- * Stock that is on hand, with its number (m), the lot it is within (l), its place (c) and site (t),
- * as a fragment.
- * @param these narrows it, by columns of stock (s)
+ * The rows of stock (s) that are on hand and asked for, as a fragment: with their number (m), the lot
+ * it is within (l), place (c), site (t) and product (p).
  */
-const onHandJoined = (db: Db, text: string | undefined, these = db``) => db`
-  FROM ${text ? stockHolding(db, text) : db`stock`} s
-    JOIN mark m ON m.id = s.mark_id
-    JOIN place c ON c.id = s.place_id
-    JOIN site t ON t.id = c.site_id
-    LEFT JOIN mark l ON l.id = m.lot_id
-    JOIN product p ON p.id = s.product_id
-  WHERE s.quantity > 0 AND c.kind <> 'transit' ${these}
-`;
-
-/** The rows of stock that are asked for, as a fragment: joined with all that is shown of them. */
 function stockAsked(db: Db, { products, text }: Asked) {
   const ids = (codes: readonly string[]) =>
     db`ARRAY(SELECT id FROM product WHERE upper(code) = ANY(${codes.map(numberKey)}))`;
-  return onHandJoined(db, text, products ? db`AND s.product_id = ANY(${ids(products)})` : db``);
+  return db`
+    FROM ${text ? stockHolding(db, text) : db`stock`} s
+      JOIN mark m ON m.id = s.mark_id
+      JOIN place c ON c.id = s.place_id
+      JOIN site t ON t.id = c.site_id
+      LEFT JOIN mark l ON l.id = m.lot_id
+      JOIN product p ON p.id = s.product_id
+    WHERE s.quantity > 0
+      AND c.kind <> 'transit'
+      ${products ? db`AND s.product_id = ANY(${ids(products)})` : db``}
+  `;
 }
 
 /** Most rows of one product that are listed. */

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { onMount, tick } from 'svelte';
   import type { Told } from './in-hand.ts';
+  import ToldScan from './ToldScan.svelte';
 
   interface Props {
     told: Told;
@@ -31,13 +32,7 @@
   }
 </script>
 
-<p
-  class="said {told.tone}"
-  role={told.tone === 'refused' ? 'alert' : 'status'}
-  aria-live="assertive"
->
-  {told.text}
-</p>
+<ToldScan {told} atOnce />
 <form
   onsubmit={(event) => {
     event.preventDefault();
@@ -59,31 +54,6 @@
 </form>
 
 <style>
-  .said {
-    min-height: 58px;
-    padding: 12px 16px;
-    font-size: 21px;
-    font-weight: 600;
-    line-height: 1.3;
-    display: flex;
-    align-items: center;
-    background: var(--slate-pale);
-  }
-  .said.taken {
-    background: var(--sea);
-    color: #fff;
-  }
-  .said.refused {
-    background: var(--rust);
-    color: #fff;
-  }
-  .said.warned {
-    background: var(--amber);
-  }
-  .said.ask {
-    font-weight: 400;
-    color: var(--ink-soft);
-  }
   input {
     width: 100%;
     height: 56px;
@@ -96,10 +66,5 @@
   input:focus {
     border-color: var(--brass);
     outline: 2px solid var(--brass);
-  }
-  @media (max-width: 700px) {
-    .said {
-      font-size: 18px;
-    }
   }
 </style>

@@ -5,12 +5,12 @@
   import DateField from '../parts/DateField.svelte';
   import { sayQuantity } from '../parts/say.ts';
   import AlsoScanned from './AlsoScanned.svelte';
+  import BenchActs from './BenchActs.svelte';
   import BenchScan from './BenchScan.svelte';
   import type { Column, Row, RowVerdict } from './grid.ts';
   import { changedRow, rowInHand, scannedBeside, tellScan, type Told } from './in-hand.ts';
   import type { SheetLine } from './line-rows.ts';
   import { sound } from './sound.ts';
-  import SoundChoice from './SoundChoice.svelte';
 
   /** What the sheet has, to go back to. */
   interface Kept {
@@ -202,16 +202,14 @@
       verdicts={props.verdicts}
       onoff={takeOut}
     />{/if}
-  <div class="acts">
-    <button class="act" onclick={undo} disabled={before.length === 0}>Undo the last scan</button>
+  <BenchActs mayUndo={before.length > 0} onundo={undo} bind:loud onchosen={() => field.focus()}>
     {#if props.lines.length > 1}<button
         class="act"
         onclick={() => toLine((props.at + 1) % props.lines.length)}
         >Next line, {props.lines[(props.at + 1) % props.lines.length]!.product}</button
       >{/if}
     {#if props.onprobe}<button class="act" onclick={readProbe}>Read probe</button>{/if}
-    <SoundChoice bind:loud onchosen={() => field.focus()} />
-  </div>
+  </BenchActs>
 </section>
 
 <style>
@@ -281,13 +279,6 @@
   .hand :global(label) {
     font-size: 15px;
   }
-  .acts {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 10px;
-    align-items: center;
-  }
-  .acts .act,
   .mark .act {
     min-height: 48px;
     font-size: 16px;
@@ -295,6 +286,7 @@
   @media (max-width: 700px) {
     .bench {
       padding: 10px;
+      --told-size: 18px;
     }
     .what b,
     .tally {

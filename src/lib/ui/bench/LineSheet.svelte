@@ -568,15 +568,12 @@
 
   /**
    * Reads the temperature probe into the row in hand, or where none is begun into every row that
-   * has none.
+   * has none. Answers what it said.
    */
-  async function readProbe(): Promise<void> {
+  async function readProbe(): Promise<string> {
     const reading = await probe();
-    if (!reading.ok) {
-      said = reading.why;
-      return;
-    }
-    said = `Probe: ${reading.celsius} °C.`;
+    if (!reading.ok) return reading.why;
+    const told = `Probe: ${reading.celsius} °C.`;
     const key = factField(probed!.name);
     const target =
       lineRows[focused] && !lineRows[focused]![key]?.trim()
@@ -585,19 +582,19 @@
     if (target.length === 0 && lineRows[focused]) target.push(focused);
     if (target.length === 0) {
       addRow({ [key]: reading.celsius });
-      return;
+      return told;
     }
     fill(
       lineRows.map((row, index) =>
         target.includes(index) ? { ...row, [key]: reading.celsius } : row
       )
     );
+    return told;
   }
 
-  async function probeFor(row: number): Promise<string> {
+  function probeFor(row: number): Promise<string> {
     focused = row;
-    await readProbe();
-    return said;
+    return readProbe();
   }
 
   /** Where a known lot is given with another expiry: takes the lot's own. */
@@ -877,7 +874,9 @@
               disabled={left === '0'}
               >{kind === 'serial' ? 'From a first number …' : 'Split over lots …'}</button
             >{/if}
-          {#if probed}<button class="act" onclick={readProbe}>Read probe</button>{/if}
+          {#if probed}<button class="act" onclick={async () => (said = await readProbe())}
+              >Read probe</button
+            >{/if}
           {#if kind === 'amount'}<button
               class="act"
               onclick={() => fill([{ quantity: inUnit(line.left, line, unit) }])}

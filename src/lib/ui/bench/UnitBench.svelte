@@ -6,10 +6,10 @@
   import type { Row } from './grid.ts';
   import { inTurn } from '../../core/in-turn.ts';
   import ProductPicture from '../catalogue/ProductPicture.svelte';
+  import BenchActs from './BenchActs.svelte';
   import BenchScan from './BenchScan.svelte';
   import type { Told } from './in-hand.ts';
   import { sound } from './sound.ts';
-  import SoundChoice from './SoundChoice.svelte';
 
   interface Props {
     order: string;
@@ -233,13 +233,11 @@
       </li>
     {/each}
   </ol>
-  <div class="acts">
-    <button class="act" onclick={undo} disabled={steps === 0}>Undo the last scan</button>
+  <BenchActs mayUndo={steps > 0} onundo={undo} bind:loud onchosen={() => field.focus()}>
     <button class="act" onclick={skip} disabled={unit === null && waiting.length === 0}
       >{unit && open.length > 0 ? 'Next unit, this one lacks parts' : 'Next unit'}</button
     >
-    <SoundChoice bind:loud onchosen={() => field.focus()} />
-  </div>
+  </BenchActs>
 </section>
 
 <style>
@@ -339,19 +337,10 @@
     font: 15px var(--sans);
     color: var(--ink-soft);
   }
-  .acts {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 10px;
-    align-items: center;
-  }
-  .acts .act {
-    min-height: 48px;
-    font-size: 16px;
-  }
   @media (max-width: 700px) {
     .bench {
       padding: 10px;
+      --told-size: 18px;
     }
     .unit b {
       font-size: 24px;

@@ -1,11 +1,8 @@
-/** Whether this device shows what is in hand in big type, one scan after the other. */
 const KEY = 'earmark one by one';
 
-type Kept = Pick<Storage, 'getItem' | 'setItem'>;
+/** Whether this device shows what is in hand in big type, one scan after the other. */
+export const isOneByOne = (storage: Pick<Storage, 'getItem'>): boolean =>
+  storage.getItem(KEY) === 'yes';
 
-export function isOneByOne(storage: Pick<Kept, 'getItem'>): boolean {
-  return storage.getItem(KEY) === 'yes';
-}
-
-export const setOneByOne = (storage: Pick<Kept, 'setItem'>, on: boolean): void =>
+export const setOneByOne = (storage: Pick<Storage, 'setItem'>, on: boolean): void =>
   storage.setItem(KEY, on ? 'yes' : 'no');

@@ -1,3 +1,5 @@
+import { keptJson } from './kept-json.ts';
+
 /** Something that was looked at: what its page is called, and where. */
 export interface Seen {
   title: string;
@@ -22,13 +24,8 @@ interface Kept {
  * forgotten when somebody else signs in.
  */
 export function latelySeen(storage: Pick<Storage, 'getItem'>, login: string): Seen[] {
-  try {
-    const kept = JSON.parse(storage.getItem(KEY) ?? 'null') as Kept | null;
-    return kept?.login === login ? kept.seen : [];
-  } catch {
-    // What another version of this page kept means nothing to it.
-    return [];
-  }
+  const kept = keptJson<Kept>(storage, KEY);
+  return kept?.login === login ? kept.seen : [];
 }
 
 /** Keeps that a page was looked at, where it is that of one thing. */

@@ -1,3 +1,5 @@
+import { keptJson } from './kept-json.ts';
+
 /** How a device tells that a scan was taken or not, where its user wishes it. */
 export interface ScanSignals {
   sound: boolean;
@@ -8,13 +10,10 @@ const KEY = 'earmark scan signals';
 const NONE: ScanSignals = { sound: false, vibration: false };
 
 /** What this device was set to. */
-export function scanSignals(storage: Pick<Storage, 'getItem'>): ScanSignals {
-  try {
-    return { ...NONE, ...(JSON.parse(storage.getItem(KEY) ?? '{}') as Partial<ScanSignals>) };
-  } catch {
-    return NONE;
-  }
-}
+export const scanSignals = (storage: Pick<Storage, 'getItem'>): ScanSignals => ({
+  ...NONE,
+  ...keptJson<Partial<ScanSignals>>(storage, KEY)
+});
 
 /** Sets this device. */
 export const setScanSignals = (storage: Pick<Storage, 'setItem'>, signals: ScanSignals): void =>

@@ -1,3 +1,5 @@
+import { keptJson } from './kept-json.ts';
+
 /** How far somebody is on the tour. */
 interface Progress {
   login: string;
@@ -6,7 +8,7 @@ interface Progress {
   at: number;
 }
 
-type Storage_ = Pick<Storage, 'getItem' | 'setItem' | 'removeItem'>;
+type Kept = Pick<Storage, 'getItem' | 'setItem' | 'removeItem'>;
 const KEY = 'earmark tour';
 
 /** The tour of whoever is signed in, kept by this browser until it is left. */
@@ -14,39 +16,30 @@ export class Tour {
   progress = $state.raw<Progress | null>(null);
 
   /** Goes on where this person was; another's tour is none of theirs. */
-  goOn(storage: Storage_, login: string): void {
-    const kept = readProgress(storage);
+  goOn(storage: Kept, login: string): void {
+    const kept = keptJson<Progress>(storage, KEY);
     this.progress = kept?.login === login ? kept : null;
   }
 
-  start(storage: Storage_, login: string, lot: number): void {
+  start(storage: Kept, login: string, lot: number): void {
     this.#keep(storage, { login, lot, at: 0 });
   }
 
   /** To the stop so many further on, or back. */
-  move(storage: Storage_, steps: number, last: number): void {
+  move(storage: Kept, steps: number, last: number): void {
     if (this.progress === null) return;
     const at = Math.min(last, Math.max(0, this.progress.at + steps));
     this.#keep(storage, { ...this.progress, at });
   }
 
-  leave(storage: Storage_): void {
+  leave(storage: Kept): void {
     this.progress = null;
     storage.removeItem(KEY);
   }
 
-  #keep(storage: Storage_, progress: Progress): void {
+  #keep(storage: Kept, progress: Progress): void {
     this.progress = progress;
     storage.setItem(KEY, JSON.stringify(progress));
-  }
-}
-
-function readProgress(storage: Storage_): Progress | null {
-  try {
-    return JSON.parse(storage.getItem(KEY) ?? 'null') as Progress | null;
-  } catch {
-    // What another version of this page kept means nothing to it.
-    return null;
   }
 }
 

@@ -7,6 +7,22 @@ import type { Db } from './client.ts';
 export const stateOf = (db: Db) =>
   db`CASE WHEN m.state = 'usable' THEN coalesce(l.state, 'usable') ELSE m.state END`;
 
+/**
+ * The marks of products whose state, as `stateOf` says it, is not usable: the few, without a look at
+ * the others.
+ * @param products a query of product ids
+ */
+export const notUsableOf = (db: Db, products: ReturnType<Db>) => db`
+  SELECT m.id
+  FROM mark m
+  WHERE m.state <> 'usable' AND m.product_id IN (${products})
+  UNION ALL
+  SELECT m.id
+  FROM mark l
+    JOIN mark m ON m.lot_id = l.id
+  WHERE l.state <> 'usable' AND l.product_id IN (${products})
+`;
+
 /** A mark within a lot expires with it where it has no date of its own. */
 export const expiryOf = (db: Db) => db`coalesce(m.expires_on, l.expires_on)`;
 

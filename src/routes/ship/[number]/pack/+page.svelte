@@ -14,7 +14,9 @@
   import GoOn from '$lib/ui/bench/GoOn.svelte';
   import { GoingOn } from '$lib/ui/bench/going-on.svelte.ts';
   import { isOneByOne, setOneByOne } from '$lib/ui/bench/one-by-one.ts';
+  import type { Told } from '$lib/ui/bench/in-hand.ts';
   import { sound } from '$lib/ui/bench/sound.ts';
+  import ToldScan from '$lib/ui/bench/ToldScan.svelte';
   import { keys } from '$lib/ui/frame/keys.svelte.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
   import { sayPacked } from '$lib/core/shipping/say-packed.ts';
@@ -34,7 +36,7 @@
   /** SSCC of the carton in hand; null where the next goods begin a new one. */
   let inHand = $state<string | null>(null);
   let text = $state('');
-  let said = $state<{ tone: 'taken' | 'refused' | 'ask'; text: string } | null>(null);
+  let said = $state.raw<Told | null>(null);
   let faults = $state.raw<Fault[]>([]);
   const going = new GoingOn();
   let again: (() => Promise<void>) | null = null;
@@ -324,12 +326,14 @@
               >{waiting.length === 0 ? 'all packed' : `${waiting.length} to pack`}</span
             >
           </p>{/if}
-        <p class="said {said?.tone ?? 'ask'}" role={said?.tone === 'refused' ? 'alert' : 'status'}>
-          {said?.text ??
-            (inHand
+        <ToldScan
+          told={said ?? {
+            tone: 'ask',
+            text: inHand
               ? 'Scan what goes into the carton in hand.'
-              : 'Scan the first thing that goes in: it begins a carton.')}
-        </p>
+              : 'Scan the first thing that goes in: it begins a carton.'
+          }}
+        />
         <GoOn document={data.order.number} {faults} {going} again={() => again?.()} />
         {#if data.mayPack}<form
             onsubmit={(event) => {
@@ -525,31 +529,13 @@
     cursor: pointer;
   }
   .pack {
+    --told-height: 50px;
+    --told-padding: 10px 14px;
+    --told-size: 17px;
     padding: 12px 18px 20px;
     display: grid;
     gap: 12px;
     align-content: start;
-  }
-  .said {
-    min-height: 50px;
-    padding: 10px 14px;
-    font-size: 17px;
-    font-weight: 600;
-    display: flex;
-    align-items: center;
-    background: var(--slate-pale);
-  }
-  .said.taken {
-    background: var(--sea);
-    color: #fff;
-  }
-  .said.refused {
-    background: var(--rust);
-    color: #fff;
-  }
-  .said.ask {
-    font-weight: 400;
-    color: var(--ink-soft);
   }
   form {
     display: grid;
@@ -596,10 +582,10 @@
     font-size: 26px;
     font-weight: 600;
   }
-  .pack.big .said {
-    min-height: 58px;
-    font-size: 21px;
-    padding: 12px 16px;
+  .pack.big {
+    --told-height: 58px;
+    --told-padding: 12px 16px;
+    --told-size: 21px;
   }
   .pack.big form input,
   .pack.big form .act {

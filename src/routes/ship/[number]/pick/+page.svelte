@@ -9,7 +9,9 @@
   import type { Fault } from '$lib/ui/bench/booking-sheet.svelte.ts';
   import GoOn from '$lib/ui/bench/GoOn.svelte';
   import { GoingOn } from '$lib/ui/bench/going-on.svelte.ts';
+  import type { Told } from '$lib/ui/bench/in-hand.ts';
   import { sound } from '$lib/ui/bench/sound.ts';
+  import ToldScan from '$lib/ui/bench/ToldScan.svelte';
   import Live from '$lib/ui/frame/Live.svelte';
   import { refresh } from '$lib/ui/frame/refresh.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
@@ -22,7 +24,7 @@
   let picks = $state.raw(untrack(() => data.picks));
   let text = $state('');
   let amount = $state('');
-  let said = $state<{ tone: 'taken' | 'refused' | 'warned' | 'ask'; text: string } | null>(null);
+  let said = $state.raw<Told | null>(null);
   let swap = $state<{ to: string; from: string[] } | null>(null);
   let busy = $state(false);
   let field = $state<HTMLInputElement>();
@@ -192,12 +194,12 @@
         >
       </section>
     {/if}
-    <p
-      class="said {said?.tone ?? (done ? 'taken' : 'ask')}"
-      role={said?.tone === 'refused' ? 'alert' : 'status'}
-    >
-      {said?.text ?? (done ? 'All of it is picked.' : 'Scan what you take.')}
-    </p>
+    <ToldScan
+      told={said ?? {
+        tone: done ? 'taken' : 'ask',
+        text: done ? 'All of it is picked.' : 'Scan what you take.'
+      }}
+    />
     <GoOn
       document={data.order.number}
       faults={waiting}
@@ -264,6 +266,8 @@
 
 <style>
   .pick {
+    --told-height: 54px;
+    --told-size: 19px;
     max-width: 860px;
     margin: 0 auto;
     padding: 14px 18px 28px;
@@ -311,31 +315,6 @@
     display: grid;
     min-width: 0;
     overflow-wrap: anywhere;
-  }
-  .said {
-    min-height: 54px;
-    padding: 12px 16px;
-    font-size: 19px;
-    font-weight: 600;
-    line-height: 1.3;
-    display: flex;
-    align-items: center;
-    background: var(--slate-pale);
-  }
-  .said.taken {
-    background: var(--sea);
-    color: #fff;
-  }
-  .said.refused {
-    background: var(--rust);
-    color: #fff;
-  }
-  .said.warned {
-    background: var(--amber);
-  }
-  .said.ask {
-    font-weight: 400;
-    color: var(--ink-soft);
   }
   form {
     display: grid;
