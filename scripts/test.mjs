@@ -4,7 +4,7 @@
 import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, chmodSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { dirname, join } from 'node:path';
+import { dirname, join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { startCluster } from './cluster.mjs';
 import { anyFreePort, aptInstall, Plain } from './machine.mjs';
@@ -16,7 +16,8 @@ const BUILD = 'scripts/build.mjs';
 const CHROMIUM = '/usr/bin/chromium';
 const PGBACKREST = '/usr/bin/pgbackrest';
 let passed = 0;
-let failed = 0;
+/** What failed, by name: told last, as of a long run only the end may be kept. */
+const failures = [];
 let cluster, folder, running;
 const beside = new Set();
 
@@ -52,7 +53,7 @@ async function check(name, command, args) {
   console.log(`\n── ${name}\n${said.trimEnd()}`);
   if (code === 0) passed++;
   else {
-    failed++;
+    failures.push(name);
     console.log(`${name} failed`);
   }
 }
@@ -66,10 +67,11 @@ async function suite(name, command, args, report, count, env) {
   const code = await run(command, args, env);
   const result = existsSync(report)
     ? count(JSON.parse(readFileSync(report, 'utf8')))
-    : { passed: 0, failed: 1 };
+    : { passed: 0, failures: [`${name}: it died`] };
+  if (code !== 0 && result.failures.length === 0) result.failures.push(`${name}: exit ${code}`);
   passed += result.passed;
-  failed += result.failed || (code === 0 ? 0 : 1);
-  console.log(`${name}: ${result.passed} passed, ${result.failed} failed`);
+  failures.push(...result.failures);
+  console.log(`${name}: ${result.passed} passed, ${result.failures.length} failed`);
 }
 /** Unit and database tests in one run, so that both cores have work until the last file. */
 const vitest = (env) => {
@@ -82,12 +84,18 @@ const vitest = (env) => {
     report,
     (json) => ({
       passed: json.numPassedTests,
-      failed: json.numFailedTests + json.testResults.filter(diedWhole).length
+      failures: json.testResults.flatMap(failuresOfFile)
     }),
     env
   );
 };
-const diedWhole = (file) => file.status === 'failed' && file.assertionResults.length === 0;
+/** The tests of a file that failed; the file itself where it failed before or after all of them. */
+function failuresOfFile({ name, status, assertionResults: tests }) {
+  const file = relative(process.cwd(), name);
+  const wrong = tests.filter((test) => test.status === 'failed');
+  if (status === 'failed' && wrong.length === 0) return [file];
+  return wrong.map((test) => `${file}: ${test.fullName}`);
+}
 
 /** Where the trace and the screenshot of a failing browser test are kept; its message names them. */
 const results = join(process.cwd(), 'test-results');
@@ -101,7 +109,7 @@ const browser = (env) => {
     report,
     (json) => ({
       passed: json.stats.expected,
-      failed: json.stats.unexpected + json.stats.flaky + json.errors.length
+      failures: [...json.suites.flatMap(failuresOfSuite), ...json.errors.map((e) => e.message)]
     }),
     {
       ...env,
@@ -111,6 +119,13 @@ const browser = (env) => {
     }
   );
 };
+/** The tests of a file of browser tests that failed, or passed only when tried again. */
+const failuresOfSuite = ({ specs = [], suites = [] }) => [
+  ...specs
+    .filter(({ tests }) => tests.some(({ status }) => ['unexpected', 'flaky'].includes(status)))
+    .map(({ file, title }) => `${file}: ${title}`),
+  ...suites.flatMap(failuresOfSuite)
+];
 const browserProjects = () =>
   readdirSync('e2e')
     .filter((file) => file.endsWith('.spec.ts'))
@@ -160,10 +175,11 @@ try {
   if (!onlyPictures) await vitest(database);
   await browser(database);
 } catch (error) {
-  failed++;
+  failures.push('the run itself');
   console.error(error instanceof Plain ? error.message : error);
 } finally {
   cleanUp();
 }
-console.log(`\n${passed} passed, ${failed} failed`);
-process.exit(failed === 0 ? 0 : 1);
+for (const name of failures) console.log(`failed: ${name}`);
+console.log(`\n${passed} passed, ${failures.length} failed`);
+process.exit(failures.length === 0 ? 0 : 1);
