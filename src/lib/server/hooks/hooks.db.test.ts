@@ -7,7 +7,7 @@ import { Webhook } from 'standardwebhooks';
 import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { HookType } from '../../core/hooks/hook-types.ts';
 import { reverse } from '../ledger/kinds.ts';
-import { sealLedger } from '../seal/seal.ts';
+import { sealAll } from '../seal/testing/seal-all.ts';
 import { sealKeyOf } from '../seal/seal-key.ts';
 import { openRecall } from '../recall/write-recall.ts';
 import { makeWorld, newKey, type World } from '../testing/world.ts';
@@ -64,7 +64,7 @@ const receive = async (): Promise<number> =>
 
 /** One round of what the server does every few seconds. */
 async function round(): Promise<void> {
-  await sealLedger(world.sql, key);
+  await sealAll(world.sql, key);
   await gatherMessages(world.sql);
   await sendDue(world.sql);
 }
@@ -165,7 +165,7 @@ describe('a hook', () => {
   it('is told once, however many processes tell at the same moment', async () => {
     await hookOf('receipt.booked');
     for (let at = 0; at < 6; at++) await receive();
-    await sealLedger(world.sql, key);
+    await sealAll(world.sql, key);
     await Promise.all(Array.from({ length: 4 }, () => gatherMessages(world.sql)));
     await Promise.all(Array.from({ length: 4 }, () => sendDue(world.sql)));
     const ids = told.map(({ headers }) => headers['webhook-id']);
