@@ -10,6 +10,8 @@ import { readSerialsLater } from '../src/lib/server/shipping/sales.ts';
 import { readCountHead } from '../src/lib/server/stock/counts/count-head.ts';
 import { listTransfers, readTransfer } from '../src/lib/server/stock/transfers/read-transfers.ts';
 import { readTransferHead } from '../src/lib/server/stock/transfers/transfer-head.ts';
+import { CopiedLeaves } from '../src/lib/server/seal/copied-leaves.ts';
+import { leavesOf } from '../src/lib/server/seal/leaves.ts';
 import { findMarkId } from '../src/lib/server/ledger/find-mark.ts';
 import { traceMark } from '../src/lib/server/trace/trace.ts';
 import { copyTemplate } from '../src/lib/server/testing/copy-template.ts';
@@ -47,6 +49,13 @@ afterAll(async () => {
 describe('the demo company', () => {
   it('is booked through the ledger and reconciles', async () =>
     expect((await reconcile(demo)).breaks).toEqual([]));
+
+  it('is read for its seals as PostgreSQL writes it, whatever kind of event it is', async () => {
+    const events = (await demo<{ id: number }[]>`SELECT id FROM event`).map(({ id }) => id);
+    const written = await leavesOf(demo, events);
+    const copied = await demo.begin(async (tx) => (await CopiedLeaves.open(tx)).of(events));
+    for (const { event, text } of written) expect(copied.get(event)).toBe(text);
+  });
 
   it('has its products, and thirty orders or more of each story', async () => {
     const [counts] = await demo<{ orders: number; open: number; marks: number }[]>`

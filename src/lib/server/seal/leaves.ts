@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { Db } from '../kernel/db/client.ts';
+import { NOT_OF_ITS_BIRTH, SEALED_ROWS, type SealedRows } from './sealed-rows.ts';
 
 /** An event with all its rows, in the one form that is sealed. */
 export interface Leaf {
@@ -8,31 +9,7 @@ export interface Leaf {
   text: string;
 }
 
-/**
- * Tables whose rows are an event's, by the column that says of which, in the order of another. Empty columns are left out, so
- * that a column that is added later changes no leaf.
- */
-const ROWS: { part: string; table: string; of: string; by: string }[] = [
-  { part: 'moves', table: 'movement', of: 'event_id', by: 'id' },
-  { part: 'changes', table: 'mark_change', of: 'event_id', by: 'id' },
-  { part: 'fitted', table: 'fitting', of: 'from_event', by: 'id' },
-  { part: 'removed', table: 'removal', of: 'event_id', by: 'id' },
-  { part: 'undone', table: 'transformation_reversed', of: 'event_id', by: 'transformation_id' },
-  { part: 'returned', table: 'returned', of: 'event_id', by: 'mark_id, x.shipment_id' },
-  { part: 'cartons', table: 'logistic_unit', of: 'event_id', by: 'id' },
-  { part: 'packed', table: 'packing', of: 'event_id', by: 'id' },
-  { part: 'cartonsOut', table: 'unit_shipped', of: 'event_id', by: 'unit_id' },
-  { part: 'cartonsBack', table: 'unit_back', of: 'event_id', by: 'unit_id' },
-  { part: 'step', table: 'station_step', of: 'event_id', by: 'unit_id' },
-  { part: 'remarks', table: 'booking_remark', of: 'event_id', by: 'id' },
-  { part: 'signed', table: 'event_signature', of: 'event_id', by: 'id' },
-  { part: 'plans', table: 'event_plan', of: 'event_id', by: 'product_id' },
-  { part: 'costs', table: 'cost_told', of: 'event_id', by: 'mark_id' },
-  { part: 'transfer', table: 'transfer_event', of: 'event_id', by: 'transfer_id' },
-  { part: 'job', table: 'service_event', of: 'event_id', by: 'job_id' }
-];
-
-const rowsOf = ({ part, table, of, by }: (typeof ROWS)[number]): string => `
+const rowsOf = ({ part, table, of, by }: SealedRows): string => `
   '${part}', (
     SELECT jsonb_agg(to_jsonb(x) - '${of}' ORDER BY x.${by})
     FROM ${table} x
@@ -44,7 +21,7 @@ const BORN = `
   'born', (
     SELECT jsonb_agg(
       (
-        to_jsonb(m) - '{number_key,birth_event,facts,warranty_start,warranty_months}'::text[]
+        to_jsonb(m) - '{${NOT_OF_ITS_BIRTH.join(',')}}'::text[]
         || coalesce(
           (SELECT jsonb_object_agg('fact ' || f.key, f.value) FROM jsonb_each_text(m.facts) f), '{}'
         )
@@ -90,7 +67,7 @@ const MADE = `
 const LEAF = `
   jsonb_strip_nulls(
     (to_jsonb(e) - 'booked_xid')
-    || jsonb_build_object(${[BORN, MADE, ...ROWS.map(rowsOf)].join(',')})
+    || jsonb_build_object(${[BORN, MADE, ...SEALED_ROWS.map(rowsOf)].join(',')})
   )::text`;
 
 /** The leaves of these events, in the order they are named. */

@@ -1,8 +1,9 @@
-import { createPublicKey, verify } from 'node:crypto';
+import { createHash, createPublicKey, verify } from 'node:crypto';
 import { headText } from '../../core/seal/head.ts';
 import type { SignedHead } from '../../core/seal/proof.ts';
-import { append, hashOf, leafHash, type Hash, type NodeAt } from '../../core/seal/tree.ts';
-import type { Db } from '../kernel/db/client.ts';
+import { append, hashOf, type Hash, type NodeAt } from '../../core/seal/tree.ts';
+import { within, type Db, type Tx } from '../kernel/db/client.ts';
+import { CopiedLeaves } from './copied-leaves.ts';
 import { leavesOf } from './leaves.ts';
 import { hexOf } from './nodes.ts';
 import { alteredParts, readHeads } from './read-seal.ts';
@@ -19,7 +20,9 @@ export interface Verified {
   breaks: SealBreak[];
 }
 
-const AT_ONCE = 5_000;
+/** Events that are looked at together: as many as come to about so much text. */
+const TEXT_AT_ONCE = 16_000_000;
+const MOST_AT_ONCE = 20_000;
 const MOST_BREAKS = 1_000;
 /** An Ed25519 key of 32 bytes as SubjectPublicKeyInfo begins with these (RFC 8410). */
 const SPKI = Buffer.from('302a300506032b6570032100', 'hex');
@@ -48,15 +51,18 @@ export async function verifyLedger(
   const breaks: SealBreak[] = [];
   const heads = [...(await readHeads(db)), ...witnessed].sort((a, b) => a.size - b.size);
   const tree = new Tree();
+  let atOnce = 500;
   for (const head of heads) {
     while (tree.size < head.size) {
-      const most = Math.min(AT_ONCE, head.size - tree.size);
-      const read = await readSealed(db, tree.size, most);
-      if (read.length === 0) break;
-      for (const one of read) {
+      const most = Math.min(atOnce, head.size - tree.size);
+      const { leaves, length } = await within(db, (tx) => readSealed(tx, tree.size, most));
+      if (leaves.length === 0) break;
+      for (const one of leaves) {
         if (one.broken && breaks.length < MOST_BREAKS) breaks.push(one.broken);
       }
-      tree.grow(read.map((one) => one.sealed));
+      tree.grow(leaves.map((one) => one.sealed));
+      const each = Math.max(length / leaves.length, 1);
+      atOnce = Math.max(1, Math.min(MOST_AT_ONCE, Math.round(TEXT_AT_ONCE / each)));
     }
     if (tree.size < head.size || tree.root() !== head.root)
       breaks.push({ head: head.size, says: 'its events do not come to what it says' });
@@ -66,33 +72,65 @@ export async function verifyLedger(
   return { events: tree.size, heads: heads.length, breaks };
 }
 
-/** Leaves in their order: the hash that was sealed, and what is not as it was. */
+interface SealedLeaf {
+  /** The hash that was sealed. */
+  sealed: Hash;
+  broken: SealBreak | null;
+}
+
+/** Leaves in their order with what is not as it was, and the length of their text. */
 async function readSealed(
-  db: Db,
+  tx: Tx,
   from: number,
   most: number
-): Promise<{ sealed: Hash; broken: SealBreak | null }[]> {
-  const rows = await db<{ event: number; parts: Uint8Array; hash: Uint8Array | null }[]>`
+): Promise<{ leaves: SealedLeaf[]; length: number }> {
+  const rows = await tx<SealedRow[]>`
     SELECT l.event_id AS event, l.parts, n.hash
     FROM seal_leaf l
       LEFT JOIN seal_node n ON n.level = 0 AND n.index = l.position
     WHERE l.position >= ${from} AND l.position < ${from + most}
     ORDER BY l.position
   `;
+  if (rows.length === 0) return { leaves: [], length: 0 };
+  const copied = await (await CopiedLeaves.open(tx)).of(rows.map((row) => row.event));
+  const others = rows.filter(({ event, hash }) => !isOf(copied.get(event), hash));
+  const broken = await readBroken(tx, others);
+  return {
+    leaves: rows.map(({ event, hash }) => ({
+      sealed: hash ?? new Uint8Array(32),
+      broken: broken.get(event) ?? null
+    })),
+    length: [...copied.values()].reduce((sum, text) => sum + text.length, 0)
+  };
+}
+
+interface SealedRow {
+  event: number;
+  parts: Uint8Array;
+  hash: Uint8Array | null;
+}
+
+const LEAF = Buffer.of(0);
+/** Whether a text hashes to this; by Node.js itself, as millions are asked. */
+const isOf = (text: string | undefined, hash: Uint8Array | null): boolean =>
+  text !== undefined &&
+  hash !== null &&
+  createHash('sha256').update(LEAF).update(text).digest().equals(hash);
+
+/** What is not as it was sealed among these, by the form PostgreSQL itself writes. */
+async function readBroken(tx: Tx, rows: readonly SealedRow[]): Promise<Map<number, SealBreak>> {
   const leaves = await leavesOf(
-    db,
+    tx,
     rows.map((row) => row.event)
   );
   const textOf = new Map(leaves.map((leaf) => [leaf.event, leaf.text]));
-  return rows.map(({ event, parts, hash }) => {
+  const breaks = rows.flatMap(({ event, parts, hash }): SealBreak[] => {
     const text = textOf.get(event);
-    const now = leafHash(Buffer.from(text ?? ''));
-    const sealed = hash ?? new Uint8Array(32);
-    if (Buffer.compare(now, sealed) === 0) return { sealed, broken: null };
+    if (isOf(text, hash)) return [];
     const named = text === undefined ? ['all of it'] : alteredParts(text, parts);
-    const says = `not what was sealed: ${named.join(', ') || 'its hash'}`;
-    return { sealed, broken: { event, says } };
+    return [{ event, says: `not what was sealed: ${named.join(', ') || 'its hash'}` }];
   });
+  return new Map(breaks.map((one) => [one.event!, one]));
 }
 
 /** A tree that only grows, with no more kept than it needs to. */

@@ -1,5 +1,5 @@
-import { getDefaultHighWaterMark, setDefaultHighWaterMark, type Readable } from 'node:stream';
 import type { Tx } from '../../kernel/db/client.ts';
+import { copied } from '../../kernel/db/copied.ts';
 
 /**
  * One row of a binary COPY: its fields are read at their place in the buffer, without making
@@ -87,10 +87,7 @@ export async function copyRows(
   query: string,
   each: (row: CopiedRow) => void
 ): Promise<number> {
-  const stream = await unpaused(
-    () =>
-      tx.unsafe(`COPY (${query}) TO STDOUT WITH (FORMAT binary)`).readable() as Promise<Readable>
-  );
+  const stream = await copied(tx, query, 'binary');
   const row = new CopiedRow();
   let rest: Buffer = Buffer.alloc(0),
     begun = false,
@@ -133,21 +130,6 @@ export async function copyRows(
     stream.on('error', fail);
   });
   return count;
-}
-
-/**
- * Postgres.js pauses its socket where a stream is full, and never wakes it where that was the last
- * of the stream: what follows on the connection hangs. A stream made with room for everything is
- * never full; its rows are taken as they come, so it never fills either.
- */
-async function unpaused(open: () => Promise<Readable>): Promise<Readable> {
-  const usual = getDefaultHighWaterMark(false);
-  setDefaultHighWaterMark(false, 2 ** 30);
-  try {
-    return await open();
-  } finally {
-    setDefaultHighWaterMark(false, usual);
-  }
 }
 
 /**
