@@ -4,18 +4,22 @@ import { fit } from '../src/lib/server/making/kinds.ts';
 import { actorOf } from './actor.ts';
 import type { Bench } from './bench.ts';
 import { compare, type Measured } from './measure.ts';
-import { bareBirths, product } from './store.ts';
+import { bareBirths, product, settle } from './store.ts';
 
 const UNITS = 1000,
   EACH = 3,
-  TURNS = 3;
-/** A set of parts for every turn, and the one that is in the units before the first. */
-const SETS = TURNS + 2;
+  TURNS = 5;
 
-/** Units of one side, and its sets of parts, three of each for every unit. */
-interface Side {
-  hosts: { id: number; serial: string }[];
-  parts: { id: number; serial: string }[][];
+interface Serial {
+  id: number;
+  serial: string;
+}
+
+/** Units that were never swapped, the parts in them, and the ones that go in instead. */
+interface Turn {
+  hosts: Serial[];
+  inside: Serial[];
+  next: Serial[];
 }
 
 /** 1,000 units, 3 swaps each, booked at once, against the bare insertion of the same rows. */
@@ -26,6 +30,7 @@ export async function fitMany(bench: Bench): Promise<Measured> {
     await sideOf(bench, host, part, 'FT')
   ];
   const actor = actorOf(bench.world);
+  await settle(bench);
   return compare(
     'fit-1k',
     UNITS * EACH,
@@ -34,50 +39,52 @@ export async function fitMany(bench: Bench): Promise<Measured> {
         document: `FB-${turn}`,
         place: 'P',
         reason: 'bench',
-        units: ours.hosts.map(({ serial }, n) => ({
+        units: ours[turn]!.hosts.map(({ serial }, n) => ({
           product: 'FB-UNIT',
           serial,
-          remove: partsOf(ours, turn, n).map((one) => ({ ...one, to: 'P' })),
-          fit: partsOf(ours, turn + 1, n)
+          remove: partsOf(ours[turn]!.inside, n).map((one) => ({ ...one, to: 'P' })),
+          fit: partsOf(ours[turn]!.next, n)
         }))
       }),
-    (turn) => bareSwap(bench, theirs, turn),
+    (turn) => bareFit(bench, theirs[turn]!.hosts, theirs[turn]!.next, theirs[turn]!.inside),
     TURNS
   );
 }
 
-const partsOf = ({ parts }: Side, turn: number, unit: number) =>
-  parts[turn]!.slice(unit * EACH, (unit + 1) * EACH).map(({ serial }) => ({
+const partsOf = (parts: readonly Serial[], unit: number) =>
+  parts.slice(unit * EACH, (unit + 1) * EACH).map(({ serial }) => ({
     product: 'FB-PART',
     serial
   }));
 
-async function sideOf(bench: Bench, host: number, part: number, name: string): Promise<Side> {
-  const born = async (of: number, prefix: string, count: number) => {
+async function sideOf(bench: Bench, host: number, part: number, name: string): Promise<Turn[]> {
+  const born = async (of: number, prefix: string, count: number): Promise<Serial[]> => {
     const serials = Array.from({ length: count }, (_, n) => `${prefix}-${n}`);
     const ids = await bareBirths(bench, of, bench.world.place, serials);
     return ids.map((id, n) => ({ id, serial: serials[n]! }));
   };
-  const hosts = await born(host, `${name}H`, UNITS);
-  const parts: Side['parts'] = [];
-  for (let set = 0; set < SETS; set++) parts.push(await born(part, `${name}${set}`, UNITS * EACH));
-  const side = { hosts, parts };
-  await bareFit(bench, side, 0, null);
-  return side;
+  const turns: Turn[] = [];
+  for (let turn = 0; turn <= TURNS; turn++) {
+    const made = {
+      hosts: await born(host, `${name}H${turn}`, UNITS),
+      inside: await born(part, `${name}A${turn}`, UNITS * EACH),
+      next: await born(part, `${name}B${turn}`, UNITS * EACH)
+    };
+    await bareFit(bench, made.hosts, made.inside, null);
+    turns.push(made);
+  }
+  return turns;
 }
 
-const bareSwap = (bench: Bench, side: Side, turn: number): Promise<unknown> =>
-  bareFit(bench, side, turn + 1, turn);
-
-/** Bare insertion of one set that goes in and, but for the first, of the one that comes out. */
+/** Bare insertion of the parts that go in and, where there are any, of those that come out. */
 function bareFit(
   { owner, world }: Bench,
-  { hosts, parts }: Side,
-  goesIn: number,
-  comesOut: number | null
+  hosts: readonly Serial[],
+  goesIn: readonly Serial[],
+  comesOut: readonly Serial[] | null
 ): Promise<unknown> {
   const into = hosts.flatMap(({ id }) => Array.from({ length: EACH }, () => id));
-  const idsOf = (set: number): number[] => parts[set]!.map((part) => part.id);
+  const idsOf = (parts: readonly Serial[]): number[] => parts.map((part) => part.id);
   return owner.begin(async (tx) => {
     await tx`ALTER TABLE movement DISABLE TRIGGER apply_movements`;
     const [event] = await tx<{ id: number }[]>`

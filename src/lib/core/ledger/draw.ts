@@ -25,8 +25,9 @@ export class Availability {
 
   add(mark: MarkRef, place: KnownPlace, amount: Quantity): void {
     const places = this.at(mark),
-      code = codeKey(place.code);
-    this.left.set(mark, new Map(places).set(code, (places.get(code) ?? ZERO).plus(amount)));
+      code = codeKey(place.code),
+      here = places.get(code);
+    this.left.set(mark, new Map(places).set(code, here ? here.plus(amount) : amount));
   }
 
   /** How much lies at one place, or everywhere. */

@@ -81,8 +81,8 @@ export function serialQuantity(
     faults.add(
       'quantity.mismatch',
       path,
-      `Serial ${serial} is one single unit; its quantity cannot be ${shown(text.trim())}. Give one serial per unit.`,
-      serial
+      `Serial ${shown(serial)} is one single unit; its quantity cannot be ${shown(text.trim())}. Give one serial per unit.`,
+      shown(serial)
     );
     return null;
   }

@@ -118,9 +118,11 @@ export function checkUsable(
   faults: Faults
 ): boolean {
   const lot = mark.lotId === null ? undefined : snapshot.marksById.get(mark.lotId);
+  const state = mark.state !== 'usable' ? mark.state : (lot?.state ?? 'usable');
+  const expires = mark.expires ?? lot?.expires ?? null;
+  if (state === 'usable' && (expires === null || expires >= snapshot.day)) return true;
   const name = nameOf(mark, product);
   const number = mark.number ?? undefined;
-  const state = mark.state !== 'usable' ? mark.state : (lot?.state ?? 'usable');
   const whose =
     mark.state === 'usable' && lot ? `${name} is within lot ${lot.number}, which is` : `${name} is`;
   let may = true;
@@ -137,7 +139,6 @@ export function checkUsable(
     may =
       faults.answer(product.plan, 'rejected', path, `${whose} rejected. Take another.`, number) &&
       may;
-  const expires = mark.expires ?? lot?.expires ?? null;
   if (expires !== null && expires < snapshot.day)
     may =
       faults.answer(

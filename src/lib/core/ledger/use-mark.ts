@@ -66,7 +66,7 @@ export function useMark(
   const identity = identify(product, named, asked.checkpoint, path, faults);
   const quantity =
     identity?.kind === 'serial'
-      ? serialQuantity(product, shown(named.serial ?? ''), named.quantity, path, faults)
+      ? serialQuantity(product, named.serial ?? '', named.quantity, path, faults)
       : identity
         ? amountOf()
         : null;

@@ -1,7 +1,7 @@
 import { Faults } from '../faults/fault.ts';
 import { decided, emptyRows, type Decision } from '../ledger/booking.ts';
 import { Availability } from '../ledger/draw.ts';
-import { findPlace, whereItLies } from '../ledger/lookup.ts';
+import { findPlace } from '../ledger/lookup.ts';
 import { checkPromises } from '../ledger/promises.ts';
 import { onePerLine, type Fitting, type HostFitting, type Wants } from '../ledger/request.ts';
 import type { Snapshot } from '../ledger/snapshot.ts';
@@ -54,8 +54,7 @@ export function decideFitting(snapshot: Snapshot, request: Fitting): Decision {
     place: findPlace(snapshot, request.place, 'place', faults),
     usedSerials: new Map(),
     taken: new Map(),
-    hosts: new Set(),
-    cameOut: new Set()
+    hosts: new Set()
   };
   const hosts = request.units.map((unit, at) => readHost(sheet, unit, `units[${at}]`));
   // All that comes out lies there before anything goes in.
@@ -84,7 +83,7 @@ function readHost(sheet: FittingSheet, unit: HostFitting, path: string): Host | 
     faults.add('mark.missing', path, `Say what goes into ${name}, or comes out.`, mark.number!);
   if (sheet.hosts.has(mark.id))
     faults.add('mark.duplicate', path, `${name} is named twice. Put both together.`, mark.number!);
-  if (whereItLies(snapshot, mark) === null) {
+  if (!snapshot.stock.has(mark.id)) {
     const message = `${name} is not on hand, so nothing goes into it here. Take it in first.`;
     faults.add('stock.short', path, message, mark.number!);
   }

@@ -14,9 +14,8 @@ export interface FittingSheet {
   /** Serials put in so far, and marks taken from stock, with their paths. */
   usedSerials: Map<MarkRef, string>;
   taken: Map<MarkRef, string>;
-  /** Units named so far, and what came out of which, as `host part`. */
+  /** Units named so far. */
   hosts: Set<MarkRef>;
-  cameOut: Set<string>;
   /** What was lost on the way. */
   scrapped: Rows['movements'];
 }

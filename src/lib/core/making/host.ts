@@ -13,6 +13,8 @@ export interface Host {
   product: KnownProduct;
   /** What is in it; less what the same booking took out so far. */
   inside: Map<MarkRef, Quantity>;
+  /** What the same booking took out of it so far. */
+  cameOut: Set<MarkRef>;
 }
 
 /**
@@ -37,5 +39,6 @@ export function findHost(
     faults.add('mark.unknown', path, message, named.number || product.code);
     return null;
   }
-  return { mark, product, inside: insideOf(snapshot.asBuilt.get(mark.id) ?? []) };
+  const inside = insideOf(snapshot.asBuilt.get(mark.id) ?? []);
+  return { mark, product, inside, cameOut: new Set() };
 }

@@ -1,7 +1,7 @@
-import { opposite } from '../quantity/quantity.ts';
+import { isAny, opposite } from '../quantity/quantity.ts';
 import { findMark, findPlace, findProduct, nameOf } from '../ledger/lookup.ts';
 import type { PartIn } from '../ledger/request.ts';
-import type { KnownProduct } from '../ledger/snapshot.ts';
+import type { KnownMark, KnownProduct } from '../ledger/snapshot.ts';
 import { sayGone, useMark } from '../ledger/use-mark.ts';
 import type { FittingSheet } from './fitting-sheet.ts';
 import type { Host } from './host.ts';
@@ -26,22 +26,26 @@ export function putIn(sheet: FittingSheet, host: Host | null, line: PartIn, path
   sheet.taken.set(used.ref, path);
   for (const taking of used.takings)
     rows.movements.push({
-      ...{ mark: used.ref, placeId: taking.place.id },
+      mark: used.ref,
+      placeId: taking.place.id,
       quantity: opposite(taking.quantity)
     });
   rows.fittings.push({
-    ...{ part: used.ref, host: host.mark.id, quantity: used.quantity },
+    part: used.ref,
+    host: host.mark.id,
+    quantity: used.quantity,
     position: line.position?.trim() || null
   });
   rows.answer.push(used.ref);
 }
 
-/** One of it where no quantity is said. */
-const amountOf = (line: PartIn): PartIn => ({ ...line, quantity: line.quantity?.trim() || '1' });
+/** One of it where no quantity is said; a serial is one anyhow. */
+const amountOf = (line: PartIn): PartIn =>
+  line.serial || line.quantity?.trim() ? line : { ...line, quantity: '1' };
 
 /** Whether the part cannot go in because of where it is: in a unit, or the unit itself. */
 function isElsewhere(
-  { snapshot, faults, available, cameOut }: FittingSheet,
+  { snapshot, faults, available }: FittingSheet,
   host: Host | null,
   product: KnownProduct,
   line: PartIn,
@@ -49,19 +53,22 @@ function isElsewhere(
 ): boolean {
   const part = line.serial ? findMark(snapshot, product, 'serial', line.serial) : null;
   if (!part) return false;
-  const name = `${nameOf(part, product)} of ${product.code}`;
   if (part.id === host?.mark.id) {
+    const name = saidOf(part, product);
     faults.add('part.fitted', path, `${name} cannot go into itself. Take another.`, part.number!);
     return true;
   }
-  if (host && cameOut.has(`${host.mark.id} ${part.id}`)) {
-    const message = `${name} comes out of ${host.mark.number} in the same booking. Leave it in, or book the two apart.`;
+  if (host?.cameOut.has(part.id)) {
+    const message = `${saidOf(part, product)} comes out of ${host.mark.number} in the same booking. Leave it in, or book the two apart.`;
     faults.add('mark.duplicate', path, message, part.number!);
     return true;
   }
   const gone = snapshot.gone.get(part.id);
-  if (available.amount(part.id).gt(0) || !gone?.into) return false;
-  const message = `${name} is in a unit already: ${sayGone(gone)}. Take it out there first, or take another.`;
+  if (!gone?.into || isAny(available.amount(part.id))) return false;
+  const message = `${saidOf(part, product)} is in a unit already: ${sayGone(gone)}. Take it out there first, or take another.`;
   faults.add('part.fitted', path, message, part.number!);
   return true;
 }
+
+const saidOf = (part: KnownMark, product: KnownProduct): string =>
+  `${nameOf(part, product)} of ${product.code}`;

@@ -4,7 +4,7 @@ import { findMark, findPlace, findProduct, nameOf, whereItLies } from '../ledger
 import type { PartOut } from '../ledger/request.ts';
 import type { KnownMark, KnownProduct } from '../ledger/snapshot.ts';
 import { sayGone } from '../ledger/use-mark.ts';
-import { ZERO, formatQuantity, opposite, type Quantity } from '../quantity/quantity.ts';
+import { ZERO, formatQuantity, isAny, opposite, type Quantity } from '../quantity/quantity.ts';
 import type { FittingSheet } from './fitting-sheet.ts';
 import type { Host } from './host.ts';
 
@@ -21,13 +21,16 @@ export function takeOut(sheet: FittingSheet, host: Host | null, line: PartOut, p
   if (!host || !product || !part || !to) return;
   const amount = amountOut(sheet, host, product, part, line, path);
   if (!amount) return;
-  host.inside.set(part.id, host.inside.get(part.id)!.minus(amount));
+  const before = host.inside.get(part.id)!;
+  host.inside.set(part.id, before === amount ? ZERO : before.minus(amount));
   rows.movements.push({ mark: part.id, placeId: to.id, quantity: amount });
   rows.removals.push({
-    ...{ part: part.id, host: host.mark.id, quantity: amount },
+    part: part.id,
+    host: host.mark.id,
+    quantity: amount,
     position: line.position?.trim() || null
   });
-  sheet.cameOut.add(`${host.mark.id} ${part.id}`);
+  host.cameOut.add(part.id);
   rows.answer.push(part.id);
   if (line.state === 'scrap')
     sheet.scrapped.push({ mark: part.id, placeId: to.id, quantity: opposite(amount) });
@@ -63,7 +66,7 @@ function amountOut(
   const { faults } = sheet;
   const number = part.number ?? product.code;
   const there = host.inside.get(part.id) ?? ZERO;
-  if (there.lte(0)) {
+  if (!isAny(there)) {
     faults.add('part.absent', path, absent(sheet, host, product, part), number);
     return null;
   }

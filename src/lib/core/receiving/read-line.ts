@@ -85,7 +85,7 @@ function rowQuantity(
 ): Quantity | null {
   if (identity.kind === 'serial') {
     if (mark.quantity === undefined) return ONE;
-    return serialQuantity(product, shown(mark.serial ?? ''), mark.quantity, path, faults);
+    return serialQuantity(product, mark.serial ?? '', mark.quantity, path, faults);
   }
   if (mark.quantity !== undefined && mark.quantity.trim() !== '' && product.marking !== 'none')
     return lineQuantity(product, mark.quantity, path, faults, line.unit);

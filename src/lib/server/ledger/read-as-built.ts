@@ -1,0 +1,64 @@
+import type { MarkKind } from '../../core/catalogue/marking.ts';
+import { groupBy } from '../../core/group-by.ts';
+import { findMark } from '../../core/ledger/lookup.ts';
+import type { NamedMarks } from '../../core/ledger/request.ts';
+import {
+  codeKey,
+  type KnownProduct,
+  type MarkIndex,
+  type PartInside
+} from '../../core/ledger/snapshot.ts';
+import { quantity } from '../../core/quantity/quantity.ts';
+import type { Tx } from '../kernel/db/client.ts';
+import { idList } from '../kernel/db/id-list.ts';
+
+/** The ids of these among the marks that were found. */
+export function idsNamed(
+  products: ReadonlyMap<string, KnownProduct>,
+  named: readonly NamedMarks[],
+  marks: MarkIndex
+): number[] {
+  const idOf = (product: KnownProduct, kind: MarkKind, number: string | undefined) =>
+    number === undefined ? [] : (findMark({ marks }, product, kind, number)?.id ?? []);
+  return named.flatMap(({ product: code, marks: these }) => {
+    const product = products.get(codeKey(code));
+    if (!product) return [];
+    return these.flatMap(({ lot, serial }) =>
+      [idOf(product, 'lot', lot), idOf(product, 'serial', serial)].flat()
+    );
+  });
+}
+
+/**
+ * What went into each of these marks by what made it and still holds; shared batches by the mark's
+ * share.
+ * @param ever also what came out again
+ */
+export async function readAsBuilt(
+  tx: Tx,
+  ids: readonly number[],
+  ever: boolean
+): Promise<Map<number, PartInside[]>> {
+  if (ids.length === 0) return new Map();
+  const rows = await tx<
+    { host: number; mark: number; went_in: string; left: string; made: string }[]
+  >`
+    SELECT n.host, n.part AS mark, n.went_in, n.went_in - n.came_out AS left, n.made
+    FROM insides_of(
+      ${idList(ids)}::text::bigint[],
+        array_fill(NULL::bigint, ARRAY[${ids.length}::int])
+    ) n
+    WHERE ${ever} OR n.went_in > n.came_out
+  `;
+  return new Map(
+    [...groupBy(rows, (row) => row.host)].map(([host, list]) => [
+      host,
+      list.map((row) => ({
+        mark: row.mark,
+        wentIn: quantity(row.went_in),
+        left: quantity(row.left),
+        made: quantity(row.made)
+      }))
+    ])
+  );
+}
