@@ -1,7 +1,11 @@
+import fc from 'fast-check';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { amend } from '../stock/kinds.ts';
 import type { World } from '../testing/world.ts';
 import { CopiedLeaves } from './copied-leaves.ts';
+import { fieldOf, writeRow } from './copied-row.ts';
+import { copyLines } from './copy-lines.ts';
+import { JsonLists } from './json-bytes.ts';
 import { leavesOf } from './leaves.ts';
 import { newSealKey, sealedWorld } from './testing/seal-all.ts';
 
@@ -13,10 +17,16 @@ afterAll(() => world.end());
 
 const idsOf = async (): Promise<number[]> =>
   (await world.sql<{ id: number }[]>`SELECT id FROM event ORDER BY id`).map(({ id }) => id);
-const copied = (events: readonly number[]) =>
-  world.sql.begin(async (tx) => (await CopiedLeaves.open(tx)).of(events)) as Promise<
-    Map<number, string>
-  >;
+/** The leaves that were put together here, of those that are there. */
+async function copied(events: readonly number[]): Promise<Map<number, string>> {
+  const leaves = new Map<number, string>();
+  await world.sql.begin(async (tx) => {
+    await (
+      await CopiedLeaves.open(tx)
+    ).each(events, (event, pieces) => leaves.set(event, Buffer.concat(pieces).toString()));
+  });
+  return leaves;
+}
 const written = async (events: readonly number[]) =>
   new Map((await leavesOf(world.sql, events)).map(({ event, text }) => [event, text]));
 
@@ -46,4 +56,28 @@ test('events that lie far apart are found, and one that is not there is none', a
   const [first, last] = [events[0]!, events.at(-1)!];
   const far = [first, last, last + 1_000_000];
   expect(await copied(far)).toEqual(await written([first, last]));
+});
+
+test('any text comes out as PostgreSQL writes it', async () => {
+  const texts = fc
+    .sample(fc.string({ unit: 'binary', maxLength: 40 }), { numRuns: 1_000, seed: 20_261_201 })
+    .map((text) => text.replaceAll('\0', ''));
+  await world.owner.begin(async (tx) => {
+    await tx`CREATE TEMP TABLE said (id int, text text) ON COMMIT DROP`;
+    await tx`
+      INSERT INTO said SELECT n, text FROM unnest(${texts}::text[]) WITH ORDINALITY AS x (text, n)
+    `;
+    const rows = await tx<
+      { json: string }[]
+    >`SELECT to_jsonb(s)::text AS json FROM said s ORDER BY id`;
+    const columns = [
+      { name: 'id', type: 'int4' },
+      { name: 'text', type: 'text' }
+    ];
+    const lists = new JsonLists();
+    await copyLines(tx, 'SELECT id, text FROM said ORDER BY id', (line) =>
+      writeRow(lists.put(0), columns.map(fieldOf), line, line.start)
+    );
+    expect(lists.get(0)!.toString()).toBe(rows.map(({ json }) => json).join(', '));
+  });
 });

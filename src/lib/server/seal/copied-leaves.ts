@@ -1,28 +1,29 @@
 import { groupBy } from '../../core/group-by.ts';
 import type { Tx } from '../kernel/db/client.ts';
+import { bornText } from './born-text.ts';
 import {
   byJsonbOrder,
+  endOfField,
   fieldOf,
+  isNothing,
   keyOf,
-  NOTHING,
-  objectText,
-  rowText,
-  textOf,
+  numberAt,
   unescaped,
+  writeRow,
   type Column,
   type Field
 } from './copied-row.ts';
-import { copyLines } from './copy-lines.ts';
+import { copyLines, type Line } from './copy-lines.ts';
+import { JsonBytes, JsonLists } from './json-bytes.ts';
 import { NOT_OF_ITS_BIRTH, SEALED_ROWS, SEALED_TABLES } from './sealed-rows.ts';
 
 /** A column of the event itself, or a part that its rows are. */
-type Slot = { key: string } & ({ at: number; field: Field } | { part: string });
-
-/** Rows as jsonb, by the event they are of. */
-type RowsByEvent = Map<number, string[]>;
+type Slot = Field | { name: string; first: string; next: string; rows: JsonLists };
 
 /** How much wider than its events a span of ids may be and still be read as one. */
 const WIDEST = 4;
+/** How COPY begins what is not so. */
+const LETTER_F = 102;
 
 /**
  * Leaves put together from rows as they are copied out, a fraction of the work of having PostgreSQL
@@ -52,9 +53,15 @@ export class CopiedLeaves {
     return new CopiedLeaves(tx, byTable);
   }
 
-  /** The leaves of these events, by their ids; of one that is not there none. */
-  async of(events: readonly number[]): Promise<Map<number, string>> {
-    const parts = new Map<string, RowsByEvent>();
+  /**
+   * Gives the leaves of these events to `take`, in no order, each as pieces one behind the other;
+   * of an event that is not there none. Of events between them there may be some too.
+   */
+  async each(
+    events: readonly number[],
+    take: (event: number, pieces: readonly Buffer[]) => void
+  ): Promise<void> {
+    const parts = new Map<string, JsonLists>();
     for (const { part, table, of, by } of SEALED_ROWS) {
       const fields = this.fieldsOf(table, [of]);
       const query = `
@@ -64,40 +71,46 @@ export class CopiedLeaves {
     }
     parts.set('born', await this.born(events));
     parts.set('made', await this.made(events));
-    return this.whole(events, parts);
+    await this.whole(events, parts, take);
   }
 
-  private fieldsOf(table: string, without: readonly string[]): (Field & { name: string })[] {
+  private fieldsOf(table: string, without: readonly string[]): Field[] {
     return this.columns
       .get(table)!
       .filter(({ name }) => !without.includes(name))
-      .map((column) => ({ name: column.name, ...fieldOf(column) }));
+      .map(fieldOf);
   }
 
-  private async rows(query: string, fields: readonly Field[]): Promise<RowsByEvent> {
-    const rows: RowsByEvent = new Map();
-    await copyLines(this.tx, query, (raw) => put(rows, Number(raw[0]), rowText(fields, raw, 1)));
-    return rows;
-  }
-
-  /** What marks were when they began: what was changed since is as it was before. */
-  private async born(events: readonly number[]): Promise<RowsByEvent> {
-    const changed = await this.firstChanges(events);
-    const fields = this.fieldsOf('mark', NOT_OF_ITS_BIRTH);
-    const rows: RowsByEvent = new Map();
-    const query = `
-      SELECT x.birth_event, x.id, x.facts, ${listed(fields)} FROM mark x
-      WHERE ${among('x.birth_event', events)} ORDER BY x.birth_event, x.id`;
-    await copyLines(this.tx, query, (raw) => {
-      const [event, id, facts] = [Number(raw[0]), Number(raw[1]), raw[2]!];
-      const before = changed.get(id);
-      const plain = !before && facts === '{}';
-      put(rows, event, plain ? rowText(fields, raw, 3) : bornText(fields, raw, facts, before));
+  /** Rows by the number that stands before their fields. */
+  private async rows(query: string, fields: readonly Field[]): Promise<JsonLists> {
+    const rows = new JsonLists();
+    await copyLines(this.tx, query, (line) => {
+      const end = endOfField(line, line.start);
+      writeRow(rows.put(numberAt(line, line.start, end)), fields, line, end + 1);
     });
     return rows;
   }
 
-  /** Of marks that were changed what each was before its first change. */
+  /** What marks were when they began: what was changed since is as it was before. */
+  private async born(events: readonly number[]): Promise<JsonLists> {
+    const changed = await this.firstChanges(events);
+    const fields = this.fieldsOf('mark', NOT_OF_ITS_BIRTH);
+    const rows = new JsonLists();
+    const query = `
+      SELECT x.birth_event, x.id, x.facts <> '{}', ${listed(fields)}, x.facts FROM mark x
+      WHERE ${among('x.birth_event', events)} ORDER BY x.birth_event, x.id`;
+    await copyLines(this.tx, query, (line) => {
+      const [ofEvent, ofId, ofFacts] = endsOf(line);
+      const before = changed.get(numberAt(line, ofEvent + 1, ofId));
+      const isPlain = !before && line.bytes[ofId + 1] === LETTER_F;
+      const to = rows.put(numberAt(line, line.start, ofEvent));
+      if (isPlain) writeRow(to, fields, line, ofFacts + 1);
+      else to.text(bornText(fields, line, ofFacts + 1, before));
+    });
+    return rows;
+  }
+
+  /** Of marks that were changed what each was before its first change, as COPY writes it. */
   private async firstChanges(events: readonly number[]): Promise<Map<number, Map<string, string>>> {
     const changed = new Map<number, Map<string, string>>();
     const query = `
@@ -105,7 +118,8 @@ export class CopiedLeaves {
         x.old_value
       FROM mark m JOIN mark_change x ON x.mark_id = m.id
       WHERE ${among('m.birth_event', events)} ORDER BY x.id`;
-    await copyLines(this.tx, query, ([mark, name, before]) => {
+    await copyLines(this.tx, query, ({ bytes, start, end }) => {
+      const [mark, name, before] = bytes.toString('utf8', start, end).split('\t');
       const of = changed.get(Number(mark)) ?? new Map<string, string>();
       changed.set(Number(mark), of);
       if (!of.has(unescaped(name!))) of.set(unescaped(name!), before!);
@@ -113,29 +127,29 @@ export class CopiedLeaves {
     return changed;
   }
 
-  private async made(events: readonly number[]): Promise<RowsByEvent> {
+  private async made(events: readonly number[]): Promise<JsonLists> {
     const [from, into] = [
       await this.sides('transformation_input', events),
       await this.sides('transformation_output', events)
     ];
-    const rows: RowsByEvent = new Map();
+    const rows = new JsonLists();
     const query = `
       SELECT x.event_id, x.id, x.shared FROM transformation x
       WHERE ${among('x.event_id', events)} ORDER BY x.event_id, x.id`;
-    await copyLines(this.tx, query, ([event, id, shared]) => {
-      const of = [
-        `"id": ${id}`,
-        ...listOf('from', from.get(Number(id))),
-        ...listOf('into', into.get(Number(id))),
-        `"shared": ${shared === 't'}`
-      ];
-      put(rows, Number(event), `{${of.join(', ')}}`);
+    await copyLines(this.tx, query, (line) => {
+      const [ofEvent, ofId] = endsOf(line);
+      const id = numberAt(line, ofEvent + 1, ofId);
+      const to = rows.put(numberAt(line, line.start, ofEvent));
+      to.ascii(`{"id": ${id}`);
+      writeList(to, ', "from": [', from.get(id));
+      writeList(to, ', "into": [', into.get(id));
+      to.ascii(`, "shared": ${line.bytes[ofId + 1] !== LETTER_F}}`);
     });
     return rows;
   }
 
   /** What went into transformations, or came out of them, by the transformation. */
-  private async sides(table: string, events: readonly number[]): Promise<RowsByEvent> {
+  private sides(table: string, events: readonly number[]): Promise<JsonLists> {
     const fields = this.fieldsOf(table, ['transformation_id']);
     const query = `
       SELECT x.transformation_id, ${listed(fields)}
@@ -144,72 +158,74 @@ export class CopiedLeaves {
     return this.rows(query, fields);
   }
 
+  /** Gives every leaf to `take`, as pieces one behind the other. */
   private async whole(
     events: readonly number[],
-    parts: ReadonlyMap<string, RowsByEvent>
-  ): Promise<Map<number, string>> {
+    parts: ReadonlyMap<string, JsonLists>,
+    take: (event: number, pieces: readonly Buffer[]) => void
+  ): Promise<void> {
     const fields = this.fieldsOf('event', ['booked_xid']);
-    const slots = slotsOf(fields, [...parts.keys()]);
-    const leaves = new Map<number, string>();
+    const slots: Slot[] = [
+      ...fields,
+      ...[...parts].map(([name, rows]) => ({
+        ...{ name, first: `{${keyOf(name)}[`, next: `, ${keyOf(name)}[` },
+        rows
+      }))
+    ].sort((a, b) => byJsonbOrder(a.name, b.name));
     const query = `
       SELECT x.id, ${listed(fields)} FROM event x WHERE ${among('x.id', events)}`;
-    await copyLines(this.tx, query, (raw) => {
-      const event = Number(raw[0]);
-      leaves.set(event, slots.flatMap((slot) => written(slot, raw, parts, event)).join(', '));
+    await copyLines(this.tx, query, (line) => {
+      const end = endOfField(line, line.start);
+      const event = numberAt(line, line.start, end);
+      take(event, piecesOf(slots, line, end + 1, event));
     });
-    return new Map([...leaves].map(([event, text]) => [event, `{${text}}`]));
   }
 }
 
-/** The columns of an event and its parts in the order of jsonb. */
-const slotsOf = (fields: readonly (Field & { name: string })[], parts: readonly string[]): Slot[] =>
-  [
-    ...fields.map((field, at) => ({ name: field.name, key: field.key, at: at + 1, field })),
-    ...parts.map((part) => ({ name: part, key: keyOf(part), part }))
-  ].sort((a, b) => byJsonbOrder(a.name, b.name));
-
-function written(
-  slot: Slot,
-  raw: readonly string[],
-  parts: ReadonlyMap<string, RowsByEvent>,
-  event: number
-): string[] {
-  if ('part' in slot) return listOf(slot.part, parts.get(slot.part)!.get(event));
-  const value = raw[slot.at]!;
-  return value === NOTHING ? [] : [slot.key + slot.field.json(value)];
-}
-
-function bornText(
-  fields: readonly (Field & { name: string })[],
-  raw: readonly string[],
-  facts: string,
-  before: ReadonlyMap<string, string> = new Map()
-): string {
-  const values = new Map<string, string>();
-  fields.forEach((field, at) => {
-    const value = raw[at + 3]!;
-    if (value !== NOTHING) values.set(field.name, field.json(value));
-  });
-  for (const [name, value] of Object.entries(JSON.parse(unescaped(facts)) as object))
-    values.set(`fact ${name}`, JSON.stringify(typeof value === 'string' ? value : textOf(value)));
-  for (const [name, value] of before) {
-    if (value === NOTHING) values.delete(name);
-    else values.set(name, JSON.stringify(unescaped(value)));
+/** An event with its parts, its columns as they stand in the line, in the order of jsonb. */
+function piecesOf(slots: readonly Slot[], line: Line, start: number, event: number): Buffer[] {
+  const own = new JsonBytes();
+  const pieces: Buffer[] = [];
+  let [at, written] = [start, 0];
+  for (const slot of slots) {
+    const key = own.length === 0 ? slot.first : slot.next;
+    if ('rows' in slot) {
+      const list = slot.rows.get(event);
+      if (!list) continue;
+      own.ascii(key);
+      pieces.push(own.slice(written, own.length), list);
+      written = own.length;
+      own.ascii(']');
+      continue;
+    }
+    const end = endOfField(line, at);
+    if (!isNothing(line.bytes, at, end)) {
+      own.ascii(key);
+      slot.write(own, line.bytes, at, end);
+    }
+    at = end + 1;
   }
-  return objectText(values);
+  own.ascii('}');
+  return [...pieces, own.slice(written, own.length)];
 }
 
-const listOf = (name: string, rows: readonly string[] | undefined): string[] =>
-  rows ? [`${keyOf(name)}[${rows.join(', ')}]`] : [];
+/** Writes a list behind what comes before it, where there is anything in it. */
+function writeList(to: JsonBytes, before: string, list: Buffer | undefined): void {
+  if (!list) return;
+  to.ascii(before);
+  to.copy(list, 0, list.length);
+  to.ascii(']');
+}
+
+/** Where the first three fields of a line end. */
+function endsOf(line: Line): [number, number, number] {
+  const first = endOfField(line, line.start);
+  const second = endOfField(line, first + 1);
+  return [first, second, endOfField(line, second + 1)];
+}
 
 const listed = (fields: readonly { name: string }[]): string =>
   fields.map(({ name }) => `x."${name}"`).join(', ');
-
-function put(rows: RowsByEvent, of: number, text: string): void {
-  const list = rows.get(of);
-  if (list) list.push(text);
-  else rows.set(of, [text]);
-}
 
 /** Whether a column is one of these ids, which are numbers: as a span where they lie close. */
 function among(column: string, ids: readonly number[]): string {
