@@ -35,10 +35,7 @@ export async function readNamedThings(
       place:
         places.length > 0
           ? tx`
-            SELECT p.id, p.code, p.name, s.name AS site, s.zone, p.kind = 'quarantine' AS quarantine,
-              p.kind = 'transit' AS transit
-            FROM place p
-              JOIN site s ON s.id = p.site_id
+            ${knownPlaces(tx)}
             WHERE upper(p.code) = ANY(${places})
               OR (
                 p.kind = 'quarantine'
@@ -60,10 +57,7 @@ export async function readNamedThings(
 
 export async function readPlaces(tx: Tx, ids: readonly number[]): Promise<Map<string, KnownPlace>> {
   const rows = await tx<KnownPlace[]>`
-    SELECT p.id, p.code, p.name, s.name AS site, s.zone, p.kind = 'quarantine' AS quarantine,
-              p.kind = 'transit' AS transit
-    FROM place p
-      JOIN site s ON s.id = p.site_id
+    ${knownPlaces(tx)}
     WHERE p.id = ANY(${ids as number[]})
     ORDER BY p.id
   `;
@@ -78,13 +72,17 @@ export async function readPlacesOf(
 ): Promise<Map<string, KnownPlace>> {
   if (marks.length === 0 && ids.length === 0) return new Map();
   const rows = await tx<KnownPlace[]>`
-    SELECT p.id, p.code, p.name, s.name AS site, s.zone, p.kind = 'quarantine' AS quarantine,
-              p.kind = 'transit' AS transit
-    FROM place p
-      JOIN site s ON s.id = p.site_id
+    ${knownPlaces(tx)}
     WHERE p.id = ANY(${ids as number[]})
       OR p.id IN (SELECT t.place_id FROM stock t WHERE t.mark_id = ANY(${marks as number[]}))
     ORDER BY p.id
   `;
   return new Map(rows.map((row) => [codeKey(row.code), row]));
 }
+
+const knownPlaces = (tx: Tx) => tx`
+  SELECT p.id, p.code, p.name, s.name AS site, s.zone, p.kind = 'quarantine' AS quarantine,
+    p.kind = 'transit' AS transit
+  FROM place p
+    JOIN site s ON s.id = p.site_id
+`;

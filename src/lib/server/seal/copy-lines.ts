@@ -17,7 +17,6 @@ export interface Line {
  * @param each is given the same object every time: what it keeps, it copies
  */
 export async function copyLines(tx: Tx, query: string, each: (line: Line) => void): Promise<void> {
-  const stream = await copied(tx, query, 'text');
   let rest = NONE;
   const line: Line = { bytes: rest, start: 0, end: 0 };
   const take = (chunk: Buffer): void => {
@@ -32,15 +31,5 @@ export async function copyLines(tx: Tx, query: string, each: (line: Line) => voi
     // A row mostly comes by itself and whole.
     rest = line.start === line.bytes.length ? NONE : line.bytes.subarray(line.start);
   };
-  await new Promise<void>((done, fail) => {
-    stream.on('data', (chunk: Buffer) => {
-      try {
-        take(chunk);
-      } catch (error) {
-        stream.destroy(error as Error);
-      }
-    });
-    stream.on('end', done);
-    stream.on('error', fail);
-  });
+  await copied(tx, query, 'text', take);
 }

@@ -87,7 +87,6 @@ export async function copyRows(
   query: string,
   each: (row: CopiedRow) => void
 ): Promise<number> {
-  const stream = await copied(tx, query, 'binary');
   const row = new CopiedRow();
   let rest: Buffer = Buffer.alloc(0),
     begun = false,
@@ -118,17 +117,7 @@ export async function copyRows(
     }
     rest = buffer.subarray(at);
   };
-  await new Promise<void>((done, fail) => {
-    stream.on('data', (chunk: Buffer) => {
-      try {
-        take(chunk);
-      } catch (error) {
-        stream.destroy(error as Error);
-      }
-    });
-    stream.on('end', done);
-    stream.on('error', fail);
-  });
+  await copied(tx, query, 'binary', take);
   return count;
 }
 
