@@ -81,3 +81,18 @@ test('any text comes out as PostgreSQL writes it', async () => {
     expect(lists.get(0)!.toString()).toBe(rows.map(({ json }) => json).join(', '));
   });
 });
+
+test('a number in a fact is never taken for one that JavaScript takes it for', async () => {
+  const eventOf = async (facts: string): Promise<number> => {
+    const [{ event }] = await world.owner<[{ event: number }]>`
+      UPDATE mark SET facts = ${facts}::text::jsonb WHERE number = 'L1'
+      RETURNING birth_event AS event
+    `;
+    return event;
+  };
+  for (const facts of ['{"width": 9007199254740993}', '{"width": {"value": 4.50}}']) {
+    const event = await eventOf(facts);
+    expect(await copied([event])).not.toEqual(await written([event]));
+  }
+  expect(await eventOf('{}')).toBeGreaterThan(0);
+});

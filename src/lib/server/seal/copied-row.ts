@@ -140,8 +140,15 @@ export const objectText = (values: ReadonlyMap<string, string>): string =>
     .map(([name, json]) => keyOf(name) + json)
     .join(', ')}}`;
 
-/** A value of JSON as jsonb writes it; a number as JavaScript has it, which may not be how it was kept. */
+/** A character no text of PostgreSQL has: what holds it was never sealed. */
+const NEVER_SEALED = '\0';
+
+/**
+ * A value of JSON as jsonb writes it; but of a number JavaScript may not know how it was kept, and
+ * it comes out as nothing that could have been sealed.
+ */
 export function textOf(value: unknown): string {
+  if (typeof value === 'number') return NEVER_SEALED;
   if (Array.isArray(value)) return `[${value.map(textOf).join(', ')}]`;
   if (typeof value !== 'object' || value === null) return JSON.stringify(value);
   return objectText(new Map(Object.entries(value).map(([name, of]) => [name, textOf(of)])));
