@@ -13,6 +13,7 @@ import {
   writeFileSync
 } from 'node:fs';
 import { join, resolve } from 'node:path';
+import { letGo } from './let-go.mjs';
 import {
   aptInstall,
   asRoot,
@@ -196,8 +197,11 @@ export function runningPort(folder) {
   return server.isRunning() ? server.runningPort() : null;
 }
 
-/** What a server answers that will be ready soon: "starting up", or nothing yet. */
-const NOT_YET = ['57P03', 'ECONNREFUSED'];
+/**
+ * What a server answers that will be ready soon, or ends: "starting up", "shutting down", nothing
+ * yet, or nothing any more. Which it is, is asked of the server itself.
+ */
+const NOT_YET = ['57P03', '57P01', 'ECONNREFUSED', 'ECONNRESET', 'CONNECTION_CLOSED'];
 const pause = (ms) => new Promise((go) => setTimeout(go, ms));
 
 /** Waits until it may be written: one that still replays a backup's log can be read already. */
@@ -237,7 +241,7 @@ async function makeDatabase(url, appPassword, server, patience) {
     if (error instanceof Plain) throw error;
     throw new Plain(`The database does not answer (${error.message}). Its log is ${server.log}.`);
   } finally {
-    await sql.end();
+    await letGo(sql);
   }
 }
 

@@ -1,3 +1,4 @@
+import { letGo } from './let-go.mjs';
 import { connect, type Sql } from '../src/lib/server/kernel/db/client.ts';
 
 /**
@@ -9,6 +10,6 @@ export async function onDatabase<T>(url: string, work: (sql: Sql) => Promise<T>)
   try {
     return await work(sql);
   } finally {
-    await sql.end();
+    await letGo(sql);
   }
 }

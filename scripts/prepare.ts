@@ -7,6 +7,7 @@ import { ROLES } from '../src/lib/core/people/rights.ts';
 import { hashPassword, secretHash } from '../src/lib/server/people/password.ts';
 import { forgetForeignTransactions } from '../src/lib/server/kernel/db/after-restore.ts';
 import { connect, type Sql } from '../src/lib/server/kernel/db/client.ts';
+import { letGo } from './let-go.mjs';
 import { migrateOwn } from './migrate-own.ts';
 
 /**
@@ -72,7 +73,7 @@ try {
     try {
       await seedDemo(app, { now: new Date(), password });
     } finally {
-      await app.end();
+      await letGo(app);
     }
     console.log(`NOTE demo-password ${password}`);
   } else if (seed !== 'demo' && seed !== 'none') {
@@ -86,5 +87,5 @@ try {
   if (process.env.EARMARK_DEBUG) console.error(error);
   process.exitCode = 1;
 } finally {
-  await sql.end();
+  await letGo(sql);
 }

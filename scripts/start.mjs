@@ -9,6 +9,7 @@ import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { buildIfStale } from './build.mjs';
 import { startCluster } from './cluster.mjs';
+import { letGo } from './let-go.mjs';
 import { makeDataFolder, Plain, portFree } from './machine.mjs';
 import { keepBackups } from './keep-backups.mjs';
 import { installPackages } from './install.mjs';
@@ -183,7 +184,7 @@ async function openDatabase() {
         `The database named by DATABASE_URL does not answer (${error.code ?? error.message}). Start it, or unset DATABASE_URL to let Earmark run its own.`
       );
     } finally {
-      await probe.end({ timeout: 1 });
+      await letGo(probe);
     }
     return {
       ownerUrl: process.env.DATABASE_URL,

@@ -12,6 +12,7 @@ import { parseArgs } from 'node:util';
 import { growFirm, LARGE, type FirmSize } from '../bench/firm/grow.ts';
 import { connect } from '../src/lib/server/kernel/db/client.ts';
 import { startCluster } from './cluster.mjs';
+import { letGo } from './let-go.mjs';
 import { anyFreePort } from './machine.mjs';
 
 const { values } = parseArgs({
@@ -71,7 +72,7 @@ try {
   const before = Date.now();
   console.log('Growing the firm …');
   await growFirm(sql, size);
-  await sql.end();
+  await letGo(sql);
   writeFileSync(note, JSON.stringify(size));
   console.log(`Done in ${Math.round((Date.now() - before) / 1000)} s.`);
   console.log(`Serve it with: EARMARK_DATA=${folder} npm start`);

@@ -1,0 +1,1 @@
+export function letGo(sql: { end(options: { timeout: number }): Promise<void> }): Promise<void>;
