@@ -10,7 +10,7 @@ import { readSerialsLater } from '../src/lib/server/shipping/sales.ts';
 import { readCountHead } from '../src/lib/server/stock/counts/count-head.ts';
 import { listTransfers, readTransfer } from '../src/lib/server/stock/transfers/read-transfers.ts';
 import { readTransferHead } from '../src/lib/server/stock/transfers/transfer-head.ts';
-import { CopiedLeaves } from '../src/lib/server/seal/copied-leaves.ts';
+import { copiedTexts } from '../src/lib/server/seal/testing/copied-texts.ts';
 import { leavesOf } from '../src/lib/server/seal/leaves.ts';
 import { findMarkId } from '../src/lib/server/ledger/find-mark.ts';
 import { traceMark } from '../src/lib/server/trace/trace.ts';
@@ -53,13 +53,7 @@ describe('the demo company', () => {
   it('is read for its seals as PostgreSQL writes it, whatever kind of event it is', async () => {
     const events = (await demo<{ id: number }[]>`SELECT id FROM event`).map(({ id }) => id);
     const written = await leavesOf(demo, events);
-    const copied = new Map<number, string>();
-    await demo.begin(async (tx) => {
-      const leaves = await CopiedLeaves.open(tx);
-      await leaves.each(events, (event, pieces) =>
-        copied.set(event, Buffer.concat(pieces).toString())
-      );
-    });
+    const copied = await copiedTexts(demo, events);
     for (const { event, text } of written) expect(copied.get(event)).toBe(text);
   });
 

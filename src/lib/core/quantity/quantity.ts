@@ -35,7 +35,8 @@ const PLAIN = /^-?\d{1,12}(\.\d+)?$/;
  */
 export function parseQuantity(text: string): Quantity | null {
   const trimmed = text.trim();
-  if (trimmed === '1') return ONE;
+  const common = COMMON.get(trimmed);
+  if (common) return common;
   if (!PLAIN.test(trimmed)) return null;
   const value = new Exact(trimmed);
   return value.decimalPlaces() <= 6 ? value : null;

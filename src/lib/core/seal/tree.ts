@@ -4,7 +4,7 @@ import { sha256 } from '@noble/hashes/sha2.js';
 export type Hash = Uint8Array;
 
 /** What a leaf and what a node is hashed with first, so that neither passes for the other. */
-const LEAF = 0x00;
+export const LEAF = 0x00;
 const NODE = 0x01;
 
 /** The hash of one entry. Source: RFC 9162, section 2.1.1. */

@@ -2,11 +2,11 @@ import fc from 'fast-check';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { amend } from '../stock/kinds.ts';
 import type { World } from '../testing/world.ts';
-import { CopiedLeaves } from './copied-leaves.ts';
 import { fieldOf, writeRow } from './copied-row.ts';
 import { copyLines } from './copy-lines.ts';
 import { JsonLists } from './json-bytes.ts';
 import { leavesOf } from './leaves.ts';
+import { copiedTexts } from './testing/copied-texts.ts';
 import { newSealKey, sealedWorld } from './testing/seal-all.ts';
 
 let world: World;
@@ -17,16 +17,7 @@ afterAll(() => world.end());
 
 const idsOf = async (): Promise<number[]> =>
   (await world.sql<{ id: number }[]>`SELECT id FROM event ORDER BY id`).map(({ id }) => id);
-/** The leaves that were put together here, of those that are there. */
-async function copied(events: readonly number[]): Promise<Map<number, string>> {
-  const leaves = new Map<number, string>();
-  await world.sql.begin(async (tx) => {
-    await (
-      await CopiedLeaves.open(tx)
-    ).each(events, (event, pieces) => leaves.set(event, Buffer.concat(pieces).toString()));
-  });
-  return leaves;
-}
+const copied = (events: readonly number[]) => copiedTexts(world.sql, events);
 const written = async (events: readonly number[]) =>
   new Map((await leavesOf(world.sql, events)).map(({ event, text }) => [event, text]));
 

@@ -1,4 +1,3 @@
-import { groupBy } from '../../core/group-by.ts';
 import type { Tx } from '../kernel/db/client.ts';
 import { bornText } from './born-text.ts';
 import {
@@ -10,12 +9,12 @@ import {
   numberAt,
   unescaped,
   writeRow,
-  type Column,
   type Field
 } from './copied-row.ts';
 import { copyLines, type Line } from './copy-lines.ts';
 import { JsonBytes, JsonLists } from './json-bytes.ts';
-import { NOT_OF_ITS_BIRTH, SEALED_ROWS, SEALED_TABLES } from './sealed-rows.ts';
+import type { SealedColumns } from './sealed-columns.ts';
+import { NOT_OF_ITS_BIRTH, SEALED_ROWS } from './sealed-rows.ts';
 
 /** A column of the event itself, or a part that its rows are. */
 type Slot = Field | { name: string; first: string; next: string; rows: JsonLists };
@@ -31,27 +30,10 @@ const LETTER_F = 102;
  * out as it was sealed is as it was sealed, and of any other PostgreSQL is asked.
  */
 export class CopiedLeaves {
-  private constructor(
+  constructor(
     private readonly tx: Tx,
-    private readonly columns: ReadonlyMap<string, readonly Column[]>
+    private readonly columns: SealedColumns
   ) {}
-
-  static async open(tx: Tx): Promise<CopiedLeaves> {
-    const rows = await tx<(Column & { table: string })[]>`
-      SELECT c.relname AS table, a.attname AS name, coalesce(b.typname, t.typname) AS type
-      FROM pg_attribute a
-        JOIN pg_class c ON c.oid = a.attrelid
-        JOIN pg_type t ON t.oid = a.atttypid
-        LEFT JOIN pg_type b ON b.oid = t.typbasetype
-      WHERE c.relnamespace = 'public'::regnamespace
-        AND c.relname = ANY(${SEALED_TABLES as string[]})
-        AND a.attnum > 0
-        AND NOT a.attisdropped
-    `;
-    const byTable = groupBy(rows, ({ table }) => table);
-    for (const list of byTable.values()) list.sort((a, b) => byJsonbOrder(a.name, b.name));
-    return new CopiedLeaves(tx, byTable);
-  }
 
   /**
    * Gives the leaves of these events to `take`, in no order, each as pieces one behind the other;

@@ -1,12 +1,13 @@
 import { createHash, createPublicKey, verify } from 'node:crypto';
 import { headText } from '../../core/seal/head.ts';
 import type { SignedHead } from '../../core/seal/proof.ts';
-import { append, hashOf, type Hash, type NodeAt } from '../../core/seal/tree.ts';
+import { append, hashOf, LEAF, type Hash, type NodeAt } from '../../core/seal/tree.ts';
 import { within, type Db, type Tx } from '../kernel/db/client.ts';
 import { CopiedLeaves } from './copied-leaves.ts';
 import { leavesOf } from './leaves.ts';
 import { hexOf } from './nodes.ts';
 import { alteredParts, readHeads } from './read-seal.ts';
+import { readSealedColumns } from './sealed-columns.ts';
 
 /** What is not as it was sealed. */
 export interface SealBreak {
@@ -50,12 +51,15 @@ export async function verifyLedger(
 ): Promise<Verified> {
   const breaks: SealBreak[] = [];
   const heads = [...(await readHeads(db)), ...witnessed].sort((a, b) => a.size - b.size);
+  const columns = await readSealedColumns(db);
   const tree = new Tree();
   let atOnce = 500;
   for (const head of heads) {
     while (tree.size < head.size) {
       const most = Math.min(atOnce, head.size - tree.size);
-      const { leaves, length } = await within(db, (tx) => readSealed(tx, tree.size, most));
+      const { leaves, length } = await within(db, (tx) =>
+        readSealed(new CopiedLeaves(tx, columns), tx, tree.size, most)
+      );
       if (leaves.length === 0) break;
       for (const one of leaves) {
         if (one.broken && breaks.length < MOST_BREAKS) breaks.push(one.broken);
@@ -80,6 +84,7 @@ interface SealedLeaf {
 
 /** Leaves in their order with what is not as it was, and the length of their text. */
 async function readSealed(
+  copied: CopiedLeaves,
   tx: Tx,
   from: number,
   most: number
@@ -92,18 +97,16 @@ async function readSealed(
     ORDER BY l.position
   `;
   if (rows.length === 0) return { leaves: [], length: 0 };
-  const copied = await hashCopied(
-    tx,
-    rows.map((row) => row.event)
-  );
-  const others = rows.filter(({ event, hash }) => !hash || !copied.hashes.get(event)?.equals(hash));
+  const events = rows.map((row) => row.event);
+  const { hashes, length } = await hashCopied(copied, events);
+  const others = rows.filter(({ event, hash }) => !hash || !hashes.get(event)?.equals(hash));
   const broken = await readBroken(tx, others);
   return {
     leaves: rows.map(({ event, hash }) => ({
       sealed: hash ?? new Uint8Array(32),
       broken: broken.get(event) ?? null
     })),
-    length: copied.length
+    length
   };
 }
 
@@ -113,22 +116,20 @@ interface SealedRow {
   hash: Uint8Array | null;
 }
 
-const LEAF = Buffer.of(0);
-/** A leaf's hash, by Node.js itself, as millions are asked. */
+/** A leaf's hash in pieces, by Node.js itself, as millions are asked; else as the core's `leafHash`. */
 function hashOfLeaf(pieces: readonly (string | Buffer)[]): Buffer {
-  const hash = createHash('sha256').update(LEAF);
+  const hash = createHash('sha256').update(Buffer.of(LEAF));
   for (const piece of pieces) hash.update(piece);
   return hash.digest();
 }
 
 /** The hashes of events as their rows are copied out, and how long they are together. */
 async function hashCopied(
-  tx: Tx,
+  copied: CopiedLeaves,
   events: readonly number[]
 ): Promise<{ hashes: Map<number, Buffer>; length: number }> {
   const hashes = new Map<number, Buffer>();
   let length = 0;
-  const copied = await CopiedLeaves.open(tx);
   await copied.each(events, (event, pieces) => {
     hashes.set(event, hashOfLeaf(pieces));
     for (const piece of pieces) length += piece.length;
