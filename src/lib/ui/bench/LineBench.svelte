@@ -276,6 +276,9 @@
     font-size: 19px;
     max-width: 190px;
   }
+  .hand :global(.day .field) {
+    width: 190px;
+  }
   .hand :global(label) {
     font-size: 15px;
   }

@@ -308,6 +308,7 @@
     font-size: 30px;
   }
   .next small {
+    margin-left: 8px;
     font-size: 14px;
     font-weight: 400;
   }
