@@ -22,42 +22,83 @@ export const hasRoom = (): boolean => news.followers < MOST_STREAMS;
 
 /**
  * What changes from now on, as server-sent events: a line of topics each time, nothing of what they
- * are about.
+ * are about. Whoever asked may go at any time, also before it is followed.
  */
-export function newsStream(): ReadableStream<Uint8Array> {
+export function newsStream(source: Pick<News, 'follow'> = news): ReadableStream<Uint8Array> {
   let end = (): void => {};
   return new ReadableStream<Uint8Array>({
     async start(controller) {
-      const bytes = new TextEncoder();
-      const send = (text: string): void => controller.enqueue(bytes.encode(text));
-      const gathered = new Set<Topic>();
-      let sending: NodeJS.Timeout | null = null;
-      const tell = (topics: readonly Topic[]): void => {
-        for (const topic of topics) gathered.add(topic);
-        sending ??= setTimeout(() => {
-          sending = null;
-          send(`data: ${[...gathered].join(' ')}\n\n`);
-          gathered.clear();
-        }, GATHER_MS);
-      };
-      const leave = await news.follow(tell);
-      const pulse = setInterval(() => send(': \n\n'), PULSE_MS);
-      const last = setTimeout(() => end(), ENDS_AFTER_MS);
-      end = () => {
-        if (!open.delete(end)) return;
-        leave();
-        clearInterval(pulse);
-        clearTimeout(last);
-        if (sending) clearTimeout(sending);
-        try {
-          controller.close();
-        } catch {
-          // Who listened has gone already.
-        }
-      };
-      open.add(end);
-      send('retry: 1000\n\n');
+      const line = new Line(controller);
+      end = () => line.end();
+      try {
+        line.begin(await source.follow((topics) => line.tell(topics)));
+      } catch {
+        // The database does not answer: the browser asks again.
+        line.end();
+      }
     },
     cancel: () => end()
   });
+}
+
+/** What is sent to one who listens, until they go or it ends. */
+class Line {
+  readonly #controller: ReadableStreamDefaultController<Uint8Array>;
+  readonly #bytes = new TextEncoder();
+  readonly #gathered = new Set<Topic>();
+  #sending: NodeJS.Timeout | null = null;
+  #stop = (): void => {};
+  #isOver = false;
+
+  constructor(controller: ReadableStreamDefaultController<Uint8Array>) {
+    this.#controller = controller;
+  }
+
+  /**
+   * Once it is followed: is kept alive, and ends by itself after a while.
+   * @param leave ends the following, which is done at once where whoever asked has gone meanwhile
+   */
+  begin(leave: () => void): void {
+    if (this.#isOver) {
+      leave();
+      return;
+    }
+    const end = (): void => this.end();
+    open.add(end);
+    const pulse = setInterval(() => this.#send(': \n\n'), PULSE_MS);
+    const last = setTimeout(end, ENDS_AFTER_MS);
+    this.#stop = () => {
+      leave();
+      open.delete(end);
+      clearInterval(pulse);
+      clearTimeout(last);
+    };
+    this.#send('retry: 1000\n\n');
+  }
+
+  tell(topics: readonly Topic[]): void {
+    for (const topic of topics) this.#gathered.add(topic);
+    this.#sending ??= setTimeout(() => {
+      this.#sending = null;
+      this.#send(`data: ${[...this.#gathered].join(' ')}\n\n`);
+      this.#gathered.clear();
+    }, GATHER_MS);
+  }
+
+  end(): void {
+    if (this.#isOver) return;
+    this.#isOver = true;
+    this.#stop();
+    if (this.#sending) clearTimeout(this.#sending);
+    try {
+      this.#controller.close();
+    } catch {
+      // Who listened has gone already.
+    }
+  }
+
+  /** Nothing may be thrown here: called by a timer, it would end the server. */
+  #send(text: string): void {
+    if (!this.#isOver) this.#controller.enqueue(this.#bytes.encode(text));
+  }
 }

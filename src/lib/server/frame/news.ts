@@ -26,12 +26,17 @@ export class News {
   /**
    * Follows from now on. After a lost connection all topics are told, as what was committed meanwhile
    * was not heard.
-   * @returns settles once it is heard, with what ends it
+   * @returns settles once it is heard, with what ends it; where it cannot be heard, nobody follows
    */
   async follow(tell: Tell): Promise<() => void> {
     this.#followers.add(tell);
     this.#looking ??= setInterval(() => void this.#hear().catch(() => {}), LOOK_MS).unref();
-    await this.#hear();
+    try {
+      await this.#hear();
+    } catch (error) {
+      this.#leave(tell);
+      throw error;
+    }
     return () => this.#leave(tell);
   }
 

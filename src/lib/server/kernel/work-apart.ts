@@ -33,9 +33,15 @@ export function workApart<Asked, Answer>(apart: Apart): (asked: Asked) => Promis
     const limits = { maxOldGenerationSizeMb: apart.mostHeapMb };
     const fresh = startThread(apart.name, apart.source, null, limits);
     fresh.unref();
-    fresh.once('exit', () => {
+    const gone = (): void => {
       if (worker === fresh) worker = null;
+    };
+    // Also between two questions, where nobody else listens: unheard, it would end the server.
+    fresh.on('error', (error) => {
+      console.error(`${apart.name} failed: ${error.message}`);
+      gone();
     });
+    fresh.once('exit', gone);
     return (worker = fresh);
   }
 
