@@ -14,7 +14,7 @@ import {
 import { copyLines, type Line } from './copy-lines.ts';
 import { JsonBytes, JsonLists } from './json-bytes.ts';
 import type { SealedColumns } from './sealed-columns.ts';
-import { NOT_OF_ITS_BIRTH, SEALED_ROWS } from './sealed-rows.ts';
+import { NOT_OF_ITS_BIRTH, SEALED_ROWS, type SealedRows } from './sealed-rows.ts';
 
 /** A column of the event itself, or a part that its rows are. */
 type Slot = Field | { name: string; first: string; next: string; rows: JsonLists };
@@ -30,8 +30,9 @@ const LETTER_F = 102;
  * out as it was sealed is as it was sealed, and of any other PostgreSQL is asked.
  */
 export class CopiedLeaves {
+  /** @param lanes connections it is copied over, all of them at the same time */
   constructor(
-    private readonly tx: Tx,
+    private readonly lanes: readonly Tx[],
     private readonly columns: SealedColumns
   ) {}
 
@@ -44,16 +45,37 @@ export class CopiedLeaves {
     take: (event: number, pieces: readonly Buffer[]) => void
   ): Promise<void> {
     const parts = new Map<string, JsonLists>();
-    for (const { part, table, of, by } of SEALED_ROWS) {
-      const fields = this.fieldsOf(table, [of]);
-      const query = `
-        SELECT x.${of}, ${listed(fields)} FROM ${table} x
-        WHERE ${among(`x.${of}`, events)} ORDER BY x.${of}, x.${by}`;
-      parts.set(part, await this.rows(query, fields));
-    }
-    parts.set('born', await this.born(events));
-    parts.set('made', await this.made(events));
-    await this.whole(events, parts, take);
+    // What has the most to it comes first, and the rest beside it.
+    await this.inLanes([
+      async (tx) => parts.set('made', await this.made(tx, events)),
+      async (tx) => parts.set('born', await this.born(tx, events)),
+      ...SEALED_ROWS.map((rows) => async (tx: Tx) => {
+        parts.set(rows.part, await this.partOf(tx, rows, events));
+      })
+    ]);
+    await this.whole(this.lanes[0]!, events, parts, take);
+  }
+
+  /** Each connection takes the next task until there is none. */
+  private async inLanes(tasks: readonly ((tx: Tx) => Promise<unknown>)[]): Promise<void> {
+    const next = tasks.values();
+    await Promise.all(
+      this.lanes.map(async (tx) => {
+        for (const task of next) await task(tx);
+      })
+    );
+  }
+
+  private partOf(
+    tx: Tx,
+    { table, of, by }: SealedRows,
+    events: readonly number[]
+  ): Promise<JsonLists> {
+    const fields = this.fieldsOf(table, [of]);
+    const query = `
+      SELECT x.${of}, ${listed(fields)} FROM ${table} x
+      WHERE ${among(`x.${of}`, events)} ORDER BY x.${of}, x.${by}`;
+    return this.rows(tx, query, fields);
   }
 
   private fieldsOf(table: string, without: readonly string[]): Field[] {
@@ -64,9 +86,9 @@ export class CopiedLeaves {
   }
 
   /** Rows by the number that stands before their fields. */
-  private async rows(query: string, fields: readonly Field[]): Promise<JsonLists> {
+  private async rows(tx: Tx, query: string, fields: readonly Field[]): Promise<JsonLists> {
     const rows = new JsonLists();
-    await copyLines(this.tx, query, (line) => {
+    await copyLines(tx, query, (line) => {
       const end = endOfField(line, line.start);
       writeRow(rows.put(numberAt(line, line.start, end)), fields, line, end + 1);
     });
@@ -74,14 +96,14 @@ export class CopiedLeaves {
   }
 
   /** What marks were when they began: what was changed since is as it was before. */
-  private async born(events: readonly number[]): Promise<JsonLists> {
-    const changed = await this.firstChanges(events);
+  private async born(tx: Tx, events: readonly number[]): Promise<JsonLists> {
+    const changed = await this.firstChanges(tx, events);
     const fields = this.fieldsOf('mark', NOT_OF_ITS_BIRTH);
     const rows = new JsonLists();
     const query = `
       SELECT x.birth_event, x.id, x.facts <> '{}', ${listed(fields)}, x.facts FROM mark x
       WHERE ${among('x.birth_event', events)} ORDER BY x.birth_event, x.id`;
-    await copyLines(this.tx, query, (line) => {
+    await copyLines(tx, query, (line) => {
       const [ofEvent, ofId, ofFacts] = endsOf(line);
       const before = changed.get(numberAt(line, ofEvent + 1, ofId));
       const isPlain = !before && line.bytes[ofId + 1] === LETTER_F;
@@ -93,14 +115,17 @@ export class CopiedLeaves {
   }
 
   /** Of marks that were changed what each was before its first change, as COPY writes it. */
-  private async firstChanges(events: readonly number[]): Promise<Map<number, Map<string, string>>> {
+  private async firstChanges(
+    tx: Tx,
+    events: readonly number[]
+  ): Promise<Map<number, Map<string, string>>> {
     const changed = new Map<number, Map<string, string>>();
     const query = `
       SELECT x.mark_id, CASE WHEN x.field = 'fact' THEN 'fact ' || x.fact ELSE x.field END,
         x.old_value
       FROM mark m JOIN mark_change x ON x.mark_id = m.id
       WHERE ${among('m.birth_event', events)} ORDER BY x.id`;
-    await copyLines(this.tx, query, ({ bytes, start, end }) => {
+    await copyLines(tx, query, ({ bytes, start, end }) => {
       const [mark, name, before] = bytes.toString('utf8', start, end).split('\t');
       const of = changed.get(Number(mark)) ?? new Map<string, string>();
       changed.set(Number(mark), of);
@@ -109,16 +134,16 @@ export class CopiedLeaves {
     return changed;
   }
 
-  private async made(events: readonly number[]): Promise<JsonLists> {
+  private async made(tx: Tx, events: readonly number[]): Promise<JsonLists> {
     const [from, into] = [
-      await this.sides('transformation_input', events),
-      await this.sides('transformation_output', events)
+      await this.sides(tx, 'transformation_input', events),
+      await this.sides(tx, 'transformation_output', events)
     ];
     const rows = new JsonLists();
     const query = `
       SELECT x.event_id, x.id, x.shared FROM transformation x
       WHERE ${among('x.event_id', events)} ORDER BY x.event_id, x.id`;
-    await copyLines(this.tx, query, (line) => {
+    await copyLines(tx, query, (line) => {
       const [ofEvent, ofId] = endsOf(line);
       const id = numberAt(line, ofEvent + 1, ofId);
       const to = rows.put(numberAt(line, line.start, ofEvent));
@@ -131,17 +156,18 @@ export class CopiedLeaves {
   }
 
   /** What went into transformations, or came out of them, by the transformation. */
-  private sides(table: string, events: readonly number[]): Promise<JsonLists> {
+  private sides(tx: Tx, table: string, events: readonly number[]): Promise<JsonLists> {
     const fields = this.fieldsOf(table, ['transformation_id']);
     const query = `
       SELECT x.transformation_id, ${listed(fields)}
       FROM transformation t JOIN ${table} x ON x.transformation_id = t.id
       WHERE ${among('t.event_id', events)} ORDER BY x.transformation_id, x.mark_id`;
-    return this.rows(query, fields);
+    return this.rows(tx, query, fields);
   }
 
   /** Gives every leaf to `take`, as pieces one behind the other. */
   private async whole(
+    tx: Tx,
     events: readonly number[],
     parts: ReadonlyMap<string, JsonLists>,
     take: (event: number, pieces: readonly Buffer[]) => void
@@ -156,7 +182,7 @@ export class CopiedLeaves {
     ].sort((a, b) => byJsonbOrder(a.name, b.name));
     const query = `
       SELECT x.id, ${listed(fields)} FROM event x WHERE ${among('x.id', events)}`;
-    await copyLines(this.tx, query, (line) => {
+    await copyLines(tx, query, (line) => {
       const end = endOfField(line, line.start);
       const event = numberAt(line, line.start, end);
       take(event, piecesOf(slots, line, end + 1, event));

@@ -9,7 +9,7 @@ export async function copiedTexts(
 ): Promise<Map<number, string>> {
   const texts = new Map<number, string>();
   await sql.begin(async (tx) => {
-    const leaves = new CopiedLeaves(tx, await readSealedColumns(tx));
+    const leaves = new CopiedLeaves([tx], await readSealedColumns(tx));
     await leaves.each(events, (event, pieces) =>
       texts.set(event, Buffer.concat(pieces).toString())
     );
