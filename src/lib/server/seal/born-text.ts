@@ -1,4 +1,11 @@
-import { isNothing, endOfField, objectText, textOf, unescaped, type Field } from './copied-row.ts';
+import {
+  isNothing,
+  objectText,
+  PAST_NOTHING,
+  textOf,
+  unescaped,
+  type Field
+} from './copied-row.ts';
 import type { Line } from './copy-lines.ts';
 import { JsonBytes } from './json-bytes.ts';
 
@@ -16,13 +23,13 @@ export function bornText(
   const values = new Map<string, string>();
   let at = start;
   for (const { name, write } of fields) {
-    const end = endOfField(line, at);
-    if (!isNothing(line.bytes, at, end)) {
-      const written = new JsonBytes();
-      write(written, line.bytes, at, end);
-      values.set(name, written.slice(0, written.length).toString());
+    if (isNothing(line, at)) {
+      at += PAST_NOTHING;
+      continue;
     }
-    at = end + 1;
+    const written = new JsonBytes();
+    at = write(written, line, at) + 1;
+    values.set(name, written.slice(0, written.length).toString());
   }
   const facts = JSON.parse(unescaped(line.bytes.toString('utf8', at, line.end))) as object;
   for (const [name, value] of Object.entries(facts))

@@ -7,6 +7,7 @@ import {
   isNothing,
   keyOf,
   numberAt,
+  PAST_NOTHING,
   unescaped,
   writeRow,
   type Field
@@ -17,7 +18,7 @@ import type { SealedColumns } from './sealed-columns.ts';
 import { NOT_OF_ITS_BIRTH, SEALED_ROWS, type SealedRows } from './sealed-rows.ts';
 
 /** A column of the event itself, or a part that its rows are. */
-type Slot = Field | { name: string; first: string; next: string; rows: JsonLists };
+type Slot = Field | { name: string; first: Buffer; next: Buffer; rows: JsonLists };
 
 /** How much wider than its events a span of ids may be and still be read as one. */
 const WIDEST = 4;
@@ -176,7 +177,9 @@ export class CopiedLeaves {
     const slots: Slot[] = [
       ...fields,
       ...[...parts].map(([name, rows]) => ({
-        ...{ name, first: `{${keyOf(name)}[`, next: `, ${keyOf(name)}[` },
+        name,
+        first: Buffer.from(`{${keyOf(name)}[`),
+        next: Buffer.from(`, ${keyOf(name)}[`),
         rows
       }))
     ].sort((a, b) => byJsonbOrder(a.name, b.name));
@@ -200,18 +203,18 @@ function piecesOf(slots: readonly Slot[], line: Line, start: number, event: numb
     if ('rows' in slot) {
       const list = slot.rows.get(event);
       if (!list) continue;
-      own.ascii(key);
+      own.put(key);
       pieces.push(own.slice(written, own.length), list);
       written = own.length;
       own.ascii(']');
       continue;
     }
-    const end = endOfField(line, at);
-    if (!isNothing(line.bytes, at, end)) {
-      own.ascii(key);
-      slot.write(own, line.bytes, at, end);
+    if (isNothing(line, at)) {
+      at += PAST_NOTHING;
+      continue;
     }
-    at = end + 1;
+    own.put(key);
+    at = slot.write(own, line, at) + 1;
   }
   own.ascii('}');
   return [...pieces, own.slice(written, own.length)];

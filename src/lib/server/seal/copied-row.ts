@@ -8,20 +8,19 @@ export interface Column {
   type: string;
 }
 
-/** Writes a field, which stands in a buffer from a place to another. */
-type Write = (to: JsonBytes, bytes: Buffer, start: number, end: number) => void;
+/** Writes the field that begins here. @returns where it ends */
+type Write = (to: JsonBytes, line: Line, start: number) => number;
 
 /** A column of a copied row: its key as jsonb writes it, and how its field is written. */
 export interface Field {
   name: string;
   /** Its key as the first of an object, and as one behind others. */
-  first: string;
-  next: string;
+  first: Buffer;
+  next: Buffer;
   write: Write;
 }
 
 const TAB = 9;
-const QUOTE = 34;
 const BACKSLASH = 92;
 const LETTER_N = 78;
 const LETTER_T = 116;
@@ -32,8 +31,8 @@ const NUMBERS = new Set(['int2', 'int4', 'int8', 'numeric']);
 
 export const fieldOf = ({ name, type }: Column): Field => ({
   name,
-  first: `{${keyOf(name)}`,
-  next: `, ${keyOf(name)}`,
+  first: Buffer.from(`{${keyOf(name)}`),
+  next: Buffer.from(`, ${keyOf(name)}`),
   write: writerOf(type)
 });
 
@@ -41,44 +40,52 @@ export const fieldOf = ({ name, type }: Column): Field => ({
 export const keyOf = (name: string): string => `${JSON.stringify(name)}: `;
 
 function writerOf(type: string): Write {
-  if (NUMBERS.has(type)) return (to, bytes, start, end) => to.copy(bytes, start, end);
+  if (NUMBERS.has(type)) return writeNumber;
   if (type === 'bool') return writeBool;
   if (type === 'timestamptz') return writeInstant;
-  if (type === 'jsonb')
-    return (to, bytes, start, end) => to.text(unescaped(bytes.toString('utf8', start, end)));
+  if (type === 'jsonb') return writeJson;
   return writeText;
 }
 
-const writeBool: Write = (to, bytes, start) =>
+const writeNumber: Write = (to, { bytes, end }, start) => to.copyUntil(TAB, bytes, start, end);
+
+const writeBool: Write = (to, { bytes }, start) => {
   to.ascii(bytes[start] === LETTER_T ? 'true' : 'false');
+  return start + 1;
+};
 
 /** `2026-12-01 08:00:00.5+00` as `2026-12-01T08:00:00.5+00:00`; sessions are in UTC. */
-const writeInstant: Write = (to, bytes, start, end) => {
+const writeInstant: Write = (to, { bytes, end }, start) => {
+  const day = start + DAY_LENGTH;
   to.ascii('"');
-  to.copy(bytes, start, start + DAY_LENGTH);
+  to.copy(bytes, start, day);
   to.ascii('T');
-  to.copy(bytes, start + DAY_LENGTH + 1, end);
+  const ends = to.copyUntil(TAB, bytes, day + 1, end);
   to.ascii(':00"');
+  return ends;
 };
 
-const writeText: Write = (to, bytes, start, end) => {
-  if (!isPlain(bytes, start, end)) {
-    to.text(JSON.stringify(unescaped(bytes.toString('utf8', start, end))));
-    return;
-  }
-  to.ascii('"');
-  to.copy(bytes, start, end);
-  to.ascii('"');
+const writeJson: Write = (to, line, start) => {
+  const end = endOfField(line, start);
+  to.text(unescaped(line.bytes.toString('utf8', start, end)));
+  return end;
 };
 
-/** Whether neither COPY nor JSON writes any of it in another way; COPY leaves no control character. */
-function isPlain(bytes: Buffer, start: number, end: number): boolean {
-  for (let at = start; at < end; at++) {
-    const byte = bytes[at]!;
-    if (byte === QUOTE || byte === BACKSLASH || byte < 32) return false;
+/** Most is written by COPY and by JSON in the same way; COPY leaves no control character. */
+const writeText: Write = (to, line, start) => {
+  const { bytes, end } = line;
+  const before = to.length;
+  to.ascii('"');
+  const plain = to.copyPlain(bytes, start, end);
+  if (plain === end || bytes[plain] === TAB) {
+    to.ascii('"');
+    return plain;
   }
-  return true;
-}
+  to.length = before;
+  const ends = endOfField(line, plain);
+  to.text(JSON.stringify(unescaped(bytes.toString('utf8', start, ends))));
+  return ends;
+};
 
 const ESCAPED: Readonly<Record<string, string>> = {
   ...{ b: '\b', f: '\f', n: '\n', r: '\r', t: '\t', v: '\v' }
@@ -95,9 +102,12 @@ export function endOfField({ bytes, end }: Line, start: number): number {
   return at;
 }
 
-/** Whether a field is how COPY writes that there is nothing. */
-export const isNothing = (bytes: Buffer, start: number, end: number): boolean =>
-  end - start === 2 && bytes[start] === BACKSLASH && bytes[start + 1] === LETTER_N;
+/** Whether the field that begins here is how COPY writes that there is nothing. */
+export const isNothing = ({ bytes }: Line, start: number): boolean =>
+  bytes[start] === BACKSLASH && bytes[start + 1] === LETTER_N;
+
+/** So far behind its begin does the next field begin where there is nothing. */
+export const PAST_NOTHING = 3;
 
 /**
  * Writes a row as jsonb, without what is empty.
@@ -105,17 +115,16 @@ export const isNothing = (bytes: Buffer, start: number, end: number): boolean =>
  * @param start where the first of them begins
  */
 export function writeRow(to: JsonBytes, fields: readonly Field[], line: Line, start: number): void {
-  const { bytes } = line;
   let at = start;
   let isFirst = true;
   for (const field of fields) {
-    const end = endOfField(line, at);
-    if (!isNothing(bytes, at, end)) {
-      to.ascii(isFirst ? field.first : field.next);
-      field.write(to, bytes, at, end);
-      isFirst = false;
+    if (isNothing(line, at)) {
+      at += PAST_NOTHING;
+      continue;
     }
-    at = end + 1;
+    to.put(isFirst ? field.first : field.next);
+    at = field.write(to, line, at) + 1;
+    isFirst = false;
   }
   to.ascii(isFirst ? '{}' : '}');
 }
