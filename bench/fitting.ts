@@ -8,7 +8,7 @@ import { bareBirths, product, settle } from './store.ts';
 
 const UNITS = 1000,
   EACH = 3,
-  TURNS = 5;
+  TURNS = 24;
 
 interface Serial {
   id: number;

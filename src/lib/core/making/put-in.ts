@@ -19,9 +19,16 @@ export function putIn(sheet: FittingSheet, host: Host | null, line: PartIn, path
   const from =
     line.from === undefined ? null : findPlace(snapshot, line.from, `${path}.from`, faults);
   if (line.from !== undefined && !from) return;
-  const asked = { product, checkpoint: 'issue', named: amountOf(line), only: from } as const;
-  const rest = { first: place, path, mustBeUsable: true };
-  const used = useMark(snapshot, available, usedSerials, { ...asked, ...rest }, faults);
+  const asked = {
+    product,
+    checkpoint: 'issue',
+    named: amountOf(line),
+    only: from,
+    first: place,
+    path,
+    mustBeUsable: true
+  } as const;
+  const used = useMark(snapshot, available, usedSerials, asked, faults);
   if (!used || !host) return;
   sheet.taken.set(used.ref, path);
   for (const taking of used.takings)

@@ -1,5 +1,4 @@
 import type { MarkKind } from '../../core/catalogue/marking.ts';
-import { groupBy } from '../../core/group-by.ts';
 import { findMark } from '../../core/ledger/lookup.ts';
 import type { NamedMarks } from '../../core/ledger/request.ts';
 import {
@@ -11,6 +10,7 @@ import {
 import { quantity } from '../../core/quantity/quantity.ts';
 import type { Tx } from '../kernel/db/client.ts';
 import { idList } from '../kernel/db/id-list.ts';
+import { inColumns } from '../kernel/db/in-columns.ts';
 
 /** The ids of these among the marks that were found. */
 export function idsNamed(
@@ -40,25 +40,38 @@ export async function readAsBuilt(
   ever: boolean
 ): Promise<Map<number, PartInside[]>> {
   if (ids.length === 0) return new Map();
-  const rows = await tx<
-    { host: number; mark: number; went_in: string; left: string; made: string }[]
-  >`
-    SELECT n.host, n.part AS mark, n.went_in, n.went_in - n.came_out AS left, n.made
-    FROM insides_of(
-      ${idList(ids)}::text::bigint[],
-        array_fill(NULL::bigint, ARRAY[${ids.length}::int])
-    ) n
-    WHERE ${ever} OR n.went_in > n.came_out
-  `;
-  return new Map(
-    [...groupBy(rows, (row) => row.host)].map(([host, list]) => [
-      host,
-      list.map((row) => ({
-        mark: row.mark,
-        wentIn: quantity(row.went_in),
-        left: quantity(row.left),
-        made: quantity(row.made)
-      }))
-    ])
+  const read = await inColumns<InsideRow>(
+    tx,
+    ['host', 'mark', 'went_in', 'left', 'made'],
+    tx`
+      SELECT n.host, n.part AS mark, n.went_in::text, (n.went_in - n.came_out)::text AS left,
+        n.made::text
+      FROM insides_of(
+        ${idList(ids)}::text::bigint[],
+          array_fill(NULL::bigint, ARRAY[${ids.length}::int])
+      ) n
+      WHERE ${ever} OR n.went_in > n.came_out
+    `
   );
+  const inside = new Map<number, PartInside[]>();
+  read.host.forEach((host, at) => {
+    const part = {
+      mark: read.mark[at]!,
+      wentIn: quantity(read.went_in[at]!),
+      left: quantity(read.left[at]!),
+      made: quantity(read.made[at]!)
+    };
+    const parts = inside.get(host);
+    if (parts) parts.push(part);
+    else inside.set(host, [part]);
+  });
+  return inside;
+}
+
+interface InsideRow {
+  host: number;
+  mark: number;
+  went_in: string;
+  left: string;
+  made: string;
 }

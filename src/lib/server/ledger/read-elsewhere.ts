@@ -1,46 +1,26 @@
 import type { MarkKind } from '../../core/catalogue/marking.ts';
-import type { Wants } from '../../core/ledger/request.ts';
-import {
-  markGroup,
-  type KnownMark,
-  type KnownProduct,
-  type MarkIndex,
-  type Snapshot
-} from '../../core/ledger/snapshot.ts';
-import { keyOfNumber } from '../../core/numbers/number.ts';
+import { markGroup, type MarkIndex, type Snapshot } from '../../core/ledger/snapshot.ts';
 import type { Tx } from '../kernel/db/client.ts';
-import { byCode } from './by-code.ts';
+import type { WantedMarks } from './wanted-marks.ts';
 
-/** A number that can be one and is none of these. */
-function addMissing(
-  missing: Set<string>,
-  known: ReadonlyMap<string, KnownMark> | undefined,
-  number: string | undefined
-): void {
-  const key = number === undefined ? null : keyOfNumber(number);
-  if (key !== null && !known?.has(key)) missing.add(key);
-}
+/** The keys that are none of the marks found of their product and kind. */
+const missingOf = ({ productId, kind, keys }: WantedMarks, marks: MarkIndex): string[] => {
+  const known = marks.get(markGroup(productId, kind));
+  // Nothing else was looked for: where as many were found, it is all of them.
+  if (known?.size === keys.size) return [];
+  return [...keys].filter((key) => !known?.has(key));
+};
 
-/** Which marks of other products have the numbers that were named and not found. */
+/**
+ * Which marks of other products have the numbers that were named and not found.
+ * @param marks what was found of `wanted`
+ */
 export async function readElsewhere(
   tx: Tx,
-  products: ReadonlyMap<string, KnownProduct>,
-  named: Wants['marks'],
+  wanted: readonly WantedMarks[],
   marks: MarkIndex
 ): Promise<Snapshot['elsewhere']> {
-  const missing = new Set<string>();
-  const indexOf = byCode(products, ({ id }) => ({
-    lots: marks.get(markGroup(id, 'lot')),
-    serials: marks.get(markGroup(id, 'serial'))
-  }));
-  for (const { product: code, marks: rows } of named) {
-    const index = indexOf(code);
-    if (!index) continue;
-    for (const { lot, serial } of rows) {
-      addMissing(missing, index.lots, lot);
-      addMissing(missing, index.serials, serial);
-    }
-  }
+  const missing = new Set(wanted.flatMap((one) => missingOf(one, marks)));
   if (missing.size === 0) return new Map();
   const numbers = [...missing];
   const rows = await tx<

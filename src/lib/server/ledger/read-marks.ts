@@ -1,13 +1,11 @@
 import type postgres from 'postgres';
 import type { FactValues } from '../../core/catalogue/facts.ts';
 import type { MarkKind } from '../../core/catalogue/marking.ts';
-import type { NamedMarks } from '../../core/ledger/request.ts';
 import type { KnownMark, KnownProduct } from '../../core/ledger/snapshot.ts';
-import { keyOfNumber } from '../../core/numbers/number.ts';
 import type { Tx } from '../kernel/db/client.ts';
 import { idList } from '../kernel/db/id-list.ts';
 import { inColumns, type Columns } from '../kernel/db/in-columns.ts';
-import { byCode } from './by-code.ts';
+import type { WantedMarks } from './wanted-marks.ts';
 
 interface MarkRow {
   id: number;
@@ -38,50 +36,22 @@ const MARK = [
   'unmade'
 ] as const;
 /**
- * The numbers a list of named marks can mean: all keys in one array, and for each product and kind
- * the stretch of it that is theirs, so that ten thousand numbers are sent once and not with their
- * product and kind beside every one.
+ * All keys in one text, and for each product and kind the stretch of it that is theirs, so that ten
+ * thousand numbers are sent once and not with their product and kind beside every one. A number
+ * holds no line end, and neither side has to quote each.
  */
-function wantedKeys(products: ReadonlyMap<string, KnownProduct>, named: readonly NamedMarks[]) {
-  const groups: { productId: number; kind: MarkKind; keys: Set<string> }[] = [];
-  const groupOf = (productId: number, kind: MarkKind) => {
-    const keys = new Set<string>();
-    groups.push({ productId, kind, keys });
-    return keys;
-  };
-  // A product marked differently now may have lots and serials of before, so both are looked for
-  // wherever they are named.
-  const ofProduct = byCode(products, ({ id }) => ({
-    lots: groupOf(id, 'lot'),
-    serials: groupOf(id, 'serial')
-  }));
-  for (const { product: code, marks } of named) {
-    const keys = ofProduct(code);
-    if (!keys) continue;
-    for (const mark of marks) {
-      const lot = mark.lot === undefined ? null : keyOfNumber(mark.lot),
-        serial = mark.serial === undefined ? null : keyOfNumber(mark.serial);
-      if (lot !== null) keys.lots.add(lot);
-      if (serial !== null) keys.serials.add(serial);
-    }
-  }
-  const filled = groups.filter((group) => group.keys.size > 0);
+function asStretches(wanted: readonly WantedMarks[]) {
   let end = 0;
   return {
-    // One text and not an array of ten thousand: a number holds no line end, and neither side has
-    // to quote each.
-    keys: filled.flatMap((group) => [...group.keys]).join('\n'),
-    products: filled.map((group) => group.productId),
-    kinds: filled.map((group) => group.kind),
-    from: filled.map((group) => {
+    keys: wanted.flatMap(({ keys }) => [...keys]).join('\n'),
+    products: wanted.map(({ productId }) => productId),
+    kinds: wanted.map(({ kind }) => kind),
+    from: wanted.map(({ keys }) => {
       const start = end + 1;
-      end += group.keys.size;
+      end += keys.size;
       return start;
     }),
-    counts: filled.map((group) => group.keys.size),
-    // Also of a numbered product: its plan may let numbers come later, or it was kept by quantity
-    // before.
-    bulk: [...products.values()].map((product) => product.id)
+    counts: wanted.map(({ keys }) => keys.size)
   };
 }
 
@@ -92,11 +62,14 @@ function wantedKeys(products: ReadonlyMap<string, KnownProduct>, named: readonly
 export async function findMarks(
   tx: Tx,
   products: ReadonlyMap<string, KnownProduct>,
-  named: readonly NamedMarks[],
+  wantedOf: readonly WantedMarks[],
   onlyWhich: boolean
 ): Promise<KnownMark[]> {
-  const wanted = wantedKeys(products, named);
-  if (wanted.bulk.length === 0) return [];
+  if (products.size === 0) return [];
+  const wanted = asStretches(wantedOf);
+  // Also of a numbered product: its plan may let numbers come later, or it was kept by quantity
+  // before.
+  const bulk = [...products.values()].map((product) => product.id);
   // Two branches, so that each has an index: an OR over both would read every mark of a product for
   // every number.
   const found = tx`
@@ -117,7 +90,7 @@ export async function findMarks(
     UNION ALL
     SELECT m.*
     FROM mark m
-    WHERE m.kind = 'bulk' AND m.product_id = ANY(${wanted.bulk})
+    WHERE m.kind = 'bulk' AND m.product_id = ANY(${bulk})
   `;
   return asKnown(
     onlyWhich

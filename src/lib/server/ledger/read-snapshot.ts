@@ -31,6 +31,7 @@ import { readNamed } from './read-named.ts';
 import { readNamedThings, readPlaces, readPlacesOf } from './read-named-things.ts';
 import { readOrder } from './read-order.ts';
 import { lotsOnHand, nowAfter, readStock, stockByMark } from './read-stock.ts';
+import { wantedMarks } from './wanted-marks.ts';
 
 const NONE: ReadonlyMap<number, never> = new Map<number, never>();
 const NOT_JUDGED: Judged = { offSpec: new Map(), untested: new Set() };
@@ -62,8 +63,9 @@ export async function readSnapshot(
   ]);
   const event = wants.event === undefined ? null : await readEvent(tx, wants.event, lock);
   const packages = [...(wants.units ?? []), ...(event?.packages ?? [])];
+  const wanted = wantedMarks(products, wants.marks);
   const [namedMarks, drawnLots, units] = await Promise.all([
-    findMarks(tx, products, wants.marks, lock),
+    findMarks(tx, products, wanted, lock),
     wants.lotsOf?.length ? lotsOnHand(tx, wants.lotsOf) : [],
     packages.length > 0 ? readUnits(tx, packages, lock) : new Map<string, KnownUnit>()
   ]);
@@ -109,7 +111,7 @@ export async function readSnapshot(
   ] = await Promise.all([
     // Of ten thousand marks it is cheaper to read the few places once their stock is known.
     readPlacesOf(tx, ids.length > 500 ? [] : ids, event?.placeIds ?? []),
-    wants.draws ? readElsewhere(tx, products, wants.marks, byNumber) : new Map(),
+    wants.draws ? readElsewhere(tx, wanted, byNumber) : new Map(),
     wants.outputs ? readNamed(tx, products, wants.outputs) : new Map(),
     wants.outputs
       ? billsInForce(tx, ownBilled(wants.outputs, order), dayOf(at ?? new Date(), HOME_ZONE))
