@@ -15,7 +15,7 @@ const coreImportsOnlyItself = {
         patterns: [
           {
             regex:
-              '^(?!(\\.{1,2}/|decimal\\.js$|date-fns$|d3-array$|d3-shape$|@noble/(hashes|curves)/))',
+              '^(?!(\\.{1,2}/|decimal\\.js$|date-fns$|d3-array$|d3-shape$|devalue$|@noble/(hashes|curves)/))',
             message: 'The core imports only itself and small pure packages.'
           }
         ]

@@ -24,6 +24,8 @@ export default {
         'frame-ancestors': ['none']
       }
     },
+    // Only a device of the dock has it: src/lib/ui/dock/worker.ts starts it there.
+    serviceWorker: { register: false },
     // SvelteKit's own check looks at forms only, bearer or not; hooks.server.ts checks every changing request that
     // comes with a cookie, whatever its method and content type (see sameOrigin there).
     csrf: { trustedOrigins: ['*'] }

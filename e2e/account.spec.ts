@@ -1,5 +1,5 @@
 import { Secret, TOTP } from 'otpauth';
-import { alive, call, fresh, open, signIn } from './company.ts';
+import { alive, call, fresh, open, signIn, signOut } from './company.ts';
 import { expect, test, type Page } from './test.ts';
 
 const OWN = 'seven grey herons at noon';
@@ -79,7 +79,7 @@ test('time codes: set up from the account page, asked for at sign-in, also over 
   await factor.getByRole('button', { name: 'I have kept them' }).click();
   await expect(factor.getByText('10 are left')).toBeVisible();
 
-  await page.getByRole('main').getByRole('button', { name: 'Sign out' }).click();
+  await signOut(page, page.getByRole('main'));
   await signInAs(page, login, OWN);
   await expect(page.getByRole('heading', { name: 'One thing more' })).toBeVisible();
   // Nothing else is open meanwhile.
@@ -125,7 +125,7 @@ test('a passkey is made on this device and signs in', async ({ page }) => {
   await factor.getByRole('button', { name: 'I have kept them' }).click();
   await expect(factor.getByText('Passkey “key on my ring”')).toBeVisible();
 
-  await page.getByRole('main').getByRole('button', { name: 'Sign out' }).click();
+  await signOut(page, page.getByRole('main'));
   await signInAs(page, login, OWN);
   await alive(page);
   await page.getByRole('button', { name: 'Use a passkey' }).click();

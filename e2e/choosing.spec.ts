@@ -1,5 +1,5 @@
 import { expect, test } from './test.ts';
-import { alive, call, fresh, signIn } from './company.ts';
+import { alive, call, fresh, signIn, signOut } from './company.ts';
 
 // Which lot goes to which customer: limits, a test and its second signature, the proposal with its
 // reasons, a promise, the certificate.
@@ -90,7 +90,7 @@ test('a lot is tested, signed, chosen for a customer with a stricter limit, prom
         .filter({ hasText: `${code}-A` })
         .getByRole('button', { name: 'Your own test' })
     ).toBeDisabled();
-    await page.getByRole('button', { name: 'Sign out' }).click();
+    await signOut(page);
   });
 
   await test.step('a second person signs; the proposal says of each lot why it goes or stays', async () => {

@@ -1,4 +1,4 @@
-import { expect, type APIRequestContext, type Page } from '@playwright/test';
+import { expect, type APIRequestContext, type Locator, type Page } from '@playwright/test';
 
 export const PASSWORD = 'harbour-lantern';
 export const TOKEN = 'token-of-the-browser-tests';
@@ -11,6 +11,12 @@ export async function signIn(page: Page, login: string): Promise<void> {
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByRole('heading', { name: /^Today/ })).toBeVisible();
   await alive(page);
+}
+
+/** Signs out, from the frame or from a part of the page; nothing is left on the device. */
+export async function signOut(page: Page, within: Page | Locator = page): Promise<void> {
+  await within.getByRole('button', { name: 'Sign out', exact: true }).click();
+  await expect(page).toHaveURL(/\/sign-in/);
 }
 
 /** Waits until the page's script has taken over: keys pressed before that go nowhere. */

@@ -1,5 +1,5 @@
 import { expect, test } from './test.ts';
-import { alive, call, fresh, signIn } from './company.ts';
+import { alive, call, fresh, signIn, signOut } from './company.ts';
 
 // From the scan field to what is to be done, and back to what was looked at, by keys alone.
 
@@ -53,7 +53,7 @@ test('what is to be done is typed where one stands, and Ctrl+K leads there from 
   await expect(page.getByRole('option').first()).toContainText(serial);
   await scan.press('Enter');
   await expect(page).toHaveURL(/\/marks\/\d+$/);
-  await page.getByRole('button', { name: 'Sign out' }).click();
+  await signOut(page);
   await expect(page).toHaveURL(/sign-in/);
   expect(await page.evaluate(() => localStorage.getItem('lately-seen'))).toBeNull();
 });

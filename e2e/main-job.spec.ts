@@ -1,5 +1,5 @@
 import { expect, test } from './test.ts';
-import { PASSWORD, alive, call, fresh, paste, signIn } from './company.ts';
+import { PASSWORD, alive, call, fresh, paste, signIn, signOut } from './company.ts';
 
 // The main job through the real interface: receive, build unit by unit, ship, and trace both ways.
 test('from the dock to the customer and back', async ({ page, request }) => {
@@ -74,7 +74,7 @@ test('from the dock to the customer and back', async ({ page, request }) => {
     await page.getByLabel('delivery note').fill('DN 777');
     await page.keyboard.press('Control+Enter');
     await expect(page.getByRole('heading', { name: `Booked in on ${po}` })).toBeVisible();
-    await page.getByRole('button', { name: 'Sign out' }).click();
+    await signOut(page);
   });
 
   await test.step('build: two units, each with its own part', async () => {
@@ -94,7 +94,7 @@ test('from the dock to the customer and back', async ({ page, request }) => {
     await expect(page.getByLabel(`${part}, row 2`)).toHaveValue(`${part}-2`);
     await page.getByRole('button', { name: 'Book 2 built' }).click();
     await expect(page.getByRole('heading', { name: `Built on ${wo}` })).toBeVisible();
-    await page.getByRole('button', { name: 'Sign out' }).click();
+    await signOut(page);
   });
 
   await test.step('ship one of them', async () => {
@@ -105,7 +105,7 @@ test('from the dock to the customer and back', async ({ page, request }) => {
     await expect(page.getByText('✓ on hand')).toBeVisible();
     await page.getByRole('button', { name: 'Ship 1' }).click();
     await expect(page.getByRole('heading', { name: `Shipped on ${so}` })).toBeVisible();
-    await page.getByRole('button', { name: 'Sign out' }).click();
+    await signOut(page);
   });
 
   await test.step('an auditor scans the lot and sees where it went, and the unit and sees where it came from', async () => {

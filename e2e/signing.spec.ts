@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from './test.ts';
-import { fresh, open, PASSWORD, signIn, takenBy } from './company.ts';
+import { fresh, open, PASSWORD, signIn, takenBy, signOut } from './company.ts';
 
 // A plan that has a release signed by a second person: set in its sentence, asked over the act.
 test('a release is signed by a second person, and its event says by whom, when and why', async ({
@@ -34,7 +34,7 @@ test('a release is signed by a second person, and its event says by whom, when a
     ...{ document: fresh('H'), kind: 'hold', reason: 'Smells.', marks: [{ product, lot }] }
   });
 
-  await page.getByRole('button', { name: 'Sign out' }).click();
+  await signOut(page);
   await signIn(page, 'marit');
   await open(page, `/on-hand/rows?q=${lot}`);
   await page.getByRole('link', { name: lot }).click();
@@ -94,7 +94,7 @@ test('the proof of a trace is checked by whoever has it, without signing in and 
     page.getByRole('link', { name: 'proof' }).click()
   ]);
   const text = readFileSync(await download.path(), 'utf8');
-  await page.getByRole('button', { name: 'Sign out' }).click();
+  await signOut(page);
 
   await open(page, '/proof');
   const sent: string[] = [];

@@ -1,5 +1,5 @@
 import { expect, test as base } from './test.ts';
-import { open, PASSWORD } from './company.ts';
+import { open, PASSWORD, signOut } from './company.ts';
 import {
   startProvider,
   type AtProvider
@@ -78,7 +78,7 @@ test('passwords are switched off but for one administrator', async ({ page }) =>
   await page.getByLabel('With a password comes in').selectOption('admin only');
   await page.getByRole('form', { name: 'How people come in' }).getByRole('button').click();
   await expect(page.getByText('Kept.')).toBeVisible();
-  await page.getByRole('button', { name: 'Sign out' }).click();
+  await signOut(page);
 
   await page.getByText('With the one password that is left').click();
   await page.getByLabel('Name').fill('wilf');

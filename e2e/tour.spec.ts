@@ -1,5 +1,5 @@
 import { axe } from './axe.ts';
-import { open, signIn, still } from './company.ts';
+import { open, signIn, still, signOut } from './company.ts';
 import { tourSteps } from '../src/lib/ui/frame/tour-steps.ts';
 import { expect, test } from './test.ts';
 
@@ -46,7 +46,7 @@ test('whoever looks around is led back, a reload goes on, and another person has
   await panel.getByRole('link', { name: 'To this stop' }).click();
   await expect(page).toHaveURL(/\/receive\/PO-2142$/);
   await page.setViewportSize({ width: 1280, height: 800 });
-  await page.getByRole('button', { name: 'Sign out' }).click();
+  await signOut(page);
   await signIn(page, 'ines');
   await open(page, '/');
   await expect(page.getByRole('button', { name: 'A tour in ten minutes' })).toBeVisible();

@@ -50,6 +50,7 @@ export const ADDRESSES: Record<string, Addresses> = {
 
   '/receive': always('/receive'),
   '/receive/[number]': ({ purchase }) => [`/receive/${purchase}`],
+  '/receive/[number]/known': ({ purchase }) => [`/receive/${purchase}/known`],
   '/put-away': ({ receipt }) => ['/put-away', `/put-away?event=${receipt}`],
   '/identify': always('/identify'),
   '/build': always('/build'),

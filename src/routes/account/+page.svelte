@@ -1,4 +1,5 @@
 <script lang="ts">
+  import SignOut from '$lib/ui/dock/SignOut.svelte';
   import { goto } from '$app/navigation';
   import { refresh } from '$lib/ui/frame/refresh.ts';
   import { quickRoles } from '$lib/core/people/session-wait.ts';
@@ -26,9 +27,7 @@
     <p class="soft">
       signs in as <b class="number">{account.login}</b> · {account.roles.join(', ') || 'no role'}
     </p>
-    <form class="page-acts" method="POST" action="/sign-out">
-      <button class="act">Sign out</button>
-    </form>
+    <div class="page-acts"><SignOut look="act" /></div>
   </div>
   {#if data.wait === 'new password'}<p class="first" role="status">
       Somebody else set your password and knows it. Change it; then you go on.

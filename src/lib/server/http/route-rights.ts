@@ -38,6 +38,7 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/': 'read',
   '/receive': 'read',
   '/receive/[number]': 'read',
+  '/receive/[number]/known': 'read',
   '/build': 'read',
   '/build/[number]': 'read',
   '/ship': 'read',

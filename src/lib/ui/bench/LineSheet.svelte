@@ -1,6 +1,7 @@
 <!-- The sheet of a purchase or sales order, or of stock that is given numbers: its lines as cards, the number grid of one of them, the tally. -->
 <script lang="ts">
   import { refresh } from '../frame/refresh.ts';
+  import { page } from '$app/state';
   import { onMount, tick, untrack, type Snippet } from 'svelte';
   import {
     firstExpiredFirst,
@@ -60,6 +61,8 @@
   import OrderBookings from '../orders/OrderBookings.svelte';
   import SheetMargin from './SheetMargin.svelte';
   import Tally from './Tally.svelte';
+  import DockNotes from '../dock/DockNotes.svelte';
+  import { DockSheet } from '../dock/dock-sheet.svelte.ts';
 
   export interface Available extends Candidate {
     kind: 'lot' | 'serial' | 'bulk';
@@ -175,6 +178,29 @@
   let moreShown = $state(false);
   let said = $state('');
 
+  /** Goods come in whether there is a line or not. */
+  const dock = untrack(() =>
+    mode === 'receive' && mayBook
+      ? new DockSheet<Body>({
+          login: page.data.actor.login,
+          sheet: `receive ${order.number}`,
+          document: order.number,
+          href: `/receive/${encodeURIComponent(order.number)}`,
+          path: '/api/v1/receipts',
+          restore
+        })
+      : undefined
+  );
+
+  /** What was typed before stands on the sheet. */
+  function restore(body: Body): void {
+    ({ lines: rows, place, reference, units, arrived, reasons } = body);
+    approvals = body.approvals ?? [];
+    unitCosts = body.costs ?? {};
+  }
+  /** What stands here waits on this device, and is not changed meanwhile. */
+  const waits = $derived(dock !== undefined && dock.waits !== null);
+
   const line = $derived(order.lines[at]!);
   const lineRows = $derived(rows[line.line] ?? []);
   const unit = $derived(units[line.line]);
@@ -214,7 +240,8 @@
               (rows[one.line] ?? []).map((row) => ({ product: one.product, serial: row.serial }))
             )
           ),
-        kept: { key: kept?.key, keptAt: kept ? draft.keptAt : null }
+        kept: { key: kept?.key, keptAt: kept ? draft.keptAt : null },
+        dock
       })
   );
 
@@ -663,6 +690,7 @@
   onMount(() => {
     oneByOne = isOneByOne(localStorage);
     if (kept) work.judgeSoon();
+    void work.openKeptHere();
     if (mayBook) scanTarget.current = { offer, take: takeScan };
     const drop = work.keys([
       { key: 'Ctrl+Enter', says: `${words.verb} what stands here`, act: bookIt },
@@ -679,6 +707,7 @@
       void grid?.focusCell(lineRows.length, keyOf(line, mode));
     return () => {
       scanTarget.current = null;
+      dock?.close();
       drop();
     };
   });
@@ -799,6 +828,13 @@
         </p>
       {/if}
       <Refused refusal={work.refusal} {faults} />
+      {#if dock}<DockNotes
+          {dock}
+          unreachable={work.refusal?.status === 0}
+          faults={work.faults.length}
+          onleave={() => void work.leaveHere()}
+          ontake={(body, key) => work.takeKept(body, key)}
+        />{/if}
       {#if hints.length > 0}<div class="hints" role="status">
           {#each hints.slice(0, 3) as hint, index (index)}<p>{hint.message}</p>{/each}
           <AndMore shown={3} total={hints.length} />
@@ -824,6 +860,11 @@
           {line.name} is complete: {sayQuantity(line.done)} of {sayQuantity(line.quantity)}
           {line.unit}
           {words.soFar}.
+        </p>
+      {:else if waits}
+        <p class="complete">
+          {sayQuantity(booking)} of {order.number}
+          {booking === '1' ? 'waits' : 'wait'} here to be booked.
         </p>
       {:else if mayBook && oneByOne}
         <LineBench
@@ -1088,13 +1129,15 @@
         {marked}
         of={open}
         {toGo}
-        faults={work.faults.length}
+        faults={waits ? 0 : work.faults.length}
         onnext={nextFault}
         kept={work.keptAt}
         keeping={work.keeping}
+        onlyHere={dock?.onlyHere ?? false}
+        withoutLine={dock?.isReady ?? false}
         busy={work.booking}
         action="{words.verb} {sayQuantity(booking)}"
-        disabled={built === null || work.booking}
+        disabled={built === null || work.booking || waits}
         why={built === null ? 'Give a number first.' : ''}
         onbook={bookIt}
       />

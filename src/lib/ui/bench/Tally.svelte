@@ -11,6 +11,10 @@
     onnext: () => void;
     kept: string | null;
     keeping: boolean;
+    /** What stands there is on this device and not on the server. */
+    onlyHere?: boolean;
+    /** It goes on where the line is lost, also after it is loaded again. */
+    withoutLine?: boolean;
     action: string;
     disabled: boolean;
     busy: boolean;
@@ -26,12 +30,21 @@
     onnext,
     kept,
     keeping,
+    onlyHere = false,
+    withoutLine = false,
     action,
     disabled,
     busy,
     why = '',
     onbook
   }: Props = $props();
+  const saysKept = $derived.by(() => {
+    if (onlyHere) return 'kept on this device only';
+    if (keeping) return 'keeping draft …';
+    return [kept ? `draft kept ${sayTime(kept)}` : '', withoutLine ? 'works without a line' : '']
+      .filter(Boolean)
+      .join(' · ');
+  });
 </script>
 
 <span><b class="big number">{sayQuantity(marked)}</b> of {sayQuantity(of)} {what}</span>
@@ -42,9 +55,7 @@
     <button class="next" onclick={onnext}>next fault</button> <kbd aria-hidden="true">n</kbd></span
   >
 {/if}
-<span class="end small soft" class:visually-hidden={faults > 0} role="status"
-  >{keeping ? 'keeping draft …' : kept ? `draft kept ${sayTime(kept)}` : ''}</span
->
+<span class="end small soft" class:visually-hidden={faults > 0} role="status">{saysKept}</span>
 <button class="act main book" {disabled} title={why} onclick={onbook}
   >{busy ? 'Booking …' : action}</button
 >

@@ -4,6 +4,7 @@ import { keys, type ScreenKey } from '../frame/keys.svelte.ts';
 import { inTurn } from '../../core/in-turn.ts';
 import { latest } from '../frame/latest.ts';
 import { newKey } from '../frame/new-key.ts';
+import type { DockSheet } from '../dock/dock-sheet.svelte.ts';
 import { OtherTabs } from './other-tabs.svelte.ts';
 
 export interface Fault {
@@ -37,7 +38,7 @@ const TRY_AGAIN_MS = 5000;
 
 type Kept = 'kept' | 'refused' | 'unreachable';
 
-interface Options<Body> {
+interface Options<Body extends object> {
   /** Kind of booking as the API names it: `receipts`. */
   kind: 'receipts' | 'builds' | 'shipments' | 'identifications' | 'openings' | 'moves';
   /** Name the draft is kept under. */
@@ -51,6 +52,8 @@ interface Options<Body> {
   /** What was kept before, and when. */
   kept: { key?: string; keptAt: string | null };
   readonly: boolean;
+  /** Of a sheet of the dock, which goes on without a line. */
+  dock?: DockSheet<Body> | undefined;
 }
 
 /**
@@ -141,7 +144,17 @@ export class BookingSheet<Body extends object> {
       this.notes = reply.body.notes;
       this.drafts = reply.body.drafts ?? [];
       this.judged = true;
-    } else this.refusal = reply.refusal;
+    } else if (reply.refusal.status === 0 && this.options.dock) await this.judgeHere(request);
+    else this.refusal = reply.refusal;
+  }
+
+  /** Without a line: by what was known when the sheet was last opened with one. */
+  private async judgeHere(request: object): Promise<void> {
+    const verdict = await this.options.dock!.judge(request);
+    if (!verdict) return;
+    this.faults = verdict.faults;
+    this.notes = verdict.notes;
+    this.judged = true;
   }
 
   /** Keeps the draft as it stands when those before it are through. */
@@ -153,6 +166,7 @@ export class BookingSheet<Body extends object> {
   private async putDraft(): Promise<Kept> {
     if (this.keptKey && this.keptChanges === this.changes) return 'kept';
     const { changes } = this;
+    await this.options.dock?.keep({ ...this.options.body() }, this.key, this.keptAt);
     const reply = await send<{ keptAt: string }>('PUT', this.draftPath, {
       body: { ...this.options.body(), key: this.key },
       ...(this.options.numbers ? { numbers: this.options.numbers() } : {})
@@ -162,6 +176,7 @@ export class BookingSheet<Body extends object> {
       return reply.refusal.status === 0 ? 'unreachable' : 'refused';
     }
     this.tabs?.kept();
+    await this.options.dock?.onServer();
     this.keptAt = reply.body.keptAt;
     this.keptKey = true;
     this.keptChanges = changes;
@@ -171,6 +186,41 @@ export class BookingSheet<Body extends object> {
 
   private get draftPath(): string {
     return `/api/v1/drafts/${encodeURIComponent(this.options.sheet)}`;
+  }
+
+  /** Opens what this device kept of the sheet and the server has not. */
+  async openKeptHere(): Promise<void> {
+    const kept = await this.options.dock?.open(this.keptAt);
+    if (kept) this.takeKept(kept.body, kept.key);
+  }
+
+  /** What was typed on this device before stands on the sheet again. */
+  takeKept(body: Body, key: string): void {
+    this.key = key;
+    this.keptKey = false;
+    this.options.dock!.restore(body);
+    this.changed();
+  }
+
+  /** Leaves the booking on this device; it is sent when the line is back. */
+  async leaveHere(): Promise<void> {
+    const request = this.options.request();
+    if (request === null) return;
+    clearTimeout(this.saving);
+    this.refusal = null;
+    await this.options.dock!.leave(request, this.options.body(), this.key, this.keptAt, (booked) =>
+      this.wasBooked(booked as Booked)
+    );
+  }
+
+  private wasBooked(booked: Booked): void {
+    this.booked = booked;
+    this.tabs?.booked();
+    this.key = newKey();
+    this.keptKey = false;
+    this.keptChanges = this.changes;
+    this.keptAt = null;
+    this.keeping = false;
   }
 
   /** Books what stands on the sheet. Faults and refusals stay on it; nothing typed is lost. */
@@ -218,6 +268,7 @@ export class BookingSheet<Body extends object> {
     this.keptChanges = this.changes;
     this.keptAt = null;
     this.keeping = false;
+    await this.options.dock?.onServer();
     await send('DELETE', this.draftPath);
   }
 

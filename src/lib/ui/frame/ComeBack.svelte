@@ -1,5 +1,6 @@
 <!-- A locked device: whoever left comes back with the password, or anybody of the shift with badge and PIN. -->
 <script lang="ts">
+  import SignOut from '../dock/SignOut.svelte';
   import ElsewhereLink from './ElsewhereLink.svelte';
   import TagCard from './TagCard.svelte';
   import { messagesOf, send } from './api.ts';
@@ -89,7 +90,5 @@
     }}>{byBadge ? 'With the password' : 'With badge and PIN'}</button
   >
   <ElsewhereLink onsigned={onback} />
-  <form method="POST" action="/sign-out">
-    <button class="act quiet">Sign out</button>
-  </form>
+  <SignOut look="act quiet" />
 </TagCard>

@@ -4,11 +4,13 @@
   import { afterNavigate } from '$app/navigation';
   import { page } from '$app/state';
   import { Modal } from 'carbon-components-svelte';
+  import DockState from '../dock/DockState.svelte';
+  import SignOut from '../dock/SignOut.svelte';
   import CameraScanner from './CameraScanner.svelte';
   import SimulatedScanner from './SimulatedScanner.svelte';
   import { RAIL } from './rail.ts';
   import { anchorOf, helpOf } from './help.ts';
-  import { forgetSeen, keepSeen } from './lately-seen.ts';
+  import { keepSeen } from './lately-seen.ts';
   import { handleKey, keys } from './keys.svelte.ts';
   import ScanField from './ScanField.svelte';
   import Lock from './Lock.svelte';
@@ -90,6 +92,7 @@
     oncamera={() => (cameraOut = !cameraOut)}
   />
   <div class="who">
+    <DockState login={who.login} />
     <button
       class="scanner"
       onclick={() => (scannerOut = !scannerOut)}
@@ -113,9 +116,7 @@
       >{short}</a
     >
     <button onclick={() => device.lock()}>Lock</button>
-    <form method="POST" action="/sign-out" onsubmit={() => forgetSeen(localStorage)}>
-      <button>Sign out</button>
-    </form>
+    <span class="out"><SignOut /></span>
   </div>
 </header>
 <nav aria-label="Screens" inert={locked}>
@@ -200,7 +201,8 @@
     font-size: 14px;
     white-space: nowrap;
   }
-  .who button {
+  .who > button,
+  .out :global(button) {
     background: none;
     border: 0;
     color: #f3dfb6;
@@ -289,7 +291,7 @@
     }
     .keys,
     .scanner,
-    .who form {
+    .who .out {
       display: none !important;
     }
     nav {

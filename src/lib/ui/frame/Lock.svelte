@@ -4,6 +4,7 @@
   import { onMount } from 'svelte';
   import { onLocked, send } from './api.ts';
   import ComeBack from './ComeBack.svelte';
+  import { tellWorker } from '../dock/worker.ts';
   import { rememberFocus } from './remember-focus.ts';
   import { watchIdle } from './idle.ts';
 
@@ -42,16 +43,19 @@
     if (locked) return;
     focusAgain = rememberFocus();
     locked = true;
+    void tellWorker({ locked: true });
   }
 
   async function cameBack(login: string, tell = true): Promise<void> {
     if (tell) localStorage.setItem(BACK, `${login} ${Date.now()}`);
     // Another person begins where they begin; what the one before had typed is kept for them.
     if (login !== who.login) {
+      await tellWorker({ locked: false });
       location.assign('/');
       return;
     }
     locked = false;
+    void tellWorker({ locked: false });
     await refresh();
     await focusAgain();
   }

@@ -51,6 +51,12 @@ export const onLocked = (cover: () => void): void => {
   coverScreen = cover;
 };
 
+/** Called with every request: whether Earmark answered. */
+let hearLine: (there: boolean) => void = () => {};
+export const onLine = (hear: (there: boolean) => void): void => {
+  hearLine = hear;
+};
+
 /** What is to be signed, and for which document. */
 export interface ToSign extends SignatureAsked {
   document: string;
@@ -110,8 +116,10 @@ export async function send<T>(
         ...(body === undefined ? {} : { body: body instanceof Blob ? body : JSON.stringify(body) })
       });
     } catch {
+      hearLine(false);
       return unreachable;
     }
+    hearLine(true);
     if (response.ok)
       return {
         ok: true,

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import SignOut from '$lib/ui/dock/SignOut.svelte';
   import { enhance } from '$app/forms';
   import TagCard from '$lib/ui/frame/TagCard.svelte';
   import { messagesOf } from '$lib/ui/frame/api.ts';
@@ -49,7 +50,5 @@
       >
       <button class="act main">Go on</button>
     </form>{/if}
-  <form method="POST" action="/sign-out">
-    <button class="act quiet">Sign in as somebody else</button>
-  </form>
+  <SignOut look="act quiet" says="Sign in as somebody else" />
 </TagCard>

@@ -1,0 +1,45 @@
+/** Pages of the dock that a device keeps: the list of what is to come in, and the sheets in hand. */
+export const isDockPage = (path: string): boolean => /^\/receive(\/[^/]+)?$/.test(path);
+
+/** What the pages' own script asks for, for whoever goes from one to the other. */
+export const isDockData = (path: string): boolean =>
+  /^\/receive(\/[^/]+)?\/__data\.json$/.test(path);
+
+/** Sheets that are kept; the one that was opened longest ago goes first. */
+export const MOST_KEPT = 12;
+
+/** What a page tells the service worker. */
+export type DockMessage = { keep: string } | { locked: boolean } | { forget: true };
+
+/** The looks of the application, for a page that may have none of its files. */
+const STYLE = `
+body{margin:0;background:#faf7f1;color:#1d2930;font:16px/1.5 "IBM Plex Sans",sans-serif}
+header{background:#1d2930;color:#fff;font-size:18px;font-weight:600;padding:12px 24px}
+main{max-width:38em;margin:40px auto;padding:24px 28px;background:#fff;border:1px solid #ddd5c7}
+h1{font-size:21px;margin:0 0 12px}ul{padding:0;list-style:none}li{padding:8px 0}
+a{color:#85520a;font-weight:600}
+.act{display:inline-block;padding:9px 18px;border:1px solid #85520a;text-decoration:none}`;
+
+/**
+ * What is shown where a page was asked for without a line and is not kept.
+ * @param kept paths of pages that are
+ */
+export function noLinePage(kept: readonly string[], isLocked: boolean): string {
+  const items = kept.map((path) => `<li><a href="${path}">${sayPath(path)}</a></li>`).join('');
+  const what = isLocked
+    ? 'This device is locked. Come back when the line is there again; nothing typed is lost.'
+    : `This page is not kept on this device.${items ? ' These are:' : ' It is there again with the line.'}`;
+  return `<!doctype html><html lang="en"><meta charset="utf-8">
+<meta name="viewport" content="width=device-width"><title>No line · Earmark</title>
+<style>${STYLE}</style><header>Earmark</header><main>
+<h1>Earmark cannot be reached</h1><p>${what}</p>${isLocked ? '' : `<ul>${items}</ul>`}
+<p><a class="act" href="">Try again</a></p></main></html>`;
+}
+
+const sayPath = (path: string): string => {
+  const document = path.split('/')[2];
+  return document === undefined ? 'Receive' : escaped(decodeURIComponent(document));
+};
+
+const escaped = (text: string): string =>
+  text.replace(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`);

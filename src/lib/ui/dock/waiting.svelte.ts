@@ -1,0 +1,98 @@
+import { inTurn } from '../../core/in-turn.ts';
+import { send } from '../frame/api.ts';
+import { refresh } from '../frame/refresh.ts';
+import { sendWaiting, type Became } from './send-waiting.ts';
+import { dockStore, type WaitingBooking } from './store.ts';
+
+/** So often is tried again while there is something to send. */
+const TRY_EVERY_MS = 4_000;
+
+/**
+ * What waits on this device for the line, and sends it when that is back: one after the other, as
+ * they were left. Of several tabs each may send; a booking's key has it booked once.
+ */
+export class Waiting {
+  list = $state.raw<readonly WaitingBooking[]>([]);
+  #login = '';
+  readonly #told = new Map<string, (became: Became) => void>();
+  readonly #next = inTurn();
+
+  /** Of whoever is signed in here; what somebody else left waits for them. */
+  get mine(): readonly WaitingBooking[] {
+    return this.list.filter((one) => one.login === this.#login);
+  }
+
+  /** Reads what waits and begins to send it; returns what ends that. */
+  begin(login: string): () => void {
+    this.#login = login;
+    void this.#read().then(() => this.sendAll());
+    const again = (): void => void this.sendAll();
+    const timer = setInterval(again, TRY_EVERY_MS);
+    window.addEventListener('online', again);
+    return () => {
+      clearInterval(timer);
+      window.removeEventListener('online', again);
+    };
+  }
+
+  /** Leaves a booking here. */
+  async leave(booking: WaitingBooking): Promise<void> {
+    await dockStore.putWaiting(booking);
+    await this.#read();
+  }
+
+  /** What waits of a sheet of whoever is signed in. */
+  async ofSheet(sheet: string): Promise<WaitingBooking | undefined> {
+    await this.#read();
+    return this.mine.find((one) => one.sheet === sheet);
+  }
+
+  /** It waits no longer: its sheet is worked on again. */
+  async takeBack(key: string): Promise<void> {
+    await dockStore.dropWaiting(key);
+    await this.#read();
+  }
+
+  /** Calls back with what becomes of a booking, as long as its sheet is shown. */
+  tell(key: string, to: (became: Became) => void): void {
+    this.#told.set(key, to);
+  }
+
+  tellNoMore(key: string): void {
+    this.#told.delete(key);
+  }
+
+  /** Sends what waits, until one is not answered. */
+  sendAll(): Promise<void> {
+    return this.#next(async () => {
+      for (const booking of this.mine) {
+        if (booking.refused) continue;
+        const became = await sendWaiting(booking, send);
+        if (became.what === 'waits') return;
+        await this.#settle(booking, became);
+      }
+    });
+  }
+
+  async #settle(booking: WaitingBooking, became: Became): Promise<void> {
+    const draft = `/api/v1/drafts/${encodeURIComponent(booking.sheet)}`;
+    if (became.what === 'booked') {
+      await send('DELETE', draft);
+      await dockStore.dropWaiting(booking.key);
+    } else if (became.what === 'refused') {
+      // The sheet opens with what was typed, wherever its person opens it.
+      await send('PUT', draft, { body: { ...booking.body, key: booking.key } });
+      await dockStore.putWaiting({ ...booking, refused: became.messages });
+    }
+    await this.#read();
+    this.#told.get(booking.key)?.(became);
+    await refresh();
+  }
+
+  async #read(): Promise<void> {
+    // A browser that keeps nothing has nothing waiting.
+    this.list = await dockStore.waiting().catch(() => []);
+  }
+}
+
+export const waiting = new Waiting();
