@@ -115,7 +115,8 @@ export class BookingSheet<Body extends object> {
 
   private keepSoon(after: number): void {
     clearTimeout(this.saving);
-    if (!this.booking) this.saving = setTimeout(() => void this.keep(), after);
+    if (!this.booking && !this.options.dock?.waits)
+      this.saving = setTimeout(() => void this.keep(), after);
   }
 
   judgeSoon(): void {
@@ -144,14 +145,15 @@ export class BookingSheet<Body extends object> {
       this.notes = reply.body.notes;
       this.drafts = reply.body.drafts ?? [];
       this.judged = true;
-    } else if (reply.refusal.status === 0 && this.options.dock) await this.judgeHere(request);
+    } else if (reply.refusal.status === 0 && this.options.dock)
+      await this.judgeHere(request, isLatest);
     else this.refusal = reply.refusal;
   }
 
   /** Without a line: by what was known when the sheet was last opened with one. */
-  private async judgeHere(request: object): Promise<void> {
+  private async judgeHere(request: object, isLatest: () => boolean): Promise<void> {
     const verdict = await this.options.dock!.judge(request);
-    if (!verdict) return;
+    if (!verdict || !isLatest()) return;
     this.faults = verdict.faults;
     this.notes = verdict.notes;
     this.judged = true;
@@ -173,7 +175,9 @@ export class BookingSheet<Body extends object> {
     });
     if (!reply.ok) {
       this.keepSoon(TRY_AGAIN_MS); // a lost connection: the sheet stands
-      return reply.refusal.status === 0 ? 'unreachable' : 'refused';
+      if (reply.refusal.status !== 0) return 'refused';
+      this.options.dock?.missedServer();
+      return 'unreachable';
     }
     this.tabs?.kept();
     await this.options.dock?.onServer();
@@ -204,9 +208,11 @@ export class BookingSheet<Body extends object> {
 
   /** Leaves the booking on this device; it is sent when the line is back. */
   async leaveHere(): Promise<void> {
+    // A draft that is on its way comes before, and none after.
+    await this.nextDraft(async () => 'kept');
+    clearTimeout(this.saving);
     const request = this.options.request();
     if (request === null) return;
-    clearTimeout(this.saving);
     this.refusal = null;
     await this.options.dock!.leave(request, this.options.body(), this.key, this.keptAt, (booked) =>
       this.wasBooked(booked as Booked)

@@ -49,7 +49,7 @@
   });
 </script>
 
-<span class="visually-hidden" role="status"
+<span class="visually-hidden" aria-live="polite"
   >{isLost ? 'No line: what you type is kept on this device.' : ''}</span
 >
 {#if says}

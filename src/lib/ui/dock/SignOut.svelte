@@ -19,7 +19,9 @@
 
   async function asked(event: SubmitEvent): Promise<void> {
     event.preventDefault();
-    lost = await dockStore.waiting().catch(() => []);
+    const left = await dockStore.waiting().catch(() => []);
+    // What was refused is on the server as a draft.
+    lost = left.filter((one) => !one.refused);
     if (count > 0) asks = true;
     else await signOut();
   }

@@ -26,6 +26,7 @@ export class DockSheet<Body extends object> {
   onlyHere = $state(false);
   /** All that the sheet needs is on this device: it can be loaded again without a line. */
   isReady = $state(false);
+  #isKept = false;
   readonly #of: Of<Body>;
 
   constructor(of: Of<Body>) {
@@ -46,12 +47,14 @@ export class DockSheet<Body extends object> {
     void Promise.all([keepPage(href), keepKnown(document, href)]).then((kept) => {
       this.isReady = kept.every(Boolean);
     });
-    this.waits = (await waiting.ofSheet(sheet)) ?? null;
-    if (this.waits) {
-      if (this.waits.refused) await this.#seen(this.waits);
-      else this.#follow(this.waits.key);
+    const left = await waiting.ofSheet(sheet);
+    if (left && !left.refused) {
+      this.waits = left;
+      this.#follow(left.key);
+      return null;
     }
-    if (this.waits) return null;
+    // What was refused stands on the sheet with its faults, and is told in the list no longer.
+    if (left) await waiting.takeBack(left.key);
     const kept = await dockStore.sheetOf(login, sheet).catch(() => undefined);
     if (!kept) return null;
     const { body, key } = kept as KeptSheet & { body: Body };
@@ -60,18 +63,18 @@ export class DockSheet<Body extends object> {
     return null;
   }
 
-  /** What the server refused is told; the sheet has it, and it waits no longer. */
-  async #seen({ key }: WaitingBooking): Promise<void> {
-    await waiting.takeBack(key);
-    this.waits = null;
-  }
-
+  /** Keeps what stands on the sheet, before the server is asked to. */
   async keep(body: Body, key: string, since: string | null): Promise<void> {
     const { login, sheet } = this.#of;
-    this.onlyHere = await dockStore.keep({ login, sheet, body, key, since }).then(
+    this.#isKept = await dockStore.keep({ login, sheet, body, key, since }).then(
       () => true,
       () => false
     );
+  }
+
+  /** The server was not there to keep it. */
+  missedServer(): void {
+    this.onlyHere = this.#isKept;
   }
 
   /** The server has all of it. */

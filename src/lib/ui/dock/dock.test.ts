@@ -29,6 +29,8 @@ class Server {
   refusal: { status: number; message: string } | null = null;
   /** A booking is taken, and its answer lost. */
   losesAnswer = false;
+  /** The line goes whenever a draft is sent. */
+  losesDrafts = false;
   readonly sent: Sent[] = [];
   readonly booked = new Set<string>();
 
@@ -38,6 +40,7 @@ class Server {
     const key = (init.headers as Record<string, string>)?.['idempotency-key'] ?? null;
     const body = init.body ? (JSON.parse(init.body as string) as unknown) : null;
     this.sent.push({ method, path, key, body });
+    if (method === 'PUT' && this.losesDrafts) throw new TypeError('network');
     if (path !== '/api/v1/receipts') return Response.json({ keptAt: '2026-12-01T10:00:00Z' });
     if (this.refusal) return this.refuse(this.refusal);
     this.booked.add(key!);
@@ -163,11 +166,14 @@ describe('a booking left on the device', () => {
   });
 
   it('is sent by whatever page is open, after a reload too', async () => {
+    const { login, sheet, body, key, since } = left();
+    await dockStore.keep({ login, sheet, body, key, since });
     await dockStore.putWaiting(left());
     const later = new Waiting();
     ended.push(later.begin('ines'));
     await expect.poll(() => [...server.booked]).toEqual(['k-1']);
     await expect.poll(() => later.list).toEqual([]);
+    expect(await dockStore.sheetOf('ines', SHEET)).toBeUndefined();
   });
 
   it('is not sent for somebody else', async () => {
@@ -204,6 +210,42 @@ describe('a booking left on the device', () => {
     await waiting.sendAll();
     expect(server.booked.size).toBe(0);
     expect(dock.waits).toBeNull();
+  });
+
+  it('that was taken back in another tab is not sent by this one', async () => {
+    await dockStore.putWaiting(left());
+    server.isLost = true;
+    await waiting.ofSheet(SHEET);
+    await new Waiting().takeBack('k-1');
+    server.isLost = false;
+    await waiting.sendAll();
+    expect(server.booked.size).toBe(0);
+  });
+
+  it('is asked again where the line goes before what was typed is back on the server', async () => {
+    await dockStore.putWaiting(left());
+    server.refusal = { status: 422, message: 'no' };
+    server.losesDrafts = true;
+    await waiting.ofSheet(SHEET);
+    await waiting.sendAll();
+    expect(waiting.mine[0]!.refused).toBeNull();
+    server.losesDrafts = false;
+    await waiting.sendAll();
+    expect(waiting.mine[0]!.refused).toEqual(['no']);
+  });
+
+  it('leaves no draft behind that would come after it', async () => {
+    const sheet = await opened();
+    server.isLost = true;
+    sheet.changed();
+    await sheet.leaveHere();
+    server.isLost = false;
+    vi.useFakeTimers();
+    await vi.advanceTimersByTimeAsync(60_000);
+    vi.useRealTimers();
+    await waiting.sendAll();
+    expect(server.sent.filter(({ method }) => method === 'PUT')).toEqual([]);
+    expect(server.sent.filter(({ method }) => method === 'DELETE').length).toBe(1);
   });
 
   it.each([0, 401, 423, 429, 500, 503])('waits on where the answer is %i', async (status) => {

@@ -65,6 +65,8 @@ export class Waiting {
   /** Sends what waits, until one is not answered. */
   sendAll(): Promise<void> {
     return this.#next(async () => {
+      // What was taken back in another tab is not sent by this one.
+      if (this.list.length > 0) await this.#read();
       for (const booking of this.mine) {
         if (booking.refused) continue;
         const became = await sendWaiting(booking, send);
@@ -81,9 +83,11 @@ export class Waiting {
       await dockStore.dropWaiting(booking.key);
     } else if (became.what === 'refused') {
       // The sheet opens with what was typed, wherever its person opens it.
-      await send('PUT', draft, { body: { ...booking.body, key: booking.key } });
+      const kept = await send('PUT', draft, { body: { ...booking.body, key: booking.key } });
+      if (!kept.ok && kept.refusal.status === 0) return;
       await dockStore.putWaiting({ ...booking, refused: became.messages });
     }
+    await dockStore.dropSheet(booking.login, booking.sheet);
     await this.#read();
     this.#told.get(booking.key)?.(became);
     await refresh();
