@@ -1,4 +1,5 @@
 import type { MarkKind } from '../../core/catalogue/marking.ts';
+import { groupBy } from '../../core/group-by.ts';
 import { findMark } from '../../core/ledger/lookup.ts';
 import type { NamedMarks } from '../../core/ledger/request.ts';
 import {
@@ -53,19 +54,14 @@ export async function readAsBuilt(
       WHERE ${ever} OR n.went_in > n.came_out
     `
   );
-  const inside = new Map<number, PartInside[]>();
-  read.host.forEach((host, at) => {
-    const part = {
-      mark: read.mark[at]!,
-      wentIn: quantity(read.went_in[at]!),
-      left: quantity(read.left[at]!),
-      made: quantity(read.made[at]!)
-    };
-    const parts = inside.get(host);
-    if (parts) parts.push(part);
-    else inside.set(host, [part]);
+  const partAt = (at: number): PartInside => ({
+    mark: read.mark[at]!,
+    wentIn: quantity(read.went_in[at]!),
+    left: quantity(read.left[at]!),
+    made: quantity(read.made[at]!)
   });
-  return inside;
+  const byHost = groupBy(read.host.keys(), (at) => read.host[at]!);
+  return new Map([...byHost].map(([host, rows]) => [host, rows.map(partAt)]));
 }
 
 interface InsideRow {

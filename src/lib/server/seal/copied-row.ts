@@ -47,7 +47,7 @@ function writerOf(type: string): Write {
   return writeText;
 }
 
-const writeNumber: Write = (to, { bytes, end }, start) => to.copyUntil(TAB, bytes, start, end);
+const writeNumber: Write = (to, { bytes, end }, start) => to.copyPlain(bytes, start, end);
 
 const writeBool: Write = (to, { bytes }, start) => {
   to.ascii(bytes[start] === LETTER_T ? 'true' : 'false');
@@ -60,7 +60,7 @@ const writeInstant: Write = (to, { bytes, end }, start) => {
   to.ascii('"');
   to.copy(bytes, start, day);
   to.ascii('T');
-  const ends = to.copyUntil(TAB, bytes, day + 1, end);
+  const ends = to.copyPlain(bytes, day + 1, end);
   to.ascii(':00"');
   return ends;
 };

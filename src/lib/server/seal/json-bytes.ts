@@ -40,22 +40,7 @@ export class JsonBytes {
     this.length += end - start;
   }
 
-  /** Copies up to a byte, or to the end. @returns where it stopped */
-  copyUntil(stop: number, from: Buffer, start: number, end: number): number {
-    this.room(end - start);
-    const to = this.buffer;
-    let put = this.length;
-    let at = start;
-    for (; at < end; at++) {
-      const byte = from[at]!;
-      if (byte === stop) break;
-      to[put++] = byte;
-    }
-    this.length = put;
-    return at;
-  }
-
-  /** Copies up to what JSON writes in another way, or to the end. @returns where it stopped */
+  /** Copies up to what JSON writes in another way (a field's end too), or to the end. @returns where it stopped */
   copyPlain(from: Buffer, start: number, end: number): number {
     this.room(end - start);
     const to = this.buffer;
