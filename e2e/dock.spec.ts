@@ -21,6 +21,21 @@ async function openAtDock(page: Page, po: string): Promise<void> {
   await expect(page.getByText('works without a line')).toBeVisible();
 }
 
+/** A serial of an order of its own, booked where there is no line, and left on the device. */
+async function leftAtDock(
+  page: Page,
+  request: APIRequestContext
+): Promise<{ product: string; po: string }> {
+  const { product, po } = await ordered(request, '2');
+  await signIn(page, 'ines');
+  await openAtDock(page, po);
+  await page.context().setOffline(true);
+  await page.getByLabel('Serial, row 1').fill(`${product}-1`);
+  await page.getByRole('button', { name: 'Book in 1' }).click();
+  await page.getByRole('button', { name: 'Book when the line is back' }).click();
+  return { product, po };
+}
+
 const onHand = async (request: APIRequestContext, product: string): Promise<string[]> => {
   const answer = await call(request, 'GET', `marks?product=${product}&limit=20`);
   const { marks } = (await answer.json()) as { marks: { number: string }[] };
@@ -76,13 +91,7 @@ test('what does not hold when the line is back comes back to its sheet, with why
   context,
   request
 }) => {
-  const { product, po } = await ordered(request, '2');
-  await signIn(page, 'ines');
-  await openAtDock(page, po);
-  await context.setOffline(true);
-  await page.getByLabel('Serial, row 1').fill(`${product}-1`);
-  await page.getByRole('button', { name: 'Book in 1' }).click();
-  await page.getByRole('button', { name: 'Book when the line is back' }).click();
+  const { product, po } = await leftAtDock(page, request);
   // Somebody with a line books the same serial meanwhile.
   const receipt = {
     ...{ document: fresh('R'), supplier: 'GANNET' },
@@ -107,13 +116,7 @@ test('signing out leaves nothing readable on the device, and asks before it lose
   context,
   request
 }) => {
-  const { product, po } = await ordered(request, '2');
-  await signIn(page, 'ines');
-  await openAtDock(page, po);
-  await context.setOffline(true);
-  await page.getByLabel('Serial, row 1').fill(`${product}-1`);
-  await page.getByRole('button', { name: 'Book in 1' }).click();
-  await page.getByRole('button', { name: 'Book when the line is back' }).click();
+  const { product, po } = await leftAtDock(page, request);
   await expect(page.getByText(/Left on this device at/)).toBeVisible();
   await page.getByRole('button', { name: 'Sign out', exact: true }).click();
   const asks = page.getByRole('dialog', { name: '1 booking waits on this device' });

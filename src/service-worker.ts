@@ -4,8 +4,10 @@
 // With a line it changes nothing: what the server says is what is shown.
 import { build, version } from '$service-worker';
 import {
+  dataOf,
   isDockData,
   isDockPage,
+  isDockSheet,
   MOST_KEPT,
   noLinePage,
   type DockMessage
@@ -62,8 +64,7 @@ async function page(request: Request, path: string): Promise<Response> {
     if (isDockPage(path) && isWhole(answer)) await put(path, answer.clone());
     return answer;
   } catch {
-    const kept = (await isLocked()) ? undefined : await match(path);
-    return kept ?? new Response(await sayNoLine(), { status: 503, headers: HTML });
+    return (await keptOf(path)) ?? new Response(await sayNoLine(), { status: 503, headers: HTML });
   }
 }
 
@@ -71,7 +72,7 @@ async function data(request: Request, path: string): Promise<Response> {
   try {
     return await fetch(request);
   } catch (error) {
-    const kept = (await isLocked()) ? undefined : await match(path);
+    const kept = await keptOf(path);
     if (!kept) throw error;
     return kept;
   }
@@ -81,7 +82,7 @@ const HTML = { 'content-type': 'text/html; charset=utf-8' };
 
 async function sayNoLine(): Promise<string> {
   const kept = await (await caches.open(PAGES)).keys();
-  const paths = kept.map(({ url }) => new URL(url).pathname).filter(isDockPage);
+  const paths = kept.map(({ url }) => pathOf(url)).filter(isDockPage);
   return noLinePage(paths, await isLocked());
 }
 
@@ -92,7 +93,7 @@ async function sayNoLine(): Promise<string> {
 async function keep(path: string): Promise<boolean> {
   if (!isDockPage(path)) return false;
   try {
-    for (const one of [path, `${path}/__data.json`]) {
+    for (const one of [path, dataOf(path)]) {
       const answer = await fetch(one);
       if (!isWhole(answer)) return false;
       await put(one, answer);
@@ -110,15 +111,19 @@ const isWhole = (answer: Response): boolean => answer.ok && !answer.redirected;
 const match = async (path: string): Promise<Response | undefined> =>
   (await caches.open(PAGES)).match(path);
 
+/** What is kept of a path; nothing where the device is locked. */
+const keptOf = async (path: string): Promise<Response | undefined> =>
+  (await isLocked()) ? undefined : match(path);
+
 /** Keeps an answer as the newest, and no more than there may be. */
 async function put(path: string, answer: Response): Promise<void> {
   const pages = await caches.open(PAGES);
   await pages.delete(path);
   await pages.put(path, answer);
-  const sheets = (await pages.keys()).filter(({ url }) => /^\/receive\/[^/]+$/.test(pathOf(url)));
+  const sheets = (await pages.keys()).filter(({ url }) => isDockSheet(pathOf(url)));
   for (const old of sheets.slice(0, Math.max(0, sheets.length - MOST_KEPT))) {
     await pages.delete(old);
-    await pages.delete(`${pathOf(old.url)}/__data.json`);
+    await pages.delete(dataOf(pathOf(old.url)));
   }
 }
 

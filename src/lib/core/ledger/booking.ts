@@ -105,6 +105,17 @@ export interface Rows {
 export type Decision =
   { ok: true; rows: Rows; notes: Note[] } | { ok: false; faults: Fault[]; notes: Note[] };
 
+/** What somebody is told whose sheet is not booked yet. */
+export interface Verdict {
+  faults: Fault[];
+  notes: Note[];
+}
+
+export const verdictOf = (decision: Decision): Verdict => ({
+  faults: decision.ok ? [] : decision.faults,
+  notes: decision.notes
+});
+
 export const emptyRows = (): Rows => ({
   partnerId: null,
   orderId: null,

@@ -1,14 +1,9 @@
 import { dayOf, HOME_ZONE } from '../calendar/day.ts';
-import type { Fault, Note } from '../faults/fault.ts';
+import { verdictOf, type Verdict } from '../ledger/booking.ts';
 import { decideWith } from '../ledger/decide-with.ts';
 import type { Receipt } from '../ledger/request.ts';
 import type { Snapshot } from '../ledger/snapshot.ts';
 import { decideReceipt } from './receive.ts';
-
-export interface Verdict {
-  faults: readonly Fault[];
-  notes: readonly Note[];
-}
 
 /**
  * Judges a receipt away from the ledger, by the very decision that books it, on what was known of
@@ -18,6 +13,5 @@ export interface Verdict {
 export function judgeKnown(known: Snapshot, request: Receipt, now: Date): Verdict {
   const [place] = known.places.values();
   const day = dayOf(now, place?.zone ?? HOME_ZONE);
-  const decision = decideWith(decideReceipt, { ...known, happenedAt: now, day }, request);
-  return { faults: decision.ok ? [] : decision.faults, notes: decision.notes };
+  return verdictOf(decideWith(decideReceipt, { ...known, happenedAt: now, day }, request));
 }

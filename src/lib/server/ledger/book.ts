@@ -3,8 +3,8 @@ import { createHash } from 'node:crypto';
 import type { z } from 'zod';
 import type { EventKind } from '../../core/ledger/event-kinds.ts';
 import { type Right } from '../../core/people/rights.ts';
-import type { Decision, Rows } from '../../core/ledger/booking.ts';
-import type { Fault, Note } from '../../core/faults/fault.ts';
+import { verdictOf, type Decision, type Rows, type Verdict } from '../../core/ledger/booking.ts';
+import type { Fault } from '../../core/faults/fault.ts';
 import { decideWith } from '../../core/ledger/decide-with.ts';
 import type { Wants } from '../../core/ledger/request.ts';
 import type { Snapshot } from '../../core/ledger/snapshot.ts';
@@ -224,7 +224,7 @@ export async function check<Request extends Circumstances>(
   kind: BookingKind<Request>,
   actor: Actor,
   request: Request
-): Promise<Verdict> {
+): Promise<SheetVerdict> {
   requireRight(actor, rightFor(kind, request));
   await kind.before?.(sql);
   return (await sql.begin('READ ONLY', async (tx) => {
@@ -241,12 +241,8 @@ export async function check<Request extends Circumstances>(
     // told where it is awaited; should deciding fail first, nobody waits for it
     drafts.catch(() => {});
     const { decision } = await decideIn(tx, kind, actor, request, true);
-    return {
-      faults: decision.ok ? [] : decision.faults,
-      notes: decision.notes,
-      drafts: await drafts
-    };
-  })) as Verdict;
+    return { ...verdictOf(decision), drafts: await drafts };
+  })) as SheetVerdict;
 }
 
 const rightFor = <Request extends { document: string }>(
@@ -254,9 +250,7 @@ const rightFor = <Request extends { document: string }>(
   request: Request
 ): Right => (typeof kind.right === 'function' ? kind.right(request) : kind.right);
 
-interface Verdict {
-  faults: Fault[];
-  notes: Note[];
+interface SheetVerdict extends Verdict {
   /** Numbers of the sheet that stand on somebody else's draft too, as `PRODUCT kind NUMBER`. */
   drafts: {
     number: string;

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { judgeKnown } from '../../core/receiving/judge-known.ts';
 import type { Receipt } from '../../core/ledger/request.ts';
-import { readSnapshotText, snapshotText } from '../../core/ledger/snapshot-text.ts';
+import { readKnownText, knownText } from '../../core/ledger/known-text.ts';
 import { check } from '../ledger/book.ts';
 import { Order } from '../orders/schemas.ts';
 import { putOrder } from '../orders/write-order.ts';
@@ -19,7 +19,7 @@ beforeAll(async () => {
   ];
   const order = Order.parse({ partner: 'SUP', due: '2030-01-01', lines });
   await putOrder(world.sql, world.actor, 'purchase', 'PO-AWAY', order);
-  known = snapshotText((await knownForReceipt(world.sql, 'PO-AWAY'))!);
+  known = knownText((await knownForReceipt(world.sql, 'PO-AWAY'))!);
 });
 afterAll(() => world.end());
 
@@ -29,8 +29,7 @@ const receipt = (line: object, more: object = {}) => ({
   lines: [{ product: 'LOT', place: 'DOCK', quantity: '10', marks: [{ lot: 'L-1' }], ...line }],
   ...more
 });
-const away = (request: object) =>
-  judgeKnown(readSnapshotText(known), request as Receipt, new Date());
+const away = (request: object) => judgeKnown(readKnownText(known), request as Receipt, new Date());
 const here = async (request: object) => {
   const { faults, notes } = await check(world.sql, receive, world.actor, request as never);
   return { faults, notes };

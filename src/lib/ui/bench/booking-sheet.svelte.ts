@@ -215,13 +215,18 @@ export class BookingSheet<Body extends object> {
     if (request === null) return;
     this.refusal = null;
     await this.options.dock!.leave(request, this.options.body(), this.key, this.keptAt, (booked) =>
-      this.wasBooked(booked as Booked)
+      this.becomeBooked(booked as Booked)
     );
   }
 
-  private wasBooked(booked: Booked): void {
+  /** What is booked is no draft any more; whatever is typed next is a new sheet. */
+  private becomeBooked(booked: Booked): void {
     this.booked = booked;
     this.tabs?.booked();
+    this.faults = [];
+    this.notes = [];
+    clearTimeout(this.judging);
+    clearTimeout(this.saving);
     this.key = newKey();
     this.keptKey = false;
     this.keptChanges = this.changes;
@@ -244,12 +249,9 @@ export class BookingSheet<Body extends object> {
       if (this.keeping) this.keepSoon(KEEP_AFTER_MS);
       return null;
     }
-    this.booked = reply.body;
-    this.tabs?.booked();
-    this.faults = [];
-    this.notes = [];
-    clearTimeout(this.judging);
-    await this.dropDraft();
+    this.becomeBooked(reply.body);
+    await this.options.dock?.onServer();
+    await send('DELETE', this.draftPath);
     void refresh(); // the list beside the sheet has one less to do
     return reply.body;
   }
@@ -264,18 +266,6 @@ export class BookingSheet<Body extends object> {
     return send<Booked>('POST', `/api/v1/${this.options.kind}`, request, {
       'idempotency-key': this.key
     });
-  }
-
-  /** What is booked is no draft any more; whatever is typed next is a new sheet. */
-  private async dropDraft(): Promise<void> {
-    clearTimeout(this.saving);
-    this.key = newKey();
-    this.keptKey = false;
-    this.keptChanges = this.changes;
-    this.keptAt = null;
-    this.keeping = false;
-    await this.options.dock?.onServer();
-    await send('DELETE', this.draftPath);
   }
 
   /** Puts the sheet's keys in place while it is shown; returns what takes them away. */

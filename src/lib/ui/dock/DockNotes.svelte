@@ -16,7 +16,7 @@
 </script>
 
 {#if dock.waits}
-  <div class="note waits" role="status">
+  <div class="note" role="status">
     <p>
       <b>Left on this device at {sayTime(dock.waits.at)}.</b> It is booked when the line is back, once,
       however often it is sent. Leave this sheet if you wish; do not sign out before.

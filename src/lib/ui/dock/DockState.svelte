@@ -2,12 +2,15 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { onLine, send } from '../frame/api.ts';
+  import AndMore from '../parts/AndMore.svelte';
   import { sayTime } from '../parts/say.ts';
   import { forgetOthers } from './forget-here.ts';
   import { waiting } from './waiting.svelte.ts';
 
   let { login }: { login: string } = $props();
   const LOOK_MS = 4_000;
+  /** Reasons shown of each that was refused. */
+  const SHOWN = 3;
   let isLost = $state(false);
   let isOpen = $state(false);
   const refused = $derived(waiting.mine.filter((one) => one.refused));
@@ -77,12 +80,10 @@
                 one.at
               )}</span
             >
-            {#each one.refused ?? [] as message, at (at)}{#if at < 3}<p class="why">
-                  {message}
-                </p>{/if}{/each}
-            {#if one.refused && one.refused.length > 3}<p class="why">
-                and {one.refused.length - 3} more, all on the sheet
-              </p>{/if}
+            {#each (one.refused ?? []).slice(0, SHOWN) as message, at (at)}<p class="why">
+                {message}
+              </p>{/each}
+            <AndMore shown={SHOWN} total={one.refused?.length ?? 0} />
           </li>{/each}
       </ul>
     </section>

@@ -1,5 +1,5 @@
+import type { Verdict } from '../../core/ledger/booking.ts';
 import type { Receipt } from '../../core/ledger/request.ts';
-import type { Verdict } from '../../core/receiving/judge-known.ts';
 import { dockStore, type KeptSheet, type WaitingBooking } from './store.ts';
 import { waiting } from './waiting.svelte.ts';
 import { keepPage } from './worker.ts';
@@ -89,12 +89,12 @@ export class DockSheet<Body extends object> {
     const text = await dockStore.known(this.#of.document).catch(() => undefined);
     if (text === undefined) return null;
     // Asked for only without a line, and kept on the device with all other files of the application.
-    const [{ judgeKnown }, { readSnapshotText }] = await Promise.all([
+    const [{ judgeKnown }, { readKnownText }] = await Promise.all([
       import('../../core/receiving/judge-known.ts'),
-      import('../../core/ledger/snapshot-text.ts')
+      import('../../core/ledger/known-text.ts')
     ]);
     try {
-      return judgeKnown(readSnapshotText(text), request as Receipt, new Date());
+      return judgeKnown(readKnownText(text), request as Receipt, new Date());
     } catch {
       // Kept by another version of the application: the server judges when the line is back.
       return null;
@@ -128,11 +128,10 @@ export class DockSheet<Body extends object> {
 
   #follow(key: string, onBooked: (booked: object) => void = () => location.reload()): void {
     waiting.tell(key, (became) => {
-      if (became.what === 'booked') {
-        void this.onServer();
-        onBooked(became.booked);
-      }
+      // Whoever settled it dropped what was kept of the sheet.
+      this.onlyHere = false;
       this.waits = null;
+      if (became.what === 'booked') onBooked(became.booked);
     });
   }
 

@@ -1,9 +1,14 @@
 /** Pages of the dock that a device keeps: the list of what is to come in, and the sheets in hand. */
 export const isDockPage = (path: string): boolean => /^\/receive(\/[^/]+)?$/.test(path);
 
-/** What the pages' own script asks for, for whoever goes from one to the other. */
+/** One of them that is a sheet. */
+export const isDockSheet = (path: string): boolean => isDockPage(path) && path !== '/receive';
+
+const DATA = '/__data.json';
+/** What a page's own script asks for, for whoever goes from one to the other. */
+export const dataOf = (page: string): string => page + DATA;
 export const isDockData = (path: string): boolean =>
-  /^\/receive(\/[^/]+)?\/__data\.json$/.test(path);
+  path.endsWith(DATA) && isDockPage(path.slice(0, -DATA.length));
 
 /** Sheets that are kept; the one that was opened longest ago goes first. */
 export const MOST_KEPT = 12;

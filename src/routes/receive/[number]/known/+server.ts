@@ -1,7 +1,7 @@
 import type { RequestHandler } from './$types';
-import { snapshotText } from '$lib/core/ledger/snapshot-text.ts';
+import { knownText } from '$lib/core/ledger/known-text.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { answering, jsonResponse, problemResponse } from '$lib/server/http/answer.ts';
+import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
 import { knownForReceipt } from '$lib/server/receiving/known-for-receipt.ts';
 
@@ -9,6 +9,6 @@ import { knownForReceipt } from '$lib/server/receiving/known-for-receipt.ts';
 export const GET: RequestHandler = ({ params }) =>
   answering(async () => {
     const known = await knownForReceipt(db(), params.number);
-    if (known) return jsonResponse(snapshotText(known));
-    return problemResponse(new Problem(404, `There is no purchase order ${params.number}`));
+    if (!known) throw new Problem(404, `There is no purchase order ${params.number}`);
+    return jsonResponse(knownText(known));
   });
