@@ -1,6 +1,8 @@
 // `npm run attack`: attacks a server of its own and prints, for each attack, how it was answered, how
 // long that took and how long the server served nobody meanwhile. Exits 1 where that was too long, an
 // answer was a fault of ours, or the server no longer answers.
+//   --only WORDS   only attacks whose name has these words
+import { parseArgs } from 'node:util';
 import { attackerAt } from './attack/attacker.ts';
 import { attacks, prepare, type Attack } from './attack/attacks.ts';
 
@@ -25,13 +27,15 @@ interface Made {
 /** No request, of whatever form, may stop the others for so long. */
 const MOST_STOP_MS = 200;
 const TOKEN = 'token-of-the-attacks';
+const { only = '' } = parseArgs({ options: { only: { type: 'string' } } }).values;
 
 buildIfStale();
 const served = await serveApart({ token: TOKEN });
 const by = attackerAt(served.port, TOKEN);
 let failed = 0;
 try {
-  const list = attacks(await prepare(by));
+  const list = attacks(await prepare(by)).filter(({ name }) => name.includes(only));
+  if (list.length === 0) throw new Error(`No attack is named “${only}”.`);
   console.log(
     `${'attack'.padEnd(50)} ${'answered'.padEnd(22)} ${'took'.padStart(9)} ${'stop'.padStart(9)}`
   );

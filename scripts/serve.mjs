@@ -2,6 +2,7 @@
 import { createServer } from 'node:http';
 import { resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
+import { beginInTurns } from './begin-in-turns.mjs';
 import { drainAfter } from './drain.mjs';
 import { ADDRESS_HEADER, hear } from './proxy-word.mjs';
 
@@ -27,15 +28,18 @@ export async function serve({ port, host, isProxy }) {
   sayWhere();
   const { handler } = await import(pathToFileURL(resolve('build/handler.js')).href);
   let isEnding = false;
-  const server = createServer((request, response) => {
-    hear(request, isProxy);
-    drainAfter(request, response);
-    if (isEnding) response.setHeader('connection', 'close');
+  const begin = beginInTurns((request, response) => {
     if (globalThis.earmarkAnswerKept?.(request, response)) return;
     handler(request, response, () => {
       response.statusCode = 404;
       response.end('Not found');
     });
+  });
+  const server = createServer((request, response) => {
+    hear(request, isProxy);
+    drainAfter(request, response);
+    if (isEnding) response.setHeader('connection', 'close');
+    begin(request, response);
   });
   server.keepAliveTimeout = KEEP_ALIVE_MS;
   await new Promise((done, fail) => server.once('error', fail).listen(port, host, done));

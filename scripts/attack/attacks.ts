@@ -143,6 +143,29 @@ const BODIES: Attack[] = [
   }))
 ];
 
+const EPCIS = 'https://ref.gs1.org/standards/epcis/2.0.0/epcis-context.jsonld';
+/** A document whose events have no ids: what tells one from the other is worked out of each. */
+const epcisDocument = (events: number, serials: number) => ({
+  '@context': EPCIS,
+  ...{ type: 'EPCISDocument', schemaVersion: '2.0', creationDate: '2026-01-01T00:00:00Z' },
+  epcisBody: {
+    eventList: times(events, (n) => ({
+      ...{ type: 'ObjectEvent', action: 'ADD', bizStep: 'commissioning' },
+      ...{ eventTime: '2026-01-01T00:00:00Z', eventTimeZoneOffset: '+00:00' },
+      epcList: times(serials, (m) => `https://id.gs1.org/01/04012345111118/21/ATT${n}-${m}`)
+    }))
+  }
+});
+
+/** Documents of other firms, as large as they are taken. */
+const DOCUMENTS: Attack[] = [
+  one('EPCIS: 20,000 events', 'POST', 'epcis/capture', () => epcisDocument(20_000, 1)),
+  one('EPCIS: the same events again', 'POST', 'epcis/capture', () => epcisDocument(20_000, 1)),
+  one('EPCIS: an event of 250,000 serials', 'POST', 'epcis/capture', () =>
+    epcisDocument(1, 250_000)
+  )
+];
+
 /** Files that are made to stop whoever reads them. */
 const FILES: Attack[] = [
   one('a file: row two thousand million', 'POST', 'imports/products', farRow),
@@ -217,6 +240,7 @@ const QUESTIONS: Attack[] = [
 export const attacks = (prepared: Prepared): Attack[] => [
   ...SIGN_IN,
   ...BODIES,
+  ...DOCUMENTS,
   ...FILES,
   ...papers(prepared),
   ...EXPORTS,

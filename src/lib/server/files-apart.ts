@@ -17,6 +17,8 @@ export const epcisEventApart = made('epcis-event');
 export const epcisEventsApart = made('epcis-events');
 export const recordsFileApart = made('records');
 
+export const captureApart = made('capture');
+
 const packedApart = made('table');
 
 /** A table of rows that are there already, written apart. */

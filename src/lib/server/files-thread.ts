@@ -1,4 +1,4 @@
-// Makes files of many rows, one after the other, beside the thread that answers requests, with
+// Makes files of many rows and takes in large documents, one after the other, beside the thread that answers requests, with
 // connections of its own (kernel/made-apart.ts).
 import { parentPort } from 'node:worker_threads';
 import { exportBills } from './catalogue/import-bills.ts';
@@ -9,6 +9,7 @@ import { answerQuery } from './exchange/query.ts';
 import { recordsFile } from './exchange/records/read-records.ts';
 import { writeRecordSheet } from './exchange/record-sheet.ts';
 import { eventsFile } from './exchange/write-events.ts';
+import type { Actor } from './kernel/actor.ts';
 import { connect, type Sql } from './kernel/db/client.ts';
 import type { FileAsked, FileMade } from './kernel/made-apart.ts';
 import { databaseProblem } from './kernel/database-problem.ts';
@@ -30,7 +31,7 @@ function writePacked(
   return writeTable(name, format, columns, unpackRows(keys, rows));
 }
 
-/** What makes files of many rows; asked for through files-apart.ts. */
+/** What makes files of many rows, and takes in large ones; asked for through files-apart.ts. */
 export const FILES = {
   ledger: writeLedger,
   'record-sheet': writeRecordSheet,
@@ -43,8 +44,14 @@ export const FILES = {
   'epcis-event': epcisOfEvent,
   'epcis-events': eventsFile,
   records: recordsFile,
-  table: writePacked
+  table: writePacked,
+  // What it is judged with takes most of a second to load: only where a document comes.
+  capture: async (db: Sql, ...[actor, text]: CaptureAsked) => {
+    const { captureText } = await import('./exchange/capture.ts');
+    return captureText(db, actor, text);
+  }
 };
+type CaptureAsked = [actor: Actor, text: string];
 
 /** What is asked for together, as rows and their sum. */
 const CONNECTIONS = 2;

@@ -1,6 +1,7 @@
 import type { Quantity } from '../quantity/quantity.ts';
 import type { FactValues } from '../catalogue/facts.ts';
 import type { Fault, Faults, Note, Remark } from '../faults/fault.ts';
+import { inOrder } from '../faults/in-order.ts';
 import type { Snapshot } from './snapshot.ts';
 import type { MarkKind } from '../catalogue/marking.ts';
 import type { ChangedField } from './changed-field.ts';
@@ -159,20 +160,4 @@ export function decided(rows: Rows, faults: Faults, snapshot: Snapshot): Decisio
     planVersion === null ? [] : [{ productId: id, version: planVersion }]
   );
   return { ok: true, rows, notes: faults.notes };
-}
-
-/**
- * Faults of the whole booking first, then line by line and row by row, as a person goes through the
- * sheet.
- */
-function inOrder(faults: readonly Fault[]): Fault[] {
-  const keys = new Map(
-    faults.map((fault) => [
-      fault,
-      `${fault.path.includes('[') ? 1 : 0}${fault.path.replace(/\d+/g, (digits) => digits.padStart(6, '0'))}`
-    ])
-  );
-  return [...faults].sort((a, b) =>
-    keys.get(a)! < keys.get(b)! ? -1 : keys.get(a)! > keys.get(b)! ? 1 : 0
-  );
 }

@@ -65,6 +65,7 @@ export const numberKey = (number: string): string => folded(number.trim());
  * the screen.
  */
 export const shown = (text: string): string => {
+  if (text.length <= 40 && !ODD.test(text)) return text;
   // Control characters are made visible; they must not reach a terminal or a page as they are.
   const visible = [...text.slice(0, 41)].map((c) => (c < ' ' || c === '\u007f' ? '·' : c)).join('');
   return text.length > 40 ? `${visible.slice(0, 40)}…` : visible;

@@ -8,6 +8,7 @@ import { requireRight } from '../kernel/rights.ts';
 import { Problem } from '../kernel/problem.ts';
 import type { Db, Sql, Tx } from '../kernel/db/client.ts';
 import { ownBase } from '../kernel/own-base.ts';
+import { parseJson } from '../kernel/parse-json.ts';
 import { eventHash } from './event-hash.ts';
 
 export interface Captured {
@@ -20,6 +21,10 @@ export interface Captured {
    */
   foreign: string[];
 }
+
+/** Captures a document from its JSON text. @throws Problem as `captureEvents`; 400 where it is no JSON */
+export const captureText = (sql: Sql, actor: Actor, text: string): Promise<Captured> =>
+  captureEvents(sql, actor, parseJson(text));
 
 /**
  * Keeps the events of another firm, each once however often it is sent. They are no bookings of
@@ -145,25 +150,38 @@ export async function marksOfEpcs(db: Db, epcs: readonly string[]): Promise<Map<
     return one.is === 'mark' ? [{ epc, ...one }] : [];
   });
   if (read.length === 0) return new Map();
+  // Each way a name may be meant on its own: joined by OR, every mark would be looked at for each.
   const rows = await db<{ epc: string; id: number }[]>`
-    SELECT w.epc, m.id
-    FROM unnest(
-      ${read.map((one) => one.epc)}::text[], ${read.map((one) => one.gtin)}::text[],
-        ${read.map((one) => (one.product === null ? null : numberKey(one.product)))}::text[],
-        ${read.map((one) => one.kind)}::text[],
-        ${read.map((one) => (one.number === null ? null : numberKey(one.number)))}::text[]
-    ) AS w (epc, gtin, product, kind, key)
-      JOIN product p ON (
-        w.gtin IS NOT NULL
-          AND (
-            p.gtin = w.gtin
-              OR EXISTS (SELECT FROM product_unit u WHERE u.product_id = p.id AND u.gtin = w.gtin)
-          )
-      )
-        OR (w.product IS NOT NULL AND upper(p.code) = w.product)
-      JOIN mark m ON m.product_id = p.id
-        AND m.kind = w.kind
-        AND (m.number_key = w.key OR (w.kind = 'bulk' AND m.kind = 'bulk'))
+    WITH w AS (
+      SELECT *
+      FROM unnest(
+        ${read.map((one) => one.epc)}::text[], ${read.map((one) => one.gtin)}::text[],
+          ${read.map((one) => (one.product === null ? null : numberKey(one.product)))}::text[],
+          ${read.map((one) => one.kind)}::text[],
+          ${read.map((one) => (one.number === null ? null : numberKey(one.number)))}::text[]
+      ) AS x (epc, gtin, product, kind, key)
+    ),
+    meant AS (
+      SELECT w.epc, w.kind, w.key, p.id AS product_id
+      FROM w
+        JOIN product p ON p.gtin = w.gtin
+      UNION
+      SELECT w.epc, w.kind, w.key, u.product_id
+      FROM w
+        JOIN product_unit u ON u.gtin = w.gtin
+      UNION
+      SELECT w.epc, w.kind, w.key, p.id
+      FROM w
+        JOIN product p ON upper(p.code) = w.product
+    )
+    SELECT n.epc, m.id
+    FROM meant n
+      JOIN mark m ON m.product_id = n.product_id AND m.kind = n.kind AND m.number_key = n.key
+    UNION ALL
+    SELECT n.epc, m.id
+    FROM meant n
+      JOIN mark m ON m.product_id = n.product_id AND m.kind = 'bulk'
+    WHERE n.kind = 'bulk'
   `;
   return new Map(rows.map((row) => [row.epc, row.id]));
 }

@@ -1,7 +1,8 @@
 import type { z } from 'zod';
 import { shown } from '../../core/numbers/number.ts';
+import { letOthersIn } from '../kernel/let-others-in.ts';
 import { Problem } from '../kernel/problem.ts';
-import { MOST_BYTES, readJson } from './read-json.ts';
+import { MOST_BYTES, mayBeLarge, readJson } from './read-json.ts';
 
 /** `["lines", 2, "product"]` → `lines[2].product`, the form all paths of an answer have. */
 export const sayKeys = (keys: readonly PropertyKey[]): string =>
@@ -20,6 +21,14 @@ export async function readBody<T>(
   schema: z.ZodType<T>,
   most = MOST_BYTES
 ): Promise<T> {
+  checkIsJson(request);
+  const body = checked(await readJson(request, most), schema);
+  if (mayBeLarge(request)) await letOthersIn();
+  return body;
+}
+
+/** @throws Problem 415 where a body is not said to be JSON */
+export function checkIsJson(request: Request): void {
   const type = request.headers.get('content-type') ?? '';
   if (!/^application\/([\w.-]+\+)?json\b/i.test(type)) {
     throw new Problem(415, 'The body must be JSON', [
@@ -30,7 +39,6 @@ export async function readBody<T>(
       }
     ]);
   }
-  return checked(await readJson(request, most), schema);
 }
 
 /** Checks query parameters. @throws Problem 400 */

@@ -24,7 +24,7 @@ const ask = workApart<FileAsked, FileMade>({
         code: 'request.too-large',
         path: '',
         message:
-          'It takes more time or memory than a file may. Ask for a shorter period, or for less.'
+          'It takes more time or memory than a file may. Ask for a shorter period or for less, or send it in parts.'
       }
     ]),
   tooMany: {

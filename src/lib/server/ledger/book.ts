@@ -20,6 +20,7 @@ import { onOtherDrafts } from './drafts.ts';
 import { answerMarks } from './answer-marks.ts';
 import { readMarkRecords } from './mark-record.ts';
 import { type MarkRecord } from '../../core/ledger/mark-record.ts';
+import { letOthersIn } from '../kernel/let-others-in.ts';
 import { Problem } from '../kernel/problem.ts';
 import { readGone } from './read-gone.ts';
 import { readSnapshot } from './read-snapshot.ts';
@@ -285,6 +286,7 @@ async function decideIn<Request extends Circumstances>(
   const more = kind.rightsThen?.(snapshot, request) ?? [];
   if (more.length > 0) requireOneRight(actor, more);
   const given = await readSignatures(tx, actor, request, !onlyLooking);
+  if (namedIn(wants) > MANY) await letOthersIn();
   const first = decideWith(kind.decide, snapshot, request);
   const before =
     first.ok || !wants.goneIfRefused
@@ -312,6 +314,11 @@ async function decideIn<Request extends Circumstances>(
     signature
   };
 }
+
+/** What one booking names before others are let in between reading and deciding it. */
+const MANY = 5_000;
+const namedIn = ({ products, marks }: Wants): number =>
+  marks.reduce((sum, one) => sum + one.marks.length, products.length);
 
 /** The same with where its marks went that lie nowhere, so that a refusal can say it. */
 const whereTheyWent = async (tx: Tx, snapshot: Snapshot): Promise<Snapshot> => ({

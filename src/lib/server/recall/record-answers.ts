@@ -1,4 +1,5 @@
 import { groupBy } from '../../core/group-by.ts';
+import { inOrder } from '../../core/faults/in-order.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import {
   formatQuantity,
@@ -72,8 +73,7 @@ export async function recordAnswers(
     const rows = sumUp(given, wrong, scope);
     if (before !== null) return sameAgain(before, row.id, rows, given.length, key);
     stillOpen(row);
-    const errors = [...wrong.filter((one) => one !== null), ...balanceFaults(rows, scope)];
-    errors.sort((a, b) => a.path.localeCompare(b.path, 'en', { numeric: true }));
+    const errors = inOrder([...wrong.filter((one) => one !== null), ...balanceFaults(rows, scope)]);
     if (given.length === 0) errors.push(NOTHING_GIVEN);
     if (errors.length > 0)
       throw new Problem(

@@ -1,7 +1,8 @@
 import type { Proof, SignedHead } from '../../core/seal/proof.ts';
-import { consistencyProof, inclusionProof, leafHash } from '../../core/seal/tree.ts';
+import { consistencyProof, inclusionProof } from '../../core/seal/tree.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { notFound, Problem } from '../kernel/problem.ts';
+import { hashOfLeaf } from './hash-of-leaf.ts';
 import { leavesOf, partsOf, unpackParts } from './leaves.ts';
 import { hexOf, withNodes } from './nodes.ts';
 
@@ -71,7 +72,7 @@ export async function proveEvent(db: Db, event: number): Promise<Proof> {
     path: inclusionProof(position, head.size, nodeAt),
     hash: nodeAt(0, position)
   }));
-  if (hexOf(hash) !== hexOf(leafHash(Buffer.from(leaf.text))))
+  if (hexOf(hash) !== hexOf(hashOfLeaf([leaf.text])))
     throw altered(event, alteredParts(leaf.text, sealed.parts));
   return { event, entry: leaf.text, position, path: path.map(hexOf), head };
 }

@@ -1,12 +1,7 @@
-import {
-  append,
-  hashOf,
-  leafHash,
-  peaksOf,
-  type FullNode,
-  type Hash
-} from '../../core/seal/tree.ts';
+import { append, hashOf, peaksOf, type FullNode, type Hash } from '../../core/seal/tree.ts';
+import { inStretches } from '../kernel/let-others-in.ts';
 import { within, type Sql, type Tx } from '../kernel/db/client.ts';
+import { hashOfLeaf } from './hash-of-leaf.ts';
 import { leavesOf, packParts, partsOf, type Leaf } from './leaves.ts';
 import { hexOf, nodeAtOf, readNodes } from './nodes.ts';
 import type { SealKey } from './seal-key.ts';
@@ -15,6 +10,8 @@ import type { SealKey } from './seal-key.ts';
 const SEAL_LOCK = 7_106_551_933;
 /** Events that are sealed at once. */
 const AT_ONCE = 2_000;
+/** Events whose leaves are read at once. */
+const READ_AT_ONCE = 100;
 
 /**
  * Seals what was committed and is not sealed yet, and signs a head for it. It stands far from
@@ -44,8 +41,8 @@ async function sealSome(tx: Tx, key: SealKey, whole: boolean): Promise<number> {
   const [{ size }] = await tx<[{ size: number }]>`
     SELECT coalesce(max(position) + 1, 0) AS size FROM seal_leaf
   `;
-  const leaves = await leavesOf(tx, events);
-  const hashes = leaves.map(({ text }) => leafHash(Buffer.from(text)));
+  const leaves = await hashedLeaves(tx, events);
+  const hashes = leaves.map(({ hash }) => hash);
   const before = await readNodes(tx, peaksOf(size));
   const made = append(size, nodeAtOf(before), hashes);
   const root = hashOf(0, size + leaves.length, nodeAtOf([...before, ...made]));
@@ -53,6 +50,30 @@ async function sealSome(tx: Tx, key: SealKey, whole: boolean): Promise<number> {
   await signHead(tx, key, { size: size + leaves.length, root }, until);
   return leaves.length;
 }
+
+/** A leaf as it is sealed: its text may have megabytes, and only this of it is kept. */
+interface HashedLeaf {
+  event: number;
+  hash: Hash;
+  /** Its packed parts, in hex. */
+  parts: string;
+}
+
+/** Some at a time, so that not all their texts are held at once; between them others are served. */
+async function hashedLeaves(tx: Tx, events: readonly number[]): Promise<HashedLeaf[]> {
+  const hashed: HashedLeaf[] = [];
+  for await (const some of inStretches(events, READ_AT_ONCE)) {
+    const leaves = await leavesOf(tx, some);
+    for await (const [leaf] of inStretches(leaves, 1)) hashed.push(hashedLeaf(leaf!));
+  }
+  return hashed;
+}
+
+const hashedLeaf = ({ event, text }: Leaf): HashedLeaf => ({
+  event,
+  hash: hashOfLeaf([text]),
+  parts: hexOf(packParts(partsOf(text)))
+});
 
 /**
  * Events of transactions that are over and with none before them still running, which are sealed in
@@ -80,7 +101,7 @@ async function readUnsealed(tx: Tx, whole: boolean): Promise<{ until: string; ev
 async function writeLeaves(
   tx: Tx,
   size: number,
-  leaves: readonly Leaf[],
+  leaves: readonly HashedLeaf[],
   nodes: readonly FullNode[]
 ): Promise<void> {
   await tx`
@@ -88,7 +109,7 @@ async function writeLeaves(
     SELECT ${size}::bigint + n - 1, id, decode(parts, 'hex')
     FROM unnest(
       ${leaves.map((leaf) => leaf.event)}::bigint[],
-        ${leaves.map((leaf) => hexOf(packParts(partsOf(leaf.text))))}::text[]
+        ${leaves.map((leaf) => leaf.parts)}::text[]
     ) WITH ORDINALITY AS x (id, parts, n)
   `;
   await tx`

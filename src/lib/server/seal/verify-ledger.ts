@@ -1,9 +1,10 @@
-import { createHash, createPublicKey, verify } from 'node:crypto';
+import { createPublicKey, verify } from 'node:crypto';
 import { headText } from '../../core/seal/head.ts';
 import type { SignedHead } from '../../core/seal/proof.ts';
-import { append, hashOf, LEAF, type Hash, type NodeAt } from '../../core/seal/tree.ts';
+import { append, hashOf, type Hash, type NodeAt } from '../../core/seal/tree.ts';
 import { within, type Db, type Tx } from '../kernel/db/client.ts';
 import { CopiedLeaves } from './copied-leaves.ts';
+import { hashOfLeaf } from './hash-of-leaf.ts';
 import { leavesOf } from './leaves.ts';
 import { hexOf } from './nodes.ts';
 import { alteredParts, readHeads } from './read-seal.ts';
@@ -123,14 +124,6 @@ interface SealedRow {
   event: number;
   parts: Uint8Array;
   hash: Uint8Array | null;
-}
-
-const FIRST_OF_LEAF = Buffer.of(LEAF);
-/** A leaf's hash in pieces, by Node.js itself, as millions are asked; else as the core's `leafHash`. */
-function hashOfLeaf(pieces: readonly (string | Buffer)[]): Buffer {
-  const hash = createHash('sha256').update(FIRST_OF_LEAF);
-  for (const piece of pieces) hash.update(piece);
-  return hash.digest();
 }
 
 /** The hashes of events as their rows are copied out, and how long they are together. */

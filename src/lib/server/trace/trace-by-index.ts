@@ -10,6 +10,7 @@ import { numberKey } from '../../core/numbers/number.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
 import { idList } from '../kernel/db/id-list.ts';
 import type { TraceEngine } from './engine/engine.ts';
+import { inStretches } from '../kernel/let-others-in.ts';
 import { asMarkRecord, type MarkRecordRow } from '../ledger/mark-record.ts';
 import { type MarkRecord } from '../../core/ledger/mark-record.ts';
 import type { TraceCut, TraceDrawing, TraceFigures } from '../../core/trace/trace-answer.ts';
@@ -137,18 +138,16 @@ export async function drawByIndex(
       placeOf = new Map<number, number>();
     walked.marks.forEach((id, place) => placeOf.set(id, place));
     const recordOf = new Map<number, MarkRecord>();
-    const marks = rows
-      .map((row) => {
-        const place = placeOf.get(row.id)!;
-        const record = asMarkRecord({ ...row, on_hand: amounts[onHand[place]!]! });
-        recordOf.set(row.id, record);
-        return {
-          ...record,
-          level: levels[place]!,
-          ...(content ? { content: contents[content[place]!]! } : {})
-        };
-      })
-      .sort((a, b) => a.level - b.level || a.id - b.id);
+    const reached = (row: TracedMarkRow): TraceDrawing['marks'][number] => {
+      const place = placeOf.get(row.id)!;
+      const record = asMarkRecord({ ...row, on_hand: amounts[onHand[place]!]! });
+      recordOf.set(row.id, record);
+      const told = content ? { content: contents[content[place]!]! } : {};
+      return { ...record, level: levels[place]!, ...told };
+    };
+    const marks: TraceDrawing['marks'] = [];
+    for await (const some of inStretches(rows)) marks.push(...some.map(reached));
+    marks.sort((a, b) => a.level - b.level || a.id - b.id);
     const { mark: _, causes: __, ...balance } = balances[0]!;
     return {
       root: recordOf.get(walked.marks[0]!)!,

@@ -1,6 +1,7 @@
 import { groupBy } from '../../core/group-by.ts';
 import { sayOrigin, type OriginEnd } from '../../core/trace/traced.ts';
 import type { Db } from '../kernel/db/client.ts';
+import { inStretches } from '../kernel/let-others-in.ts';
 import { readNames } from '../catalogue/read-catalogue.ts';
 import type { MarkRecord } from '../../core/ledger/mark-record.ts';
 import type { TraceDrawing } from '../../core/trace/trace-answer.ts';
@@ -25,6 +26,7 @@ const COLUMNS = [
   ['origins', 'other origin'],
   ['cleared', 'cleared by time']
 ] as const;
+const NOTHING: Record<string, string> = Object.fromEntries(COLUMNS.map(([key]) => [key, '']));
 
 /**
  * A trace as a table: a row for each mark, with where it is and came from; behind them what time
@@ -49,10 +51,10 @@ export async function traceTable(
     rows
       .map((row) => `${partners[row.partner] ?? row.partner}, ${row.document}: ${row.quantity}`)
       .join('; ');
-  return {
-    columns: COLUMNS.map(([key, says]) => ({ key, says })),
-    rows: [...trace.marks.map(reached), ...trace.cleared.marks.map(cleared)]
-  };
+  const rows: Record<string, string>[] = [];
+  for await (const some of inStretches(trace.marks)) rows.push(...some.map(reached));
+  for await (const some of inStretches(trace.cleared.marks)) rows.push(...some.map(cleared));
+  return { columns: COLUMNS.map(([key, says]) => ({ key, says })), rows };
 
   function reached(mark: TraceDrawing['marks'][number]): Record<string, string> {
     return {
@@ -78,7 +80,7 @@ export async function traceTable(
 
   function named(mark: MarkRecord): Record<string, string> {
     return {
-      ...Object.fromEntries(COLUMNS.map(([key]) => [key, ''])),
+      ...NOTHING,
       product: mark.product,
       name: products[mark.product]?.name ?? '',
       kind: mark.kind,

@@ -1,11 +1,10 @@
+import { inStretches } from '../let-others-in.ts';
+
 /** Rows of a table as bytes, which go to a thread without being copied. */
 export interface PackedRows {
   /** Lines of JSON, an array of cells each. */
   lines: Uint8Array;
 }
-
-const AT_ONCE = 1_000;
-const breath = (): Promise<void> => new Promise((next) => setImmediate(next));
 
 /** Packs rows, a thousand at a time: others are served in between. */
 export async function packRows(
@@ -13,11 +12,9 @@ export async function packRows(
   rows: readonly Record<string, string>[]
 ): Promise<PackedRows> {
   const pieces: Buffer[] = [];
-  for (let from = 0; from < rows.length; from += AT_ONCE) {
-    const some = rows.slice(from, from + AT_ONCE);
+  for await (const some of inStretches(rows)) {
     const text = some.map((row) => JSON.stringify(keys.map((key) => row[key] ?? ''))).join('\n');
     pieces.push(Buffer.from(`${text}\n`));
-    await breath();
   }
   return { lines: new Uint8Array(Buffer.concat(pieces)) };
 }

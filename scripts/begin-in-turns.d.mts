@@ -1,0 +1,3 @@
+export function beginInTurns<Asked>(
+  begin: (asked: Asked, answer: unknown) => void
+): (asked: Asked, answer: unknown) => void;
