@@ -237,6 +237,12 @@ const QUESTIONS: Attack[] = [
   atOnce('three hundred questions at once', 300, (by) => by.send('GET', '/api/v1/marks?q=ATT-1'))
 ];
 
+/** Last, for it takes away what the others ask about. */
+const SHIPMENT = one('a shipment: 10,000 serials', 'POST', 'shipments', () => ({
+  ...{ document: 'ATT-S2', customer: 'ATT-CUS' },
+  lines: [{ product: 'ATT-UNIT', marks: marks(A_BOOKING, A_BOOKING) }]
+}));
+
 export const attacks = (prepared: Prepared): Attack[] => [
   ...SIGN_IN,
   ...BODIES,
@@ -244,5 +250,6 @@ export const attacks = (prepared: Prepared): Attack[] => [
   ...FILES,
   ...papers(prepared),
   ...EXPORTS,
-  ...QUESTIONS
+  ...QUESTIONS,
+  SHIPMENT
 ];

@@ -286,8 +286,10 @@ async function decideIn<Request extends Circumstances>(
   const more = kind.rightsThen?.(snapshot, request) ?? [];
   if (more.length > 0) requireOneRight(actor, more);
   const given = await readSignatures(tx, actor, request, !onlyLooking);
-  if (namedIn(wants) > MANY) await letOthersIn();
+  const others = (): Promise<void> | null => (namedIn(wants) > MANY ? letOthersIn() : null);
+  await others();
   const first = decideWith(kind.decide, snapshot, request);
+  await others();
   const before =
     first.ok || !wants.goneIfRefused
       ? first
@@ -315,7 +317,7 @@ async function decideIn<Request extends Circumstances>(
   };
 }
 
-/** What one booking names before others are let in between reading and deciding it. */
+/** What one booking names before others are let in between reading, deciding and writing it. */
 const MANY = 5_000;
 const namedIn = ({ products, marks }: Wants): number =>
   marks.reduce((sum, one) => sum + one.marks.length, products.length);
