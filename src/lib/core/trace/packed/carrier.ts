@@ -1,7 +1,8 @@
 import { bringsIn } from '../mass-balance.ts';
 import { contentOfMicro } from './amounts.ts';
 import type { EventsOfTrace } from './event-order.ts';
-import { least } from './held.ts';
+import { Giving } from './giving.ts';
+import { least, noAmounts } from './held.ts';
 import { separates } from './host-presence.ts';
 import { nodePlace } from './open-ledger.ts';
 import { Outside } from './outside.ts';
@@ -20,20 +21,16 @@ export class Carrier {
   /** What the event at hand moved, used and made, by place. */
   private readonly into: bigint[];
   private readonly out: bigint[];
-  private readonly used: bigint[];
   private readonly made: bigint[];
-  private readonly taken: bigint[];
   private readonly back: Uint8Array;
   private readonly touched: number[] = [];
   private readonly isTouched: Uint8Array;
-  /** What a mark gives for a quantity, as it was when the event began. */
-  private readonly givenCode: Int32Array;
-  private readonly last: bigint[];
+  private readonly giving: Giving;
+  /** Of each node of the event at hand the one place it all goes to; −1 where it is looked at again. */
+  private readonly only: number[] = [];
+  private readonly onlyCode: number[] = [];
   /** Of each node of the event at hand what its inputs gave; kept where parts may come out again. */
   private readonly given: bigint[][] = [];
-  private readonly startQuantity: bigint[];
-  private readonly startContent: bigint[];
-  private readonly started: Uint8Array;
   private readonly outside: Outside;
   private readonly parts: PartsInside;
   private readonly begun = new Set<number>();
@@ -45,21 +42,15 @@ export class Carrier {
     private readonly events: EventsOfTrace
   ) {
     const count = question.reached.marks.length;
-    const zeros = () => new Array<bigint>(count).fill(0n);
     this.parts = new PartsInside(question, this.node, (place) => this.isOwn(place));
-    this.reported = zeros();
-    this.quantity = zeros();
-    this.content = zeros();
-    this.into = zeros();
-    this.out = zeros();
-    this.used = zeros();
-    this.made = zeros();
-    this.taken = zeros();
-    this.last = zeros();
-    this.startQuantity = zeros();
-    this.startContent = zeros();
-    this.givenCode = new Int32Array(count).fill(-1);
-    this.started = new Uint8Array(count);
+    this.reported = noAmounts(count);
+    this.quantity = noAmounts(count);
+    this.content = noAmounts(count);
+    this.into = noAmounts(count);
+    this.out = noAmounts(count);
+    this.made = noAmounts(count);
+    const { quantity, content } = this;
+    this.giving = new Giving({ quantity, content }, (place) => this.isOwn(place));
     this.isTouched = new Uint8Array(count);
     this.back = new Uint8Array(count);
     this.from = question.cut.from ? new Set(question.cut.from) : null;
@@ -85,18 +76,22 @@ export class Carrier {
     this.startHere(event);
     const carried: bigint[] = [];
     this.given.length = 0;
+    this.only.length = this.onlyCode.length = 0;
     let members = false;
     for (const node of nodes) {
       this.load(node);
       members = members || this.node.type === 'member';
       carried.push(this.takeFor(node));
       this.countMade(node);
+      this.only.push(this.onlyPlace(node));
+      this.onlyCode.push(this.node.outCodes[this.node.outCodesAt]!);
     }
+    this.giving.settle();
     const good = this.takeRest(event, strict);
     if (good) {
       for (let n = 0; n < nodes.length; n++) {
-        this.load(nodes[n]!);
-        if (this.node.type !== 'member') this.pour(nodes[n]!, carried[n]!, this.given[n] ?? NONE);
+        if (this.only[n]! >= 0) this.pourInto(this.only[n]!, this.onlyCode[n]!, carried[n]!);
+        else this.pourNode(nodes[n]!, carried[n]!, this.given[n] ?? NONE);
       }
       for (const place of this.touched)
         if (this.into[place] !== this.made[place])
@@ -133,10 +128,9 @@ export class Carrier {
 
   private forgetEvent(): void {
     for (const place of this.touched) {
-      this.into[place] = this.out[place] = this.used[place] = this.made[place] = 0n;
-      this.taken[place] = 0n;
-      this.isTouched[place] = this.started[place] = this.back[place] = 0;
-      this.givenCode[place] = -1;
+      this.into[place] = this.out[place] = this.made[place] = 0n;
+      this.isTouched[place] = this.back[place] = 0;
+      this.giving.forget(place);
     }
     this.touched.length = 0;
   }
@@ -150,24 +144,6 @@ export class Carrier {
       this.content[place] = contentOfMicro(this.quantity[place]!);
       this.reported[place]! += this.content[place]!;
     }
-  }
-
-  /** What a mark gives for a quantity, by what it held when the event began. */
-  private share(place: number, amount: bigint, code: number): bigint {
-    if (this.isOwn(place)) return contentOfMicro(amount);
-    if (this.started[place] === 0) {
-      this.started[place] = 1;
-      this.startQuantity[place] = this.quantity[place]!;
-      this.startContent[place] = this.content[place]!;
-    }
-    // A thousand units each take the same of the same lot: divide once.
-    if (code >= 0 && this.givenCode[place] === code) return this.last[place]!;
-    const whole = this.startQuantity[place]!,
-      content = this.startContent[place]!;
-    const part = amount >= whole ? content : (content * amount) / whole;
-    this.last[place] = part;
-    this.givenCode[place] = code;
-    return part;
   }
 
   /** Takes what the loaded node uses; answers what of the root that was. */
@@ -189,12 +165,9 @@ export class Carrier {
       const place = this.place(node.inputs[node.inAt + i]!),
         code = node.inCodes[node.inCodesAt + i]!,
         amount = ledger.micro(code);
-      const part = this.share(place, amount, code);
+      const part = this.giving.share(place, amount, code);
       this.touch(place);
-      this.used[place]! += amount;
-      this.taken[place]! += part;
-      this.quantity[place]! -= amount;
-      this.content[place]! -= part;
+      this.giving.take(place, code, amount, part);
       if (apart && !this.isOwn(place)) this.reported[place]! -= part;
       given?.push(part);
       carried += part;
@@ -203,6 +176,7 @@ export class Carrier {
   }
 
   private takeOut(): bigint {
+    this.giving.settle();
     const host = this.place(this.node.inputs[this.node.inAt]!);
     const content = this.parts.takeOut(host);
     this.content[host]! -= content;
@@ -212,7 +186,7 @@ export class Carrier {
 
   private takeRest(event: number, strict: boolean): boolean {
     for (const place of this.touched) {
-      if (this.out[place] !== this.used[place]) this.takeBeside(event, place);
+      if (this.out[place] !== this.giving.used[place]) this.takeBeside(event, place);
       if (strict && this.quantity[place]! < 0n) return false;
     }
     return true;
@@ -220,7 +194,7 @@ export class Carrier {
 
   /** What left a mark beside the nodes; what goes from one place to another is there before and after. */
   private takeBeside(event: number, place: number): void {
-    const rest = this.out[place]! - this.used[place]!;
+    const rest = this.out[place]! - this.giving.used[place]!;
     const stays =
       this.into[place] === this.made[place]
         ? 0n
@@ -243,8 +217,30 @@ export class Carrier {
     }
   }
 
-  private pour(id: number, carried: bigint, given: readonly bigint[]): void {
+  /**
+   * The place all that a node uses goes to, where that is one and nothing else is asked of it: as of
+   * a thousand units built one by one.
+   */
+  private onlyPlace(id: number): number {
     const { node } = this;
+    const { ledger, reached } = this.question;
+    if (node.type !== 'made' || node.outs !== 1 || node.shared || ledger.hasSeparated) return -1;
+    const mark = node.outputs[node.outAt]!;
+    if (this.parts.isInput(mark) || !reached.keepsOutput(id, node, 0)) return -1;
+    return this.place(mark);
+  }
+
+  private pourInto(place: number, code: number, carried: bigint): void {
+    this.quantity[place]! += this.question.ledger.micro(code);
+    if (this.isOwn(place)) return;
+    this.content[place]! += carried;
+    this.reported[place]! += carried;
+  }
+
+  private pourNode(id: number, carried: bigint, given: readonly bigint[]): void {
+    this.load(id);
+    const { node } = this;
+    if (node.type === 'member') return;
     const { ledger, reached } = this.question;
     const apart = separates(ledger, node);
     const outs: number[] = [];
@@ -260,14 +256,16 @@ export class Carrier {
       const content = shares[n]!;
       this.content[place]! += content;
       if (!known)
-        this.reported[place]! += this.parts.isInput(mark) ? content - this.taken[place]! : content;
+        this.reported[place]! += this.parts.isInput(mark)
+          ? content - this.giving.taken[place]!
+          : content;
       if (!apart) this.parts.remember(place, mark, o, outs, given, content, carried);
     });
   }
 
   private leave(event: number, place: number, amount: bigint): void {
     const earlier = this.outside.undoing(event, place, amount);
-    const content = earlier ?? this.share(place, amount, -1);
+    const content = earlier ?? this.giving.share(place, amount, -1);
     this.quantity[place]! -= amount;
     this.content[place]! -= content;
     if (earlier !== null) this.reported[place]! -= content;

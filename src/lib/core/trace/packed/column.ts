@@ -23,6 +23,13 @@ export class Column {
     this.data[at] = value;
   }
 
+  /** Holds what another holds, and nothing else. */
+  take(other: Column): void {
+    if (other.length > this.data.length) this.grow(other.length);
+    this.data.set(other.data.subarray(0, other.length));
+    this.length = other.length;
+  }
+
   clear(): void {
     this.length = 0;
   }

@@ -12,3 +12,6 @@ export function add(held: Held, amount: bigint, content: bigint): void {
   held.quantity += amount;
   held.content += content;
 }
+
+/** None of anything, by place. */
+export const noAmounts = (count: number): bigint[] => new Array<bigint>(count).fill(0n);

@@ -367,6 +367,13 @@ export class OpenLedger {
     return node < event.length ? event[node]! : this.nodes[node - event.length]!.event;
   }
 
+  /** Whether a node says that a serial is within a lot. */
+  isMember(node: number): boolean {
+    const { shape } = this.base;
+    if (node >= shape.length) return this.nodes[node - shape.length]!.type === 'member';
+    return this.typeOf(node) === 'member';
+  }
+
   /** Both sides of a node. What was loaded before is gone. */
   load(node: number, into: LoadedNode): void {
     const { base } = this;

@@ -15,8 +15,8 @@ export function settleOwn({ ledger, reached, own }: ContentQuestion, reported: b
   const node = nodePlace();
   const placeOf = (mark: number): number => reached.placeOf[mark]! - 1;
   for (let n = 0; n < reached.nodes.length; n++) {
+    if (!ledger.isMember(reached.nodes.data[n]!)) continue;
     ledger.load(reached.nodes.data[n]!, node);
-    if (node.type !== 'member') continue;
     const lot = placeOf(node.inputs[node.inAt]!),
       serial = placeOf(node.outputs[node.outAt]!);
     if (own[lot] === 1 && own[serial] === 1) reported[lot]! += reported[serial]!;

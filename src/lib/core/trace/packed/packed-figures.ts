@@ -9,6 +9,7 @@ import { packedContent } from './packed-content.ts';
 import { KIND_OF_CODE, eventKindCode } from './packed-ledger.ts';
 import { nodePlace, type OpenLedger } from './open-ledger.ts';
 import type { Walker } from './packed-walk.ts';
+import { LyingAt } from './lying-at.ts';
 import { Ends, type PackedEnds } from './packed-ends.ts';
 import type { PackedCut, Reached } from './reached.ts';
 import { ORIGIN_KINDS } from '../traced.ts';
@@ -90,13 +91,13 @@ export function packedFigures(
   const onHand = new Uint32Array(marks.length);
   const shipped: Shipped[] = [],
     returned: Returned[] = [];
-  const atPlace = new Map<number, bigint>();
+  const lying = new LyingAt();
   for (let place = 0; place < marks.length; place++) {
     const mark = marks.data[place]!,
       isEnd = down || rootMarks[place] === 1;
     ledger.entriesOf(mark, entries);
     let whole = 0n;
-    atPlace.clear();
+    lying.clear();
     const undone = ledger.takenBackIn(entries, happened);
     for (let n = 0; n < entries.length; n++) {
       const entry = entries.data[n]!,
@@ -107,7 +108,7 @@ export function packedFigures(
         quantity = ledger.micro(code),
         kind = ledger.eventKind(event);
       whole += quantity;
-      if (isEnd) atPlace.set(where, (atPlace.get(where) ?? 0n) + quantity);
+      if (isEnd) lying.add(where, quantity);
       if (undone.has(event)) continue;
       if (kind === SHIP && isEnd) shipped.push({ mark, event, place: where, quantity: -quantity });
       else if (kind === RETURN)
@@ -120,9 +121,7 @@ export function packedFigures(
         origins.add(mark, event, where, amounts.place(quantity));
     }
     onHand[place] = amounts.place(whole);
-    if (isEnd)
-      for (const [where, quantity] of atPlace)
-        if (quantity > 0n) here.add(mark, 0, where, amounts.place(quantity));
+    if (isEnd) lying.each((where, quantity) => here.add(mark, 0, where, amounts.place(quantity)));
   }
   if (down) for (const mark of cleared) shippedOf(mark);
   for (const row of lessReturned(ledger, shipped, returned))

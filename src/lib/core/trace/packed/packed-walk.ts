@@ -5,6 +5,7 @@ import { Holding } from './holding.ts';
 import { PartedNodes } from './parted-nodes.ts';
 import { PartFlow } from './part-flow.ts';
 import { Labels } from './labels.ts';
+import { levelsAnew } from './levels-anew.ts';
 import { startOf } from './start-of.ts';
 import { ITSELF, sameStay, WHOLE, within, type Stay } from './stays.ts';
 import { nodePlace, type LoadedNode, type OpenLedger } from './open-ledger.ts';
@@ -41,6 +42,8 @@ export class Walker {
   private late = false;
   /** Whether something did not pass through a node that the rest went through. */
   private parted = false;
+  /** Whether a node gone through has nothing on its far side. */
+  private ledToNone = false;
   private excluded = new Set<number>();
 
   constructor(readonly ledger: OpenLedger) {
@@ -210,6 +213,7 @@ export class Walker {
     this.nodeSeen[id] = 1;
     this.seen.push(id);
     const stay = this.flow.plainStay(node.event);
+    if ((this.down ? node.outs : node.ins) === 0) this.ledToNone = true;
     if (this.down) {
       for (let o = 0; o < node.outs; o++) this.enter(node.outputs[node.outAt + o]!, stay);
     } else for (let i = 0; i < node.ins; i++) this.enter(node.inputs[node.inAt + i]!, stay);
@@ -257,29 +261,12 @@ export class Walker {
   private levelAgain(pullIn: boolean): void {
     const { marks, placeOf, down } = this;
     const old = marks.data.slice(0, marks.length);
-    const order = new Column(marks.length),
-      done = new Uint8Array(marks.length);
-    const visit = (mark: number): void => {
-      const place = placeOf[mark]! - 1;
-      if (place < 0 || done[place] === 1) return;
-      done[place] = 1;
-      order.push(place);
-    };
     const roots = this.levelStarts[1] ?? 0;
-    for (let place = 0; place < roots; place++) visit(old[place]!);
-    const levelStarts = [0];
-    for (let from = 0; from < order.length;) {
-      const to = order.length;
-      levelStarts.push(to);
-      for (let at = from; at < to; at++) {
-        const mark = old[order.data[at]!]!;
-        this.across(mark, visit);
-        if (from === 0 && !down && pullIn)
-          for (const serial of this.holding.membersOf(mark, this.cut.until, true)) visit(serial);
-      }
-      from = to;
-    }
-    const places = order.data.slice(0, order.length);
+    const { places, levelStarts } = levelsAnew(old, roots, placeOf, (mark, isRoot, visit) => {
+      this.across(mark, visit);
+      if (!isRoot || down || !pullIn) return;
+      for (const serial of this.holding.membersOf(mark, this.cut.until, true)) visit(serial);
+    });
     this.labels.reorder(places);
     places.forEach((place, n) => {
       marks.data[n] = old[place]!;
@@ -314,6 +301,10 @@ export class Walker {
   /** Nodes that a cut left only one side pass nothing on. */
   private keepWhole(): void {
     const { node } = this;
+    if (this.isAllWhole()) {
+      this.nodes.take(this.seen);
+      return;
+    }
     for (let n = 0; n < this.seen.length; n++) {
       const id = this.seen.data[n]!;
       this.ledger.load(id, node);
@@ -325,6 +316,12 @@ export class Walker {
         outs = this.keeps(id, node, node.outputs[node.outAt + o]!, !this.down);
       if (ins && outs) this.nodes.push(id);
     }
+  }
+
+  /** Whether every node gone through led from a mark that counts to marks that all were entered. */
+  private isAllWhole(): boolean {
+    const { refused, partedNodes, excluded, ledToNone } = this;
+    return refused.size === 0 && partedNodes.size === 0 && excluded.size === 0 && !ledToNone;
   }
 
   /** Clears what the last walk left, and makes room for what was added since. */
@@ -340,6 +337,7 @@ export class Walker {
     this.partedNodes.clear();
     this.late = false;
     this.parted = false;
+    this.ledToNone = false;
     if (this.placeOf.length < this.ledger.markBound)
       this.placeOf = new Uint32Array(this.ledger.markBound + 4096);
     if (this.nodeSeen.length < this.ledger.nodeBound)

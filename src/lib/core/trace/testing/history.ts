@@ -20,6 +20,7 @@ const KINDS = [
   'unit',
   'unit',
   'batch',
+  'series',
   'rework',
   'teardown',
   'teardown',

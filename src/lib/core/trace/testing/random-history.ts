@@ -110,6 +110,27 @@ class Bookings extends History {
     this.tie(event, inputs, [{ mark: unit, quantity: ONE }]);
   }
 
+  /** Units of one lot in one booking, one by one: as much of it for each, or more for some. */
+  series(): void {
+    const lot = this.some(
+      this.lots().filter((one) => (this.stock.get(one) ?? 0n) > 0n),
+      1
+    );
+    if (lot === null) return;
+    const event = this.event('build');
+    const whole = this.stock.get(lot)!;
+    const { coin, parts } = this.act;
+    const taken = parts
+      .map((part) => (whole * BigInt(coin % 2 === 0 ? parts[0]! : part)) / 300n)
+      .filter((quantity) => quantity > 0n);
+    for (const quantity of taken) {
+      const unit = { mark: this.mark(event, 'serial'), quantity: ONE };
+      this.tie(event, [{ mark: lot, quantity }], [unit]);
+    }
+    const all = taken.reduce((sum, quantity) => sum + quantity, 0n);
+    if (all > 0n) this.move(event, lot, -all);
+  }
+
   /** Two units, each of a part of its own, and of what went into both together. */
   batch(): void {
     const own = this.onHand().slice(0, 2);
