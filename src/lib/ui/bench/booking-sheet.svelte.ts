@@ -214,9 +214,10 @@ export class BookingSheet<Body extends object> {
     const request = this.options.request();
     if (request === null) return;
     this.refusal = null;
-    await this.options.dock!.leave(request, this.options.body(), this.key, this.keptAt, (booked) =>
-      this.becomeBooked(booked as Booked)
-    );
+    await this.options.dock!.leave(request, this.options.body(), this.key, this.keptAt, {
+      booked: (booked) => this.becomeBooked(booked as Booked),
+      refused: () => this.judgeSoon()
+    });
   }
 
   /** What is booked is no draft any more; whatever is typed next is a new sheet. */

@@ -16,6 +16,17 @@ interface Of<Body> {
   restore: (body: Body) => void;
 }
 
+/** What a sheet does when what it left here is booked or refused. */
+interface WhenSettled {
+  booked: (booked: object) => void;
+  refused: () => void;
+}
+/** A sheet that was opened while it waited shows what the server has. */
+const SHOW_ANEW: WhenSettled = {
+  booked: () => location.reload(),
+  refused: () => location.reload()
+};
+
 /** What a device keeps of a sheet, so that the dock goes on without a line. */
 export class DockSheet<Body extends object> {
   /** The booking that waits for the line; the sheet stands still meanwhile. */
@@ -107,13 +118,13 @@ export class DockSheet<Body extends object> {
     body: Body,
     key: string,
     since: string | null,
-    onBooked: (booked: object) => void
+    when: WhenSettled
   ): Promise<void> {
     const { login, sheet, document, href, path } = this.#of;
     const at = new Date().toISOString();
     const booking = { login, sheet, body, key, since, path, document, href, request, at };
     this.waits = { ...booking, refused: null };
-    this.#follow(key, onBooked);
+    this.#follow(key, when);
     await waiting.leave(this.waits);
     await waiting.sendAll();
   }
@@ -126,12 +137,13 @@ export class DockSheet<Body extends object> {
     this.waits = null;
   }
 
-  #follow(key: string, onBooked: (booked: object) => void = () => location.reload()): void {
+  #follow(key: string, when: WhenSettled = SHOW_ANEW): void {
     waiting.tell(key, (became) => {
       // Whoever settled it dropped what was kept of the sheet.
       this.onlyHere = false;
       this.waits = null;
-      if (became.what === 'booked') onBooked(became.booked);
+      if (became.what === 'booked') when.booked(became.booked);
+      else if (became.what === 'refused') when.refused();
     });
   }
 

@@ -201,6 +201,22 @@ describe('a booking left on the device', () => {
     expect(waiting.mine).toEqual([]);
   });
 
+  it('that is refused while its sheet is shown is judged there at once, with what was typed', async () => {
+    const sheet = await opened();
+    server.isLost = true;
+    await sheet.book();
+    await sheet.leaveHere();
+    server.isLost = false;
+    server.refusal = { status: 422, message: 'A-1 is known already.' };
+    const checks = () => server.sent.filter(({ path }) => path === '/api/v1/checks/receipts');
+    const before = checks().length;
+    await waiting.sendAll();
+    expect(dock.waits).toBeNull();
+    await expect.poll(() => checks().length).toBe(before + 1);
+    expect(checks().at(-1)!.body).toEqual({ rows: 'A-1' });
+    expect(typed).toBe('A-1');
+  });
+
   it('can be changed again before it is sent', async () => {
     const sheet = await opened();
     server.isLost = true;
