@@ -88,6 +88,25 @@ export class History {
       this.atPlace.set(key, (this.atPlace.get(key) ?? 0n) + amount);
     }
   }
+  /** Uses and makes, by one transformation. */
+  protected tie(
+    event: number,
+    inputs: { mark: number; quantity: bigint }[],
+    outputs: { mark: number; quantity: bigint }[],
+    shared = false
+  ): void {
+    for (const { mark, quantity } of outputs) this.move(event, mark, quantity);
+    this.rows.transformations.push({
+      id: this.rows.transformations.length + 1,
+      event,
+      shared: false,
+      inputs,
+      outputs: outputs.map((row, n) => ({
+        ...row,
+        share: shared ? 1_000_000_000_000n / BigInt(outputs.length + n) : null
+      }))
+    });
+  }
   protected mark(event: number, kind: 'lot' | 'serial', lot = 0): number {
     const id = this.rows.marks.length + 1;
     const product = kind === 'serial' ? 1 : 2 + (id % 2);

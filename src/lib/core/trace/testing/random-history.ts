@@ -47,25 +47,6 @@ class Bookings extends History {
     return [...found].map(([mark, quantity]) => ({ mark, quantity }));
   }
 
-  private tie(
-    event: number,
-    inputs: { mark: number; quantity: bigint }[],
-    outputs: { mark: number; quantity: bigint }[],
-    shared = false
-  ): void {
-    for (const { mark, quantity } of outputs) this.move(event, mark, quantity);
-    this.rows.transformations.push({
-      id: this.rows.transformations.length + 1,
-      event,
-      shared: false,
-      inputs,
-      outputs: outputs.map((row, n) => ({
-        ...row,
-        share: shared ? 1_000_000_000_000n / BigInt(outputs.length + n) : null
-      }))
-    });
-  }
-
   /** Into a lot, new or known, or into several things. */
   build(): void {
     if (this.onHand().length === 0) return;
