@@ -21,6 +21,23 @@ async function openAtDock(page: Page, po: string): Promise<void> {
   await expect(page.getByText('works without a line')).toBeVisible();
 }
 
+/**
+ * Cuts the line, or brings it back, and waits until the worker that keeps the pages knows: the
+ * browser tells it a moment after it told the page, and what is loaded in between is a matter of luck.
+ */
+async function setLine(page: Page, isThere: boolean): Promise<void> {
+  await page.context().setOffline(!isThere);
+  // Through the worker, which keeps nothing of an order that is none.
+  const ask = () =>
+    fetch('/receive/none/__data.json').then(
+      () => true,
+      () => false
+    );
+  // A page that loads itself anew meanwhile is asked once more.
+  const isHeard = () => page.evaluate(ask).catch(() => null);
+  await expect.poll(isHeard).toBe(isThere);
+}
+
 /** A serial of an order of its own, booked where there is no line, and left on the device. */
 async function leftAtDock(
   page: Page,
@@ -29,7 +46,7 @@ async function leftAtDock(
   const { product, po } = await ordered(request, '2');
   await signIn(page, 'ines');
   await openAtDock(page, po);
-  await page.context().setOffline(true);
+  await setLine(page, false);
   await page.getByLabel('Serial, row 1').fill(`${product}-1`);
   await page.getByRole('button', { name: 'Book in 1' }).click();
   await page.getByRole('button', { name: 'Book when the line is back' }).click();
@@ -44,13 +61,12 @@ const onHand = async (request: APIRequestContext, product: string): Promise<stri
 
 test('the dock goes on without a line: typed, judged, loaded again, left, and booked once when it is back', async ({
   page,
-  context,
   request
 }) => {
   const { product, po } = await ordered(request, '3');
   await signIn(page, 'ines');
   await openAtDock(page, po);
-  await context.setOffline(true);
+  await setLine(page, false);
   await page.getByLabel('Serial, row 1').fill(`${product}-1`);
   await page.getByLabel('Serial, row 2').fill(`${product}-1`);
   // By the very decision of the server, here.
@@ -79,7 +95,7 @@ test('the dock goes on without a line: typed, judged, loaded again, left, and bo
   await expect(page.getByText(/Left on this device at/)).toBeVisible();
 
   expect(await onHand(request, product)).toEqual([]);
-  await context.setOffline(false);
+  await setLine(page, true);
   await expect(page.getByRole('button', { name: /waiting|No line/ })).toBeHidden();
   expect(await onHand(request, product)).toEqual([`${product}-1`, `${product}-2`]);
   await open(page, `/receive/${po}`);
@@ -88,7 +104,6 @@ test('the dock goes on without a line: typed, judged, loaded again, left, and bo
 
 test('what does not hold when the line is back comes back to its sheet, with why', async ({
   page,
-  context,
   request
 }) => {
   const { product, po } = await leftAtDock(page, request);
@@ -99,7 +114,7 @@ test('what does not hold when the line is back comes back to its sheet, with why
   };
   const booked = await call(request, 'POST', 'receipts', receipt);
   expect(booked.status(), await booked.text()).toBe(201);
-  await context.setOffline(false);
+  await setLine(page, true);
   const state = page.getByRole('button', { name: '1 not booked' });
   await expect(state).toBeVisible();
   await state.click();
@@ -124,18 +139,18 @@ test('signing out leaves nothing readable on the device, and asks before it lose
   await expect(page.getByText(/Left on this device at/)).toBeVisible();
   await page.getByRole('button', { name: 'Sign out', exact: true }).click();
   await context.route('**/api/v1/receipts', (route) => route.abort());
-  await context.setOffline(false);
+  await setLine(page, true);
   await asks.getByRole('button', { name: /Sign out and lose it/ }).click();
   await expect(page.getByLabel('Password')).toBeVisible();
-  await context.setOffline(true);
+  await setLine(page, false);
   await page.goto(`/receive/${po}`);
   await expect(page.getByRole('heading', { name: 'Earmark cannot be reached' })).toBeVisible();
   await expect(page.getByText(po)).toBeHidden();
-  await context.setOffline(false);
+  await setLine(page, true);
   expect(await onHand(request, product)).toEqual([]);
 });
 
-test('a locked device shows nothing that was kept', async ({ page, context, request }) => {
+test('a locked device shows nothing that was kept', async ({ page, request }) => {
   const { po } = await ordered(request, '2');
   await signIn(page, 'ines');
   await openAtDock(page, po);
@@ -145,11 +160,11 @@ test('a locked device shows nothing that was kept', async ({ page, context, requ
   // The worker has heard of it.
   const heard = () => page.evaluate(async () => !!(await caches.match('/locked-here')));
   await expect.poll(heard).toBe(true);
-  await context.setOffline(true);
+  await setLine(page, false);
   await page.reload();
   await expect(page.getByText('This device is locked.')).toBeVisible();
   await expect(page.getByText(po)).toBeHidden();
-  await context.setOffline(false);
+  await setLine(page, true);
   await page.goto(`/receive/${po}`);
   await alive(page);
   await page.getByLabel(/Password of/).fill(PASSWORD);

@@ -1,5 +1,5 @@
-// Makes files of many rows and takes in large documents, one after the other, beside the thread that answers requests, with
-// connections of its own (kernel/made-apart.ts).
+// Makes files of many rows and takes in large documents, one after the other, beside the thread that
+// answers requests, with connections of its own (kernel/made-apart.ts).
 import { parentPort } from 'node:worker_threads';
 import { exportBills } from './catalogue/import-bills.ts';
 import { exportProducts } from './catalogue/import-products.ts';
