@@ -10,14 +10,12 @@ const AT_ONCE = 10;
  */
 export function beginInTurns(begin) {
   /** @type {[Asked, Answer][]} */
-  let waiting = [];
+  const waiting = [];
   let room = AT_ONCE;
 
   function nextTurn() {
     room = AT_ONCE;
-    const now = waiting.slice(0, AT_ONCE);
-    waiting = waiting.slice(AT_ONCE);
-    for (const [asked, answer] of now) begun(asked, answer);
+    for (const [asked, answer] of waiting.splice(0, AT_ONCE)) begun(asked, answer);
   }
 
   function begun(asked, answer) {

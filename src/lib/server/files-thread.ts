@@ -3,13 +3,13 @@
 import { parentPort } from 'node:worker_threads';
 import { exportBills } from './catalogue/import-bills.ts';
 import { exportProducts } from './catalogue/import-products.ts';
+import { captureText } from './exchange/capture.ts';
 import { epcisOfEvent } from './exchange/epcis-of-event.ts';
 import { writeLedger } from './exchange/export-ledger.ts';
 import { answerQuery } from './exchange/query.ts';
 import { recordsFile } from './exchange/records/read-records.ts';
 import { writeRecordSheet } from './exchange/record-sheet.ts';
 import { eventsFile } from './exchange/write-events.ts';
-import type { Actor } from './kernel/actor.ts';
 import { connect, type Sql } from './kernel/db/client.ts';
 import type { FileAsked, FileMade } from './kernel/made-apart.ts';
 import { databaseProblem } from './kernel/database-problem.ts';
@@ -45,13 +45,8 @@ export const FILES = {
   'epcis-events': eventsFile,
   records: recordsFile,
   table: writePacked,
-  // What it is judged with takes most of a second to load: only where a document comes.
-  capture: async (db: Sql, ...[actor, text]: CaptureAsked) => {
-    const { captureText } = await import('./exchange/capture.ts');
-    return captureText(db, actor, text);
-  }
+  capture: captureText
 };
-type CaptureAsked = [actor: Actor, text: string];
 
 /** What is asked for together, as rows and their sum. */
 const CONNECTIONS = 2;

@@ -1,6 +1,7 @@
 import type { EpcisEvent } from '../../core/exchange/write.ts';
 import { Problem } from '../kernel/problem.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
+import { inSnapshot } from '../kernel/db/in-snapshot.ts';
 import { readLedgerEvents } from './ledger-events.ts';
 import { canonical, marksOfEpcs } from './capture.ts';
 import { OUR_CONTEXT, tellEvent } from './write-events.ts';
@@ -89,7 +90,7 @@ export async function queryEvents(
   sql: Sql,
   query: EpcisQuery
 ): Promise<{ events: EpcisEvent[]; next: string | null }> {
-  return (await sql.begin('ISOLATION LEVEL REPEATABLE READ READ ONLY', async (tx) => {
+  return inSnapshot(sql, async (tx) => {
     let cursor = readCursor(query.nextPageToken);
     const wanted =
       list(query.MATCH_anyEPC)?.concat(list(query.MATCH_anyEPCClass) ?? []) ??
@@ -160,7 +161,7 @@ export async function queryEvents(
       }
       if (heads.length <= query.perPage) return { events: page, next: null };
     }
-  })) as { events: EpcisEvent[]; next: string | null };
+  });
 }
 
 /** A page of events as an EPCISQueryDocument, and the token of the next. */

@@ -13,3 +13,14 @@ export async function* inStretches<T>(items: readonly T[], atOnce = AT_ONCE): As
     yield items.slice(from, from + atOnce);
   }
 }
+
+/** What each of a long list becomes, in stretches. */
+export async function mapInStretches<T, Made>(
+  items: readonly T[],
+  make: (item: T) => Made,
+  atOnce = AT_ONCE
+): Promise<Made[]> {
+  const made: Made[] = [];
+  for await (const some of inStretches(items, atOnce)) made.push(...some.map(make));
+  return made;
+}

@@ -1,4 +1,5 @@
 import type { Sql, Tx } from '../kernel/db/client.ts';
+import { inSnapshot } from '../kernel/db/in-snapshot.ts';
 import { hostsGiveBackWhatWentIn } from './proofs/hosts.ts';
 import {
   changesFollowEachOther,
@@ -80,9 +81,6 @@ async function breaksFound(lanes: readonly Tx[]): Promise<Break[]> {
   );
   return found.flat();
 }
-
-const inSnapshot = <T>(sql: Sql, work: (tx: Tx) => Promise<T>): Promise<T> =>
-  sql.begin('ISOLATION LEVEL REPEATABLE READ READ ONLY', work) as Promise<T>;
 
 /**
  * Proves the ledger from its rows alone, in one snapshot seen by two connections, without the code

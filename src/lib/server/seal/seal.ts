@@ -1,5 +1,5 @@
 import { append, hashOf, peaksOf, type FullNode, type Hash } from '../../core/seal/tree.ts';
-import { inStretches } from '../kernel/let-others-in.ts';
+import { inStretches, mapInStretches } from '../kernel/let-others-in.ts';
 import { within, type Sql, type Tx } from '../kernel/db/client.ts';
 import { hashOfLeaf } from './hash-of-leaf.ts';
 import { leavesOf, packParts, partsOf, type Leaf } from './leaves.ts';
@@ -64,7 +64,7 @@ async function hashedLeaves(tx: Tx, events: readonly number[]): Promise<HashedLe
   const hashed: HashedLeaf[] = [];
   for await (const some of inStretches(events, READ_AT_ONCE)) {
     const leaves = await leavesOf(tx, some);
-    for await (const [leaf] of inStretches(leaves, 1)) hashed.push(hashedLeaf(leaf!));
+    hashed.push(...(await mapInStretches(leaves, hashedLeaf, 1)));
   }
   return hashed;
 }

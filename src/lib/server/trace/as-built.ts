@@ -9,6 +9,7 @@ import {
 import { groupBy } from '../../core/group-by.ts';
 import { billById, readBill } from '../catalogue/bills.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
+import { inSnapshot } from '../kernel/db/in-snapshot.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 import { reach } from './read-graph.ts';
 
@@ -34,7 +35,7 @@ export async function readAsBuilt(
   id: number,
   { as, day }: AskedRecord = { as: 'built' }
 ): Promise<AsBuiltAnswer | null> {
-  return (await sql.begin('ISOLATION LEVEL REPEATABLE READ READ ONLY', async (tx) => {
+  return inSnapshot(sql, async (tx) => {
     const [more] = await tx<[{ on_hand: string; zone: string }]>`
       SELECT coalesce((SELECT sum(quantity) FROM stock WHERE mark_id = ${id}), 0) AS on_hand,
         coalesce((SELECT zone FROM site ORDER BY id LIMIT 1), 'UTC') AS zone
@@ -57,7 +58,7 @@ export async function readAsBuilt(
     };
     const record = asBuilt(id, byId, countingMakings(history, as));
     return { mark, onHand: trimZeros(more.on_hand), zone: more.zone, ...record };
-  })) as AsBuiltAnswer | null;
+  });
 }
 
 /** The instant a day ends in a zone. */

@@ -5,6 +5,7 @@ import { engineOf } from './engine/engines.ts';
 import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
 import { Problem } from '../kernel/problem.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
+import { inSnapshot } from '../kernel/db/in-snapshot.ts';
 import { groupBy } from '../../core/group-by.ts';
 import type { Graph } from '../../core/trace/graph.ts';
 import { prepareWalk, walkInTime } from '../../core/trace/walk-in-time.ts';
@@ -93,7 +94,7 @@ async function read(
   population: Population,
   find: (tx: Tx, troubled: number[]) => Promise<{ population: number; sources: Source[] }>
 ): Promise<CommonSources> {
-  return (await sql.begin('ISOLATION LEVEL REPEATABLE READ READ ONLY', async (tx) => {
+  return inSnapshot(sql, async (tx) => {
     const troubled = [...new Set(units)];
     const found = await find(tx, troubled);
     const ranked = rankSources(
@@ -128,7 +129,7 @@ async function read(
         };
       })
     };
-  })) as CommonSources;
+  });
 }
 
 async function readPopulation(

@@ -9,8 +9,9 @@ import type { PartnerEnd, TraceFindings } from '../../core/trace/trace.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
 import { idList } from '../kernel/db/id-list.ts';
+import { inSnapshot } from '../kernel/db/in-snapshot.ts';
 import type { TraceEngine } from './engine/engine.ts';
-import { inStretches } from '../kernel/let-others-in.ts';
+import { mapInStretches } from '../kernel/let-others-in.ts';
 import { asMarkRecord, type MarkRecordRow } from '../ledger/mark-record.ts';
 import { type MarkRecord } from '../../core/ledger/mark-record.ts';
 import type { TraceCut, TraceDrawing, TraceFigures } from '../../core/trace/trace-answer.ts';
@@ -23,10 +24,6 @@ interface EventRow {
   at: string;
   by: string;
 }
-
-/** One snapshot for the index and for what is read beside it. */
-const inSnapshot = <T>(sql: Sql, work: (tx: Tx) => Promise<T>): Promise<T> =>
-  sql.begin('ISOLATION LEVEL REPEATABLE READ READ ONLY', work) as Promise<T>;
 
 const MICROS_1970_TO_2000 = 946_684_800_000_000;
 
@@ -145,8 +142,7 @@ export async function drawByIndex(
       const told = content ? { content: contents[content[place]!]! } : {};
       return { ...record, level: levels[place]!, ...told };
     };
-    const marks: TraceDrawing['marks'] = [];
-    for await (const some of inStretches(rows)) marks.push(...some.map(reached));
+    const marks = await mapInStretches(rows, reached);
     marks.sort((a, b) => a.level - b.level || a.id - b.id);
     const { mark: _, causes: __, ...balance } = balances[0]!;
     return {

@@ -7,6 +7,7 @@ import {
 } from '../../core/trace/trace.ts';
 import { groupBy } from '../../core/group-by.ts';
 import type { Db, Sql, Tx } from '../kernel/db/client.ts';
+import { inSnapshot } from '../kernel/db/in-snapshot.ts';
 import { asMarkRecord, type MarkRecordRow } from '../ledger/mark-record.ts';
 import { type MarkRecord } from '../../core/ledger/mark-record.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
@@ -23,7 +24,7 @@ export async function traceBySql(
   direction: Direction,
   cut: TraceCut = {}
 ): Promise<TraceDrawing | null> {
-  return (await sql.begin('ISOLATION LEVEL REPEATABLE READ READ ONLY', async (tx) => {
+  return inSnapshot(sql, async (tx) => {
     const material = await readMaterial(tx, roots, direction, cut);
     if (!material) return null;
     const findings = traceFindings({ ...material, content: !cut.withoutProducts?.length });
@@ -57,7 +58,7 @@ export async function traceBySql(
       },
       ...(content ? { contentBy: findings.contentBy! } : {})
     };
-  })) as TraceDrawing | null;
+  });
 }
 
 /** What a recall needs of a trace. */

@@ -1,7 +1,7 @@
 import { groupBy } from '../../core/group-by.ts';
 import { sayOrigin, type OriginEnd } from '../../core/trace/traced.ts';
 import type { Db } from '../kernel/db/client.ts';
-import { inStretches } from '../kernel/let-others-in.ts';
+import { mapInStretches } from '../kernel/let-others-in.ts';
 import { readNames } from '../catalogue/read-catalogue.ts';
 import type { MarkRecord } from '../../core/ledger/mark-record.ts';
 import type { TraceDrawing } from '../../core/trace/trace-answer.ts';
@@ -51,10 +51,9 @@ export async function traceTable(
     rows
       .map((row) => `${partners[row.partner] ?? row.partner}, ${row.document}: ${row.quantity}`)
       .join('; ');
-  const rows: Record<string, string>[] = [];
-  for await (const some of inStretches(trace.marks)) rows.push(...some.map(reached));
-  for await (const some of inStretches(trace.cleared.marks)) rows.push(...some.map(cleared));
-  return { columns: COLUMNS.map(([key, says]) => ({ key, says })), rows };
+  const found = await mapInStretches(trace.marks, reached),
+    gone = await mapInStretches(trace.cleared.marks, cleared);
+  return { columns: COLUMNS.map(([key, says]) => ({ key, says })), rows: [...found, ...gone] };
 
   function reached(mark: TraceDrawing['marks'][number]): Record<string, string> {
     return {

@@ -1,6 +1,6 @@
 import { readHeadings, type TableColumn } from '../../../core/tables/headings.ts';
 import { shown } from '../../../core/numbers/number.ts';
-import { inStretches } from '../let-others-in.ts';
+import { mapInStretches } from '../let-others-in.ts';
 import { readLinesApart } from './read-lines-apart.ts';
 import type { Line } from './read-lines.ts';
 import { MOST_TABLE_ROWS, tooManyRows } from './table-limits.ts';
@@ -56,17 +56,11 @@ export async function readTable(file: Uint8Array, columns: readonly TableColumn[
 }
 
 /** The rows by their columns' keys; what stands in a column that is none of ours is left out. */
-async function keyed(
-  lines: readonly Line[],
-  columns: readonly (string | null)[]
-): Promise<TableRow[]> {
+function keyed(lines: readonly Line[], columns: readonly (string | null)[]): Promise<TableRow[]> {
   const places = columns.flatMap((key, at) => (key === null ? [] : [{ key, at }]));
-  const rows: TableRow[] = [];
-  for await (const some of inStretches(lines))
-    for (const { row, cells } of some) {
-      const named: TableRow['cells'] = {};
-      for (const { key, at } of places) named[key] = cells[at] ?? '';
-      rows.push({ row, cells: named });
-    }
-  return rows;
+  return mapInStretches(lines, ({ row, cells }) => {
+    const named: TableRow['cells'] = {};
+    for (const { key, at } of places) named[key] = cells[at] ?? '';
+    return { row, cells: named };
+  });
 }

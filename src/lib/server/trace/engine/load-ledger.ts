@@ -1,6 +1,7 @@
 import { LedgerPacker } from '../../../core/trace/packed/pack-ledger.ts';
 import { eventKindCode, type PackedLedger } from '../../../core/trace/packed/packed-ledger.ts';
 import type { Sql, Tx } from '../../kernel/db/client.ts';
+import { inSnapshot } from '../../kernel/db/in-snapshot.ts';
 import { copyRows } from './copy-rows.ts';
 import type { Anchor, Names } from './read-booked.ts';
 
@@ -39,7 +40,7 @@ const shared = (bytes: number): ArrayBufferLike => new SharedArrayBuffer(bytes);
  * @throws TooLarge where it would take more
  */
 export async function loadLedger(sql: Sql, limit: number): Promise<LoadedLedger> {
-  return (await sql.begin('ISOLATION LEVEL REPEATABLE READ READ ONLY', async (tx) => {
+  return inSnapshot(sql, async (tx) => {
     const [{ snapshot }] = await tx<
       [{ snapshot: string }]
     >`SELECT pg_current_snapshot()::text AS snapshot`;
@@ -121,7 +122,7 @@ export async function loadLedger(sql: Sql, limit: number): Promise<LoadedLedger>
       snapshot,
       anchor: anchor ?? null
     };
-  })) as LoadedLedger;
+  });
 }
 
 /**
