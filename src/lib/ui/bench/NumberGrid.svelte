@@ -377,6 +377,8 @@
     font-size: 13.5px;
     padding: 0 8px;
     line-height: 1.25;
+    /* Two lines of it stand in the middle, and the row is no higher for them. */
+    vertical-align: middle;
   }
   .verdict span {
     display: -webkit-box;

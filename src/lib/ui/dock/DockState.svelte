@@ -139,6 +139,7 @@
     gap: 10px;
   }
   .why {
+    margin-top: 5px;
     color: var(--rust);
   }
 </style>
