@@ -312,9 +312,6 @@
     box-shadow: inset 0 -1px 0 var(--line);
     white-space: nowrap;
   }
-  tbody tr {
-    height: 44px;
-  }
   td {
     border-bottom: 1px solid #ebe5da;
     padding: 0 2px;
