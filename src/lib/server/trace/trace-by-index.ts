@@ -7,7 +7,7 @@ import { levelsOf } from '../../core/trace/packed/levels.ts';
 import type { PackedCut } from '../../core/trace/packed/reached.ts';
 import type { PartnerEnd, TraceFindings } from '../../core/trace/trace.ts';
 import { numberKey } from '../../core/numbers/number.ts';
-import type { Sql, Tx } from '../kernel/db/client.ts';
+import type { Db, Sql, Tx } from '../kernel/db/client.ts';
 import { idList } from '../kernel/db/id-list.ts';
 import { inSnapshot } from '../kernel/db/in-snapshot.ts';
 import type { TraceEngine } from './engine/engine.ts';
@@ -51,6 +51,7 @@ async function packedCut(
   };
 }
 
+/** The marks alone: they are the index's, so no snapshot is held for them. */
 export async function marksByIndex(
   sql: Sql,
   engine: TraceEngine,
@@ -59,18 +60,17 @@ export async function marksByIndex(
   cut: TraceCut = {}
 ): Promise<number[]> {
   const within = await packedCut(sql, cut);
-  return await inSnapshot(sql, async (tx) => {
-    const { reply } = await engine.ask(tx, {
-      about: 'trace',
-      roots: [...roots],
-      direction,
-      cut: within,
-      want: 'marks'
-    });
-    return [...(await reply).walked.marks];
+  const { reply } = await engine.ask(sql, {
+    ...{ about: 'trace', direction, cut: within, want: 'marks' },
+    roots: [...roots]
   });
+  return [...(await reply).walked.marks];
 }
 
+/**
+ * The figures: the index's too. What is read beside them is of events, which never change, so that
+ * no snapshot is held for them either.
+ */
 export async function figuresByIndex(
   sql: Sql,
   engine: TraceEngine,
@@ -79,31 +79,25 @@ export async function figuresByIndex(
   cut: TraceCut
 ): Promise<TraceFigures | null> {
   const within = await packedCut(sql, cut);
-  return await inSnapshot(sql, async (tx) => {
-    const { walked, cleared, figures } = await (
-      await engine.ask(tx, {
-        about: 'trace',
-        roots: [...roots],
-        direction,
-        cut: within,
-        want: 'figures'
-      })
-    ).reply;
-    if (walked.roots === 0) return null;
-    const events = await readEvents(tx, eventsOfEnds(figures!));
-    return {
-      roots: walked.roots,
-      marks: walked.marks,
-      levels: levelsOf(walked),
-      product: walked.products,
-      content: figures!.content,
-      contents: figures!.contents,
-      ends: endsOf(engine, figures!, events),
-      balances: figures!.balances,
-      cleared: { marks: cleared, customers: customersCleared(figures!, events) },
-      contentBy: figures!.contentBy
-    };
+  const asked = await engine.ask(sql, {
+    ...{ about: 'trace', direction, cut: within, want: 'figures' },
+    roots: [...roots]
   });
+  const { walked, cleared, figures } = await asked.reply;
+  if (walked.roots === 0) return null;
+  const events = await readEvents(sql, eventsOfEnds(figures!));
+  return {
+    roots: walked.roots,
+    marks: walked.marks,
+    levels: levelsOf(walked),
+    product: walked.products,
+    content: figures!.content,
+    contents: figures!.contents,
+    ends: endsOf(engine, figures!, events),
+    balances: figures!.balances,
+    cleared: { marks: cleared, customers: customersCleared(figures!, events) },
+    contentBy: figures!.contentBy
+  };
 }
 
 export async function drawByIndex(
@@ -271,9 +265,9 @@ async function readMarks(
   ];
 }
 
-async function readEvents(tx: Tx, ids: ArrayLike<number>): Promise<Map<number, EventRow>> {
+async function readEvents(db: Db, ids: ArrayLike<number>): Promise<Map<number, EventRow>> {
   if (ids.length === 0) return new Map();
-  const rows = await tx<(Omit<EventRow, 'at'> & { at: Date })[]>`
+  const rows = await db<(Omit<EventRow, 'at'> & { at: Date })[]>`
     SELECT e.id, e.kind, e.document, t.code AS partner, e.happened_at AS at, w.name AS by
     FROM event e
       JOIN person w ON w.id = e.booked_by

@@ -2,7 +2,7 @@ import { availableParallelism } from 'node:os';
 import type { Worker } from 'node:worker_threads';
 import type { BookedRows } from '../../../core/trace/packed/booked-rows.ts';
 import { bytesOf, type PackedLedger } from '../../../core/trace/packed/packed-ledger.ts';
-import type { Sql, Tx } from '../../kernel/db/client.ts';
+import type { Db, Sql } from '../../kernel/db/client.ts';
 import type { LoaderReply, LoaderTask } from './loader-thread.ts';
 import type {
   FromReader,
@@ -141,16 +141,17 @@ export class TraceEngine {
 
   /**
    * Asks a question within a transaction of the asker's, whose first statement this must be: the
-   * answer is as of its snapshot.
+   * answer is as of its snapshot. Where the asker reads nothing beside it that a booking changes,
+   * the pool will do: the answer then is as of now.
    * @throws NoIndex where the database must answer
    */
-  ask(tx: Tx, question: TraceQuestion): Promise<Answered<TraceReply>>;
-  ask(tx: Tx, question: SourcesQuestion): Promise<Answered<SourcesReply>>;
-  async ask(tx: Tx, question: Question): Promise<Answered<TraceReply | SourcesReply>> {
+  ask(db: Db, question: TraceQuestion): Promise<Answered<TraceReply>>;
+  ask(db: Db, question: SourcesQuestion): Promise<Answered<SourcesReply>>;
+  async ask(db: Db, question: Question): Promise<Answered<TraceReply | SourcesReply>> {
     if (this.state !== 'ready') throw new NoIndex('The index is not there.');
     return await this.inTurn(async () => {
       if (this.state !== 'ready') throw new NoIndex('The index is not there.');
-      await this.bringUpToDate(tx);
+      await this.bringUpToDate(db);
       // The answer is not waited for here: the next asker's turn comes while it is worked out.
       return this.post(question);
     });
@@ -183,8 +184,8 @@ export class TraceEngine {
     return done;
   }
 
-  private async bringUpToDate(tx: Tx): Promise<void> {
-    const { snapshot, rows, names, xids, anchor } = await this.readSince(tx);
+  private async bringUpToDate(db: Db): Promise<void> {
+    const { snapshot, rows, names, xids, anchor } = await this.readSince(db);
     this.upTo = snapshot;
     this.anchor = anchor;
     if (rows.events.length === 0) return;
@@ -195,9 +196,9 @@ export class TraceEngine {
     if (this.added > this.packAt && !this.loader) void this.packAnew();
   }
 
-  private async readSince(tx: Tx): Promise<Booked> {
+  private async readSince(db: Db): Promise<Booked> {
     try {
-      return await readBooked(tx, this.upTo!, this.packed!, this.anchor);
+      return await readBooked(db, this.upTo!, this.packed!, this.anchor);
     } catch (error) {
       if (!(error instanceof AnotherLedger)) throw error;
       console.error('The ledger is another one than the index was made of; it is read anew.');
