@@ -570,9 +570,10 @@ test('marking a stocked product differently explains what it means before it is 
   });
   await signIn(page, 'wilf');
   await open(page, `/setup/products/${code}`);
+  await page.getByRole('button', { name: 'Change: How it is marked' }).click();
   await page.getByLabel('Marked by').selectOption('serial');
   await expect(page.getByText(/3 each without number is on hand/)).toBeVisible();
-  await page.getByRole('button', { name: `Keep ${code}` }).click();
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByText('✓ Kept.')).toBeVisible();
   await page.getByRole('link', { name: 'give the numbers' }).click();
   await expect(page.getByRole('heading', { name: 'Give numbers' })).toBeVisible();
@@ -580,6 +581,7 @@ test('marking a stocked product differently explains what it means before it is 
   await page.getByRole('button', { name: 'Number 1' }).click();
   await expect(page.getByRole('heading', { name: 'Numbered on' })).toBeVisible();
   await open(page, `/setup/products/${code}`);
+  await page.getByRole('button', { name: 'Change: How it is marked' }).click();
   await page.getByLabel('Marked by').selectOption('none');
   await expect(page.getByText('That cannot be done now')).toBeVisible();
 });

@@ -203,6 +203,9 @@ export const numbersComeLater = (plan: MarkingPlan): boolean =>
 export const owesNumbers = (plan: MarkingPlan): boolean =>
   plan.identity !== 'none' && !(plan.asks.receive === 'never' && plan.asks.output === 'never');
 
+export const hasLots = (identity: Marking): boolean =>
+  identity === 'lot' || identity === 'serial-in-lot';
+
 export const hasSerials = (identity: Marking): boolean =>
   identity === 'serial' || identity === 'serial-in-lot';
 

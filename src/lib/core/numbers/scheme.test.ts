@@ -5,6 +5,7 @@ import {
   CLEAR_ALPHABET,
   gs1Misfit,
   makeNumber,
+  makeParts,
   periodOf,
   schemeFaults,
   shiftOf,
@@ -91,6 +92,24 @@ describe('numbering schemes', () => {
   });
 
   // ISO 8601: 2021-01-22 is in week 3; 2021-01-03 is Sunday of 2020-W53.
+  it('say each part of a number, which together are the number', () => {
+    const scheme: Scheme = {
+      segments: [
+        { kind: 'text', text: 'TN-' },
+        { kind: 'year', digits: 2 },
+        { kind: 'counter', width: 4, letters: false },
+        { kind: 'check', method: 'mod37-36' }
+      ],
+      reset: 'year'
+    };
+    const occasion = { site: 'S', product: 'P', day: '2026-11-25', shift: 'A' };
+    const made = makeParts(scheme, occasion, 7);
+    const number = makeNumber(scheme, occasion, 7);
+    expect(made.ok && made.parts.slice(0, 3)).toEqual(['TN-', '26', '0007']);
+    expect(made.ok && number.ok && made.parts.join('') === number.number).toBe(true);
+    expect(makeParts(scheme, occasion, 10_000)).toMatchObject({ ok: false });
+  });
+
   it('know ISO weeks, also at the turn of the year', () => {
     expect(
       number(

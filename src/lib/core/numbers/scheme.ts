@@ -47,14 +47,29 @@ const GS1_SET_82 = /^[!"%&'()*+,\-./0-9:;<=>?A-Z_a-z]*$/;
 
 export type Numbered = { ok: true; number: string } | { ok: false; why: string };
 
+/** The most a counter may be told to go on from. */
+export const MOST_COUNT = 999_999_999_999_999;
+
+/** What each segment of a scheme gives for one count (from 1) on one occasion, in their order. */
+export function makeParts(
+  scheme: Scheme,
+  occasion: Occasion,
+  count: number
+): { ok: true; parts: string[] } | { ok: false; why: string } {
+  const parts: string[] = [];
+  for (const segment of scheme.segments) {
+    const part = makePart(segment, occasion, count, parts.join(''));
+    if (!part.ok) return part;
+    parts.push(part.number);
+  }
+  return { ok: true, parts };
+}
+
 /** The number of a scheme for one count (from 1) on one occasion. */
 export function makeNumber(scheme: Scheme, occasion: Occasion, count: number): Numbered {
-  let number = '';
-  for (const segment of scheme.segments) {
-    const part = makePart(segment, occasion, count, number);
-    if (!part.ok) return part;
-    number += part.number;
-  }
+  const made = makeParts(scheme, occasion, count);
+  if (!made.ok) return made;
+  const number = made.parts.join('');
   if (number.trim() !== number || number === '')
     return { ok: false, why: 'it would begin or end with a space, or be empty' };
   if (number.length > LONGEST_NUMBER)

@@ -1,13 +1,8 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { TableColumn } from '../../core/tables/headings.ts';
+import type { ProductRecord } from '../../core/catalogue/product-record.ts';
 import { Product } from './schemas.ts';
-import {
-  PRODUCT_DECIMALS,
-  putProduct,
-  readProduct,
-  readProducts,
-  type ProductRecord
-} from './products.ts';
+import { PRODUCT_DECIMALS, putProduct, readProduct, readProducts } from './products.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { writeTable, type Written } from '../kernel/tables/write-table.ts';
 import type { ImportedTable } from '../kernel/imports/import-table.ts';

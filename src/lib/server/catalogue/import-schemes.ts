@@ -1,11 +1,10 @@
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import { readPattern } from '../../core/numbers/scheme-pattern.ts';
-import { periodOf, type Period } from '../../core/numbers/scheme.ts';
-import { today } from '../kernel/clock.ts';
 import type { Tx } from '../kernel/db/client.ts';
 import { badCells } from '../kernel/imports/report.ts';
 import type { ImportedTable } from '../kernel/imports/import-table.ts';
 import { Problem } from '../kernel/problem.ts';
+import { countFrom } from './count-from.ts';
 import { putScheme } from './numbering.ts';
 import { NumberingScheme } from './schemas.ts';
 
@@ -32,7 +31,7 @@ export const schemeTable: ImportedTable = {
     if (!wanted.success) throw badCells(wanted.error.issues);
     const before = await readKept(tx, code);
     const { created } = await putScheme(tx, code, wanted.data);
-    const counted = next === '' ? false : await countFrom(tx, code, wanted.data.reset, next);
+    const counted = next !== '' && (await countFrom(tx, code, wanted.data.reset, readCount(next)));
     if (created) return 'new';
     return counted || before !== (await readKept(tx, code)) ? 'changed' : 'same';
   }
@@ -47,36 +46,11 @@ async function readKept(tx: Tx, code: string): Promise<string | undefined> {
   return row?.kept;
 }
 
-/**
- * Lets a scheme go on where the old system stopped. A counter only goes up: a number is never
- * given twice.
- * @returns whether that moved it
- */
-async function countFrom(tx: Tx, code: string, reset: Period, next: string): Promise<boolean> {
-  if (!/^[1-9]\d{0,14}$/.test(next))
-    throw wrong('next', next, 'is no count. Give the count of the next number, such as 418');
-  const last = Number(next) - 1;
-  const period = periodOf(reset, today());
-  const [there] = await tx<{ id: number; last: number | null }[]>`
-    SELECT s.id, c.last
-    FROM numbering_scheme s
-      LEFT JOIN numbering_counter c ON c.scheme_id = s.id AND c.period = ${period}
-    WHERE upper(s.code) = ${numberKey(code)}
-  `;
-  const now = there!.last ?? 0;
-  if (last === now) return false;
-  if (last < now)
-    throw wrong(
-      'next',
-      next,
-      `was given already: the scheme has counted to ${now}. Name a later one`
-    );
-  await tx`
-    INSERT INTO numbering_counter (scheme_id, period, last)
-    VALUES (${there!.id}, ${period}, ${last})
-    ON CONFLICT (scheme_id, period) DO UPDATE SET last = excluded.last
-  `;
-  return true;
+/** @throws Problem 422 where it is no count */
+function readCount(text: string): number {
+  if (!/^[1-9]\d{0,14}$/.test(text))
+    throw wrong('next', text, 'is no count. Give the count of the next number, such as 418');
+  return Number(text);
 }
 
 const wrong = (path: string, text: string, why: string): Problem =>

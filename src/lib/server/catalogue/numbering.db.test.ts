@@ -127,3 +127,36 @@ describe('schemes', () => {
     await expect(world.owner`DELETE FROM number_block`).rejects.toThrow('append-only');
   });
 });
+
+describe('a counter that another system began', () => {
+  const counted = async (code: string): Promise<number> =>
+    (await readSchemes(world.sql, '2026-11-23')).find((one) => one.code === code)!.last;
+
+  it('goes on where that stopped', async () => {
+    await putScheme(world.sql, 'TAKEN-OVER', { ...SERIALS, next: 4183 });
+    expect(await counted('TAKEN-OVER')).toBe(4182);
+  });
+
+  it('stays where it is when nothing is said of it', async () => {
+    await putScheme(world.sql, 'TAKEN-OVER', { ...SERIALS, name: 'renamed' });
+    expect(await counted('TAKEN-OVER')).toBe(4182);
+  });
+
+  it('may be told what it counts next anyway, also before its first number', async () => {
+    await putScheme(world.sql, 'TAKEN-OVER', { ...SERIALS, next: 4183 });
+    await putScheme(world.sql, 'NOT-BEGUN', { ...SERIALS, next: 1 });
+    expect([await counted('TAKEN-OVER'), await counted('NOT-BEGUN')]).toEqual([4182, 0]);
+  });
+
+  it('never goes back, and then nothing of the scheme is changed', async () => {
+    const back = putScheme(world.sql, 'TAKEN-OVER', { ...SERIALS, name: 'lost', next: 4182 });
+    await expect(back).rejects.toMatchObject({
+      status: 422,
+      errors: [{ path: 'next', message: expect.stringContaining('counted to 4182') as string }]
+    });
+    const scheme = (await readSchemes(world.sql, '2026-11-23')).find(
+      (one) => one.code === 'TAKEN-OVER'
+    );
+    expect(scheme).toMatchObject({ name: SERIALS.name, last: 4182 });
+  });
+});

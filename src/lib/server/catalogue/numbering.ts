@@ -14,6 +14,7 @@ import type { NumberingScheme, NumbersWanted } from './schemas.ts';
 import { notFound, Problem } from '../kernel/problem.ts';
 import { within, type Db, type Sql, type Tx } from '../kernel/db/client.ts';
 import { cleanCode } from '../kernel/code.ts';
+import { countFrom } from './count-from.ts';
 import { presentPlan } from './present-plan.ts';
 
 export interface SchemeRecord extends Scheme {
@@ -48,9 +49,20 @@ export async function readSchemes(db: Db, day: string): Promise<SchemeRecord[]> 
   }));
 }
 
+/** What of a scheme is changed together, without how far it has counted; null for none. */
+export async function readChangeableScheme(
+  db: Db,
+  code: string
+): Promise<(Scheme & { code: string; name: string }) | null> {
+  const [scheme] = await db<(Scheme & { code: string; name: string })[]>`
+    SELECT code, name, segments, reset FROM numbering_scheme WHERE upper(code) = ${numberKey(code)}
+  `;
+  return scheme ?? null;
+}
+
 /**
- * Sets a scheme up or changes it; the counter goes on where it was. @throws Problem 422 naming what
- * is wrong
+ * Sets a scheme up or changes it; the counter goes on where it was, or at the count that is named.
+ * @throws Problem 422 naming what is wrong
  */
 export async function putScheme(
   sql: Sql | Tx,
@@ -72,14 +84,17 @@ export async function putScheme(
       'The scheme cannot be kept like this',
       faults.map((message) => ({ code: 'number.malformed', path: 'segments', message }))
     );
-  const [row] = await sql<{ created: boolean }[]>`
-    INSERT INTO numbering_scheme (code, name, segments, reset)
-    VALUES (${code}, ${given.name}, ${sql.json(given.segments as never)}, ${given.reset})
-    ON CONFLICT (upper(code)) DO UPDATE SET name = excluded.name, segments = excluded.segments,
-      reset = excluded.reset
-    RETURNING (xmax = 0) AS created
-  `;
-  return { created: row!.created };
+  return await within(sql, async (tx) => {
+    const [row] = await tx<{ created: boolean }[]>`
+      INSERT INTO numbering_scheme (code, name, segments, reset)
+      VALUES (${code}, ${given.name}, ${tx.json(given.segments as never)}, ${given.reset})
+      ON CONFLICT (upper(code)) DO UPDATE SET name = excluded.name, segments = excluded.segments,
+        reset = excluded.reset
+      RETURNING (xmax = 0) AS created
+    `;
+    if (given.next !== undefined) await countFrom(tx, code, given.reset, given.next);
+    return { created: row!.created };
+  });
 }
 
 /**

@@ -48,6 +48,17 @@ export async function readPlans(db: Db): Promise<PlanRecord[]> {
   return rows.map(({ id: _, ...row }) => ({ ...row, plan: withUsualAnswers(row.plan) }));
 }
 
+/** What of a plan is changed together, in its present version: its products and history are not. */
+export const changeablePlan = ({ code, name, version, plan }: PlanRecord): object => ({
+  ...{ code, name, version, plan }
+});
+
+/** The same of a plan by its code; null where there is none. */
+export async function readChangeablePlan(db: Db, code: string): Promise<object | null> {
+  const found = (await readPlans(db)).find((one) => numberKey(one.code) === numberKey(code));
+  return found ? changeablePlan(found) : null;
+}
+
 /** One plan as it was in a version; null where there is no such plan or version. */
 export async function readPlanVersion(
   db: Db,

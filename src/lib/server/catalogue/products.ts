@@ -11,6 +11,7 @@ import {
 import { hasSerials } from '../../core/catalogue/plan.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
+import type { ProductRecord } from '../../core/catalogue/product-record.ts';
 import type { Product } from './schemas.ts';
 import type { FormError } from '../kernel/problem.ts';
 import { notFound, Problem } from '../kernel/problem.ts';
@@ -20,30 +21,6 @@ import type { BillPart } from '../../core/catalogue/bill.ts';
 import { today } from '../kernel/clock.ts';
 import { inForce, putBill, readBill } from './bills.ts';
 import { cleanCode } from '../kernel/code.ts';
-
-export interface ProductRecord {
-  code: string;
-  name: string;
-  unit: string;
-  decimals: number;
-  made: boolean;
-  marking: Marking;
-  /** Code of its marking plan; null where it is marked by the plain one. */
-  plan: string | null;
-  shelfLifeDays: number | null;
-  warrantyMonths: number | null;
-  gtin: string | null;
-  netWeightKg: string | null;
-  grossWeightKg: string | null;
-  lengthCm: string | null;
-  widthCm: string | null;
-  heightCm: string | null;
-  overReceiptPercent: string;
-  lotScheme: string | null;
-  serialScheme: string | null;
-  units: { name: string; holds: string; gtin: string | null }[];
-  components: { product: string; name: string; unit: string; marking: Marking; quantity: string }[];
-}
 
 /** The columns of a product that hold exact decimals, by their name in the record. */
 export const PRODUCT_DECIMALS = [

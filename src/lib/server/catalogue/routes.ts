@@ -35,6 +35,16 @@ export async function readRoutes(db: Db): Promise<RouteRecord[]> {
   }));
 }
 
+/** A route by its code; null where there is none. */
+export const readRoute = async (db: Db, code: string): Promise<RouteRecord | null> =>
+  (await readRoutes(db)).find((one) => numberKey(one.code) === numberKey(code)) ?? null;
+
+/** What of a route is changed together: how many units went through a station is not. */
+export const changeableRoute = ({ code, name, stations, products }: RouteRecord): object => ({
+  ...{ code, name, products },
+  stations: stations.map((station) => ({ code: station.code, name: station.name }))
+});
+
 /**
  * Sets a route up or changes it: its stations in their order, and the products that take it. A
  * station left out is gone from the route; what went through it stays.
@@ -125,7 +135,7 @@ export async function putRoute(
       UPDATE product SET route_id = ${route!.id} WHERE id = ANY(${products.map((one) => one.id)})
     `;
     return {
-      route: (await readRoutes(tx)).find((one) => numberKey(one.code) === numberKey(code))!,
+      route: (await readRoute(tx, code))!,
       created: !before
     };
   });

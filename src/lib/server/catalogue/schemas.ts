@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { ACTS, SIGNERS } from '../../core/people/signing.ts';
 import { code, quantity, day, name, MOST_ROWS, whole } from '../kernel/fields.ts';
+import { MOST_COUNT } from '../../core/numbers/scheme.ts';
 import { PER, FOLLOWS } from '../../core/catalogue/bill.ts';
 import { LIMIT_KINDS } from '../../core/quality/spec.ts';
 import {
@@ -277,7 +278,11 @@ export const NumberingScheme = z
   .strictObject({
     name,
     segments: z.array(segment).min(1).max(20),
-    reset: z.enum(['never', 'year', 'month', 'week', 'day'])
+    reset: z.enum(['never', 'year', 'month', 'week', 'day']),
+    next: whole(1, MOST_COUNT).optional().meta({
+      description:
+        'Count its next number has, where another system counted before; a counter only goes up'
+    })
   })
   .meta({ id: 'NumberingScheme' });
 

@@ -21,6 +21,13 @@ export const jsonResponse = (body: string | object, status = 200): Response =>
     headers: { 'content-type': 'application/json', 'cache-control': 'no-store' }
   });
 
+/** A record with its entity tag, by which whoever changes it says what they saw. */
+export const recordResponse = (record: object, tag: string, status = 200): Response => {
+  const response = jsonResponse(record, status);
+  response.headers.set('etag', tag);
+  return response;
+};
+
 /** JSON that was written in pieces, sent as they are. */
 export const jsonPieces = (pieces: readonly Uint8Array[]): Response =>
   new Response(streamOf(pieces), {

@@ -76,6 +76,7 @@ describe('rights of routes', () => {
           '/api/v1/hooks/[id]/deliveries',
           '/metrics',
           '/setup/security',
+          '/setup/people/[login]',
           '/api/v1/security-log',
           '/api/v1/access-settings',
           '/recall/new',

@@ -22,11 +22,13 @@ export interface PersonRecord {
   tokens: TokenRecord[];
 }
 
-export async function readPeople(db: Db): Promise<PersonRecord[]> {
+/** Everybody by name, or whoever signs in as that. */
+export async function readPeople(db: Db, login: string | null = null): Promise<PersonRecord[]> {
   const people = await db<(Omit<PersonRecord, 'tokens'> & { id: number })[]>`
     SELECT id, login, name, roles, active, password_hash IS NOT NULL AS "canSignIn",
       has_factor(id) AS factor
     FROM person
+    WHERE ${login}::text IS NULL OR upper(login) = ${numberKey(login ?? '')}
     ORDER BY name
   `;
   const tokens = await readTokensOfAll(db);
@@ -35,6 +37,11 @@ export async function readPeople(db: Db): Promise<PersonRecord[]> {
     tokens: tokens.flatMap(({ personId, ...token }) => (personId === id ? [token] : []))
   }));
 }
+
+/** What of a person is changed together: how and with what they sign in is not. */
+export const changeablePerson = ({ login, name, roles, active }: PersonRecord): object => ({
+  ...{ login, name, roles, active }
+});
 
 /**
  * Sets a person up or changes them; a password is changed only where one is given. With a password

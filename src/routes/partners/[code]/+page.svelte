@@ -1,6 +1,8 @@
 <script lang="ts">
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import { ORDER_SCREEN } from '$lib/ui/orders/order-screen.ts';
+  import PartnerFacts from '$lib/ui/catalogue/partner/PartnerFacts.svelte';
+  import WishesPart from '$lib/ui/catalogue/partner/WishesPart.svelte';
   import Cut from '$lib/ui/parts/Cut.svelte';
   import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
@@ -17,11 +19,18 @@
   <div class="head">
     <h1>{partner.name}</h1>
     <span class="soft"><span class="number">{partner.code}</span> · {roles.join(' and ')}</span>
-    <a class="act" href="/setup/partners?q={encodeURIComponent(partner.code)}">In Setup</a>
+    <a class="act quiet" href="/setup/partners">All partners</a>
   </div>
-  {#if partner.address || partner.contact}<p class="address soft">
-      {partner.address}{partner.contact ? `\n${partner.contact}` : ''}
-    </p>{/if}
+  {#key partner.code}
+    <div>
+      <PartnerFacts {partner} tag={data.tag} mayEdit={data.mayEdit} />
+      {#if partner.customer}<WishesPart
+          {partner}
+          wishes={data.wishes}
+          mayEdit={data.mayEdit}
+        />{/if}
+    </div>
+  {/key}
   {#if data.orders.length > 0}<section>
       <h2>Open orders <span>{data.orders.length}</span></h2>
       <p class="orders">
@@ -138,9 +147,6 @@
   }
   .head .act {
     margin-left: auto;
-  }
-  .address {
-    white-space: pre-line;
   }
   section {
     display: grid;

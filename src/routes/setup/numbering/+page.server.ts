@@ -1,7 +1,18 @@
 import type { PageServerLoad } from './$types';
 import { readSchemes } from '$lib/server/catalogue/numbering.ts';
+import { listSites } from '$lib/server/catalogue/read-catalogue.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
+import { tagOf } from '$lib/server/kernel/db/entity-tag.ts';
 
-export const load: PageServerLoad = async ({ parent }) => ({
-  schemes: await readSchemes(db(), (await parent()).today)
-});
+export const load: PageServerLoad = async ({ parent }) => {
+  const { today } = await parent();
+  const [schemes, sites] = await Promise.all([readSchemes(db(), today), listSites(db())]);
+  return {
+    site: sites[0]?.code ?? 'SITE',
+    // As `readChangeableScheme` reads it: how far it has counted is no change of it.
+    schemes: schemes.map((scheme) => {
+      const { code, name, segments, reset } = scheme;
+      return { ...scheme, tag: tagOf({ code, name, segments, reset }) };
+    })
+  };
+};

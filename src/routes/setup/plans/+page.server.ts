@@ -1,12 +1,14 @@
 import type { PageServerLoad } from './$types';
 import { mayDo } from '$lib/core/people/rights.ts';
 import { readSchemes } from '$lib/server/catalogue/numbering.ts';
-import { readPlans, readPlanVersion } from '$lib/server/catalogue/plans.ts';
+import { changeablePlan, readPlans, readPlanVersion } from '$lib/server/catalogue/plans.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
+import { tagOf } from '$lib/server/kernel/db/entity-tag.ts';
 
 export const load: PageServerLoad = async ({ url, locals, parent }) => {
   const { today } = await parent();
-  const [plans, schemes] = await Promise.all([readPlans(db()), readSchemes(db(), today)]);
+  const [records, schemes] = await Promise.all([readPlans(db()), readSchemes(db(), today)]);
+  const plans = records.map((record) => ({ ...record, tag: tagOf(changeablePlan(record)) }));
   const code = url.searchParams.get('plan'),
     version = Number(url.searchParams.get('version'));
   // An earlier version, to explain a booking of its day.

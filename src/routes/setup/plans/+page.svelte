@@ -18,9 +18,17 @@
     name: string;
     plan: MarkingPlan;
     isNew: boolean;
+    /** Its entity tag as it was opened. */
+    tag: string;
   }
   const formOf = (chosen: typeof data.chosen): Form | null =>
-    chosen ? { code: chosen.code, name: chosen.name, plan: chosen.plan, isNew: false } : null;
+    chosen && {
+      code: chosen.code,
+      name: chosen.name,
+      plan: chosen.plan,
+      isNew: false,
+      tag: chosen.tag
+    };
   let form = $state.raw<Form | null>(untrack(() => formOf(data.chosen)));
   let refusal = $state.raw<Refusal | null>(null);
   let says = $state.raw<string[]>([]);
@@ -46,7 +54,7 @@
     if (stayed) return;
     form =
       code === null
-        ? { code: '', name: '', plan: plainPlan('lot'), isNew: true }
+        ? { code: '', name: '', plan: plainPlan('lot'), isNew: true, tag: '' }
         : formOf(data.chosen);
     opened = JSON.stringify(form);
   }
@@ -56,18 +64,24 @@
       'PUT',
       `/api/v1/marking-plans/${encodeURIComponent(form.code.trim() || ' ')}`,
       { name: form.name, ...form.plan },
-      form.isNew ? ONLY_NEW : {}
+      form.isNew ? ONLY_NEW : { 'if-match': form.tag }
     );
     refusal = reply.ok ? null : reply.refusal;
-    if (!reply.ok) return;
+    if (!reply.ok) return await seeWhatItIs(reply.refusal.status);
     kept = reply.body.version;
     says = reply.body.says;
     opened = JSON.stringify(form);
     const code = form.code.trim();
     await refresh();
     if (form.isNew) await goto(`/setup/plans?plan=${encodeURIComponent(code)}`);
-    form = { ...form, isNew: false };
+    form = { ...form, isNew: false, tag: data.chosen?.tag ?? '' };
     opened = JSON.stringify(form);
+  }
+  /** Where somebody else changed it: its versions show what it is now, and keeping again follows it. */
+  async function seeWhatItIs(status: number): Promise<void> {
+    if (status !== 412 || !form || form.isNew) return;
+    await refresh();
+    form = { ...form, tag: data.chosen?.tag ?? '' };
   }
 </script>
 

@@ -1,11 +1,11 @@
 import type { PageServerLoad } from './$types';
-import { mayDo } from '$lib/core/people/rights.ts';
-import { readRoutes } from '$lib/server/catalogue/routes.ts';
+import { changeableRoute, readRoutes } from '$lib/server/catalogue/routes.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { searchProducts } from '$lib/server/catalogue/read-catalogue.ts';
+import { tagOf } from '$lib/server/kernel/db/entity-tag.ts';
 
-export const load: PageServerLoad = async ({ locals }) => ({
-  routes: await readRoutes(db()),
-  products: (await searchProducts(db(), '')).filter((product) => product.made),
-  mayEdit: mayDo(locals.actor!.roles, 'edit.catalogue')
+export const load: PageServerLoad = async () => ({
+  routes: (await readRoutes(db())).map((route) => ({
+    ...route,
+    tag: tagOf(changeableRoute(route))
+  }))
 });

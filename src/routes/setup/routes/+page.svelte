@@ -1,52 +1,12 @@
 <script lang="ts">
-  import { Modal, TextInput } from 'carbon-components-svelte';
-  import { refresh } from '$lib/ui/frame/refresh.ts';
-  import { ONLY_NEW, messagesOf, send } from '$lib/ui/frame/api.ts';
+  import { page } from '$app/state';
+  import RouteEditor from '$lib/ui/catalogue/RouteEditor.svelte';
+  import { count } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
-  let open = $state(false);
-  let isNew = $state(false);
-  let code = $state('');
-  let name = $state('');
-  let stations = $state<{ code: string; name: string }[]>([]);
-  let products = $state('');
-  let refused = $state.raw<string[]>([]);
-
-  function edit(route: (typeof data.routes)[number] | null): void {
-    isNew = route === null;
-    code = route?.code ?? '';
-    name = route?.name ?? '';
-    stations = route?.stations.map((station) => ({ code: station.code, name: station.name })) ?? [
-      { code: '', name: '' }
-    ];
-    products = route?.products.join(', ') ?? '';
-    refused = [];
-    open = true;
-  }
-  async function keep(): Promise<void> {
-    const reply = await send(
-      'PUT',
-      `/api/v1/routes/${encodeURIComponent(code.trim() || ' ')}`,
-      {
-        name,
-        stations: stations.filter((station) => station.code.trim() !== ''),
-        products: products.split(/[,;\s]+/).filter(Boolean)
-      },
-      isNew ? ONLY_NEW : {}
-    );
-    if (!reply.ok) {
-      refused = messagesOf(reply.refusal);
-      return;
-    }
-    open = false;
-    await refresh();
-  }
-  const move = (index: number, by: -1 | 1): void => {
-    const next = [...stations];
-    const [one] = next.splice(index, 1);
-    next.splice(index + by, 0, one!);
-    stations = next;
-  };
+  /** Code of the route that is changed; '' for a new one, null for none. */
+  let editing = $state<string | null>(null);
+  const wanted = $derived(page.url.searchParams.get('route'));
 </script>
 
 <svelte:head><title>Routes · Setup · Earmark</title></svelte:head>
@@ -55,132 +15,118 @@
     <h1>Routes of stations</h1>
     <a class="act" href="/build/floor">The floor</a>{#if data.mayEdit}<button
         class="act main"
-        onclick={() => edit(null)}>New route</button
+        disabled={editing !== null}
+        onclick={() => (editing = '')}>New route</button
       >{/if}
   </div>
   <p class="soft small">
     A unit goes through the stations of its product’s route in order. Its tag carries its GTIN and a
     number of its own (SGTIN-96), and its last station.
   </p>
-  <table class="plain middle">
-    <thead
-      ><tr
-        ><th scope="col">Route</th><th scope="col">Stations in order</th><th scope="col"
-          >Products</th
-        ><th><span class="visually-hidden">Change</span></th></tr
-      ></thead
-    >
-    <tbody
-      >{#each data.routes as route (route.code)}
-        <tr
-          ><td><b class="number">{route.code}</b><br />{route.name}</td><td
-            >{#each route.stations as station, index (station.code)}{index > 0 ? ' → ' : ''}<a
-                href="/build/floor/stations/{encodeURIComponent(station.code)}">{station.name}</a
-              >{/each}</td
-          ><td class="number">{route.products.join(', ') || 'none'}</td><td
-            >{#if data.mayEdit}<button class="act" onclick={() => edit(route)}>Change</button
-              >{/if}</td
-          ></tr
-        >
-      {:else}<tr
-          ><td colspan="4" class="soft"
-            >No routes yet. With one, every unit named ahead on a work order is followed from
-            station to station.</td
-          ></tr
-        >{/each}</tbody
-    >
-  </table>
+  {#if editing === ''}<RouteEditor route={null} onclose={() => (editing = null)} />{/if}
+  <ul>
+    {#each data.routes as route (route.code)}
+      <li class:wanted={route.code === wanted}>
+        {#if editing === route.code}<RouteEditor {route} onclose={() => (editing = null)} />
+        {:else}
+          <div class="top">
+            <h2><b class="number">{route.code}</b> {route.name}</h2>
+            {#if data.mayEdit}<button
+                class="act quiet"
+                aria-label="Change {route.code}"
+                disabled={editing !== null}
+                onclick={() => (editing = route.code)}>Change</button
+              >{/if}
+          </div>
+          <ol>
+            {#each route.stations as station, index (station.code)}<li class="station">
+                <span class="number small soft">{index + 1} · {station.code}</span>
+                <a href="/build/floor/stations/{encodeURIComponent(station.code)}">{station.name}</a
+                >
+                <span class="small soft">{count(station.units, 'unit')} went through</span>
+              </li>{/each}
+          </ol>
+          <p class="small">
+            {#if route.products.length > 0}<span class="soft">Taken by</span>
+              {#each route.products as product (product)}<a
+                  class="number product"
+                  href="/setup/products/{encodeURIComponent(product)}">{product}</a
+                >{/each}
+            {:else}<span class="soft">No product takes it yet.</span>{/if}
+          </p>
+        {/if}
+      </li>
+    {:else}<li class="soft">
+        No routes yet. With one, every unit named ahead on a work order is followed from station to
+        station.
+      </li>{/each}
+  </ul>
 </div>
 
-<Modal
-  bind:open
-  size="sm"
-  modalLabel={isNew ? 'New route' : `Change ${code}`}
-  primaryButtonText="Keep"
-  secondaryButtonText="Leave it"
-  on:submit={keep}
-  on:click:button--secondary={() => (open = false)}
-  selectorPrimaryFocus="#route-code"
->
-  <div class="dialog-form">
-    {#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
-    <TextInput
-      id="route-code"
-      labelText="Code"
-      bind:value={code}
-      readonly={!isNew}
-      maxlength={60}
-    />
-    <TextInput labelText="Name" bind:value={name} maxlength={200} />
-    <fieldset>
-      <legend>Stations in order</legend>
-      {#each stations as station, index (index)}
-        <div class="station">
-          <input
-            class="field number"
-            bind:value={station.code}
-            placeholder="code"
-            maxlength="60"
-            aria-label="Code of station {index + 1}"
-          /><input
-            class="field"
-            bind:value={station.name}
-            placeholder="name"
-            maxlength="200"
-            aria-label="Name of station {index + 1}"
-          />
-          <button
-            type="button"
-            class="act quiet"
-            disabled={index === 0}
-            aria-label="Station {index + 1} earlier"
-            onclick={() => move(index, -1)}>↑</button
-          ><button
-            type="button"
-            class="act quiet"
-            disabled={index === stations.length - 1}
-            aria-label="Station {index + 1} later"
-            onclick={() => move(index, 1)}>↓</button
-          ><button
-            type="button"
-            class="act quiet"
-            aria-label="Take station {index + 1} off"
-            onclick={() => (stations = stations.toSpliced(index, 1))}>✕</button
-          >
-        </div>
-      {/each}
-      <button
-        type="button"
-        class="act"
-        onclick={() => (stations = [...stations, { code: '', name: '' }])}>Add a station</button
-      >
-    </fieldset>
-    <TextInput
-      labelText="Products that take it"
-      helperText="Codes, with commas between. Each needs a GTIN."
-      bind:value={products}
-    />
-  </div>
-</Modal>
-
 <style>
-  fieldset {
-    border: 0;
-    padding: 0;
-    margin: 0;
+  ul {
     display: grid;
-    gap: 8px;
-    justify-items: start;
+    gap: 4px;
+    margin-top: 8px;
   }
-  legend {
-    font-size: 13px;
-    color: var(--ink-soft);
-    margin-bottom: 6px;
+  ul > li {
+    border-top: 1px solid var(--line);
+    padding: 12px 0 16px;
+    display: grid;
+    gap: 10px;
+    min-width: 0;
+  }
+  .wanted {
+    border-top: 3px solid var(--brass);
+  }
+  .top {
+    display: flex;
+    gap: 14px;
+    align-items: center;
+  }
+  h2 {
+    font-size: 16px;
+    color: var(--ink);
+  }
+  h2 b {
+    margin-right: 6px;
+  }
+  .top .act {
+    margin-left: auto;
+  }
+  ol {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 12px 34px;
   }
   .station {
+    position: relative;
     display: grid;
-    grid-template-columns: 110px minmax(0, 1fr) auto auto auto;
-    gap: 6px;
-    width: 100%;
+    gap: 2px;
+    padding: 10px 14px;
+    border: 1px solid var(--line-strong);
+    background: var(--panel);
+    min-width: 140px;
+  }
+  /* The way from one station to the next. */
+  .station:not(:last-child)::after {
+    content: '';
+    position: absolute;
+    left: 100%;
+    top: 50%;
+    width: 35px;
+    border-top: 2px solid var(--brass);
+  }
+  .product {
+    margin-left: 10px;
+  }
+  @media (max-width: 700px) {
+    ol {
+      display: grid;
+      gap: 8px;
+    }
+    .station:not(:last-child)::after {
+      display: none;
+    }
   }
 </style>

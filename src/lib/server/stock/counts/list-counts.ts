@@ -65,8 +65,11 @@ export interface PlaceExactness {
   openIn: string | null;
 }
 
-/** Places by how long ago they were counted, those that never were first. */
-export async function readExactness(db: Db): Promise<Listed<PlaceExactness>> {
+/** Places by how long ago they were counted, those that never were first; or the one of a code. */
+export async function readExactness(
+  db: Db,
+  place: string | null = null
+): Promise<Listed<PlaceExactness>> {
   const rows = await db<(PlaceExactness & { total: number })[]>`
     WITH ended AS (
       SELECT s.place_id, k.document, k.approved_at, count(*)::int AS lines,
@@ -101,7 +104,7 @@ export async function readExactness(db: Db): Promise<Listed<PlaceExactness>> {
     FROM place c
       JOIN site t ON t.id = c.site_id
       LEFT JOIN ranked r ON r.place_id = c.id AND r.nth <= 6
-    WHERE c.kind <> 'transit'
+    WHERE c.kind <> 'transit' AND (${place}::text IS NULL OR upper(c.code) = upper(${place}))
     GROUP BY c.id, t.name
     ORDER BY max(r.approved_at) NULLS FIRST, c.code
     LIMIT 500

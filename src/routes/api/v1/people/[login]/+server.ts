@@ -2,15 +2,22 @@ import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
 import { Person } from '$lib/server/people/schemas.ts';
-import { putPerson } from '$lib/server/people/write-people.ts';
-import { onlyNew } from '$lib/server/kernel/db/only-new.ts';
-import { db } from '$lib/server/kernel/db/client.ts';
+import { changeablePerson, putPerson, readPeople } from '$lib/server/people/write-people.ts';
+import { asAsked } from '$lib/server/kernel/db/preconditions.ts';
+import { db, type Db } from '$lib/server/kernel/db/client.ts';
 
-export const PUT: RequestHandler = ({ params, request, locals }) =>
+export const PUT: RequestHandler = ({ params: { login }, request, locals }) =>
   answering(async () => {
     const body = await readBody(request, Person);
-    const { created } = await onlyNew(db(), request, 'person', params.login, () =>
-      putPerson(db(), locals.actor, params.login, body)
-    );
-    return jsonResponse({ login: params.login }, created ? 201 : 200);
+    const { created } = await asAsked(db(), request, {
+      ...{ what: 'person', code: login },
+      read: (tx) => changeable(tx, login),
+      keep: (tx) => putPerson(tx, locals.actor, login, body)
+    });
+    return jsonResponse({ login }, created ? 201 : 200);
   });
+
+async function changeable(tx: Db, login: string): Promise<object | null> {
+  const [person] = await readPeople(tx, login);
+  return person ? changeablePerson(person) : null;
+}

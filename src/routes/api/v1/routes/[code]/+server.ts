@@ -1,26 +1,31 @@
 import type { RequestHandler } from './$types';
-import { answering, jsonResponse } from '$lib/server/http/answer.ts';
+import { answering, recordResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
 import { Route } from '$lib/server/catalogue/schemas.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
-import { putRoute, readRoutes } from '$lib/server/catalogue/routes.ts';
-import { onlyNew } from '$lib/server/kernel/db/only-new.ts';
-import { db } from '$lib/server/kernel/db/client.ts';
+import { changeableRoute, putRoute, readRoute } from '$lib/server/catalogue/routes.ts';
+import { asAsked } from '$lib/server/kernel/db/preconditions.ts';
+import { tagOf } from '$lib/server/kernel/db/entity-tag.ts';
+import { db, type Db } from '$lib/server/kernel/db/client.ts';
 
 export const GET: RequestHandler = ({ params }) =>
-  answering(async () =>
-    jsonResponse(
-      (await readRoutes(db())).find(
-        (route) => route.code.toUpperCase() === params.code.toUpperCase()
-      ) ?? notFound('route', params.code)
-    )
-  );
+  answering(async () => {
+    const route = (await readRoute(db(), params.code)) ?? notFound('route', params.code);
+    return recordResponse(route, tagOf(changeableRoute(route)));
+  });
 
-export const PUT: RequestHandler = ({ params, request }) =>
+export const PUT: RequestHandler = ({ params: { code }, request }) =>
   answering(async () => {
     const body = await readBody(request, Route);
-    const { route, created } = await onlyNew(db(), request, 'route', params.code, () =>
-      putRoute(db(), params.code, body)
-    );
-    return jsonResponse(route, created ? 201 : 200);
+    const { route, created } = await asAsked(db(), request, {
+      ...{ what: 'route', code },
+      read: (tx) => changeable(tx, code),
+      keep: (tx) => putRoute(tx, code, body)
+    });
+    return recordResponse(route, tagOf(changeableRoute(route)), created ? 201 : 200);
   });
+
+async function changeable(tx: Db, code: string): Promise<object | null> {
+  const route = await readRoute(tx, code);
+  return route && changeableRoute(route);
+}

@@ -1,0 +1,103 @@
+import { refresh } from '../frame/refresh.ts';
+import { askBeforeLeaving } from '../frame/ask-before-leaving.ts';
+import type { Refusal, Reply } from '../frame/api.ts';
+
+/** Told here where it is seen before anything is sent. */
+const CHANGED: Refusal = {
+  status: 412,
+  title: 'It is not what you saw',
+  errors: [
+    {
+      code: 'record.changed',
+      path: '',
+      message:
+        'Somebody else changed this since you opened it. Look at what it is now, then keep yours again.'
+    }
+  ]
+};
+
+/**
+ * A stretch of a page that is read first and changed where it stands. What is typed stays until it
+ * is kept or left, whatever is refused and whatever others change meanwhile. Made while its screen
+ * is.
+ */
+export class InPlace<Form extends object> {
+  /** What is typed; null while the stretch is read. */
+  form = $state<Form | null>(null);
+  refusal = $state.raw<Refusal | null>(null);
+  busy = $state(false);
+  /** Whether it was kept just now. */
+  justKept = $state(false);
+  /** What was filled in when it was opened, and what stood there when that was last seen. */
+  private before = '';
+  private read = '';
+
+  /**
+   * @param fill what stands there now, as it is typed
+   * @param put sends what was typed
+   */
+  constructor(
+    private readonly fill: () => Form,
+    private readonly put: (form: Form) => Promise<Reply<unknown>>
+  ) {
+    askBeforeLeaving(() => this.changed);
+  }
+
+  get changed(): boolean {
+    return this.form !== null && JSON.stringify(this.form) !== this.before;
+  }
+
+  /** Whether somebody else changed it since it was read here. */
+  get overtaken(): boolean {
+    return this.refusal?.errors.some((error) => error.code === 'record.changed') ?? false;
+  }
+
+  change(): void {
+    this.form = this.fill();
+    this.before = this.read = JSON.stringify(this.form);
+    this.refusal = null;
+    this.justKept = false;
+  }
+
+  /** Leaves it as it was; asks where something was typed. @returns whether it was left */
+  leave(): boolean {
+    if (this.changed && !confirm('What you changed is not kept yet. Leave it?')) return false;
+    this.form = null;
+    this.refusal = null;
+    return true;
+  }
+
+  /** @returns whether it was kept */
+  async keep(): Promise<boolean> {
+    if (this.form === null || this.busy) return false;
+    if (this.isAnotherNow()) return false;
+    this.busy = true;
+    const reply = await this.put($state.snapshot(this.form) as Form);
+    this.busy = false;
+    this.refusal = reply.ok ? null : reply.refusal;
+    if (!reply.ok) {
+      // What it is now is shown beside what was typed.
+      if (this.overtaken) {
+        await refresh();
+        this.read = JSON.stringify(this.fill());
+      }
+      return false;
+    }
+    this.form = null;
+    await refresh();
+    this.justKept = true;
+    return true;
+  }
+
+  /**
+   * Whether what stood there was read anew since it was opened, and is another: told once, so that
+   * nobody undoes what they did not see.
+   */
+  private isAnotherNow(): boolean {
+    const now = JSON.stringify(this.fill());
+    if (now === this.read) return false;
+    this.read = now;
+    this.refusal = CHANGED;
+    return true;
+  }
+}
