@@ -44,7 +44,7 @@ test('a product is guided by three questions, then read in sentences and changed
   await expect(opener).toBeFocused();
 
   await change(page, 'Other units it is counted in');
-  await page.getByLabel('Unit 1').fill('carton');
+  await page.getByRole('textbox', { name: 'Unit 1' }).fill('carton');
   await page.getByLabel('holds').fill('12');
   await keep(page, 'Other units it is counted in');
   await expect(page.getByText('One carton holds 12 each.')).toBeVisible();

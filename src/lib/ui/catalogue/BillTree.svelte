@@ -43,8 +43,7 @@
                     ><span class="number">{sayQuantity(need.short)}</span>
                     {need.unit}
                     {need.made ? 'to make' : 'short'}</b
-                  >,
-                {/if}<span class="number">{sayQuantity(need.onHand)}</span>
+                  >{', '}{/if}<span class="number">{sayQuantity(need.onHand)}</span>
                 {need.unit} usable</span
               >
             </span>{/if}
