@@ -14,6 +14,16 @@ const unshown = (page: Page): Promise<string[]> =>
       .map((element) => element.outerHTML.slice(0, 120));
   });
 
+test('what breaks a page is found: a picture without words, grey on grey, a field without a label', async ({
+  page
+}) => {
+  await page.setContent(
+    '<html lang="en"><title>x</title><main><h1>x</h1><img src="data:,"><input><p style="color:#aaa">grey</p></main></html>'
+  );
+  const found = (await axe(page)).map((line) => line.split(':')[0]);
+  expect(found.sort()).toEqual(['color-contrast', 'image-alt', 'label']);
+});
+
 test('in forced colours everything can be read, and what is chosen is shown', async ({ page }) => {
   await page.emulateMedia({ forcedColors: 'active' });
   await signIn(page, 'wilf');

@@ -52,8 +52,8 @@ test('pictures of the main views', async ({ page, request }) => {
   await take('as-built');
   await page.goto('/build/floor');
   await take('floor');
-  await page.goto('/setup/products/TN275/bill?quantity=20');
-  await take('setup-bill');
+  await page.goto('/setup/products/TN275');
+  await take('setup-product');
   await page.goto('/ship/SO-3322');
   await page.getByRole('button', { name: 'Take first expired' }).click();
   await take('ship');

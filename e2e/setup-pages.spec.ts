@@ -119,10 +119,10 @@ test('a bill is drawn as the tree it is, with what is short at each part', async
   const tree = page.getByRole('region', { name: 'What it takes' });
   // Ten units take twenty heads, and those eighty screws, of which fifty are there.
   await expect(tree.getByRole('listitem').filter({ hasText: head }).first()).toContainText(
-    /20 each\s+to make, 0\s+each usable/
+    /20\s+each\s+to make\s+0\s+each usable/
   );
   await expect(tree.getByRole('listitem').filter({ hasText: screw }).last()).toContainText(
-    /30\s+each\s+short, 50\s+each usable/
+    /30\s+each\s+short\s+50\s+each usable/
   );
   await open(page, `/setup/products/${screw}`);
   await expect(page.getByRole('link', { name: 'It goes into 1 other product.' })).toBeVisible();

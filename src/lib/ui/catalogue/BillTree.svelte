@@ -38,13 +38,16 @@
               <span class="bar" aria-hidden="true"
                 ><span style:width="{covered(need)}%"></span></span
               >
-              <span class="small"
+              <span class="small said"
                 >{#if need.short !== '0'}<b class="stop"
                     ><span class="number">{sayQuantity(need.short)}</span>
                     {need.unit}
                     {need.made ? 'to make' : 'short'}</b
-                  >{', '}{/if}<span class="number">{sayQuantity(need.onHand)}</span>
-                {need.unit} usable</span
+                  >{/if}
+                <span
+                  ><span class="number">{sayQuantity(need.onHand)}</span>
+                  {need.unit} usable</span
+                ></span
               >
             </span>{/if}
         </div>
@@ -118,6 +121,10 @@
   .stock {
     display: grid;
     gap: 2px;
+  }
+  .said {
+    display: flex;
+    gap: 12px;
   }
   .bar {
     height: 6px;

@@ -47,6 +47,10 @@
     gap: 8px;
     justify-items: start;
   }
+  h2 {
+    font-size: 15px;
+    color: var(--ink);
+  }
   .acts {
     display: flex;
     gap: 10px;
