@@ -1,10 +1,9 @@
 <!-- A route being written: its stations in their order, and the products that take it. -->
 <script lang="ts">
   import { tick } from 'svelte';
-  import { ONLY_NEW, send, type Refusal } from '../frame/api.ts';
-  import { askUnlessKept } from '../frame/ask-before-leaving.ts';
-  import { refresh } from '../frame/refresh.ts';
+  import { ONLY_NEW, send } from '../frame/api.ts';
   import CodeField from '../parts/CodeField.svelte';
+  import { InPlace } from '../parts/in-place.svelte.ts';
   import OtherErrors from '../parts/OtherErrors.svelte';
   import { fieldError } from '../parts/refusal.ts';
   import TextField from '../parts/TextField.svelte';
@@ -21,8 +20,7 @@
     onclose: () => void;
   }
   let { route, onclose }: Props = $props();
-  // svelte-ignore state_referenced_locally (an editor is made for one route)
-  let form = $state({
+  const fill = () => ({
     code: route?.code ?? '',
     name: route?.name ?? '',
     stations: (route?.stations ?? [{ code: '', name: '' }]).map(({ code, name }) => ({
@@ -30,11 +28,17 @@
     })),
     products: (route?.products ?? []).map((code) => ({ code }))
   });
-  // svelte-ignore state_referenced_locally (what was seen when it was opened)
-  let seen = route?.tag ?? '';
-  const unsaved = askUnlessKept(() => form);
-  let refusal = $state.raw<Refusal | null>(null);
-  let busy = $state(false);
+  const place = new InPlace(fill, ({ code, name, stations, products }) =>
+    send(
+      'PUT',
+      `/api/v1/routes/${encodeURIComponent(code.trim() || ' ')}`,
+      { name, stations, products: products.map((one) => one.code.trim()) },
+      route ? { 'if-match': route.tag } : ONLY_NEW
+    )
+  );
+  place.change();
+  // What is kept is read for the moment until the editor is gone.
+  const form = $derived(place.form ?? fill());
   let editor: HTMLFormElement;
   $effect(() => {
     void tick().then(() => editor.querySelector<HTMLElement>('input:not([disabled])')?.focus());
@@ -44,34 +48,13 @@
     ...form.stations.map((_, index) => `stations[${index}].code`),
     ...form.products.map((_, index) => `products[${index}]`)
   ]);
-  const wrong = (path: string): string => fieldError(refusal, path);
+  const wrong = (path: string): string => fieldError(place.refusal, path);
 
   async function keep(): Promise<void> {
-    busy = true;
     // What was left empty is none; what stands after it keeps its place in what is refused.
     form.stations = form.stations.filter((one) => one.code.trim() !== '' || one.name.trim() !== '');
     form.products = form.products.filter((one) => one.code.trim() !== '');
-    const { code, name, stations } = form;
-    const body = { name, stations, products: form.products.map((one) => one.code.trim()) };
-    const path = `/api/v1/routes/${encodeURIComponent(code.trim() || ' ')}`;
-    const reply = await send('PUT', path, body, route ? { 'if-match': seen } : ONLY_NEW);
-    busy = false;
-    refusal = reply.ok ? null : reply.refusal;
-    if (!reply.ok) {
-      if (route && reply.refusal.status === 412) {
-        await refresh();
-        seen = route.tag;
-      }
-      return;
-    }
-    unsaved.kept();
-    onclose();
-    await refresh();
-  }
-  function leave(): void {
-    if (!unsaved.mayGo()) return;
-    unsaved.kept();
-    onclose();
+    if (await place.keep()) onclose();
   }
   const move = (index: number, by: -1 | 1): void => {
     const next = [...form.stations];
@@ -89,7 +72,7 @@
     void keep();
   }}
 >
-  <OtherErrors {refusal} {known} />
+  <OtherErrors refusal={place.refusal} {known} />
   <div class="form-fields">
     <TextField
       label="Code"
@@ -175,11 +158,8 @@
     >
   </fieldset>
   <div class="acts">
-    <button class="act main" disabled={busy}>Keep {form.code.trim() || 'route'}</button><button
-      type="button"
-      class="act"
-      onclick={leave}>Leave it</button
-    >
+    <button class="act main" disabled={place.busy}>Keep {form.code.trim() || 'route'}</button
+    ><button type="button" class="act" onclick={() => place.leave() && onclose()}>Leave it</button>
   </div>
 </form>
 

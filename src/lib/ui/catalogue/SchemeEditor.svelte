@@ -12,10 +12,9 @@
     type Period,
     type Segment
   } from '../../core/numbers/scheme.ts';
-  import { ONLY_NEW, send, type Refusal } from '../frame/api.ts';
-  import { askUnlessKept } from '../frame/ask-before-leaving.ts';
-  import { refresh } from '../frame/refresh.ts';
+  import { ONLY_NEW, send } from '../frame/api.ts';
   import ChoiceField from '../parts/ChoiceField.svelte';
+  import { InPlace } from '../parts/in-place.svelte.ts';
   import OtherErrors from '../parts/OtherErrors.svelte';
   import { fieldError } from '../parts/refusal.ts';
   import { sayQuantity } from '../parts/say.ts';
@@ -44,21 +43,24 @@
     { kind: 'text', text: 'S-' },
     { kind: 'counter', width: 6, letters: false }
   ];
-  // svelte-ignore state_referenced_locally (an editor is made for one scheme)
-  let form = $state({
+  const fill = () => ({
     code: scheme?.code ?? '',
     name: scheme?.name ?? '',
     segments: (scheme?.segments ?? NEW).map((segment) => ({ ...segment })),
     reset: scheme?.reset ?? ('never' as Period),
-    next: String((scheme?.last ?? 0) + 1)
+    next: ''
   });
-  // svelte-ignore state_referenced_locally (what was seen when it was opened)
-  let seen = scheme?.tag ?? '';
-  // Numbers may be given while it is changed.
-  const nextBefore = form.next;
-  const unsaved = askUnlessKept(() => form);
-  let refusal = $state.raw<Refusal | null>(null);
-  let busy = $state(false);
+  const place = new InPlace(fill, ({ code, next: begin, ...body }) =>
+    send(
+      'PUT',
+      `/api/v1/numbering-schemes/${encodeURIComponent(code.trim() || ' ')}`,
+      { ...body, ...(begin.trim() ? { next: typedWhole(begin) } : {}) },
+      scheme ? { 'if-match': scheme.tag } : ONLY_NEW
+    )
+  );
+  place.change();
+  // What is kept is read for the moment until the editor is gone.
+  const form = $derived(place.form ?? fill());
   let editor: HTMLFormElement;
   $effect(() => {
     void tick().then(() => editor.querySelector<HTMLElement>('input:not([disabled])')?.focus());
@@ -74,33 +76,7 @@
   const misfit = $derived(longest?.ok ? gs1Misfit(longest.number) : null);
 
   async function keep(): Promise<void> {
-    busy = true;
-    const { code, name, segments, reset } = form;
-    const moved = form.next.trim() !== nextBefore;
-    const reply = await send(
-      'PUT',
-      `/api/v1/numbering-schemes/${encodeURIComponent(code.trim() || ' ')}`,
-      { name, segments, reset, ...(moved ? { next: typedWhole(form.next) ?? '' } : {}) },
-      scheme ? { 'if-match': seen } : ONLY_NEW
-    );
-    busy = false;
-    refusal = reply.ok ? null : reply.refusal;
-    if (!reply.ok) {
-      // What it is now comes with its tag: keeping again lays this over it.
-      if (scheme && reply.refusal.status === 412) {
-        await refresh();
-        seen = scheme.tag;
-      }
-      return;
-    }
-    unsaved.kept();
-    onclose();
-    await refresh();
-  }
-  function leave(): void {
-    if (!unsaved.mayGo()) return;
-    unsaved.kept();
-    onclose();
+    if (await place.keep()) onclose();
   }
   const move = (index: number, by: -1 | 1): void => {
     if (!form.segments[index + by]) return;
@@ -119,7 +95,7 @@
   }}
 >
   <div class="edit">
-    <OtherErrors {refusal} known={['code', 'name', 'next']} />
+    <OtherErrors refusal={place.refusal} known={['code', 'name', 'next']} />
     <div class="form-fields">
       <TextField
         label="Code"
@@ -127,17 +103,19 @@
         most={60}
         disabled={scheme !== null}
         bind:value={form.code}
-        error={fieldError(refusal, 'code')}
+        error={fieldError(place.refusal, 'code')}
       />
-      <TextField label="Name" bind:value={form.name} error={fieldError(refusal, 'name')} />
+      <TextField label="Name" bind:value={form.name} error={fieldError(place.refusal, 'name')} />
       <ChoiceField label="Its counter" bind:value={form.reset} choices={RESETS} />
       <TextField
         label="The next count"
         keys="numeric"
         most={15}
         bind:value={form.next}
-        hint="Begin where your old system stopped; it only goes up"
-        error={fieldError(refusal, 'next')}
+        hint="Empty: {sayQuantity(
+          String(given + 1)
+        )}. Begin where your old system stopped; it only goes up"
+        error={fieldError(place.refusal, 'next')}
       />
     </div>
     <h3>A number is made of</h3>
@@ -187,9 +165,12 @@
     <div class="acts">
       <button
         class="act main"
-        disabled={busy || faults.length > 0 || form.code.trim() === '' || form.name.trim() === ''}
-        >Keep {form.code || 'scheme'}</button
-      ><button type="button" class="act" onclick={leave}>Leave it</button>
+        disabled={place.busy ||
+          faults.length > 0 ||
+          form.code.trim() === '' ||
+          form.name.trim() === ''}>Keep {form.code || 'scheme'}</button
+      ><button type="button" class="act" onclick={() => place.leave() && onclose()}>Leave it</button
+      >
     </div>
   </div>
   <aside aria-live="polite">

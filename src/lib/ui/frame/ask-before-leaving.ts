@@ -1,6 +1,7 @@
 import { beforeNavigate } from '$app/navigation';
 
-const QUESTION = 'What you changed is not kept yet. Leave it?';
+/** Asked before something that was typed and not kept is left. */
+export const QUESTION = 'What you changed is not kept yet. Leave it?';
 
 /**
  * Asks before a screen with changes that were not kept is left, for another or for good. Called

@@ -1,5 +1,5 @@
 import { refresh } from '../frame/refresh.ts';
-import { askBeforeLeaving } from '../frame/ask-before-leaving.ts';
+import { askBeforeLeaving, QUESTION } from '../frame/ask-before-leaving.ts';
 import type { Refusal, Reply } from '../frame/api.ts';
 
 /** Told here where it is seen before anything is sent. */
@@ -61,7 +61,7 @@ export class InPlace<Form extends object> {
 
   /** Leaves it as it was; asks where something was typed. @returns whether it was left */
   leave(): boolean {
-    if (this.changed && !confirm('What you changed is not kept yet. Leave it?')) return false;
+    if (this.changed && !confirm(QUESTION)) return false;
     this.form = null;
     this.refusal = null;
     return true;
@@ -73,9 +73,9 @@ export class InPlace<Form extends object> {
     if (this.isAnotherNow()) return false;
     this.busy = true;
     const reply = await this.put($state.snapshot(this.form) as Form);
-    this.busy = false;
     this.refusal = reply.ok ? null : reply.refusal;
     if (!reply.ok) {
+      this.busy = false;
       // What it is now is shown beside what was typed.
       if (this.overtaken) {
         await refresh();
@@ -83,8 +83,11 @@ export class InPlace<Form extends object> {
       }
       return false;
     }
-    this.form = null;
+    // It is read again only once what is read is what was kept.
+    this.before = JSON.stringify(this.form);
     await refresh();
+    this.busy = false;
+    this.form = null;
     this.justKept = true;
     return true;
   }
