@@ -13,10 +13,12 @@
     mayEdit: boolean;
     /** Paths of a refusal that are said at their fields. */
     known?: readonly string[];
+    /** What the button says that keeps it. */
+    keepAs?: string;
     read: Snippet;
     edit: Snippet<[Form]>;
   }
-  let { title, place, mayEdit, known = [], read, edit }: Props = $props();
+  let { title, place, mayEdit, known = [], keepAs = 'Keep', read, edit }: Props = $props();
   /** Where one types first; not a field that shows a list of choices once it has the focus. */
   const FIRST = 'input:not([disabled]):not([role="combobox"]), select, textarea';
   let part: HTMLElement;
@@ -67,7 +69,7 @@
         </div>{/if}
       {@render edit(place.form)}
       <div class="acts">
-        <button class="act main" disabled={place.busy}>Keep</button><button
+        <button class="act main" disabled={place.busy}>{keepAs}</button><button
           type="button"
           class="act"
           onclick={() => closed(place.leave())}>Leave it</button
