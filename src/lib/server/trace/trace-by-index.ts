@@ -11,6 +11,7 @@ import type { Db, Sql, Tx } from '../kernel/db/client.ts';
 import { idList } from '../kernel/db/id-list.ts';
 import { inSnapshot } from '../kernel/db/in-snapshot.ts';
 import type { TraceEngine } from './engine/engine.ts';
+import type { TraceQuestion } from './engine/messages.ts';
 import { mapInStretches } from '../kernel/let-others-in.ts';
 import { asMarkRecord, type MarkRecordRow } from '../ledger/mark-record.ts';
 import { type MarkRecord } from '../../core/ledger/mark-record.ts';
@@ -27,10 +28,7 @@ interface EventRow {
 
 const MICROS_1970_TO_2000 = 946_684_800_000_000;
 
-/**
- * The cut in the index's terms; products by id. They are looked up outside of the asker's snapshot:
- * a product never goes.
- */
+/** The cut in the index's terms; products by id. */
 async function packedCut(
   sql: Sql,
   { until, withoutProducts, withoutKinds, from, clocks }: TraceCut
@@ -51,6 +49,21 @@ async function packedCut(
   };
 }
 
+/**
+ * A question in the index's terms. It is put before a snapshot is taken: what it looks up are
+ * products, which never go.
+ */
+async function questionOf(
+  sql: Sql,
+  want: TraceQuestion['want'],
+  roots: readonly number[],
+  direction: Direction,
+  cut: TraceCut
+): Promise<TraceQuestion> {
+  const within = await packedCut(sql, cut);
+  return { about: 'trace', roots: [...roots], direction, cut: within, want };
+}
+
 /** The marks alone: they are the index's, so no snapshot is held for them. */
 export async function marksByIndex(
   sql: Sql,
@@ -59,11 +72,8 @@ export async function marksByIndex(
   direction: Direction,
   cut: TraceCut = {}
 ): Promise<number[]> {
-  const within = await packedCut(sql, cut);
-  const { reply } = await engine.ask(sql, {
-    ...{ about: 'trace', direction, cut: within, want: 'marks' },
-    roots: [...roots]
-  });
+  const question = await questionOf(sql, 'marks', roots, direction, cut);
+  const { reply } = await engine.askNow(sql, question);
   return [...(await reply).walked.marks];
 }
 
@@ -78,12 +88,9 @@ export async function figuresByIndex(
   direction: Direction,
   cut: TraceCut
 ): Promise<TraceFigures | null> {
-  const within = await packedCut(sql, cut);
-  const asked = await engine.ask(sql, {
-    ...{ about: 'trace', direction, cut: within, want: 'figures' },
-    roots: [...roots]
-  });
-  const { walked, cleared, figures } = await asked.reply;
+  const question = await questionOf(sql, 'figures', roots, direction, cut);
+  const { reply } = await engine.askNow(sql, question);
+  const { walked, cleared, figures } = await reply;
   if (walked.roots === 0) return null;
   const events = await readEvents(sql, eventsOfEnds(figures!));
   return {
@@ -107,17 +114,10 @@ export async function drawByIndex(
   direction: Direction,
   cut: TraceCut
 ): Promise<TraceDrawing | null> {
-  const within = await packedCut(sql, cut);
+  const question = await questionOf(sql, 'drawing', roots, direction, cut);
   return await inSnapshot(sql, async (tx) => {
-    const { walked, cleared, figures, graph, lines } = await (
-      await engine.ask(tx, {
-        about: 'trace',
-        roots: [...roots],
-        direction,
-        cut: within,
-        want: 'drawing'
-      })
-    ).reply;
+    const { reply } = await engine.ask(tx, question);
+    const { walked, cleared, figures, graph, lines } = await reply;
     if (walked.roots === 0) return null;
     const [rows, events, clearedRows] = await Promise.all([
       readMarks(tx, walked.marks, cut.until),
@@ -166,15 +166,9 @@ export async function jsonByIndex(
   direction: Direction,
   cut: TraceCut
 ): Promise<Uint8Array[] | null> {
-  const within = await packedCut(sql, cut);
+  const question = await questionOf(sql, 'json', roots, direction, cut);
   return await inSnapshot(sql, async (tx) => {
-    const asked = await engine.ask(tx, {
-      about: 'trace',
-      roots: [...roots],
-      direction,
-      cut: within,
-      want: 'json'
-    });
+    const asked = await engine.ask(tx, question);
     const { walked, cleared, figures } = await asked.reply;
     if (walked.roots === 0) return null;
     const reading = readMarks(tx, walked.marks, cut.until);

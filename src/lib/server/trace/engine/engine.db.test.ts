@@ -17,6 +17,7 @@ import { goodsReturn } from '../../shipping/kinds.ts';
 import { bookThroughLevels, makeWorld, type World } from '../../testing/world.ts';
 import { randomBookings } from '../../testing/random-bookings.ts';
 import { forgetForeignTransactions } from '../../kernel/db/after-restore.ts';
+import { connect } from '../../kernel/db/client.ts';
 import { withDatabase } from '../../testing/template.ts';
 import { readBySql, readCommonSources } from '../common-source.ts';
 import { reachedMarks, traceFigures, traceJson, traceMarks } from '../trace.ts';
@@ -287,6 +288,23 @@ describe('it never misses a committed booking', () => {
     expect(await scrapped()).toContain('EARLY');
     expect((await scrapped()).filter((document) => document === 'EARLY')).toHaveLength(1);
     await sameAsSql([kg], 'downstream');
+  });
+
+  it('many who ask at once over few connections are all answered, whatever they ask for', async () => {
+    const [root] = await ids();
+    const few = connect(url, { max: 3, role: 'earmark_app' });
+    try {
+      const asked = Array.from({ length: 60 }, (_, n) =>
+        n % 2 === 0
+          ? traceMarks(few, [root!], 'downstream')
+          : traceFigures(few, [root!], 'downstream')
+      );
+      // Something is booked while they wait for their turns.
+      await more(5);
+      for (const trace of await Promise.all(asked)) expect(trace).not.toBeNull();
+    } finally {
+      await few.end({ timeout: 1 });
+    }
   });
 
   it('while others book, every answer is whole: no balance is ever open, and what its asker booked is in it', async () => {

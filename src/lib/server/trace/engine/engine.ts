@@ -2,7 +2,8 @@ import { availableParallelism } from 'node:os';
 import type { Worker } from 'node:worker_threads';
 import type { BookedRows } from '../../../core/trace/packed/booked-rows.ts';
 import { bytesOf, type PackedLedger } from '../../../core/trace/packed/packed-ledger.ts';
-import type { Db, Sql } from '../../kernel/db/client.ts';
+import type { Sql, Tx } from '../../kernel/db/client.ts';
+import { inSnapshot } from '../../kernel/db/in-snapshot.ts';
 import type { LoaderReply, LoaderTask } from './loader-thread.ts';
 import type {
   FromReader,
@@ -14,7 +15,13 @@ import type {
   TraceQuestion,
   TraceReply
 } from './messages.ts';
-import { AnotherLedger, readBooked, type Anchor, type Booked, type Names } from './read-booked.ts';
+import {
+  AnotherLedger,
+  isBookedSince,
+  readBooked,
+  type Anchor,
+  type Names
+} from './read-booked.ts';
 import { readSnapshotText, sees, type Snapshot } from './snapshot.ts';
 import { startThread } from '../../kernel/start-thread.ts';
 
@@ -141,25 +148,43 @@ export class TraceEngine {
 
   /**
    * Asks a question within a transaction of the asker's, whose first statement this must be: the
-   * answer is as of its snapshot. Where the asker reads nothing beside it that a booking changes,
-   * the pool will do: the answer then is as of now.
+   * answer is as of its snapshot.
    * @throws NoIndex where the database must answer
    */
-  ask(db: Db, question: TraceQuestion): Promise<Answered<TraceReply>>;
-  ask(db: Db, question: SourcesQuestion): Promise<Answered<SourcesReply>>;
-  async ask(db: Db, question: Question): Promise<Answered<TraceReply | SourcesReply>> {
-    if (this.state !== 'ready') throw new NoIndex('The index is not there.');
+  ask(tx: Tx, question: TraceQuestion): Promise<Answered<TraceReply>>;
+  ask(tx: Tx, question: SourcesQuestion): Promise<Answered<SourcesReply>>;
+  async ask(tx: Tx, question: Question): Promise<Answered<TraceReply | SourcesReply>> {
+    this.requireReady();
     return await this.inTurn(async () => {
-      if (this.state !== 'ready') throw new NoIndex('The index is not there.');
-      await this.bringUpToDate(db);
+      this.requireReady();
+      await this.bringUpToDate(tx);
       // The answer is not waited for here: the next asker's turn comes while it is worked out.
       return this.post(question);
     });
   }
 
+  /**
+   * Asks a question whose asker reads nothing beside it that a booking changes: the answer holds all
+   * that was committed before. Where nothing was booked since, no snapshot is held and nobody's turn
+   * is waited for. Nobody who has a turn waits for a connection: those that are there may all be
+   * held by askers who wait for theirs.
+   * @throws NoIndex where the database must answer
+   */
+  async askNow(sql: Sql, question: TraceQuestion): Promise<Answered<TraceReply>> {
+    this.requireReady();
+    if (await this.known(isBookedSince(sql, this.upTo!, this.packed!, this.anchor)))
+      return await inSnapshot(sql, (tx) => this.ask(tx, question));
+    this.requireReady();
+    return this.post(question);
+  }
+
   /** The code of a place that an answer names. */
   placeCode(place: number): string {
     return this.placeCodes.get(place) ?? '';
+  }
+
+  private requireReady(): void {
+    if (this.state !== 'ready') throw new NoIndex('The index is not there.');
   }
 
   private learn({ places }: Names): void {
@@ -184,8 +209,10 @@ export class TraceEngine {
     return done;
   }
 
-  private async bringUpToDate(db: Db): Promise<void> {
-    const { snapshot, rows, names, xids, anchor } = await this.readSince(db);
+  private async bringUpToDate(tx: Tx): Promise<void> {
+    const { snapshot, rows, names, xids, anchor } = await this.known(
+      readBooked(tx, this.upTo!, this.packed!, this.anchor)
+    );
     this.upTo = snapshot;
     this.anchor = anchor;
     if (rows.events.length === 0) return;
@@ -196,14 +223,18 @@ export class TraceEngine {
     if (this.added > this.packAt && !this.loader) void this.packAnew();
   }
 
-  private async readSince(db: Db): Promise<Booked> {
+  /** What is read of the ledger the index knows; where it is another, that is read anew. */
+  private async known<T>(reading: Promise<T>): Promise<T> {
     try {
-      return await readBooked(db, this.upTo!, this.packed!, this.anchor);
+      return await reading;
     } catch (error) {
       if (!(error instanceof AnotherLedger)) throw error;
-      console.error('The ledger is another one than the index was made of; it is read anew.');
-      this.state = 'starting';
-      void this.start(null);
+      // Of several who find it at the same moment, one has it read anew.
+      if (this.state === 'ready') {
+        console.error('The ledger is another one than the index was made of; it is read anew.');
+        this.state = 'starting';
+        void this.start(null);
+      }
       throw new NoIndex(error.message);
     }
   }
@@ -376,6 +407,8 @@ export class TraceEngine {
     for (const reader of this.readers) reader.worker.postMessage(message);
   }
 
+  private post(question: TraceQuestion): Answered<TraceReply>;
+  private post(question: Question): Answered<TraceReply | SourcesReply>;
   private post(question: Question): Answered<TraceReply | SourcesReply> {
     if (this.readers.length === 0) throw new NoIndex('No reader of the index is alive.');
     const reader = this.readers.reduce((least, one) =>

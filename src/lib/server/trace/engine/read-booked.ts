@@ -1,7 +1,7 @@
 import { microOf } from '../../../core/trace/packed/amounts.ts';
 import { noRows, type BookedRows } from '../../../core/trace/packed/booked-rows.ts';
 import { eventKindCode } from '../../../core/trace/packed/packed-ledger.ts';
-import { within, type Db, type Tx } from '../../kernel/db/client.ts';
+import type { Db, Tx } from '../../kernel/db/client.ts';
 import { readSnapshotText, type Snapshot } from './snapshot.ts';
 
 /** Codes that answers name things by; those of what is new in a booking come with it. */
@@ -27,98 +27,102 @@ export interface Booked {
 }
 
 /** The database is not the one the index was made of: a backup was put in its place. */
-export class AnotherLedger extends Error {}
+export class AnotherLedger extends Error {
+  constructor() {
+    super('The ledger is another one than the index was made of.');
+  }
+}
 
 const KIND_CODES: Record<string, number> = { lot: 1, serial: 2, bulk: 3 };
 
-/** An event since, with the snapshot it was read in. */
-interface EventSince {
-  snapshot: string;
-  /** Whether the anchor is still there. */
-  same: boolean;
-  id: number;
-  kind: string;
-  undoes: string | null;
-  undone: number;
-  at: string;
-  partner: number;
-  person: number;
-  xid: string;
-  bookedAt: string;
-}
+/** Whether the ledger is the one the index was made of: the anchor is where it was. */
+const isSame = (db: Db, packed: Snapshot, anchor: Anchor | null) =>
+  anchor
+    ? db`
+      EXISTS (
+        SELECT
+        FROM event
+        WHERE id = ${anchor.id}
+          AND booked_at::text = ${anchor.bookedAt}
+          AND booked_xid::text = ${anchor.xid}
+      )
+    `
+    : db`
+      NOT EXISTS (SELECT FROM event WHERE booked_xid < ${String(packed.xmin)}::xid8)
+    `;
+
+/** Whether an event (alias e) was seen in neither of two snapshots. */
+const isUnseen = (db: Db, since: Snapshot, packed: Snapshot) => db`
+  e.booked_xid >= ${String(since.xmin)}::xid8
+    AND NOT pg_visible_in_snapshot(e.booked_xid, ${since.text}::pg_snapshot)
+    AND NOT pg_visible_in_snapshot(e.booked_xid, ${packed.text}::pg_snapshot)
+`;
 
 /**
- * The events one snapshot sees and neither of two older ones saw: every booking committed since, in
- * whatever order, and no other. One statement, so that its snapshot is one also where no
- * transaction is begun for it; a row without an event where nothing was booked.
- */
-const readEventsSince = (db: Db, since: Snapshot, packed: Snapshot, anchor: Anchor | null) =>
-  db<(EventSince | (Pick<EventSince, 'snapshot' | 'same'> & { id: null }))[]>`
-    SELECT n.snapshot, n.same, e.*
-    FROM (
-      SELECT pg_current_snapshot()::text AS snapshot, ${
-        anchor
-          ? db`
-          EXISTS (
-            SELECT
-            FROM event
-            WHERE id = ${anchor.id}
-              AND booked_at::text = ${anchor.bookedAt}
-              AND booked_xid::text = ${anchor.xid}
-          )
-        `
-          : db`
-          NOT EXISTS (SELECT FROM event WHERE booked_xid < ${String(packed.xmin)}::xid8)
-        `
-      } AS same
-    ) n
-      LEFT JOIN LATERAL (
-        SELECT e.id, e.kind, (SELECT u.kind FROM event u WHERE u.id = e.reverses_id) AS undoes,
-          coalesce(e.reverses_id, 0) AS undone,
-          (
-            extract(epoch FROM e.happened_at - '2000-01-01 00:00:00+00'::timestamptz) * 1000000
-          )::bigint::text AS at,
-          coalesce(e.partner_id, 0) AS partner, e.booked_by AS person, e.booked_xid::text AS xid,
-          e.booked_at::text AS "bookedAt"
-        FROM event e
-        WHERE e.booked_xid >= ${String(since.xmin)}::xid8
-          AND NOT pg_visible_in_snapshot(e.booked_xid, ${since.text}::pg_snapshot)
-          AND NOT pg_visible_in_snapshot(e.booked_xid, ${packed.text}::pg_snapshot)
-      ) e ON true
-    ORDER BY e.id
-  `;
-
-/**
- * Reads what a snapshot sees and neither of two older ones saw, in one round trip where nothing was
- * booked. What a booking wrote is written with its event and never changed, so that it is the same
- * in any later snapshot.
- * @param db a repeatable-read transaction, whose snapshot is taken now where this is its first
- * statement; or the pool, where the asker reads nothing else that a later booking could change
- * @param anchor null where the index knows no event
+ * Whether anything was booked that two older snapshots did not see, as of now.
  * @throws AnotherLedger where the anchor is gone
  */
-export async function readBooked(
+export async function isBookedSince(
   db: Db,
   since: Snapshot,
   packed: Snapshot,
   anchor: Anchor | null
-): Promise<Booked> {
-  const rows = await readEventsSince(db, since, packed, anchor);
-  const { same, snapshot: text } = rows[0]!;
-  if (!same) throw new AnotherLedger('The ledger is another one than the index was made of.');
-  const snapshot = readSnapshotText(text);
-  const events = rows.filter((row): row is EventSince => row.id !== null);
-  if (events.length === 0)
-    return { snapshot, rows: noRows(), names: { units: [], places: [] }, xids: new Map(), anchor };
-  return await within(db, (tx) => readWritten(tx, snapshot, events));
+): Promise<boolean> {
+  const [now] = await db<{ same: boolean; more: boolean }[]>`
+    SELECT ${isSame(db, packed, anchor)} AS same,
+      EXISTS (SELECT FROM event e WHERE ${isUnseen(db, since, packed)}) AS more
+  `;
+  if (!now!.same) throw new AnotherLedger();
+  return now!.more;
 }
 
-/** What the bookings of some events wrote. */
-async function readWritten(
+/**
+ * Reads what this transaction's snapshot sees and neither of two older ones saw: every booking
+ * committed since, in whatever order, and no other. One round trip where nothing was booked.
+ * @param tx a repeatable-read transaction; where this is its first statement, its snapshot is taken
+ * now
+ * @param anchor null where the index knows no event
+ * @throws AnotherLedger where the anchor is gone
+ */
+export async function readBooked(
   tx: Tx,
-  snapshot: Snapshot,
-  events: readonly EventSince[]
+  since: Snapshot,
+  packed: Snapshot,
+  anchor: Anchor | null
 ): Promise<Booked> {
+  const [[now], events] = await Promise.all([
+    tx<{ snapshot: string; same: boolean }[]>`
+      SELECT pg_current_snapshot()::text AS snapshot, ${isSame(tx, packed, anchor)} AS same
+    `.execute(),
+    tx<
+      {
+        id: number;
+        kind: string;
+        undoes: string | null;
+        undone: number;
+        at: string;
+        partner: number;
+        person: number;
+        xid: string;
+        bookedAt: string;
+      }[]
+    >`
+      SELECT e.id, e.kind, (SELECT u.kind FROM event u WHERE u.id = e.reverses_id) AS undoes,
+        coalesce(e.reverses_id, 0) AS undone,
+        (
+          extract(epoch FROM e.happened_at - '2000-01-01 00:00:00+00'::timestamptz) * 1000000
+        )::bigint::text AS at,
+        coalesce(e.partner_id, 0) AS partner, e.booked_by AS person, e.booked_xid::text AS xid,
+        e.booked_at::text AS "bookedAt"
+      FROM event e
+      WHERE ${isUnseen(tx, since, packed)}
+      ORDER BY e.id
+    `.execute()
+  ]);
+  if (!now!.same) throw new AnotherLedger();
+  const snapshot = readSnapshotText(now!.snapshot);
+  if (events.length === 0)
+    return { snapshot, rows: noRows(), names: { units: [], places: [] }, xids: new Map(), anchor };
   const { id, bookedAt, xid } = events.at(-1)!;
   const ids = events.map((event) => event.id);
   const [
