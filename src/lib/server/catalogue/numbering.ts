@@ -49,15 +49,19 @@ export async function readSchemes(db: Db, day: string): Promise<SchemeRecord[]> 
   }));
 }
 
-/** What of a scheme is changed together, without how far it has counted; null for none. */
-export async function readChangeableScheme(
-  db: Db,
-  code: string
-): Promise<(Scheme & { code: string; name: string }) | null> {
-  const [scheme] = await db<(Scheme & { code: string; name: string })[]>`
+type Changeable = Pick<SchemeRecord, 'code' | 'name' | 'segments' | 'reset'>;
+
+/** What of a scheme is changed together: how far it has counted is not. */
+export const changeableScheme = ({ code, name, segments, reset }: Changeable): object => ({
+  ...{ code, name, segments, reset }
+});
+
+/** The same of a scheme by its code; null where there is none. */
+export async function readChangeableScheme(db: Db, code: string): Promise<object | null> {
+  const [scheme] = await db<Changeable[]>`
     SELECT code, name, segments, reset FROM numbering_scheme WHERE upper(code) = ${numberKey(code)}
   `;
-  return scheme ?? null;
+  return scheme ? changeableScheme(scheme) : null;
 }
 
 /**

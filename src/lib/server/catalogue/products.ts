@@ -8,7 +8,7 @@ import {
   type IdentityChange,
   type OnHandByKind
 } from '../../core/catalogue/identity-change.ts';
-import { hasSerials } from '../../core/catalogue/plan.ts';
+import { hasLots, hasSerials } from '../../core/catalogue/plan.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
 import type { ProductRecord } from '../../core/catalogue/product-record.ts';
@@ -418,7 +418,7 @@ async function schemeIds(
     return row.id;
   };
   return {
-    lot_scheme_id: idOf(lotScheme, 'lotScheme', marking === 'lot' || marking === 'serial-in-lot'),
+    lot_scheme_id: idOf(lotScheme, 'lotScheme', hasLots(marking)),
     serial_scheme_id: idOf(serialScheme, 'serialScheme', hasSerials(marking))
   };
 }

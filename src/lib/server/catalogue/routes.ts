@@ -45,6 +45,12 @@ export const changeableRoute = ({ code, name, stations, products }: RouteRecord)
   stations: stations.map((station) => ({ code: station.code, name: station.name }))
 });
 
+/** The same of a route by its code; null where there is none. */
+export async function readChangeableRoute(db: Db, code: string): Promise<object | null> {
+  const route = await readRoute(db, code);
+  return route && changeableRoute(route);
+}
+
 /**
  * Sets a route up or changes it: its stations in their order, and the products that take it. A
  * station left out is gone from the route; what went through it stays.

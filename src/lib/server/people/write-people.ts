@@ -39,9 +39,18 @@ export async function readPeople(db: Db, login: string | null = null): Promise<P
 }
 
 /** What of a person is changed together: how and with what they sign in is not. */
-export const changeablePerson = ({ login, name, roles, active }: PersonRecord): object => ({
+export const changeablePerson = ({ login, name, roles, active }: Changeable): object => ({
   ...{ login, name, roles, active }
 });
+type Changeable = Pick<PersonRecord, 'login' | 'name' | 'roles' | 'active'>;
+
+/** The same of whoever signs in as that; null where nobody does. */
+export async function readChangeablePerson(db: Db, login: string): Promise<object | null> {
+  const [person] = await db<Changeable[]>`
+    SELECT login, name, roles, active FROM person WHERE upper(login) = ${numberKey(login)}
+  `;
+  return person ? changeablePerson(person) : null;
+}
 
 /**
  * Sets a person up or changes them; a password is changed only where one is given. With a password

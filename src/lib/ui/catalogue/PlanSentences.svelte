@@ -5,6 +5,7 @@
     CHECKPOINTS,
     EXPIRY_RULES,
     FACT_KINDS,
+    hasLots,
     hasSerials,
     MADE_RULES,
     RETEST_RULES,
@@ -58,7 +59,7 @@
   let each = $state(false);
   const way = $derived(each ? null : wayOf(plan));
   const serials = $derived(hasSerials(plan.identity));
-  const lots = $derived(plan.identity === 'lot' || plan.identity === 'serial-in-lot');
+  const lots = $derived(hasLots(plan.identity));
   const number = $derived(serials ? 'serial' : 'lot');
 
   const setFact = (index: number, change: Partial<FactAsked>) =>

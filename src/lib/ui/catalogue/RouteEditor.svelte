@@ -1,9 +1,10 @@
 <!-- A route being written: its stations in their order, and the products that take it. -->
 <script lang="ts">
   import { tick } from 'svelte';
-  import { ONLY_NEW, send } from '../frame/api.ts';
+  import { putRecord } from '../frame/put-record.ts';
   import CodeField from '../parts/CodeField.svelte';
   import { InPlace } from '../parts/in-place.svelte.ts';
+  import { moved } from '../parts/moved.ts';
   import OtherErrors from '../parts/OtherErrors.svelte';
   import { fieldError } from '../parts/refusal.ts';
   import TextField from '../parts/TextField.svelte';
@@ -28,14 +29,10 @@
     })),
     products: (route?.products ?? []).map((code) => ({ code }))
   });
-  const place = new InPlace(fill, ({ code, name, stations, products }) =>
-    send(
-      'PUT',
-      `/api/v1/routes/${encodeURIComponent(code.trim() || ' ')}`,
-      { name, stations, products: products.map((one) => one.code.trim()) },
-      route ? { 'if-match': route.tag } : ONLY_NEW
-    )
-  );
+  const place = new InPlace(fill, ({ code, name, stations, products }) => {
+    const given = { name, stations, products: products.map((one) => one.code.trim()) };
+    return putRecord('routes', code, given, route?.tag ?? null);
+  });
   place.change();
   // What is kept is read for the moment until the editor is gone.
   const form = $derived(place.form ?? fill());
@@ -57,10 +54,7 @@
     if (await place.keep()) onclose();
   }
   const move = (index: number, by: -1 | 1): void => {
-    const next = [...form.stations];
-    const [one] = next.splice(index, 1);
-    next.splice(index + by, 0, one!);
-    form.stations = next;
+    form.stations = moved(form.stations, index, by);
   };
 </script>
 

@@ -12,9 +12,10 @@
     type Period,
     type Segment
   } from '../../core/numbers/scheme.ts';
-  import { ONLY_NEW, send } from '../frame/api.ts';
+  import { putRecord } from '../frame/put-record.ts';
   import ChoiceField from '../parts/ChoiceField.svelte';
   import { InPlace } from '../parts/in-place.svelte.ts';
+  import { moved } from '../parts/moved.ts';
   import OtherErrors from '../parts/OtherErrors.svelte';
   import { fieldError } from '../parts/refusal.ts';
   import { sayQuantity } from '../parts/say.ts';
@@ -50,14 +51,10 @@
     reset: scheme?.reset ?? ('never' as Period),
     next: ''
   });
-  const place = new InPlace(fill, ({ code, next: begin, ...body }) =>
-    send(
-      'PUT',
-      `/api/v1/numbering-schemes/${encodeURIComponent(code.trim() || ' ')}`,
-      { ...body, ...(begin.trim() ? { next: typedWhole(begin) } : {}) },
-      scheme ? { 'if-match': scheme.tag } : ONLY_NEW
-    )
-  );
+  const place = new InPlace(fill, ({ code, next: begin, ...body }) => {
+    const given = { ...body, ...(begin.trim() ? { next: typedWhole(begin) } : {}) };
+    return putRecord('numbering-schemes', code, given, scheme?.tag ?? null);
+  });
   place.change();
   // What is kept is read for the moment until the editor is gone.
   const form = $derived(place.form ?? fill());
@@ -79,10 +76,7 @@
     if (await place.keep()) onclose();
   }
   const move = (index: number, by: -1 | 1): void => {
-    if (!form.segments[index + by]) return;
-    const segments = [...form.segments];
-    [segments[index], segments[index + by]] = [segments[index + by]!, segments[index]!];
-    form.segments = segments;
+    form.segments = moved(form.segments, index, by);
   };
 </script>
 

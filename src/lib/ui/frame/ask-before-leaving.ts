@@ -1,7 +1,6 @@
 import { beforeNavigate } from '$app/navigation';
 
-/** Asked before something that was typed and not kept is left. */
-export const QUESTION = 'What you changed is not kept yet. Leave it?';
+const QUESTION = 'What you changed is not kept yet. Leave it?';
 
 /**
  * Asks before a screen with changes that were not kept is left, for another or for good. Called
@@ -19,6 +18,8 @@ export function askBeforeLeaving(dirty: () => boolean, within = false): void {
 }
 
 export interface Unsaved {
+  /** Whether something stands there that is not kept. */
+  changed: () => boolean;
   /** What stands there now is kept: nothing of it would be lost. */
   kept: () => void;
   /** Whether something else may be shown in its place: at once, or after asking. */
@@ -33,11 +34,13 @@ export interface Unsaved {
 export function askUnlessKept(what: () => unknown, within = false): Unsaved {
   const now = (): string => JSON.stringify(what());
   let before = now();
-  askBeforeLeaving(() => now() !== before, within);
+  const changed = (): boolean => now() !== before;
+  askBeforeLeaving(changed, within);
   return {
+    changed,
     kept: () => {
       before = now();
     },
-    mayGo: () => now() === before || confirm(QUESTION)
+    mayGo: () => !changed() || confirm(QUESTION)
   };
 }

@@ -1,5 +1,5 @@
 import { refresh } from '../frame/refresh.ts';
-import { askBeforeLeaving, QUESTION } from '../frame/ask-before-leaving.ts';
+import { askUnlessKept, type Unsaved } from '../frame/ask-before-leaving.ts';
 import type { Refusal, Reply } from '../frame/api.ts';
 
 /** Told here where it is seen before anything is sent. */
@@ -28,8 +28,8 @@ export class InPlace<Form extends object> {
   busy = $state(false);
   /** Whether it was kept just now. */
   justKept = $state(false);
-  /** What was filled in when it was opened, and what stood there when that was last seen. */
-  private before = '';
+  private readonly unsaved: Unsaved;
+  /** What stood there when that was last seen. */
   private read = '';
 
   /**
@@ -40,11 +40,11 @@ export class InPlace<Form extends object> {
     private readonly fill: () => Form,
     private readonly put: (form: Form) => Promise<Reply<unknown>>
   ) {
-    askBeforeLeaving(() => this.changed);
+    this.unsaved = askUnlessKept(() => this.form);
   }
 
   get changed(): boolean {
-    return this.form !== null && JSON.stringify(this.form) !== this.before;
+    return this.unsaved.changed();
   }
 
   /** Whether somebody else changed it since it was read here. */
@@ -53,17 +53,15 @@ export class InPlace<Form extends object> {
   }
 
   change(): void {
-    this.form = this.fill();
-    this.before = this.read = JSON.stringify(this.form);
-    this.refusal = null;
+    this.show(this.fill());
+    this.read = JSON.stringify(this.form);
     this.justKept = false;
   }
 
   /** Leaves it as it was; asks where something was typed. @returns whether it was left */
   leave(): boolean {
-    if (this.changed && !confirm(QUESTION)) return false;
-    this.form = null;
-    this.refusal = null;
+    if (!this.unsaved.mayGo()) return false;
+    this.show(null);
     return true;
   }
 
@@ -84,12 +82,19 @@ export class InPlace<Form extends object> {
       return false;
     }
     // It is read again only once what is read is what was kept.
-    this.before = JSON.stringify(this.form);
+    this.unsaved.kept();
     await refresh();
     this.busy = false;
-    this.form = null;
+    this.show(null);
     this.justKept = true;
     return true;
+  }
+
+  /** Shows a form as it was filled in, or what is read where there is none. */
+  private show(form: Form | null): void {
+    this.form = form;
+    this.refusal = null;
+    this.unsaved.kept();
   }
 
   /**

@@ -9,10 +9,7 @@ vi.mock('../frame/refresh.ts', () => ({
     refreshed.by();
   }
 }));
-vi.mock('../frame/ask-before-leaving.ts', () => ({
-  QUESTION: 'Leave it?',
-  askBeforeLeaving: () => {}
-}));
+vi.mock('$app/navigation', () => ({ beforeNavigate: () => {} }));
 
 const KEPT: Reply<unknown> = { ok: true, status: 200, body: {} };
 const refusedWith = (code: string): Reply<unknown> => ({

@@ -4,6 +4,7 @@
   import type { Role } from '../../core/people/rights.ts';
   import { sayRights } from '../../core/people/say-rights.ts';
   import { messagesOf, send } from '../frame/api.ts';
+  import { putRecord } from '../frame/put-record.ts';
   import { refresh } from '../frame/refresh.ts';
   import { InPlace } from '../parts/in-place.svelte.ts';
   import ReadFirst from '../parts/ReadFirst.svelte';
@@ -38,8 +39,8 @@
   let refused = $state.raw<string[]>([]);
   const live = $derived(person.tokens.filter((token) => !token.revoked).length);
   const put = (change: object) => {
-    const { name, roles, active } = person;
-    return send('PUT', path, { ...{ name, roles, active }, ...change }, { 'if-match': tag });
+    const { login, name, roles, active } = person;
+    return putRecord('people', login, { ...{ name, roles, active }, ...change }, tag);
   };
   const may = new InPlace(
     () => ({ name: person.name, roles: [...person.roles], active: person.active }),

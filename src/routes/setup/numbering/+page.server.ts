@@ -1,5 +1,5 @@
 import type { PageServerLoad } from './$types';
-import { readSchemes } from '$lib/server/catalogue/numbering.ts';
+import { changeableScheme, readSchemes } from '$lib/server/catalogue/numbering.ts';
 import { listSites } from '$lib/server/catalogue/read-catalogue.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { tagOf } from '$lib/server/kernel/db/entity-tag.ts';
@@ -9,10 +9,6 @@ export const load: PageServerLoad = async ({ parent }) => {
   const [schemes, sites] = await Promise.all([readSchemes(db(), today), listSites(db())]);
   return {
     site: sites[0]?.code ?? 'SITE',
-    // As `readChangeableScheme` reads it: how far it has counted is no change of it.
-    schemes: schemes.map((scheme) => {
-      const { code, name, segments, reset } = scheme;
-      return { ...scheme, tag: tagOf({ code, name, segments, reset }) };
-    })
+    schemes: schemes.map((scheme) => ({ ...scheme, tag: tagOf(changeableScheme(scheme)) }))
   };
 };

@@ -5,7 +5,8 @@
   import { page } from '$app/state';
   import { plainPlan, planFaults, wayOf, type MarkingPlan } from '$lib/core/catalogue/plan.ts';
   import { SAY_IDENTITY } from '$lib/core/catalogue/identity-change.ts';
-  import { ONLY_NEW, send, type Refusal } from '$lib/ui/frame/api.ts';
+  import type { Refusal } from '$lib/ui/frame/api.ts';
+  import { putRecord } from '$lib/ui/frame/put-record.ts';
   import { askBeforeLeaving } from '$lib/ui/frame/ask-before-leaving.ts';
   import { otherErrors } from '$lib/ui/parts/refusal.ts';
   import PlanSentences from '$lib/ui/catalogue/PlanSentences.svelte';
@@ -60,11 +61,11 @@
   }
   async function save(): Promise<void> {
     if (!form) return;
-    const reply = await send<{ version: number; says: string[] }>(
-      'PUT',
-      `/api/v1/marking-plans/${encodeURIComponent(form.code.trim() || ' ')}`,
+    const reply = await putRecord<{ version: number; says: string[] }>(
+      'marking-plans',
+      form.code,
       { name: form.name, ...form.plan },
-      form.isNew ? ONLY_NEW : { 'if-match': form.tag }
+      form.isNew ? null : form.tag
     );
     refusal = reply.ok ? null : reply.refusal;
     if (!reply.ok) return await seeWhatItIs(reply.refusal.status);

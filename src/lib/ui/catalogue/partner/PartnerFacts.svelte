@@ -1,6 +1,6 @@
 <!-- Who a partner is to us, and where letters to them go: read first, changed where it stands. -->
 <script lang="ts">
-  import { send } from '../../frame/api.ts';
+  import { putRecord } from '../../frame/put-record.ts';
   import { InPlace } from '../../parts/in-place.svelte.ts';
   import ReadFirst from '../../parts/ReadFirst.svelte';
   import { fieldError } from '../../parts/refusal.ts';
@@ -27,8 +27,7 @@
   let { partner, tag, mayEdit }: Props = $props();
   const put = (change: object) => {
     const { code, ...body } = partner;
-    const path = `/api/v1/partners/${encodeURIComponent(code)}`;
-    return send('PUT', path, { ...body, ...change }, { 'if-match': tag });
+    return putRecord('partners', code, { ...body, ...change }, tag);
   };
   const who = new InPlace(
     () => ({

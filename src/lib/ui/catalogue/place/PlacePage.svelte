@@ -1,7 +1,7 @@
 <!-- A place, read first: what it is, what lies there, how exact it is. -->
 <script lang="ts">
   import { sayDay, sayDistance } from '../../../core/calendar/say-day.ts';
-  import { send } from '../../frame/api.ts';
+  import { putRecord } from '../../frame/put-record.ts';
   import AndMore from '../../parts/AndMore.svelte';
   import ChoiceField from '../../parts/ChoiceField.svelte';
   import { InPlace } from '../../parts/in-place.svelte.ts';
@@ -10,7 +10,7 @@
   import { count, sayQuantity } from '../../parts/say.ts';
   import Sentences from '../../parts/Sentences.svelte';
   import TextField from '../../parts/TextField.svelte';
-  import { PLACE_KINDS, sayPlaceKind } from './place-kinds.ts';
+  import { PLACE_KIND_CHOICES, sayPlaceKind } from './place-kinds.ts';
 
   interface Props {
     place: { code: string; name: string; kind: string; site: string; siteName: string };
@@ -33,10 +33,9 @@
   const path = $derived(encodeURIComponent(place.code));
   const changing = new InPlace(
     () => ({ name: place.name, site: place.site, kind: place.kind }),
-    (form) => send('PUT', `/api/v1/places/${path}`, form, { 'if-match': tag })
+    (form) => putRecord('places', place.code, form, tag)
   );
   const wrong = (field: string): string => fieldError(changing.refusal, field);
-  const KINDS = PLACE_KINDS.map(([kind]) => [kind, kind] as const);
   const says = $derived([
     `${place.name}, at ${place.siteName}.`,
     sayPlaceKind(place.kind),
@@ -74,7 +73,7 @@
         <ChoiceField
           label="Kind"
           bind:value={form.kind}
-          choices={KINDS}
+          choices={PLACE_KIND_CHOICES}
           hint={sayPlaceKind(form.kind)}
           error={wrong('kind')}
         />

@@ -1,5 +1,5 @@
 /** Kinds of place, and what each means for what lies there. */
-export const PLACE_KINDS = [
+const PLACE_KINDS = [
   ['dock', 'A dock: what comes in stands here until it is put away.'],
   ['rack', 'A rack: what lies here is free to be used and shipped.'],
   ['bin', 'A bin: what lies here is free to be used and shipped.'],
@@ -7,6 +7,9 @@ export const PLACE_KINDS = [
   ['quarantine', 'A quarantine: what lies here is free for nothing until it is moved out.'],
   ['dispatch', 'A dispatch: what is picked and packed stands here until it leaves.']
 ] as const;
+
+/** The kinds as they are chosen, by their word. */
+export const PLACE_KIND_CHOICES = PLACE_KINDS.map(([kind]) => [kind, kind] as const);
 
 export type PlaceKind = (typeof PLACE_KINDS)[number][0];
 

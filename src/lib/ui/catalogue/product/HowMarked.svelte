@@ -38,7 +38,8 @@
     says: string[];
     owes: object | null;
   }
-  let change = $state.raw<Change | null>(null);
+  /** What marking it otherwise would mean, as it was told last. */
+  let told = $state.raw<{ of: Marking; change: Change } | null>(null);
   const place = new InPlace(
     () => markingForm(product),
     (form) => keep((before) => markingPart(before, form, identityOf(form)))
@@ -69,12 +70,11 @@
 
   /** What marking it differently would mean, told before it is kept. */
   async function explain(form: MarkingForm): Promise<void> {
-    change = null;
     const identity = identityOf(form);
     if (identity === product.marking) return;
     const path = `/api/v1/products/${encodeURIComponent(product.code)}/identity?to=${identity}`;
     const reply = await send<Change>('GET', path);
-    if (reply.ok && identityOf(form) === identity) change = reply.body;
+    if (reply.ok) told = { of: identity, change: reply.body };
   }
 </script>
 
@@ -86,7 +86,7 @@
 >
   {#snippet read()}
     <Sentences {says} />
-    {#if place.justKept && change?.owes}<p class="change">
+    {#if place.justKept && told?.of === product.marking && told.change.owes}<p class="change">
         What is on hand has no numbers yet:
         <a href="/identify?product={encodeURIComponent(product.code)}">give the numbers</a>.
       </p>{/if}
@@ -143,7 +143,9 @@
           choices={schemeChoices(form.plan)}
         />{/if}
     </div>
-    {#if change}<div class="change" class:stuck={!change.may} role="status">
+    {#if told?.of === identity && identity !== product.marking}
+      {@const { change } = told}
+      <div class="change" class:stuck={!change.may} role="status">
         <b>{change.may ? 'What that means' : 'That cannot be done now'}</b>
         <Sentences says={change.says} />
         {#if change.owes}<p>Keep it, then give them.</p>{/if}

@@ -5,8 +5,9 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import type { Marking } from '../../../core/catalogue/marking.ts';
-  import { ONLY_NEW, send, type Refusal } from '../../frame/api.ts';
+  import type { Refusal } from '../../frame/api.ts';
   import { askUnlessKept } from '../../frame/ask-before-leaving.ts';
+  import { putRecord } from '../../frame/put-record.ts';
   import ChoiceField from '../../parts/ChoiceField.svelte';
   import OtherErrors from '../../parts/OtherErrors.svelte';
   import { fieldError } from '../../parts/refusal.ts';
@@ -36,13 +37,8 @@
   async function keep(): Promise<void> {
     busy = true;
     const { code, decimals, ...body } = form;
-    const path = `/api/v1/products/${encodeURIComponent(code.trim() || ' ')}`;
-    const reply = await send<{ code: string }>(
-      'PUT',
-      path,
-      { ...body, decimals: Number(decimals) },
-      ONLY_NEW
-    );
+    const given = { ...body, decimals: Number(decimals) };
+    const reply = await putRecord<{ code: string }>('products', code, given, null);
     busy = false;
     refusal = reply.ok ? null : reply.refusal;
     if (!reply.ok) return;

@@ -1,4 +1,5 @@
-import { send, type Reply } from '../../frame/api.ts';
+import type { Reply } from '../../frame/api.ts';
+import { putRecord } from '../../frame/put-record.ts';
 import type { ProductRecord } from '../../../core/catalogue/product-record.ts';
 import { bodyOf, type ProductBody } from './product-form.ts';
 
@@ -14,11 +15,4 @@ export type Keeper = (change: (before: ProductBody) => ProductBody) => Promise<R
 export const keeperOf =
   (product: () => ProductRecord, tag: () => string): Keeper =>
   (change) =>
-    send(
-      'PUT',
-      `/api/v1/products/${encodeURIComponent(product().code)}`,
-      change(bodyOf(product())),
-      {
-        'if-match': tag()
-      }
-    );
+    putRecord('products', product().code, change(bodyOf(product())), tag());

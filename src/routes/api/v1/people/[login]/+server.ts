@@ -2,22 +2,17 @@ import type { RequestHandler } from './$types';
 import { answering, jsonResponse } from '$lib/server/http/answer.ts';
 import { readBody } from '$lib/server/http/read-body.ts';
 import { Person } from '$lib/server/people/schemas.ts';
-import { changeablePerson, putPerson, readPeople } from '$lib/server/people/write-people.ts';
+import { putPerson, readChangeablePerson } from '$lib/server/people/write-people.ts';
 import { asAsked } from '$lib/server/kernel/db/preconditions.ts';
-import { db, type Db } from '$lib/server/kernel/db/client.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
 
 export const PUT: RequestHandler = ({ params: { login }, request, locals }) =>
   answering(async () => {
     const body = await readBody(request, Person);
     const { created } = await asAsked(db(), request, {
       ...{ what: 'person', code: login },
-      read: (tx) => changeable(tx, login),
+      read: (tx) => readChangeablePerson(tx, login),
       keep: (tx) => putPerson(tx, locals.actor, login, body)
     });
     return jsonResponse({ login }, created ? 201 : 200);
   });
-
-async function changeable(tx: Db, login: string): Promise<object | null> {
-  const [person] = await readPeople(tx, login);
-  return person ? changeablePerson(person) : null;
-}
