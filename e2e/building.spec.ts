@@ -303,19 +303,31 @@ test('a bill is changed as a new version; open orders keep theirs; loops are ref
   await signIn(page, 'wilf');
   await open(page, `/setup/products/${w.unit}/bill`);
   await expect(page.getByText('Through all levels')).toBeVisible();
+  await page.getByRole('button', { name: 'Change: Version 1' }).click();
   await page.getByLabel('Quantity of part 2').fill('1.8');
-  await page.getByLabel('Scrap allowance of part 2').fill('10');
-  await page.getByRole('button', { name: 'Keep as version 2' }).click();
+  await page.getByLabel('More of part 2').click();
+  await page.getByLabel('Planned for scrap').nth(1).fill('10');
+  await page.keyboard.press('Enter');
   await expect(page.getByText('✓ Kept as version 2.')).toBeVisible();
-  await expect(page.getByRole('row', { name: new RegExp(`${w.lot}.*1.8.*1.98`) })).toBeVisible();
+  const read = page.getByRole('region', { name: 'Version 2', exact: true });
+  await expect(read.getByRole('listitem').filter({ hasText: w.lot })).toContainText(
+    '10 % more is planned for'
+  );
+  // Through all levels it is planned for with its scrap, for the four the order still waits for.
+  await expect(
+    page.getByRole('region', { name: 'To have ready' }).getByRole('row', { name: w.lot })
+  ).toContainText('7.92');
+  await page.getByRole('button', { name: 'Change: Version 2' }).click();
   await page.getByRole('button', { name: 'Add a part' }).click();
-  await page.getByLabel('Part 5', { exact: true }).fill(w.unit);
+  const fifth = page.getByRole('combobox', { name: 'Part 5', exact: true });
+  await expect(fifth).toBeFocused();
+  await fifth.fill(w.unit);
   await page.getByRole('button', { name: 'Keep as version 3' }).click();
   await expect(page.getByRole('alert')).toContainText(
     `${w.unit} would go into itself: ${w.unit} → ${w.unit}`
   );
   // nothing typed is lost
-  await expect(page.getByLabel('Part 5', { exact: true })).toHaveValue(w.unit);
+  await expect(fifth).toHaveValue(w.unit);
   await open(page, `/build/${w.order}`);
   await expect(
     page.getByText('The bill has changed: version 2 is the latest, and this order keeps version 1')

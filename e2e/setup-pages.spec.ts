@@ -1,4 +1,5 @@
-import { call, fresh, open, signIn } from './company.ts';
+import { axe } from './axe.ts';
+import { call, fresh, open, signIn, still } from './company.ts';
 import { expect, test, type Page } from './test.ts';
 
 /** A stretch of a page that is read first. */
@@ -238,4 +239,74 @@ test('a person is read by what they may, and their roles are changed there', asy
   await page.getByLabel('New password').fill('short');
   await keep(page, 'Password');
   await expect(stretch(page, 'Password').getByRole('alert').first()).toBeVisible();
+});
+
+const PART = { per: 'unit', scrapPercent: '0', follow: 'batch', positions: [], alternates: [] };
+
+test('of two who change one bill nobody undoes the other; an earlier version is gone back to', async ({
+  page,
+  request
+}) => {
+  const code = fresh('BILL');
+  await call(request, 'PUT', `products/${code}-P`, BOLT);
+  await call(request, 'PUT', `products/${code}`, { ...BOLT, made: true });
+  const put = (quantity: string) =>
+    call(request, 'PUT', `products/${code}/bill`, {
+      parts: [{ ...PART, product: `${code}-P`, quantity }]
+    });
+  expect((await put('2')).status()).toBe(201);
+  await signIn(page, 'wilf');
+  await open(page, `/setup/products/${code}/bill`);
+  const part = page.getByRole('listitem').filter({ hasText: `${code}-P` });
+  await expect(part.first()).toContainText('2 each');
+  await expect(part.first()).toContainText('named once for the batch');
+  await change(page, 'Version 1');
+  await page.getByLabel('Quantity of part 1').fill('4');
+  expect((await put('3')).status()).toBe(201);
+  await page.getByRole('button', { name: 'Keep as version 2' }).click();
+  await expect(page.getByText(/Somebody else changed this/)).toBeVisible();
+  // What it is now stands beside what was typed, which is kept on top of it.
+  await expect(stretch(page, 'Version 2')).toContainText('3 each');
+  await expect(page.getByLabel('Quantity of part 1')).toHaveValue('4');
+  await page.getByRole('button', { name: 'Keep as version 3' }).click();
+  await expect(page.getByText('✓ Kept as version 3.')).toBeVisible();
+  await expect(stretch(page, 'Version 3')).toContainText('4 each');
+
+  await page.getByRole('link', { name: /^version 1 / }).click();
+  await expect(page.getByText('It is not in force.')).toBeVisible();
+  await change(page, 'Version 1');
+  await page.getByLabel('What is new').fill('back to two');
+  await page.getByRole('button', { name: 'Keep as version 4' }).click();
+  await expect(page.getByText('✓ Kept as version 4.')).toBeVisible();
+  await expect(stretch(page, 'Version 4')).toContainText('2 each');
+  await expect(stretch(page, 'Version 4')).toContainText('New in it: back to two');
+});
+
+test('axe finds nothing on what is being changed where it stands', async ({ page }) => {
+  test.slow();
+  await signIn(page, 'wilf');
+  for (const address of [
+    '/setup/products/TN275',
+    '/setup/products/TN275/bill',
+    '/quality/products/BLD',
+    '/setup/places/QW-B2',
+    '/partners/PILOTS'
+  ]) {
+    await open(page, address);
+    const openers = page.getByRole('button', { name: /^Change: / });
+    await expect(openers.first()).toBeVisible();
+    // Each leaves the list when it opens.
+    while ((await openers.count()) > 0) await openers.first().click();
+    await still(page);
+    expect(await axe(page), address).toEqual([]);
+  }
+  for (const [address, name] of [
+    ['/setup/numbering', /^Change/],
+    ['/setup/routes', /^Change/]
+  ] as const) {
+    await open(page, address);
+    await page.getByRole('button', { name }).first().click();
+    await still(page);
+    expect(await axe(page), address).toEqual([]);
+  }
 });

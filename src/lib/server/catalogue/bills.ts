@@ -246,11 +246,18 @@ export interface WhereUsed {
   path: string[];
 }
 
+/** Most products that are told to use another. */
+const MOST_USES = 500;
+
 /**
  * Every product that something goes into, directly or through others, by the bills in force on a
- * day.
+ * day; the nearest first, and whether there are more than are listed.
  */
-export async function whereUsed(db: Db, product: string, day: string): Promise<WhereUsed[]> {
+export async function whereUsed(
+  db: Db,
+  product: string,
+  day: string
+): Promise<{ rows: WhereUsed[]; more: boolean }> {
   const rows = await db<WhereUsed[]>`
     WITH RECURSIVE present AS (
       SELECT DISTINCT ON (b.product_id) b.id, b.product_id, b.version
@@ -280,9 +287,12 @@ export async function whereUsed(db: Db, product: string, day: string): Promise<W
     FROM up u
       JOIN product p ON p.id = u.id
     ORDER BY u.level, p.code
-    LIMIT 500
+    LIMIT ${MOST_USES + 1}
   `;
-  return rows.map((row) => ({ ...row, quantity: trimZeros(row.quantity) }));
+  return {
+    rows: rows.slice(0, MOST_USES).map((row) => ({ ...row, quantity: trimZeros(row.quantity) })),
+    more: rows.length > MOST_USES
+  };
 }
 
 /**

@@ -4,7 +4,7 @@ import { numberKey, shown } from '../../core/numbers/number.ts';
 import { parseQuantity } from '../../core/quantity/quantity.ts';
 import type { CustomerWishes } from './schemas.ts';
 import { notFound, Problem, type FormError } from '../kernel/problem.ts';
-import type { Db, Sql } from '../kernel/db/client.ts';
+import { within, type Db, type Sql, type Tx } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
 export interface WishRecord {
@@ -34,11 +34,11 @@ export async function readCustomerWishes(db: Db, partner: string): Promise<WishR
  * what is wrong
  */
 export async function putWishes(
-  sql: Sql,
+  sql: Sql | Tx,
   partner: string,
   given: z.infer<typeof CustomerWishes>['wishes']
 ): Promise<WishRecord[]> {
-  return (await sql.begin(async (tx) => {
+  return await within(sql, async (tx) => {
     const [customer] = await tx<
       { id: number; code: string; customer: boolean }[]
     >`SELECT id, code, customer FROM partner WHERE upper(code) = ${numberKey(partner)} FOR UPDATE`;
@@ -97,7 +97,7 @@ export async function putWishes(
         INSERT INTO customer_wish ${tx({ partner_id: customer.id, product_id: wish.product ? products.get(numberKey(wish.product))! : null, least_days: wish.leastDays, least_share: wish.leastShare, one_lot: wish.oneLot, one_date: wish.oneDate, tested: wish.tested })}
       `;
     return await readCustomerWishes(tx, customer.code);
-  })) as WishRecord[];
+  });
 }
 
 /** What a customer wishes of each of these products. */

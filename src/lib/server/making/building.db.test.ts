@@ -149,9 +149,9 @@ describe('bills', () => {
   });
   it('say where a product is used, through others and as an alternate', async () => {
     expect(
-      (await whereUsed(world.sql, 'B-LOW', TODAY)).map((one) => `${one.level} ${one.product}`)
+      (await whereUsed(world.sql, 'B-LOW', TODAY)).rows.map((one) => `${one.level} ${one.product}`)
     ).toEqual(['1 B-MID', '2 B-TOP']);
-    expect(await whereUsed(world.sql, 'KG', '2026-02-01')).toMatchObject([
+    expect((await whereUsed(world.sql, 'KG', '2026-02-01')).rows).toMatchObject([
       { product: 'B-TOP', as: 'alternate' }
     ]);
   });

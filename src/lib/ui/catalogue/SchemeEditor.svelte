@@ -112,7 +112,7 @@
         error={fieldError(place.refusal, 'next')}
       />
     </div>
-    <h3>A number is made of</h3>
+    <h2>A number is made of</h2>
     <ol>
       {#each form.segments as segment, index (index)}
         <li>
@@ -168,7 +168,7 @@
     </div>
   </div>
   <aside aria-live="polite">
-    <h3>The next five</h3>
+    <h2>The next five</h2>
     {#each next as one, index (index)}<p class="number next" class:stop={!one.ok}>
         {one.ok ? one.number : one.why}
       </p>{/each}
@@ -198,7 +198,7 @@
     gap: 12px;
     align-content: start;
   }
-  h3 {
+  h2 {
     font-size: 13px;
     color: var(--ink-soft);
   }

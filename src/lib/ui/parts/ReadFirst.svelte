@@ -15,10 +15,12 @@
     known?: readonly string[];
     /** What the button says that keeps it. */
     keepAs?: string;
+    /** Told once it was kept, and says so itself. */
+    onkept?: () => void;
     read: Snippet;
     edit: Snippet<[Form]>;
   }
-  let { title, place, mayEdit, known = [], keepAs = 'Keep', read, edit }: Props = $props();
+  let { title, place, mayEdit, known = [], keepAs = 'Keep', onkept, read, edit }: Props = $props();
   /** Where one types first; not a field that shows a list of choices once it has the focus. */
   const FIRST = 'input:not([disabled]):not([role="combobox"]), select, textarea';
   let part: HTMLElement;
@@ -52,14 +54,16 @@
         aria-label="Change: {title}"
         onclick={open}>Change</button
       >{/if}
-    <span class="good small" aria-live="polite">{place.justKept ? '✓ Kept.' : ''}</span>
+    <span class="good small" aria-live="polite">{place.justKept && !onkept ? '✓ Kept.' : ''}</span>
   </div>
   {#if place.form}
     <form
       novalidate
       onsubmit={async (event) => {
         event.preventDefault();
-        await closed(await place.keep());
+        const kept = await place.keep();
+        await closed(kept);
+        if (kept) onkept?.();
       }}
     >
       <OtherErrors refusal={place.refusal} {known} />

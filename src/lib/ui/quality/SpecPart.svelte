@@ -4,7 +4,7 @@
 -->
 <script lang="ts">
   import type { Spec } from '../../core/quality/spec.ts';
-  import { send } from '../frame/api.ts';
+  import { ONLY_NEW, send } from '../frame/api.ts';
   import { InPlace } from '../parts/in-place.svelte.ts';
   import ReadFirst from '../parts/ReadFirst.svelte';
   import { fieldError } from '../parts/refusal.ts';
@@ -19,14 +19,21 @@
     /** Whose limits; '' for the product’s own. */
     partner: string;
     present: { version: number; spec: Spec } | null;
+    /** Entity tag of what was seen of them; null where there are none yet. */
+    tag: string | null;
     mayEdit: boolean;
   }
-  let { product, partner, present, mayEdit }: Props = $props();
+  let { product, partner, present, tag, mayEdit }: Props = $props();
   const query = $derived(partner ? `?partner=${encodeURIComponent(partner)}` : '');
   const place = new InPlace(
     () => specForm(present?.spec),
     (form) =>
-      send('PUT', `/api/v1/products/${encodeURIComponent(product)}/spec${query}`, specBody(form))
+      send(
+        'PUT',
+        `/api/v1/products/${encodeURIComponent(product)}/spec${query}`,
+        specBody(form),
+        tag === null ? ONLY_NEW : { 'if-match': tag }
+      )
   );
   const next = $derived((present?.version ?? 0) + 1);
   const title = $derived(present ? `Limits, version ${present.version}` : 'Limits');

@@ -9,10 +9,12 @@ import { readPartnerPage } from '$lib/server/shipping/partner-page.ts';
 export const load: PageServerLoad = async ({ params, locals }) => {
   const page = await readPartnerPage(db(), params.code);
   if (!page) error(404, `There is no partner ${params.code}. Check the code.`);
+  const wishes = await readCustomerWishes(db(), page.partner.code);
   return {
     ...page,
     tag: tagOf(page.partner),
-    wishes: await readCustomerWishes(db(), page.partner.code),
+    wishes,
+    wishesTag: tagOf(wishes),
     mayEdit: mayDo(locals.actor!.roles, 'edit.catalogue')
   };
 };

@@ -27,6 +27,7 @@
       {#if partner.customer}<WishesPart
           {partner}
           wishes={data.wishes}
+          tag={data.wishesTag}
           mayEdit={data.mayEdit}
         />{/if}
     </div>

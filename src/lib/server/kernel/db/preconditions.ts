@@ -14,9 +14,17 @@ const KEPT = {
   route: { table: 'route', key: 'code', says: 'a route' }
 } as const;
 
+/** What is kept of something that has a code, as versions or as a whole. */
+const KEPT_OF = {
+  bill: { says: 'a bill' },
+  spec: { says: 'a spec' },
+  wishes: { says: 'a list of wishes' }
+} as const;
+const SAYS = { ...KEPT, ...KEPT_OF };
+
 /** A PUT of something under its code: how it is read, and what keeps it. */
 export interface Put<T> {
-  what: keyof typeof KEPT;
+  what: keyof typeof SAYS;
   code: string;
   /** The record its entity tag is made of; null where there is none under that code. */
   read: (db: Db) => Promise<object | null>;
@@ -43,7 +51,15 @@ export async function asAsked<T>(sql: Sql, request: Request, put: Put<T>): Promi
   })) as T;
 }
 
-async function refuseTaken(tx: Tx, { what, code }: Put<unknown>): Promise<void> {
+const isKeptOf = (what: keyof typeof SAYS): what is keyof typeof KEPT_OF => what in KEPT_OF;
+
+async function refuseTaken(tx: Tx, put: Put<unknown>): Promise<void> {
+  const { what, code } = put;
+  // Whoever keeps a first version saw none: one that is there by now is a change of that.
+  if (isKeptOf(what)) {
+    if (await put.read(tx)) refuseAsChanged(put);
+    return;
+  }
   const { table, key, says } = KEPT[what];
   const [taken] = await tx<{ code: string; name: string }[]>`
     SELECT ${tx(key)} AS code, name
@@ -66,11 +82,20 @@ async function refuseChanged(tx: Tx, put: Put<unknown>, seen: string): Promise<v
   const now = await put.read(tx);
   const tags = seen.split(',').map((tag) => tag.trim());
   if (now && (tags.includes('*') || tags.includes(tagOf(now)))) return;
-  const what = KEPT[put.what].says.replace(/^a /, '');
-  const message = now
-    ? `Somebody else changed this ${what} since you opened it. Look at what it is now, then keep yours again.`
-    : `There is no ${what} ${shown(put.code)} any more, or not yet.`;
+  if (now) refuseAsChanged(put);
+  const { says } = SAYS[put.what];
+  refuse(put, `There is no ${says.slice(2)} ${shown(put.code)} any more, or not yet.`);
+}
+
+function refuseAsChanged(put: Put<unknown>): never {
+  refuse(
+    put,
+    `Somebody else changed this ${SAYS[put.what].says.slice(2)} since you opened it. Look at what it is now, then keep yours again.`
+  );
+}
+
+function refuse({ code }: Put<unknown>, message: string): never {
   throw new Problem(412, 'It is not what you saw', [
-    { code: 'record.changed', path: '', number: shown(put.code), message }
+    { code: 'record.changed', path: '', number: shown(code), message }
   ]);
 }

@@ -22,9 +22,11 @@
   interface Props {
     partner: { code: string };
     wishes: readonly WishSaid[];
+    /** Entity tag of them, as they were seen. */
+    tag: string;
     mayEdit: boolean;
   }
-  let { partner, wishes, mayEdit }: Props = $props();
+  let { partner, wishes, tag, mayEdit }: Props = $props();
   const blank = (): Typed => ({
     ...{ product: '', leastDays: '', leastShare: '' },
     ...{ oneLot: false, oneDate: false, tested: false }
@@ -44,15 +46,16 @@
     wish.tested;
   const place = new InPlace<{ wishes: Typed[] }>(
     () => ({ wishes: wishes.length > 0 ? wishes.map(typedOf) : [blank()] }),
-    (form) =>
-      send('PUT', `/api/v1/partners/${encodeURIComponent(partner.code)}/wishes`, {
-        wishes: form.wishes.filter(isWish).map((wish) => ({
-          ...wish,
-          product: wish.product.trim() || null,
-          leastDays: typedWhole(wish.leastDays),
-          leastShare: wish.leastShare.trim() || null
-        }))
-      })
+    (form) => {
+      const path = `/api/v1/partners/${encodeURIComponent(partner.code)}/wishes`;
+      const given = form.wishes.filter(isWish).map((wish) => ({
+        ...wish,
+        product: wish.product.trim() || null,
+        leastDays: typedWhole(wish.leastDays),
+        leastShare: wish.leastShare.trim() || null
+      }));
+      return send('PUT', path, { wishes: given }, { 'if-match': tag });
+    }
   );
   const says = $derived(
     wishes.length > 0

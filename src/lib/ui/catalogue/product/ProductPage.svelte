@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { ComponentProps } from 'svelte';
   import type { ProductRecord } from '../../../core/catalogue/product-record.ts';
-  import BillTree from '../BillTree.svelte';
+  import WhatItTakes from '../bill/WhatItTakes.svelte';
   import SetPicture from '../SetPicture.svelte';
   import DependsOnIt from './DependsOnIt.svelte';
   import HowMarked from './HowMarked.svelte';
@@ -18,12 +18,7 @@
     schemes: ComponentProps<typeof HowMarked>['schemes'];
     site: string;
     uses: ComponentProps<typeof DependsOnIt>['uses'];
-    tree: {
-      wanted: string;
-      open: string | null;
-      explosion: ComponentProps<typeof BillTree> | null;
-      why: string;
-    } | null;
+    tree: ComponentProps<typeof WhatItTakes>['tree'];
     today: string;
     mayEdit: boolean;
     kept: boolean;
@@ -55,33 +50,11 @@
     </aside>
   </div>
   {#if product.made}
-    <section aria-label="What it takes">
-      <div class="head">
-        <h2>What it takes</h2>
-        {#if tree}<form method="GET" action={path} data-sveltekit-keepfocus data-sveltekit-noscroll>
-            <label
-              >to make <input
-                class="field number"
-                name="quantity"
-                inputmode="decimal"
-                value={tree.wanted}
-                aria-label="How many are to be made"
-              />
-              {product.unit}</label
-            >
-            <button class="act quiet">Work out</button>
-            {#if tree.open}<span class="small soft"
-                >{tree.open} are still to be made on orders that wait</span
-              >{/if}
-          </form>{/if}
+    <WhatItTakes title="What it takes" unit={product.unit} {path} {tree}>
+      {#snippet acts()}
         <a class="act" href="{path}/bill">{tree ? 'The bill' : 'Say what one takes'}</a>
-      </div>
-      {#if tree?.explosion}<BillTree {...tree.explosion} />
-      {:else if tree}<p class="refused" role="alert">{tree.why}</p>
-      {:else}<p class="soft">
-          It has no bill yet. A build without one is a loose end: nobody can say what is missing.
-        </p>{/if}
-    </section>
+      {/snippet}
+    </WhatItTakes>
   {/if}
 </div>
 
@@ -105,26 +78,6 @@
     display: grid;
     gap: 26px;
     padding-top: 20px;
-  }
-  section {
-    display: grid;
-    gap: 10px;
-    border-top: 1px solid var(--line);
-    padding-top: 14px;
-  }
-  h2 {
-    font-size: 15px;
-    color: var(--ink);
-  }
-  form,
-  label {
-    display: flex;
-    gap: 8px;
-    align-items: center;
-  }
-  .field {
-    width: 90px;
-    height: 36px;
   }
   @media (max-width: 900px) {
     .two {

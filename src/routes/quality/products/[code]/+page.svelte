@@ -52,6 +52,7 @@
       product={data.product.code}
       partner={data.partner}
       present={limitsOf(data.partner)}
+      tag={data.tag}
       mayEdit={data.mayEdit}
     />{/key}
   <SpecResults limits={limitsOf('')?.spec.limits ?? []} tests={data.tests} />

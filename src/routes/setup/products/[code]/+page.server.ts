@@ -1,14 +1,13 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
-import { readExplosion, type ExplosionAnswer } from '$lib/server/catalogue/explosion.ts';
 import { readSchemes } from '$lib/server/catalogue/numbering.ts';
 import { readPlans } from '$lib/server/catalogue/plans.ts';
 import { readProduct } from '$lib/server/catalogue/products.ts';
 import { listSites } from '$lib/server/catalogue/read-catalogue.ts';
-import { readProductUses, stillToMake } from '$lib/server/catalogue/product-uses.ts';
+import { readProductUses } from '$lib/server/catalogue/product-uses.ts';
+import { readWhatItTakes } from '$lib/server/catalogue/what-it-takes.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { tagOf } from '$lib/server/kernel/db/entity-tag.ts';
-import { Problem } from '$lib/server/kernel/problem.ts';
 
 export const load: PageServerLoad = async ({ params, url, parent }) => {
   if (params.code === 'new') return { page: null };
@@ -21,6 +20,7 @@ export const load: PageServerLoad = async ({ params, url, parent }) => {
     listSites(db()),
     readProductUses(db(), product.code)
   ]);
+  const asked = url.searchParams.get('quantity');
   const page = {
     product,
     tag: tagOf(product),
@@ -28,30 +28,11 @@ export const load: PageServerLoad = async ({ params, url, parent }) => {
     schemes,
     site: sites[0]?.code ?? 'SITE',
     uses,
-    tree: product.components.length > 0 ? await readTree(product.code, today, url) : null,
+    tree:
+      product.components.length > 0
+        ? await readWhatItTakes(db(), product.code, asked, today)
+        : null,
     kept: url.searchParams.has('kept')
   };
   return { page };
 };
-
-/** What its bill takes through all levels: for as many as are asked, or still to be made, or one. */
-async function readTree(
-  code: string,
-  today: string,
-  url: URL
-): Promise<{
-  wanted: string;
-  open: string | null;
-  explosion: ExplosionAnswer | null;
-  why: string;
-}> {
-  const open = await stillToMake(db(), code);
-  const wanted = url.searchParams.get('quantity')?.trim() || open || '1';
-  try {
-    return { wanted, open, explosion: await readExplosion(db(), code, wanted, today), why: '' };
-  } catch (problem) {
-    if (!(problem instanceof Problem)) throw problem;
-    const why = problem.errors[0]?.message ?? problem.title;
-    return { wanted, open, explosion: null, why };
-  }
-}

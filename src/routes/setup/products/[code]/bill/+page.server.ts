@@ -2,51 +2,52 @@ import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
 import { billVersions, readBill, whereUsed } from '$lib/server/catalogue/bills.ts';
 import { mayDo } from '$lib/core/people/rights.ts';
+import { company } from '$lib/server/catalogue/company.ts';
 import { forEyesOf } from '$lib/server/catalogue/costs-of-bill.ts';
-import { readProduct } from '$lib/server/catalogue/products.ts';
-import { Problem } from '$lib/server/kernel/problem.ts';
-import { db } from '$lib/server/kernel/db/client.ts';
 import { productsNamed } from '$lib/server/catalogue/find-choices.ts';
-import { readExplosion } from '$lib/server/catalogue/explosion.ts';
+import { readProduct } from '$lib/server/catalogue/products.ts';
+import { seenOfBill } from '$lib/server/catalogue/seen-versions.ts';
+import { readWhatItTakes } from '$lib/server/catalogue/what-it-takes.ts';
+import { db } from '$lib/server/kernel/db/client.ts';
+import { tagOf } from '$lib/server/kernel/db/entity-tag.ts';
+import { BILL_COLUMNS } from '$lib/server/catalogue/import-bills.ts';
 
 export const load: PageServerLoad = async ({ params, url, parent, locals }) => {
-  const { today } = await parent();
+  const { today, mayEdit } = await parent();
+  const actor = locals.actor!;
   const product = await readProduct(db(), params.code);
   if (!product) error(404, `There is no product ${params.code}.`);
+  const { code, name, unit } = product;
+  // What was seen is read first: a version kept between the two is one that was not seen.
+  const seen = await seenOfBill(db(), code, today);
+  const [present, versions, usedIn, ours] = await Promise.all([
+    readBill(db(), code, { day: today }),
+    billVersions(db(), code),
+    whereUsed(db(), code, today),
+    company(db())
+  ]);
   const asked = Number(url.searchParams.get('version')) || null;
-  const wanted = url.searchParams.get('quantity') ?? '1';
-  const [present, versions, usedIn] = await Promise.all([
-    readBill(db(), product.code, { day: today }),
-    billVersions(db(), product.code),
-    whereUsed(db(), product.code, today)
-  ]);
-  const bill =
-    asked === null || asked === present?.version
-      ? present
-      : await readBill(db(), product.code, { version: asked });
-  if (asked !== null && !bill) error(404, `${product.code} has no bill version ${asked}.`);
-  const others = await productsNamed(db(), [
-    ...(bill?.parts ?? []).map((part) => part.product),
-    ...(bill?.coProducts ?? []).map((co) => co.product)
-  ]);
-  let explosion = null,
-    why = '';
-  try {
-    if (present) explosion = await readExplosion(db(), product.code, wanted, today);
-  } catch (problem) {
-    if (!(problem instanceof Problem)) throw problem;
-    why = problem.errors[0]?.message ?? problem.title;
-  }
+  const isPresent = asked === null || asked === present?.version;
+  const bill = isPresent ? present : await readBill(db(), code, { version: asked });
+  if (asked !== null && !bill) error(404, `${code} has no bill version ${asked}.`);
   return {
-    product,
-    bill: bill && forEyesOf(locals.actor!, bill),
-    seesCosts: mayDo(locals.actor!.roles, 'see.costs'),
+    product: { code, name, unit },
+    part: {
+      bill: bill && forEyesOf(actor, bill),
+      tag: seen && tagOf(seen),
+      others: await productsNamed(
+        db(),
+        [...(bill?.parts ?? []), ...(bill?.coProducts ?? [])].map((one) => one.product)
+      ),
+      seesCosts: mayDo(actor.roles, 'see.costs'),
+      currency: ours.currency ?? '',
+      ...{ today, mayEdit }
+    },
     present: present?.version ?? null,
+    asked,
     versions,
     usedIn,
-    others,
-    explosion,
-    why,
-    wanted
+    tree: present && (await readWhatItTakes(db(), code, url.searchParams.get('quantity'), today)),
+    columns: BILL_COLUMNS.map(({ says, required = false }) => ({ says, required }))
   };
 };

@@ -5,6 +5,7 @@ import { db } from '$lib/server/kernel/db/client.ts';
 import { today } from '$lib/server/kernel/clock.ts';
 
 export const GET: RequestHandler = ({ params }) =>
-  answering(async () =>
-    jsonResponse({ product: params.code, usedIn: await whereUsed(db(), params.code, today()) })
-  );
+  answering(async () => {
+    const { rows, more } = await whereUsed(db(), params.code, today());
+    return jsonResponse({ product: params.code, usedIn: rows, more });
+  });
