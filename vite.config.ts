@@ -1,21 +1,40 @@
 import { sveltekit } from '@sveltejs/kit/vite';
 import { defineConfig, type Plugin } from 'vite';
+import { carbonSheet } from './scripts/carbon-sheet.mjs';
 
-/**
- * Carbon's sheet names fonts on a CDN; Earmark ships its own, and no request may leave the machine.
- */
-function withoutRemoteFonts(): Plugin {
+/** Carbon's sheet as it is sent: no fonts from elsewhere, and no rule for what is on no screen. */
+function leanCarbonSheet(): Plugin {
   return {
-    name: 'earmark-without-remote-fonts',
+    name: 'earmark-lean-carbon-sheet',
     enforce: 'pre',
-    transform(code, id) {
+    async transform(code, id) {
       if (!id.includes('carbon-components-svelte') || !id.split('?')[0]!.endsWith('.css')) return;
-      return { code: code.replace(/@font-face\s*\{[^}]*\}/g, ''), map: null };
+      return { code: await carbonSheet(code), map: null };
     }
   };
 }
 
+/**
+ * What many screens share comes in few files: each is a request of its own, and fifty small ones
+ * take longer than what is in them. What is asked for only when it is needed stays apart, and the
+ * server's build is SvelteKit's own. `e2e/weight.spec.ts` holds how much a screen comes to.
+ */
+function fewChunks(): Plugin {
+  const tags: ['$initial'] = ['$initial'];
+  const groups = [
+    { name: 'frame', minShareCount: 20, priority: 2, tags },
+    { name: 'shared', minShareCount: 4, priority: 1, tags }
+  ];
+  return {
+    name: 'earmark-few-chunks',
+    configEnvironment: (name) =>
+      name === 'client'
+        ? { build: { rolldownOptions: { output: { codeSplitting: { groups } } } } }
+        : undefined
+  };
+}
+
 export default defineConfig({
-  plugins: [withoutRemoteFonts(), sveltekit()],
+  plugins: [leanCarbonSheet(), fewChunks(), sveltekit()],
   build: { chunkSizeWarningLimit: 1500 }
 });

@@ -1,0 +1,45 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { carbonSheet, componentsUsed, sourcesOf } from './carbon-sheet.mjs';
+
+const WHOLE = readFileSync('node_modules/carbon-components-svelte/css/all.css', 'utf8');
+const classesIn = (text: string): Set<string> =>
+  new Set([...text.matchAll(/bx--[a-z0-9-]*[a-z0-9]/g)].map(([name]) => name));
+
+const selectorsOf = (css: string): string[] =>
+  [...css.matchAll(/([^{}]+)\{/g)].flatMap(([, selectors]) => selectors!.split(','));
+
+describe('Carbon’s sheet as it is sent', () => {
+  it('is a small part of the whole, with nothing from elsewhere', async () => {
+    const lean = await carbonSheet(WHOLE);
+    expect(lean.length).toBeLessThan(WHOLE.length / 4);
+    expect(lean).not.toContain('@font-face');
+    expect(lean).not.toMatch(/url\(["']?https?:/);
+    expect(classesIn(lean)).not.toContain('bx--data-table');
+  });
+
+  it('has a rule for every class that a component in use names and the whole has one for', async () => {
+    const lean = classesIn(await carbonSheet(WHOLE));
+    const sources = sourcesOf(componentsUsed()).map((path) => readFileSync(path, 'utf8'));
+    const named = classesIn(sources.join('\n'));
+    // Of a rule for several classes at once, all have to be on a screen.
+    const wanted = selectorsOf(WHOLE)
+      .map((selector) => [...classesIn(selector)])
+      .filter((classes) => classes.every((name) => named.has(name)))
+      .flat();
+    expect(wanted).toContain('bx--modal-container');
+    expect(wanted.filter((name) => !lean.has(name))).toEqual([]);
+  });
+
+  it('keeps what a button puts together as it runs', async () => {
+    const lean = classesIn(await carbonSheet(WHOLE));
+    for (const kind of ['primary', 'secondary', 'danger', 'ghost'])
+      expect(lean).toContain(`bx--btn--${kind}`);
+  });
+
+  it('knows what is used from our own screens, and what that is made of', () => {
+    expect(componentsUsed()).toContain('Modal');
+    expect(sourcesOf(['Modal']).some((path) => path.endsWith('Close.svelte'))).toBe(true);
+    expect(sourcesOf(['Modal']).some((path) => path.includes('DataTable'))).toBe(false);
+  });
+});
