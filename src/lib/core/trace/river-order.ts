@@ -33,7 +33,8 @@ export function placeInColumns(
     neighbours.set(to, [...(neighbours.get(to) ?? []), { node: a, weight }]);
   }
   const step = size.height + size.gap;
-  const tallest = Math.max(...columns.map((column) => column?.length ?? 0)) * step;
+  // A column in between may have nobody in it.
+  const tallest = Math.max(...Array.from(columns, (column) => column?.length ?? 0)) * step;
   for (const column of columns)
     column?.forEach((node, index) => {
       node.x = node.column * size.column;
