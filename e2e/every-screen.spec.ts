@@ -250,8 +250,12 @@ test('the keyboard goes all the way', async ({ page }) => {
   await page.keyboard.press('s');
   await expect(page).toHaveURL(/\/ship\//);
   await page.locator('body').click({ position: { x: 600, y: 600 } });
+  const orders = page.locator('[data-list] a');
   await page.keyboard.press('j');
+  await expect(page.locator('[data-list] a:focus')).toHaveCount(1);
+  const first = await orders.evaluateAll((all) => all.indexOf(document.activeElement as never));
   await page.keyboard.press('j');
+  await expect(orders.nth(first + 1)).toBeFocused();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { level: 1 })).toContainText('SO-');
   await expect(page.getByLabel(/row 1$/).first()).toBeFocused();

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { FactValues } from '../catalogue/facts.ts';
 import { Faults } from '../faults/fault.ts';
 import { Availability } from '../ledger/draw.ts';
 import { snapshot } from '../ledger/testing/snapshot.ts';
@@ -18,10 +19,12 @@ interface Lot {
 
 /** What is drawn of product LOT, as `A 3, B 2`; the first fault where it is short. */
 function draw(lots: readonly Lot[], wanted: string, revision: string | null = null): string {
+  const factsOf = (revision: string | undefined): FactValues =>
+    revision === undefined ? {} : { revision: { value: revision, unit: '' } };
   const world = snapshot({
     marks: lots.map(({ number, expires = null, state = 'usable', revision: of }, at) => ({
       ...{ id: at + 1, product: 'LOT', number, expires, state },
-      facts: of === undefined ? {} : { revision: { value: of } }
+      facts: factsOf(of)
     })),
     stock: lots.map(({ there, place = 'A' }, at) => [at + 1, place, there])
   });

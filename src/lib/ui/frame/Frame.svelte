@@ -11,7 +11,7 @@
   import { RAIL } from './rail.ts';
   import { anchorOf, helpOf } from './help.ts';
   import { keepSeen } from './lately-seen.ts';
-  import { handleKey, keys } from './keys.svelte.ts';
+  import { FrameKeys, keys } from './keys.svelte.ts';
   import ScanField from './ScanField.svelte';
   import Lock from './Lock.svelte';
   import SignAct from './SignAct.svelte';
@@ -37,6 +37,11 @@
   let locked = $state(false);
   let keysOpen = $state(false);
   const help = $derived(helpOf(page.route.id));
+  const frameKeys = new FrameKeys({
+    focusScan: () => scan.focus(),
+    showKeys: () => (keysOpen = true),
+    goOnScanning: (text) => scan.goOn(text)
+  });
   let scannerOut = $state(false);
   let cameraOut = $state(false);
   const short = $derived(
@@ -64,13 +69,8 @@
 </script>
 
 <svelte:window
-  onkeydown={(event) =>
-    !locked &&
-    handleKey(
-      event,
-      () => scan.focus(),
-      () => (keysOpen = true)
-    )}
+  onkeydowncapture={(event) => !locked && frameKeys.before(event)}
+  onkeydown={(event) => !locked && frameKeys.handle(event)}
 />
 
 <a class="skip" inert={locked} href="#sheet">Skip to the sheet</a>

@@ -41,6 +41,16 @@
     field.select();
   }
 
+  /** Goes on with what a scanner began to send while no field had the focus. */
+  export function goOn(sent: string) {
+    field.focus();
+    // At once: its next key comes before anything is drawn.
+    field.value = sent;
+    field.setSelectionRange(sent.length, sent.length);
+    text = sent;
+    typed();
+  }
+
   async function look(): Promise<void> {
     const wanted = text.trim();
     if (wanted === '') {

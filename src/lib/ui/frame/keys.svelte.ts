@@ -1,4 +1,6 @@
 import { goto } from '$app/navigation';
+import { KeysWithoutField, takesText } from './keys-without-field.ts';
+import { pressEnter, ScannerRun } from './scanner-run.ts';
 import { RAIL } from './rail.ts';
 
 /** A key of the screen now shown: what it is called in the list of keys, and what it does. */
@@ -13,64 +15,120 @@ class Keys {
 }
 export const keys = new Keys();
 
-const typing = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+/** So long after `g` another key goes to its screen. */
+const GOING_MS = 1500;
 let going = 0;
 
-/** Handles a key of the whole application; `focusScan` and `showKeys` belong to the frame. */
-export function handleKey(event: KeyboardEvent, focusScan: () => void, showKeys: () => void): void {
-  if (
-    event.defaultPrevented ||
-    event.isComposing ||
-    document.querySelector('.bx--modal.is-visible')
-  )
-    return;
-  if ((event.ctrlKey || event.metaKey) && event.key === 'Enter') {
-    const book = keys.screen.find((key) => key.key === 'Ctrl+Enter');
-    if (book) {
-      event.preventDefault();
-      book.act();
-    }
-    return;
+/** What the frame does for a key, wherever the focus is. */
+export interface FrameActs {
+  focusScan: () => void;
+  showKeys: () => void;
+  /** Goes on in the scan field with what a scanner has sent so far. */
+  goOnScanning: (text: string) => void;
+}
+
+/** Whether a key belongs to what lies over the screen. */
+const isCovered = (): boolean => document.querySelector('.bx--modal.is-visible') !== null;
+
+const isTyped = (target: EventTarget | null): target is HTMLInputElement | HTMLTextAreaElement =>
+  target instanceof HTMLTextAreaElement ||
+  (target instanceof HTMLInputElement && target.type !== 'password');
+
+/** Handles keys of the whole application. */
+export class FrameKeys {
+  readonly #withoutField: KeysWithoutField;
+  readonly #inField = new ScannerRun();
+  #isLettingGo = false;
+
+  constructor(private readonly acts: FrameActs) {
+    this.#withoutField = new KeysWithoutField(acts.goOnScanning, (pressed) => {
+      for (const key of pressed) this.#letGo(key);
+    });
   }
-  // From anywhere, also out of a field: what is typed there stays.
-  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+
+  /** A key that was held back goes where it would have gone: what has the focus may take it. */
+  #letGo(key: string): void {
+    this.#isLettingGo = true;
+    const focused = document.activeElement ?? document.body;
+    focused.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+    this.#isLettingGo = false;
+  }
+
+  /** Sees every key first: one of a scanner is held back from whatever it would do else. */
+  before(event: KeyboardEvent): void {
+    const { ctrlKey, metaKey, altKey, repeat, isComposing } = event;
+    if (ctrlKey || metaKey || altKey || repeat || isComposing || isCovered()) return;
+    if (this.#isLettingGo) return;
+    const { target } = event;
+    const taken = takesText(target as Element | null)
+      ? this.#tabOfScanner(event)
+      : this.#withoutField.press(event.key);
+    if (!taken) return;
     event.preventDefault();
-    focusScan();
-    return;
+    event.stopPropagation();
   }
-  if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-  if (event.key === '/') {
-    event.preventDefault();
-    focusScan();
-    return;
+
+  /** A scanner may be set to end by Tab. */
+  #tabOfScanner({ key, shiftKey, target, timeStamp }: KeyboardEvent): boolean {
+    const ends = key === 'Tab' && !shiftKey && this.#inField.endsAt(timeStamp);
+    this.#inField.see(key, timeStamp);
+    if (!ends || !isTyped(target)) return false;
+    pressEnter(target);
+    return true;
   }
-  if (event.key === '?') {
-    event.preventDefault();
-    showKeys();
-    return;
-  }
-  if (event.key === 'g') {
-    going = Date.now();
-    return;
-  }
-  if (Date.now() - going < 1500) {
-    going = 0;
-    const item = RAIL.find((screen) => screen.key === event.key);
-    if (item) {
-      event.preventDefault();
-      void goto(item.href);
+
+  /** A key that nothing else took. */
+  handle(event: KeyboardEvent): void {
+    if (event.defaultPrevented || event.isComposing || isCovered()) return;
+    if (event.ctrlKey || event.metaKey) {
+      if (this.#actWithControl(event.key)) event.preventDefault();
       return;
     }
+    if (takesText(event.target as Element | null) || event.altKey) return;
+    if (this.#act(event.key)) event.preventDefault();
   }
-  const own = keys.screen.find((key) => key.key === event.key);
-  if (own) {
-    event.preventDefault();
-    own.act();
-    return;
+
+  /** From anywhere, also out of a field: what is typed there stays. */
+  #actWithControl(key: string): boolean {
+    if (key === 'Enter') {
+      const book = keys.screen.find((one) => one.key === 'Ctrl+Enter');
+      book?.act();
+      return book !== undefined;
+    }
+    if (key.toLowerCase() !== 'k') return false;
+    this.acts.focusScan();
+    return true;
   }
-  if (event.key === 'j' || event.key === 'k') walkList(event.key === 'j' ? 1 : -1);
+
+  /** @returns whether the key means something here */
+  #act(key: string): boolean {
+    if (key === '/') this.acts.focusScan();
+    else if (key === '?') this.acts.showKeys();
+    else if (key === 'g') going = Date.now();
+    else return goTo(key) || actOfScreen(key) || walk(key);
+    return true;
+  }
+}
+
+/** The second key of two: `g` and a screen's own. */
+function goTo(key: string): boolean {
+  if (Date.now() - going >= GOING_MS) return false;
+  going = 0;
+  const item = RAIL.find((screen) => screen.key === key);
+  if (item) void goto(item.href);
+  return item !== undefined;
+}
+
+function actOfScreen(key: string): boolean {
+  const own = keys.screen.find((one) => one.key === key);
+  own?.act();
+  return own !== undefined;
+}
+
+function walk(key: string): boolean {
+  if (key !== 'j' && key !== 'k') return false;
+  walkList(key === 'j' ? 1 : -1);
+  return true;
 }
 
 /** `j` and `k`: moves the focus through the list on the screen. */

@@ -1,0 +1,90 @@
+import { call, fresh, open, purchase, signIn } from './company.ts';
+import { expect, test, type Page } from './test.ts';
+
+// A scanner is a keyboard: it types wherever the focus is, in a hand that looks at the goods.
+
+/** Does something while no time passes for the page, however long it takes here. */
+async function atOnce(page: Page, act: () => Promise<void>): Promise<void> {
+  await page.clock.pauseAt((await page.evaluate(() => Date.now())) + 1000);
+  await act();
+  await page.clock.resume();
+}
+/** A scan as it comes, key by key, with what the scanner is set to end it by. */
+const scan = (page: Page, text: string, end: 'Enter' | 'Tab' = 'Enter'): Promise<void> =>
+  atOnce(page, async () => {
+    await page.keyboard.type(text);
+    await page.keyboard.press(end);
+  });
+test.beforeEach(({ page }) => page.clock.install());
+
+const noField = (page: Page): Promise<void> =>
+  page.evaluate(() => {
+    if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
+  });
+
+test('a scan with no field in focus finds what it is of, and none of its letters acts as a key', async ({
+  page,
+  request
+}) => {
+  // Its first two letters would go to another screen.
+  const serial = fresh('gs').toLowerCase();
+  const booked = await call(request, 'POST', 'receipts', {
+    ...{ document: fresh('SCAN'), supplier: 'PELLWORM' },
+    lines: [{ product: 'HEAD-A', place: 'DN-BENCH', quantity: '1', marks: [{ serial }] }]
+  });
+  expect(booked.status()).toBe(201);
+  await signIn(page, 'wilf');
+  await open(page, '/');
+  await noField(page);
+  await scan(page, serial);
+  await expect(page).toHaveURL(/\/marks\/\d+$/);
+  await expect(page.getByRole('main').getByText(serial).first()).toBeVisible();
+
+  // Neither does it press the button that has the focus.
+  await open(page, '/quality');
+  await page.getByRole('link', { name: 'Earmark' }).focus();
+  await scan(page, serial);
+  await expect(page).toHaveURL(/\/marks\/\d+$/);
+
+  // Two keys by hand are two keys, however close together.
+  await noField(page);
+  await atOnce(page, async () => {
+    await page.keyboard.press('g');
+    await page.keyboard.press('q');
+  });
+  await expect(page).toHaveURL(/\/quality$/);
+});
+
+test('a scan over a sheet goes to its line, from wherever the focus is', async ({
+  page,
+  request
+}) => {
+  const order = await purchase(request, [{ product: 'HEAD-A', quantity: '3' }]);
+  const serial = fresh('OVER');
+  await signIn(page, 'ines');
+  await open(page, `/receive/${order}`);
+  await noField(page);
+  await scan(page, serial);
+  await expect(page.getByLabel('Serial, row 1')).toHaveValue(serial);
+});
+
+test('a scanner that ends by Tab means the same as one that ends by Enter', async ({
+  page,
+  request
+}) => {
+  const order = await purchase(request, [{ product: 'HEAD-A', quantity: '3' }]);
+  const serial = fresh('TAB');
+  await signIn(page, 'ines');
+  await open(page, `/receive/${order}`);
+  await page.keyboard.press('Control+k');
+  const field = page.getByRole('combobox', { name: /Scan or type/ });
+  await expect(field).toBeFocused();
+  await scan(page, serial, 'Tab');
+  await expect(page.getByLabel('Serial, row 1')).toHaveValue(serial);
+  await expect(field).toHaveValue('');
+  // The next goes to the next row, and its Tab not to the column beside it.
+  await expect(page.getByLabel('Serial, row 2')).toBeFocused();
+  await scan(page, `${serial}-2`, 'Tab');
+  await expect(page.getByLabel('Serial, row 2')).toHaveValue(`${serial}-2`);
+  await expect(page.getByLabel('Serial, row 3')).toBeFocused();
+});
