@@ -1,5 +1,5 @@
 import { call, fresh, open, purchase, signIn } from './company.ts';
-import { expect, test, type Page } from './test.ts';
+import { expect, test, type APIRequestContext, type Page } from './test.ts';
 
 // A scanner is a keyboard: it types wherever the focus is, in a hand that looks at the goods.
 
@@ -15,6 +15,12 @@ const scan = (page: Page, text: string, end: 'Enter' | 'Tab' = 'Enter'): Promise
     await page.keyboard.type(text);
     await page.keyboard.press(end);
   });
+/** Opens the sheet of an order for three serials of its own. */
+async function openSheet(page: Page, request: APIRequestContext): Promise<void> {
+  const order = await purchase(request, [{ product: 'HEAD-A', quantity: '3' }]);
+  await signIn(page, 'ines');
+  await open(page, `/receive/${order}`);
+}
 test.beforeEach(({ page }) => page.clock.install());
 
 const noField = (page: Page): Promise<void> =>
@@ -59,10 +65,8 @@ test('a scan over a sheet goes to its line, from wherever the focus is', async (
   page,
   request
 }) => {
-  const order = await purchase(request, [{ product: 'HEAD-A', quantity: '3' }]);
   const serial = fresh('OVER');
-  await signIn(page, 'ines');
-  await open(page, `/receive/${order}`);
+  await openSheet(page, request);
   await noField(page);
   await scan(page, serial);
   await expect(page.getByLabel('Serial, row 1')).toHaveValue(serial);
@@ -72,10 +76,8 @@ test('a scanner that ends by Tab means the same as one that ends by Enter', asyn
   page,
   request
 }) => {
-  const order = await purchase(request, [{ product: 'HEAD-A', quantity: '3' }]);
   const serial = fresh('TAB');
-  await signIn(page, 'ines');
-  await open(page, `/receive/${order}`);
+  await openSheet(page, request);
   await page.keyboard.press('Control+k');
   const field = page.getByRole('combobox', { name: /Scan or type/ });
   await expect(field).toBeFocused();

@@ -11,7 +11,7 @@ import {
 } from '../kernel/imports/import-table.ts';
 import type { TableRow } from '../kernel/tables/read-table.ts';
 import { Spec } from './schemas.ts';
-import { putSpec, readSpecs } from './specs.ts';
+import { putSpec, readSpecs, specOf } from './specs.ts';
 
 /** A table of specs: a row for each characteristic; a customer’s own limits name the customer. */
 export const specTable = (actor: Actor): ImportedTable => ({
@@ -36,9 +36,9 @@ export const specTable = (actor: Actor): ImportedTable => ({
     const known = await readSpecs(tx, [product]);
     const verdicts = new Set<Kept>();
     for (const [customer, of] of byCustomer(rows)) {
-      const wanted = Spec.safeParse(specOf(of));
+      const wanted = Spec.safeParse(specIn(of));
       if (!wanted.success) throw badCells(wanted.error.issues);
-      const old = known.find((one) => codeKey(one.partner ?? '') === codeKey(customer ?? ''));
+      const old = specOf(known, product, customer);
       if (old && isDeepStrictEqual(old.spec, wanted.data)) continue;
       await putSpec(tx, actor, product, customer, wanted.data);
       verdicts.add(old ? 'changed' : 'new');
@@ -61,7 +61,7 @@ function byCustomer(rows: readonly TableRow[]): [string | null, TableRow[]][] {
 }
 
 /** What counts for all of a spec stands in the first of its rows that says it. */
-function specOf(rows: readonly TableRow[]): Record<string, unknown> {
+function specIn(rows: readonly TableRow[]): Record<string, unknown> {
   const first = (key: string) => rows.map(({ cells }) => cells[key]).find((cell) => cell);
   const retestDays = first('retestDays');
   return {

@@ -39,6 +39,28 @@ export async function readSpecs(db: Db, products: readonly string[]): Promise<Sp
 }
 
 /**
+ * Of specs, the one of a product itself, or of a customer for it; null where there is none.
+ * @param partner code of the customer; null for the product's own
+ */
+export const specOf = (
+  specs: readonly SpecRecord[],
+  product: string,
+  partner: string | null
+): SpecRecord | null =>
+  specs.find(
+    (one) =>
+      numberKey(one.product) === numberKey(product) &&
+      numberKey(one.partner ?? '') === numberKey(partner ?? '')
+  ) ?? null;
+
+/** The same, read: the present version of a product's limits, or of a customer's for it. */
+export const readSpec = async (
+  db: Db,
+  product: string,
+  partner: string | null
+): Promise<SpecRecord | null> => specOf(await readSpecs(db, [product]), product, partner);
+
+/**
  * The limits that count for a product and a customer; by the product alone where no customer is
  * named. Null where there are none.
  */
@@ -47,14 +69,7 @@ export function limitsFor(
   product: string,
   partner: string | null
 ): Spec | null {
-  const of = (code: string | null) =>
-    specs.find(
-      (one) =>
-        numberKey(one.product) === numberKey(product) &&
-        (one.partner === null
-          ? code === null
-          : code !== null && numberKey(one.partner) === numberKey(code))
-    )?.spec ?? null;
+  const of = (code: string | null) => specOf(specs, product, code)?.spec ?? null;
   return specFor(of(null), partner === null ? null : of(partner));
 }
 
@@ -102,8 +117,6 @@ export async function putSpec(
       FROM spec
       WHERE product_id = ${row.id} AND partner_id IS NOT DISTINCT FROM ${customer?.id ?? null}
     `;
-    return (await readSpecs(tx, [row.code])).find(
-      (one) => one.partner === (customer?.code ?? null)
-    )!;
+    return (await readSpec(tx, row.code, customer?.code ?? null))!;
   });
 }

@@ -78,8 +78,13 @@ function signatureAsked(refusal: Refusal): ToSign | null {
   return { ...first.sign, document: first.number ?? '' };
 }
 
-/** Said where something new is made: it is refused where there is one under that code. */
-export const ONLY_NEW = { 'if-none-match': '*' } as const;
+/**
+ * Headers that say what whoever keeps something has seen of it.
+ * @param tag its entity tag: refused where it is another by now. Null where there was nothing: then
+ * it is refused where there is something
+ */
+export const asSeen = (tag: string | null): Record<string, string> =>
+  tag === null ? { 'if-none-match': '*' } : { 'if-match': tag };
 
 async function refusalOf(response: Response): Promise<Refusal> {
   const refusal = (await response

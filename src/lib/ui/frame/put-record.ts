@@ -1,11 +1,10 @@
-import { ONLY_NEW, send, type Reply } from './api.ts';
+import { asSeen, send, type Reply } from './api.ts';
 
 /**
  * Keeps something that is set up, under its code.
  * @param kind its collection in the API, such as `products`
  * @param code as it was typed
- * @param tag entity tag of what was seen: refused where it is another by now. Null for something
- * new: refused where there is one under that code
+ * @param tag entity tag of what was seen; null for something new
  */
 export const putRecord = <T>(
   kind: string,
@@ -14,9 +13,4 @@ export const putRecord = <T>(
   tag: string | null
 ): Promise<Reply<T>> =>
   // An address needs a code, so that one that is missing is told like any other fault.
-  send<T>(
-    'PUT',
-    `/api/v1/${kind}/${encodeURIComponent(code.trim() || ' ')}`,
-    body,
-    tag === null ? ONLY_NEW : { 'if-match': tag }
-  );
+  send<T>('PUT', `/api/v1/${kind}/${encodeURIComponent(code.trim() || ' ')}`, body, asSeen(tag));

@@ -23,6 +23,10 @@ export const dayOfInstant = (iso: string, zone = HOME_ZONE): string => dayOf(new
 export const count = (n: number, one: string, many = `${one}s`): string =>
   `${sayQuantity(String(n))} ${n === 1 ? one : many}`;
 
+/** Words as they are said: `A, B or C`. */
+export const listOf = (words: readonly string[], last: 'and' | 'or'): string =>
+  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} ${last} ${words.at(-1)!}`;
+
 /** The first of a list by name, and how many more there are: `A, B, C and 4 more`. */
 export const fewOf = (names: readonly string[], most: number): string =>
   names.length > most

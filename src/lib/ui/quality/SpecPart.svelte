@@ -4,7 +4,7 @@
 -->
 <script lang="ts">
   import type { Spec } from '../../core/quality/spec.ts';
-  import { ONLY_NEW, send } from '../frame/api.ts';
+  import { asSeen, send } from '../frame/api.ts';
   import { InPlace } from '../parts/in-place.svelte.ts';
   import ReadFirst from '../parts/ReadFirst.svelte';
   import { fieldError } from '../parts/refusal.ts';
@@ -32,7 +32,7 @@
         'PUT',
         `/api/v1/products/${encodeURIComponent(product)}/spec${query}`,
         specBody(form),
-        tag === null ? ONLY_NEW : { 'if-match': tag }
+        asSeen(tag)
       )
   );
   const next = $derived((present?.version ?? 0) + 1);

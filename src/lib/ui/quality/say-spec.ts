@@ -1,5 +1,5 @@
 import type { Limit, Spec } from '../../core/quality/spec.ts';
-import { count } from '../parts/say.ts';
+import { count, listOf } from '../parts/say.ts';
 
 /** What a product must be, a sentence for each characteristic, and what follows from a test. */
 export function saySpec(spec: Spec | null, ofCustomer: boolean): string[] {
@@ -34,8 +34,8 @@ function sayWhat({ kind, unit, least, most, choices, good }: Limit): string {
   if (kind === 'text') return 'is a text, and conforms whatever it says';
   if (kind === 'number') return sayBounds(unit, least, most);
   const of = kind === 'choice' ? choices : ['yes', 'no'];
-  if (good.length === 0) return `is ${orList(of)}, and conforms whichever it is`;
-  return `is ${orList(of)}, and conforms as ${orList(good)}`;
+  if (good.length === 0) return `is ${listOf(of, 'or')}, and conforms whichever it is`;
+  return `is ${listOf(of, 'or')}, and conforms as ${listOf(good, 'or')}`;
 }
 
 function sayBounds(unit: string, least: string | null, most: string | null): string {
@@ -44,6 +44,3 @@ function sayBounds(unit: string, least: string | null, most: string | null): str
   if (most !== null) return `is at most ${most} ${unit}`;
   return `is measured in ${unit}, and conforms whatever it is`;
 }
-
-const orList = (words: readonly string[]): string =>
-  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} or ${words.at(-1)!}`;

@@ -1,4 +1,5 @@
 import { NO_SPEC, type Limit, type Spec } from '../../core/quality/spec.ts';
+import { listed } from '../parts/listed.ts';
 import { typedWhole } from '../parts/typed-whole.ts';
 
 /** A characteristic as it is typed. */
@@ -60,9 +61,3 @@ export const specBody = (form: SpecForm): object => ({
 
 const isTyped = ({ name, unit, least, most, choices, good }: LimitLine): boolean =>
   [name, unit, least, most, choices, good].some((text) => text.trim() !== '');
-
-const listed = (text: string): string[] =>
-  text
-    .split(/[,;]/)
-    .map((one) => one.trim())
-    .filter(Boolean);

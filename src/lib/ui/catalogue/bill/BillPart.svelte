@@ -3,7 +3,7 @@
   import { tick } from 'svelte';
   import type { Bill } from '../../../core/catalogue/bill.ts';
   import type { Choice } from '../../../core/catalogue/choice.ts';
-  import { ONLY_NEW, send } from '../../frame/api.ts';
+  import { asSeen, send } from '../../frame/api.ts';
   import DateField from '../../parts/DateField.svelte';
   import { InPlace } from '../../parts/in-place.svelte.ts';
   import ReadFirst from '../../parts/ReadFirst.svelte';
@@ -40,7 +40,7 @@
         'PUT',
         `/api/v1/products/${encodeURIComponent(product.code)}/bill`,
         billBody(form, seesCosts),
-        tag === null ? ONLY_NEW : { 'if-match': tag }
+        asSeen(tag)
       );
       if (reply.ok) kept = { version: reply.body.version, isNew: reply.status === 201 };
       return reply;

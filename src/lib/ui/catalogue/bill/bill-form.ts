@@ -1,4 +1,5 @@
 import type { Bill, BillPart, CoProduct, Follow, Per } from '../../../core/catalogue/bill.ts';
+import { listed } from '../../parts/listed.ts';
 
 /** A part as it is typed; positions and alternates with commas between. */
 export interface PartLine {
@@ -73,9 +74,3 @@ export const partOf = (line: PartLine): BillPart => ({
   alternates: listed(line.alternates),
   revision: line.revision.trim() || null
 });
-
-const listed = (text: string): string[] =>
-  text
-    .split(/[,;]/)
-    .map((one) => one.trim())
-    .filter(Boolean);

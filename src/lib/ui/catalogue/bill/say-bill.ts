@@ -1,5 +1,5 @@
 import type { Bill, BillPart, Follow } from '../../../core/catalogue/bill.ts';
-import { sayQuantity } from '../../parts/say.ts';
+import { listOf, sayQuantity } from '../../parts/say.ts';
 
 /** How a part is named, as a choice. */
 export const FOLLOW_CHOICES: readonly (readonly [Follow, string])[] = [
@@ -47,6 +47,3 @@ export function sayBill(
     ...(note ? [`New in it: ${note}`] : [])
   ];
 }
-
-const listOf = (words: readonly string[], last: string): string =>
-  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} ${last} ${words.at(-1)!}`;

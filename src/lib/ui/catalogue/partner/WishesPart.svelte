@@ -1,6 +1,6 @@
 <!-- What a customer wishes: least remaining life, one lot only, tested goods; for all products or for one. -->
 <script lang="ts">
-  import { send } from '../../frame/api.ts';
+  import { asSeen, send } from '../../frame/api.ts';
   import CodeField from '../../parts/CodeField.svelte';
   import { InPlace } from '../../parts/in-place.svelte.ts';
   import ReadFirst from '../../parts/ReadFirst.svelte';
@@ -54,7 +54,7 @@
         leastDays: typedWhole(wish.leastDays),
         leastShare: wish.leastShare.trim() || null
       }));
-      return send('PUT', path, { wishes: given }, { 'if-match': tag });
+      return send('PUT', path, { wishes: given }, asSeen(tag));
     }
   );
   const says = $derived(

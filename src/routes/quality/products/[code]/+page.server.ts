@@ -1,8 +1,7 @@
 import { error } from '@sveltejs/kit';
 import type { PageServerLoad } from './$types';
 import { mayDo } from '$lib/core/people/rights.ts';
-import { readSpecs } from '$lib/server/catalogue/specs.ts';
-import { seenOfSpec } from '$lib/server/catalogue/seen-versions.ts';
+import { readSpecs, specOf } from '$lib/server/catalogue/specs.ts';
 import { tagOf } from '$lib/server/kernel/db/entity-tag.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { findProduct, listPartners } from '$lib/server/catalogue/read-catalogue.ts';
@@ -12,19 +11,18 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
   const product = await findProduct(db(), params.code);
   if (!product) error(404, `There is no product ${params.code}.`);
   const partner = url.searchParams.get('partner') ?? '';
-  // What was seen is read first: a version kept between the two is one that was not seen.
-  const seen = await seenOfSpec(db(), product.code, partner || null);
   const [specs, tests, partners] = await Promise.all([
     readSpecs(db(), [product.code]),
     readTestsOf(db(), product.code),
     listPartners(db())
   ]);
+  const spec = specOf(specs, product.code, partner || null);
   return {
     product,
     specs,
     tests,
     partner,
-    tag: seen && tagOf(seen),
+    tag: spec && tagOf(spec),
     customers: partners
       .filter((partner) => partner.customer)
       .map(({ code, name }) => ({ code, name })),

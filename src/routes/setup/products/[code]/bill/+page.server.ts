@@ -6,7 +6,7 @@ import { company } from '$lib/server/catalogue/company.ts';
 import { forEyesOf } from '$lib/server/catalogue/costs-of-bill.ts';
 import { productsNamed } from '$lib/server/catalogue/find-choices.ts';
 import { readProduct } from '$lib/server/catalogue/products.ts';
-import { seenOfBill } from '$lib/server/catalogue/seen-versions.ts';
+import { seenOfBill } from '$lib/server/catalogue/seen-bill.ts';
 import { readWhatItTakes } from '$lib/server/catalogue/what-it-takes.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
 import { tagOf } from '$lib/server/kernel/db/entity-tag.ts';

@@ -5,7 +5,7 @@ import { Bill, BillQuery } from '$lib/server/catalogue/schemas.ts';
 import { forEyesOf } from '$lib/server/catalogue/costs-of-bill.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import { billVersions, putBill, readBill } from '$lib/server/catalogue/bills.ts';
-import { seenOfBill } from '$lib/server/catalogue/seen-versions.ts';
+import { seenOfBill } from '$lib/server/catalogue/seen-bill.ts';
 import { asAsked } from '$lib/server/kernel/db/preconditions.ts';
 import { tagOf } from '$lib/server/kernel/db/entity-tag.ts';
 import { db } from '$lib/server/kernel/db/client.ts';

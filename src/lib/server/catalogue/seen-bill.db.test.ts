@@ -5,7 +5,8 @@ import { tagOf } from '../kernel/db/entity-tag.ts';
 import { makeWorld, type World } from '../testing/world.ts';
 import { billVersions, putBill } from './bills.ts';
 import { putProduct } from './products.ts';
-import { seenOfBill, seenOfSpec } from './seen-versions.ts';
+import { seenOfBill } from './seen-bill.ts';
+import { readSpec } from './specs.ts';
 
 const TODAY = '2026-06-01';
 const KIT = { name: 'kit', unit: 'each', decimals: 0, made: true, marking: 'serial' } as const;
@@ -62,14 +63,14 @@ describe('what whoever changes a bill has seen of it', () => {
   });
 
   it('is a customer’s own for limits', async () => {
-    expect(await seenOfSpec(world.sql, 'KIT', null)).toBeNull();
+    expect(await readSpec(world.sql, 'KIT', null)).toBeNull();
     await world.sql`
       INSERT INTO spec (product_id, partner_id, version, made_by, body)
       SELECT p.id, NULL, 1, (SELECT min(id) FROM person), '{}'
       FROM product p
       WHERE p.code = 'KIT'
     `;
-    expect(await seenOfSpec(world.sql, 'kit', null)).toEqual({ last: 1 });
-    expect(await seenOfSpec(world.sql, 'KIT', 'ANYBODY')).toBeNull();
+    expect(await readSpec(world.sql, 'kit', null)).toMatchObject({ version: 1 });
+    expect(await readSpec(world.sql, 'KIT', 'ANYBODY')).toBeNull();
   });
 });

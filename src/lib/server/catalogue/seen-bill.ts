@@ -18,25 +18,3 @@ export async function seenOfBill(db: Db, product: string, day: string): Promise<
   `;
   return seen ?? null;
 }
-
-/**
- * The same of a product's limits, or those of a customer for it.
- * @param partner code of the customer; null for the product's own
- */
-export async function seenOfSpec(
-  db: Db,
-  product: string,
-  partner: string | null
-): Promise<object | null> {
-  const [seen] = await db<{ last: number }[]>`
-    SELECT s.version AS last
-    FROM spec s
-      JOIN product p ON p.id = s.product_id
-      LEFT JOIN partner t ON t.id = s.partner_id
-    WHERE upper(p.code) = ${numberKey(product)}
-      AND upper(t.code) IS NOT DISTINCT FROM ${partner === null ? null : numberKey(partner)}
-    ORDER BY s.version DESC
-    LIMIT 1
-  `;
-  return seen ?? null;
-}

@@ -1,0 +1,6 @@
+/** What is typed with commas or semicolons between, one by one. */
+export const listed = (text: string): string[] =>
+  text
+    .split(/[,;]/)
+    .map((one) => one.trim())
+    .filter(Boolean);
