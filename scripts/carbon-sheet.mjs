@@ -12,10 +12,11 @@ const BESIDE = /from\s*["'](\.[^"']+)["']/g;
 const filesUnder = (folder) =>
   readdirSync(folder, { recursive: true }).map((path) => join(folder, path));
 
+const ownScreens = () => filesUnder('src').filter((path) => path.endsWith('.svelte'));
+
 /** Names of Carbon's components that any of our screens uses. */
 export function componentsUsed() {
-  const screens = filesUnder('src').filter((path) => path.endsWith('.svelte'));
-  const lists = screens.flatMap((path) =>
+  const lists = ownScreens().flatMap((path) =>
     [...readFileSync(path, 'utf8').matchAll(NAMED)].map(([, list]) => list)
   );
   const names = lists.flatMap((list) => list.split(',').map((name) => name.trim()));
@@ -39,12 +40,13 @@ export function sourcesOf(components) {
 
 /**
  * Carbon's sheet as it is sent: without fonts of a CDN, as no request may leave the machine, and
- * without rules for what is on no screen.
+ * without rules for what is on no screen. Its rules for plain elements, paragraphs and tables say,
+ * count for our own screens too.
  */
 export async function carbonSheet(css) {
   const own = css.replace(/@font-face\s*\{[^}]*\}/g, '');
   const [lean] = await new PurgeCSS().purge({
-    content: [...sourcesOf(componentsUsed()), 'src/app.html'],
+    content: [...sourcesOf(componentsUsed()), ...ownScreens(), 'src/app.html'],
     css: [{ raw: own }],
     safelist: { standard: [PUT_TOGETHER, 'html', 'body'] },
     keyframes: true

@@ -202,6 +202,10 @@
     font-size: 13px;
     color: var(--ink-soft);
   }
+  /* Wide enough for when a counter begins anew. */
+  .form-fields {
+    grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
+  }
   ol {
     display: flex;
     flex-wrap: wrap;
@@ -209,6 +213,8 @@
   }
   li {
     display: grid;
+    grid-template-rows: 1fr auto;
+    align-items: start;
     gap: 4px;
     border: 1px solid var(--line);
     background: var(--panel);
@@ -217,7 +223,7 @@
   li.add {
     border: 0;
     background: none;
-    align-content: center;
+    align-items: center;
   }
   .move {
     display: flex;
