@@ -6,7 +6,7 @@ import { PNG } from 'pngjs';
 import { checkDigit } from '../src/lib/core/gs1/check-digit.ts';
 import { axe } from './axe.ts';
 import { call, fresh, open, signIn } from './company.ts';
-import { expect, test, type Page } from './test.ts';
+import { expect, test as base, type Page } from './test.ts';
 
 // A phone's camera: symbols drawn by another library than the one that reads them, shown to the
 // browser as a picture and as the camera's own video.
@@ -38,10 +38,23 @@ const label = (lot: string): Promise<Buffer> =>
   draw('gs1datamatrix', `(01)${GTIN}(17)281231(10)${lot}`);
 const video = videoOf(await label('BOB-2511'));
 
+/** Nobody is there to answer the browser's question: it is answered as it was started. */
+const ANSWER = '--use-fake-ui-for-media-stream';
+const test = base.extend<{ refused: Page }>({
+  // A page of a browser that does not let it use the camera.
+  refused: async ({ playwright, launchOptions, baseURL }, use) => {
+    const args = [...launchOptions.args!, `${ANSWER}=deny`];
+    const browser = await playwright.chromium.launch({ ...launchOptions, args });
+    await use(await browser.newPage({ baseURL: baseURL! }));
+    await browser.close();
+  }
+});
+
 test.use({
   launchOptions: async ({ launchOptions }, use) => {
     const args = [
       ...(launchOptions.args ?? []),
+      ANSWER,
       '--use-fake-device-for-media-stream',
       `--use-file-for-fake-video-capture=${video}`
     ];
@@ -68,10 +81,8 @@ const looksTaken = (page: Page, frames: number): Promise<void> =>
     );
 
 test('the camera reads a label and finds what it is of, once for as long as it is in view', async ({
-  page,
-  context
+  page
 }) => {
-  await context.grantPermissions(['camera']);
   await page.setViewportSize({ width: 390, height: 844 });
   await signIn(page, 'wilf');
   await open(page, '/on-hand');
@@ -90,7 +101,7 @@ test('the camera reads a label and finds what it is of, once for as long as it i
 });
 
 test('a picture of a label is a scan on the sheet that is open, and one without is said', async ({
-  page,
+  refused: page,
   request
 }) => {
   const number = fresh('PO');
@@ -123,7 +134,9 @@ test('a picture of a label is a scan on the sheet that is open, and one without 
   }
 });
 
-test('a device tells by sound whether a scan was taken, where that is wished', async ({ page }) => {
+test('a device tells by sound whether a scan was taken, where that is wished', async ({
+  refused: page
+}) => {
   // What would be heard: the pitch of each tone that is played.
   await page.addInitScript(() => {
     const heard: number[] = [];

@@ -1,5 +1,13 @@
-import epcis from 'epcis2.js';
+import { createRequire } from 'node:module';
 import type { EpcisEvent } from '../../core/exchange/write.ts';
+
+interface Hashing {
+  eventToHashedId: (event: object, context: object, strict: boolean) => string;
+}
+
+/** The package takes a second to load: most processes never work out a hash. */
+let loaded: Hashing | null = null;
+const hashing = (): Hashing => (loaded ??= createRequire(import.meta.url)('epcis2.js') as Hashing);
 
 /**
  * The hash identifier of an event: the same event, sent by whom and however often, has the same.
@@ -15,9 +23,5 @@ export function eventHash(event: EpcisEvent, context: Readonly<Record<string, st
     errorDeclaration: ___,
     ...told
   } = event as EpcisEvent & Record<string, unknown>;
-  return (
-    epcis as unknown as {
-      eventToHashedId: (event: object, context: object, strict: boolean) => string;
-    }
-  ).eventToHashedId(told, context, false);
+  return hashing().eventToHashedId(told, context, false);
 }
