@@ -4,6 +4,7 @@
   import FirstRun from '$lib/ui/frame/FirstRun.svelte';
   import Live from '$lib/ui/frame/Live.svelte';
   import TourOffer from '$lib/ui/frame/TourOffer.svelte';
+  import { sayToGo } from '$lib/ui/orders/say-to-go.ts';
   import Troubles from '$lib/ui/frame/Troubles.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import Trend from '$lib/ui/parts/Trend.svelte';
@@ -92,7 +93,7 @@
                 >
                 <span class="row soft small"
                   ><span>{order.partnerName ? `${order.partnerName}` : order.products}</span><span
-                    >{sayQuantity(order.left)} {order.unit === 'each' ? '' : order.unit} to go</span
+                    >{sayToGo(order)}</span
                   ></span
                 >
                 <span class="bar" aria-hidden="true"

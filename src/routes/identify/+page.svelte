@@ -22,6 +22,7 @@
       order={sheet.order}
       places={sheet.places}
       available={sheet.available}
+      onHand={sheet.onHand}
       draft={sheet.draft}
       today={data.today}
       mayBook={data.mayBook}

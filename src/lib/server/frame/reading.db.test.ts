@@ -95,6 +95,7 @@ describe('on hand', () => {
     expect(Object.keys(there.marks)).toEqual(['LOT', 'MADE']);
     // SOON is past its date on that day: it is listed, and not counted.
     expect(there.usable).toMatchObject({ LOT: '4' });
+    expect(there.onHand).toMatchObject({ LOT: '8.5' });
   });
 });
 

@@ -87,11 +87,12 @@ export interface OrderSummary {
   lines: number;
   products: string;
   /**
-   * Sum over lines of what is left, counted in marks to give where serials are asked and in units
-   * otherwise; and the part done, 0…1.
+   * Sum over lines of what is left and its unit, which is empty where the lines have several: then
+   * the sum means nothing, and lines are counted. And the part done, 0…1.
    */
   left: string;
   unit: string;
+  openLines: number;
   part: number;
 }
 
@@ -299,7 +300,8 @@ function orderRows(
         GROUP BY l.order_id, l.product_id
       ),
       counted AS (
-        SELECT g.order_id, count(*) AS lines, string_agg(p.code, ', ' ORDER BY p.code) AS products,
+        SELECT g.order_id, count(*) AS lines,
+          count(*) FILTER (WHERE g.done < g.ordered)::int AS open_lines, string_agg(p.code, ', ' ORDER BY p.code) AS products,
           array_agg(DISTINCT p.unit) AS units, sum(greatest(g.ordered - g.done, 0)) AS left,
           sum(least(g.done / g.ordered, 1)) / count(*) AS part,
           bool_and(g.done >= g.ordered) AS complete, bool_or(g.done > 0) AS begun
@@ -308,7 +310,7 @@ function orderRows(
         GROUP BY g.order_id
       )
     SELECT o.kind, o.number, t.code AS partner, t.name AS "partnerName", o.due_on AS due, c.lines,
-      c.products, c.left, c.units, c.part::float8 AS part,
+      c.products, c.left, c.units, c.open_lines AS "openLines", c.part::float8 AS part,
       CASE
         WHEN c.complete THEN 'complete'
         WHEN o.closed_at IS NOT NULL THEN 'closed'

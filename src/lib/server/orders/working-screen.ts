@@ -2,13 +2,14 @@ import { error } from '@sveltejs/kit';
 import { mayDo, type Right } from '../../core/people/rights.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { componentsOf, readBill } from '../catalogue/bills.ts';
+import { readWishes } from '../catalogue/wishes.ts';
 import { db, type Db } from '../kernel/db/client.ts';
 import { readDraft } from '../ledger/drafts.ts';
 import { today } from '../kernel/clock.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 import { listPlaces } from '../catalogue/read-catalogue.ts';
 import { readAvailable } from '../stock/on-hand.ts';
-import { listOrders, readOrder, type OrderRecord } from './read-orders.ts';
+import { listOrders, readOpenOrders, readOrder, type OrderRecord } from './read-orders.ts';
 
 type Kind = OrderRecord['kind'];
 const SCREENS: Record<Kind, { base: string; right: Right; verb: string }> = {
@@ -91,14 +92,18 @@ async function readScrapped(
   return rows.map((row) => ({ ...row, quantity: trimZeros(row.quantity) }));
 }
 
+/** So many orders stand beside a sheet, the most urgent. */
+const LISTED = 200;
+
 /** The list of a working screen. */
 export async function loadOrderList(kind: Kind, actor: Actor) {
-  const [orders, done] = await Promise.all([
-    listOrders(db(), kind, 'open'),
+  const [open, done] = await Promise.all([
+    readOpenOrders(db(), kind, today(), LISTED),
     listOrders(db(), kind, 'done', 12)
   ]);
   return {
-    orders,
+    orders: open.rows,
+    total: open.total,
     done,
     mayBook: mayDo(actor.roles, SCREENS[kind].right),
     mayOrder:
@@ -127,11 +132,13 @@ export async function loadSheet(kind: Kind, number: string, actor: Actor) {
     kind === 'work'
       ? components.flatMap((component) => [component.product, ...component.alternates])
       : order.lines.map((line) => line.product);
-  const [places, { marks: available, usable }, draft, open] = await Promise.all([
+  const wishesOf = kind === 'sales' ? order.partner : null;
+  const [places, { marks: available, usable, onHand }, draft, open, wishes] = await Promise.all([
     listPlaces(db()),
     readAvailable(db(), codes, today()),
     readDraft(db(), actor.personId, `${SCREENS[kind].verb} ${order.number}`),
-    listOrders(db(), kind, 'open', 50)
+    listOrders(db(), kind, 'open', 50),
+    readWishes(db(), wishesOf, codes)
   ]);
   const following = open.find((other) => other.number !== order.number);
   return {
@@ -148,6 +155,8 @@ export async function loadSheet(kind: Kind, number: string, actor: Actor) {
     places,
     available,
     usable,
+    onHand,
+    wishes: Object.fromEntries(wishes),
     draft,
     components,
     coProducts: bill?.coProducts ?? [],

@@ -39,7 +39,7 @@ export async function loadIdentify(db: Db, product: string, actor: Actor) {
   });
   // One document for a product and day, so that its numbering reads as one story.
   const number = `ID-${today().slice(2).replaceAll('-', '')}-${code}`;
-  const [places, { marks: available }, draft] = await Promise.all([
+  const [places, { marks: available, onHand }, draft] = await Promise.all([
     listPlaces(db),
     readAvailable(db, [code], today()),
     readDraft(db, actor.personId, `identify ${number}`)
@@ -47,6 +47,7 @@ export async function loadIdentify(db: Db, product: string, actor: Actor) {
   return {
     places,
     available,
+    onHand,
     draft,
     order: {
       number,

@@ -83,7 +83,13 @@ export interface Available {
   marks: Record<string, OnHandRow[]>;
   /** What of each product may be used on a day, over all of it. */
   usable: Record<string, string>;
+  /** What of each product is there, over all of it. */
+  onHand: Record<string, string>;
 }
+
+/** Most rows of all products together. */
+const MOST_AT_ONCE = 20_000;
+const LEAST_OF_PRODUCT = 200;
 
 /** What is there of products, for the margin of a working sheet. @param day `YYYY-MM-DD` */
 export async function readAvailable(
@@ -92,10 +98,12 @@ export async function readAvailable(
   day: string
 ): Promise<Available> {
   const marks: Available['marks'] = Object.fromEntries(products.map((code) => [code, []]));
+  const share = Math.floor(MOST_AT_ONCE / Math.max(1, products.length));
+  const most = Math.min(MOST_OF_PRODUCT, Math.max(LEAST_OF_PRODUCT, share));
   const [rows, sums] = await Promise.all([
-    readOnHand(db, { products }),
-    db<{ code: string; quantity: string }[]>`
-      SELECT p.code,
+    readOnHand(db, { products, most }),
+    db<{ code: string; quantity: string; all: string }[]>`
+      SELECT p.code, sum(s.quantity) AS all,
         coalesce(
           sum(s.quantity) FILTER (
             WHERE ${stateOf(db)} = 'usable'
@@ -110,7 +118,8 @@ export async function readAvailable(
   ]);
   for (const row of rows) (marks[row.product] ??= []).push(row);
   const usable = Object.fromEntries(sums.map((one) => [one.code, trimZeros(one.quantity)]));
-  return { marks, usable };
+  const onHand = Object.fromEntries(sums.map((one) => [one.code, trimZeros(one.all)]));
+  return { marks, usable, onHand };
 }
 
 /** How many lots, serials and unnumbered stocks are on transfers: ours, and on hand nowhere. */

@@ -186,6 +186,7 @@
   let naming = $state(false);
   let scrapping = $state(false);
   let grid = $state<ReturnType<typeof NumberGrid>>();
+  let reasonPanel = $state<ReturnType<typeof ReasonPanel>>();
   let bench = $state<ReturnType<typeof UnitBench>>();
 
   const asked = untrack(() => outputColumns(line.plan));
@@ -538,7 +539,9 @@
   }
 
   async function bookIt(): Promise<void> {
-    if (!(await work.book())) void nextFault();
+    if (await work.book()) return;
+    await tick();
+    if (!reasonPanel?.focus()) void nextFault();
   }
 
   onMount(() => {
@@ -634,6 +637,7 @@
       <Refused refusal={work.refusal} {faults} />
       <OtherTab elsewhere={work.tabs?.elsewhere ?? null} />
       <ReasonPanel
+        bind:this={reasonPanel}
         document={order.number}
         faults={work.faults}
         {reasons}

@@ -14,12 +14,18 @@
   }
   let { document, faults, going, again, says = 'Go on with this reason' }: Props = $props();
   const wantsReason = $derived(faults.some((fault) => fault.answer === 'reason'));
+  let panel = $state<ReturnType<typeof ReasonPanel>>();
+  // It is shown when something was refused: what is asked then is written next.
+  $effect(() => {
+    if (wantsReason) panel?.focus();
+  });
   const written = $derived(Object.values(going.reasons).some((one) => one.trim()));
 </script>
 
 {#if faults.some((fault) => fault.answer)}
   <div class="go">
     <ReasonPanel
+      bind:this={panel}
       {document}
       {faults}
       reasons={going.reasons}

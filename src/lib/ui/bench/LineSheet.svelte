@@ -3,11 +3,7 @@
   import { refresh } from '../frame/refresh.ts';
   import { page } from '$app/state';
   import { onMount, tick, untrack, type Snippet } from 'svelte';
-  import {
-    firstExpiredFirst,
-    soonestFirst,
-    type Candidate
-  } from '../../core/stock/first-expired.ts';
+  import { soonestFirst } from '../../core/stock/first-expired.ts';
   import { sayDay, sayDistance } from '../../core/calendar/say-day.ts';
   import { looksLikeSymbol, readElementString } from '../../core/gs1/element-string.ts';
   import { factField } from '../../core/catalogue/ask.ts';
@@ -19,14 +15,19 @@
   import { scanTarget } from '../frame/scan-target.svelte.ts';
   import Tag from '../stock/Tag.svelte';
   import { sayQuantity } from '../parts/say.ts';
+  import { sayWishes } from '../shipping/say-wishes.ts';
+  import type { CustomerWishes } from '../../core/catalogue/wishes.ts';
   import Working from '../parts/Working.svelte';
   import { allot } from './allot.ts';
   import AnnouncedList from './AnnouncedList.svelte';
+  import { asOrdered, givenRows, sayFilled, withFirstExpired, type OnShelf } from './as-ordered.ts';
   import BookedPanel from './BookedPanel.svelte';
   import { BookingSheet } from './booking-sheet.svelte.ts';
   import FromFirst from './FromFirst.svelte';
   import HowToRecord from './HowToRecord.svelte';
   import LineBench from './LineBench.svelte';
+  import LineCards from './LineCards.svelte';
+  import { nextOpenLine } from './line-cards.ts';
   import { isOneByOne, setOneByOne } from './one-by-one.ts';
   import { faultsFirst, inheritedFrom, type Row, type RowVerdict } from './grid.ts';
   import {
@@ -61,11 +62,11 @@
   import OrderBookings from '../orders/OrderBookings.svelte';
   import SheetMargin from './SheetMargin.svelte';
   import Tally from './Tally.svelte';
+  import { tallyOf } from './tally-of.ts';
   import DockNotes from '../dock/DockNotes.svelte';
   import { DockSheet } from '../dock/dock-sheet.svelte.ts';
 
-  export interface Available extends Candidate {
-    kind: 'lot' | 'serial' | 'bulk';
+  export interface Available extends OnShelf {
     place: string;
   }
   interface Body {
@@ -94,6 +95,11 @@
     };
     places: readonly { code: string; name: string; kind: string; siteName: string }[];
     available: Record<string, readonly Available[]>;
+    /** All of each product that is there; and, where goods leave, what of it may. */
+    onHand: Record<string, string>;
+    usable?: Record<string, string> | null;
+    /** What the customer wishes of each product. */
+    wishes?: Record<string, CustomerWishes>;
     draft: { body: unknown; keptAt: string | null; others: readonly string[] };
     today: string;
     mayBook: boolean;
@@ -105,6 +111,9 @@
     order,
     places,
     available,
+    onHand,
+    usable = null,
+    wishes = {},
     draft,
     today,
     mayBook,
@@ -171,6 +180,7 @@
   );
   let focused = $state(0);
   let grid = $state<ReturnType<typeof NumberGrid>>();
+  let reasonPanel = $state<ReturnType<typeof ReasonPanel>>();
   let bench = $state<ReturnType<typeof LineBench>>();
   /** In big type, one scan after the other, and not as a sheet. */
   let oneByOne = $state(false);
@@ -342,30 +352,50 @@
   const sums = $derived(
     order.lines.map((one) => markedQuantity(rows[one.line] ?? [], one, mode, units[one.line]))
   );
-  const marked = $derived(totalOf(sums));
-  const open = $derived(totalOf(order.lines.map((one) => one.left)));
-  const toGo = $derived(
-    totalOf(order.lines.map((one) => stillToMark(rows[one.line] ?? [], one, mode, units[one.line])))
+  const toGoBy = $derived(
+    order.lines.map((one) => stillToMark(rows[one.line] ?? [], one, mode, units[one.line]))
   );
-  /** What the booking takes in: more than is marked where numbers come later. */
-  const booking = $derived(
-    totalOf(
-      order.lines.map((one, index) =>
-        mayComeLater(one, mode) && parseQuantity(arrived[one.line] ?? '')?.gt(sums[index]!)
-          ? arrived[one.line]!
-          : sums[index]!
-      )
+  /** What the booking takes in of each: more than is marked where numbers come later. */
+  const bookingBy = $derived(
+    order.lines.map((one, index) =>
+      mayComeLater(one, mode) && parseQuantity(arrived[one.line] ?? '')?.gt(sums[index]!)
+        ? arrived[one.line]!
+        : sums[index]!
+    )
+  );
+  const sum = $derived(
+    tallyOf(
+      order.lines.map((one) => one.unit),
+      {
+        left: order.lines.map((one) => one.left),
+        marked: sums,
+        toGo: toGoBy,
+        booking: bookingBy
+      }
     )
   );
   const left = $derived(stillToMark(lineRows, line, mode, unit));
   const unexpected = $derived(unexpectedNumbers(lineRows, line, mode));
 
-  const shelf = $derived([...(available[line.product] ?? [])].sort(soonestFirst));
+  const shelfOf = (product: string): Available[] =>
+    [...(available[product] ?? [])].sort(soonestFirst);
+  const shelf = $derived(shelfOf(line.product));
+  const wished = $derived(
+    Object.fromEntries(Object.entries(wishes).map(([code, one]) => [code, sayWishes(one)]))
+  );
+  const bad = $derived(
+    new Set(
+      [...placed.byLine].flatMap(([index, map]) =>
+        [...map.values()].some((verdict) => verdict.tone === 'stop') ? [index] : []
+      )
+    )
+  );
   const taken = $derived(
     new Set(lineRows.map((row) => (row.serial || row.lot || '').trim().toUpperCase()))
   );
 
   function change(next: Row[]): void {
+    beforeAll = null;
     rows = { ...rows, [line.line]: next };
     work.changed();
   }
@@ -374,8 +404,7 @@
    */
   const fill = (next: Row[]): void => (grid ? grid.replace(next) : change(next));
 
-  const given = (): Row[] =>
-    lineRows.filter((row) => !isBlank(row, line, mode) || lacksNumber(row, line, mode));
+  const given = (): Row[] => givenRows(lineRows, line, mode);
   const fresh = (): Row => (kind === 'lot' && bearing ? proposedRow(inUnit(left, line, unit)) : {});
 
   /** Puts a mark into the first empty row of the line. */
@@ -472,6 +501,14 @@
     focused = 0;
     making = false;
     said = '';
+    beforeAll = null;
+  }
+
+  /** What is wrong stands first, and in sight. */
+  async function showFaultsFirst(): Promise<void> {
+    fill(faultsFirst(lineRows, verdicts));
+    await tick();
+    void grid?.focusCell(0, columns[0]!.key);
   }
 
   /**
@@ -579,18 +616,45 @@
     making = false;
   }
 
-  function proposeShelf(): void {
-    const proposal = firstExpiredFirst(
-      shelf.filter((one) => one.kind !== 'bulk' && !taken.has(one.number.toUpperCase())),
-      quantity(left),
-      today
+  const proposeShelf = (): void =>
+    fill(withFirstExpired(line, { rows: lineRows, unit, shelf, today }));
+
+  /** What stood here before every line was filled at once. */
+  let beforeAll = $state.raw<Pick<Body, 'lines' | 'arrived'> | null>(null);
+
+  /** Fills every line as ordered; what somebody has to number is named, and the first put in hand. */
+  function allAsOrdered(): void {
+    if (waits || oneByOne || work.booked) return;
+    const filled = order.lines.map((one) =>
+      asOrdered(one, mode, {
+        rows: rows[one.line] ?? [],
+        unit: units[one.line],
+        shelf: shelfOf(one.product),
+        today
+      })
     );
-    fill([
-      ...given(),
-      ...proposal.picks.map((pick): Row =>
-        kind === 'lot' ? { lot: pick.number, quantity: pick.quantity } : { serial: pick.number }
-      )
-    ]);
+    const before = { lines: rows, arrived };
+    for (const [index, part] of filled.entries()) {
+      const key = order.lines[index]!.line;
+      if (part && 'rows' in part) rows = { ...rows, [key]: part.rows };
+      else if (part && !arrived[key]?.trim()) arrived = { ...arrived, [key]: part.arrived };
+    }
+    work.changed();
+    const open = order.lines.flatMap((one, index) => {
+      const how = filled[index];
+      return toGoBy[index] === '0' || (how && 'arrived' in how) ? [] : [one.product];
+    });
+    toLine(open.length > 0 ? nextOpenLine(toGoBy, order.lines.length - 1) : at);
+    beforeAll = before;
+    said = sayFilled(order.lines.length, open, words.verb);
+  }
+
+  function takeAllBack(): void {
+    if (!beforeAll) return;
+    ({ lines: rows, arrived } = beforeAll);
+    beforeAll = null;
+    work.changed();
+    said = 'What stood here before stands here again.';
   }
 
   /**
@@ -684,7 +748,9 @@
   }
 
   async function bookIt(): Promise<void> {
-    if (!(await work.book())) void nextFault();
+    if (await work.book()) return;
+    await tick();
+    if (!reasonPanel?.focus()) void nextFault();
   }
 
   onMount(() => {
@@ -697,9 +763,12 @@
       { key: 'n', says: 'next fault', act: nextFault },
       {
         key: 'l',
-        says: 'next line of the order',
-        act: () => toLine((at + 1) % order.lines.length)
+        says: 'next open line of the order',
+        act: () => toLine(nextOpenLine(toGoBy, at))
       },
+      ...(mayBook && mode !== 'identify'
+        ? [{ key: 'f', says: 'fill all lines as ordered', act: allAsOrdered }]
+        : []),
       { key: '1', says: 'one by one, in big type', act: () => record('hand') },
       { key: '2', says: 'as a sheet', act: () => record('sheet') }
     ]);
@@ -733,7 +802,7 @@
         missing={order.lines.flatMap((one) =>
           announcedOpen(rows[one.line] ?? [], one).map((number) => number.serial ?? number.lot!)
         )}
-        onagain={toGo === '0' ? null : () => location.reload()}
+        onagain={sum.toGo === '0' ? null : () => location.reload()}
       />
     {:else}
       <div class="head">
@@ -741,7 +810,7 @@
           {#if mode === 'identify'}Give numbers · <span class="number">{order.number}</span
             >{:else}<span class="number">{order.number}</span> · {order.partnerName}{/if}
         </h1>
-        {#if mayBook && open !== '0'}<HowToRecord
+        {#if mayBook && sum.of !== '0'}<HowToRecord
             ways={WAYS}
             chosen={oneByOne ? 'hand' : 'sheet'}
             onchoose={record}
@@ -775,41 +844,21 @@
           {/if}
         </div>
       </div>
-      <div
-        class="cards"
-        class:told={oneByOne && order.lines.length === 1}
-        role="tablist"
-        aria-label="Lines of the order"
-      >
-        {#each order.lines as one, index (one.line)}
-          <button
-            role="tab"
-            aria-selected={index === at}
-            class:bad={[...(placed.byLine.get(index)?.values() ?? [])].some(
-              (verdict) => verdict.tone === 'stop'
-            )}
-            onclick={() => toLine(index)}
-          >
-            <span class="top"><b class="number">{one.product}</b> {one.name}</span>
-            <span class="row"
-              ><span class="soft small"
-                >{mode === 'identify'
-                  ? `${one.lot ? `lot ${one.lot}, ` : ''}${one.place}`
-                  : (one.enteredAs ??
-                    {
-                      amount: 'no number',
-                      serial: one.marking === 'serial-in-lot' ? 'serial in lot' : 'serial',
-                      lot: 'lot'
-                    }[rowKind(one, mode)])}</span
-              >
-              <b class="number"
-                >{#if one.left === '0'}<span class="good">{sayQuantity(one.quantity)} ✓</span
-                  >{:else}{sayQuantity(sums[index]!)} / {sayQuantity(one.left)}{/if}</b
-              ></span
-            >
-          </button>
-        {/each}
-      </div>
+      <LineCards
+        lines={order.lines}
+        {mode}
+        {at}
+        {sums}
+        toGo={toGoBy}
+        {bad}
+        {usable}
+        wishes={wished}
+        isTold={oneByOne && order.lines.length === 1}
+        onpick={toLine}
+        onall={mayBook && mode !== 'identify' && !oneByOne && !waits && order.lines.length > 1
+          ? allAsOrdered
+          : null}
+      />
       {#if mode === 'ship' && order.state !== 'complete' && mayBook}
         <p class="ways">
           <a href="/ship/{encodeURIComponent(order.number)}/pick">Pick</a>
@@ -841,6 +890,7 @@
         </div>{/if}
       <OtherTab elsewhere={work.tabs?.elsewhere ?? null} />
       <ReasonPanel
+        bind:this={reasonPanel}
         document={order.number}
         faults={work.faults}
         {reasons}
@@ -863,8 +913,8 @@
         </p>
       {:else if waits}
         <p class="complete">
-          {sayQuantity(booking)} of {order.number}
-          {booking === '1' ? 'waits' : 'wait'} here to be booked.
+          {sum.books} of {order.number}
+          {sum.waits} here to be booked.
         </p>
       {:else if mayBook && oneByOne}
         <LineBench
@@ -969,7 +1019,7 @@
             >{/if}
           {#if faults.length + work.faults.length > 0 && lineRows.length > 8}<button
               class="act quiet"
-              onclick={() => fill(faultsFirst(lineRows, verdicts))}>Faults first</button
+              onclick={showFaultsFirst}>Faults first</button
             >{/if}
           {#if more.length > 0 && bearing}<button
               class="act quiet"
@@ -995,7 +1045,10 @@
               onmake={makeFrom}
               onclose={() => (making = false)}
             />{/key}{/if}
-        {#if said}<p class="said" role="alert">{said}</p>{/if}
+        {#if said}<p class="said" role="alert">
+            {said}
+            {#if beforeAll}<button class="act quiet" onclick={takeAllBack}>Take back</button>{/if}
+          </p>{/if}
         <!-- A grid of its own for each line: what one line takes back must not land on another. -->
         {#key line.line}
           <NumberGrid
@@ -1041,7 +1094,7 @@
           : []),
         {
           says: 'on hand',
-          value: sayQuantity(totalOf(shelf.map((one) => one.quantity))),
+          value: sayQuantity(onHand[line.product] ?? '0'),
           number: true
         },
         ...(line.plan.expires === 'computed' && line.plan.shelfLifeDays && bearing
@@ -1126,9 +1179,10 @@
   {#snippet tally()}
     {#if !work.booked && mayBook}
       <Tally
-        {marked}
-        of={open}
-        {toGo}
+        marked={sum.marked}
+        of={sum.of}
+        what={sum.what}
+        toGo={sum.toGo}
         faults={waits ? 0 : work.faults.length}
         onnext={nextFault}
         kept={work.keptAt}
@@ -1136,7 +1190,7 @@
         onlyHere={dock?.onlyHere ?? false}
         withoutLine={dock?.isReady ?? false}
         busy={work.booking}
-        action="{words.verb} {sayQuantity(booking)}"
+        action="{words.verb} {sum.books}"
         disabled={built === null || work.booking || waits}
         why={built === null ? 'Give a number first.' : ''}
         onbook={bookIt}
@@ -1145,7 +1199,7 @@
       <span class="soft small"
         >{work.booked
           ? 'Booked. The ledger has it.'
-          : `${sayQuantity(open)} to go on this order.`}</span
+          : `${sayQuantity(sum.of)} ${sum.what === 'marked' ? '' : 'lines '}to go on this order.`}</span
       >
     {/if}
   {/snippet}
@@ -1178,43 +1232,6 @@
   }
   .fields input {
     width: 110px;
-  }
-  .cards {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 10px;
-    padding: 12px 18px 4px;
-  }
-  /* The bench says the same of a single line, larger. */
-  .cards.told {
-    display: none;
-  }
-  .cards button {
-    min-width: 152px;
-    display: grid;
-    gap: 2px;
-    text-align: left;
-    border: 1px solid var(--line);
-    border-bottom: 3px solid var(--line);
-    background: var(--panel);
-    padding: 7px 12px;
-    cursor: pointer;
-  }
-  .cards button[aria-selected='true'] {
-    border-color: var(--ink);
-    border-bottom-color: var(--brass);
-  }
-  .cards button.bad {
-    border-bottom-color: var(--rust);
-  }
-  .cards .top {
-    font-size: 13.5px;
-  }
-  .cards .row {
-    display: flex;
-    justify-content: space-between;
-    gap: 12px;
-    align-items: baseline;
   }
   .tools {
     display: flex;
@@ -1311,13 +1328,6 @@
   @media (max-width: 700px) {
     .hint {
       display: none;
-    }
-    .cards {
-      flex-wrap: nowrap;
-      overflow-x: auto;
-    }
-    .cards button {
-      flex: none;
     }
   }
 </style>

@@ -15,6 +15,19 @@
     onapproved: (approval: Approval) => void;
   }
   let { document, faults, reasons, approvals, onchange, onapproved }: Props = $props();
+  let panel = $state<HTMLElement>();
+
+  /**
+   * Puts the focus where a reason is written, where all that stops the booking waits for one.
+   * @returns whether it does
+   */
+  export function focus(): boolean {
+    const field = panel?.querySelector('input');
+    if (!field || faults.length === 0 || faults.some(({ answer }) => answer !== 'reason'))
+      return false;
+    field.focus();
+    return true;
+  }
 
   const SAYS: Record<string, string> = {
     'mark.expired': 'expired',
@@ -39,7 +52,7 @@
 </script>
 
 {#if kinds.length > 0 || seconds}
-  <div class="reasons" role="group" aria-label="Reasons">
+  <div class="reasons" role="group" aria-label="Reasons" bind:this={panel}>
     {#if seconds}<SecondPerson {document} {faults} {approvals} {onapproved} />{/if}
     {#each kinds as code (code)}
       {@const waiting = faults.filter(

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { plainPlan, WAYS, type MarkingPlan } from '../../core/catalogue/plan.ts';
+import { WAYS, type MarkingPlan } from '../../core/catalogue/plan.ts';
 import { faultsFirst, type Column } from './grid.ts';
 import {
   announcedOpen,
@@ -15,36 +15,11 @@ import {
   rowKind,
   splitEvenly,
   stillToMark,
-  unexpectedNumbers,
-  type SheetLine
+  unexpectedNumbers
 } from './line-rows.ts';
 import { MOST_SHEET_ROWS, takePasted } from './paste-table.ts';
+import { sheetLine as line } from './testing/sheet-line.ts';
 
-const line = (
-  marking: SheetLine['marking'],
-  plan: Partial<MarkingPlan> = {},
-  more: Partial<SheetLine> = {}
-): SheetLine => ({
-  line: 1,
-  product: 'P',
-  name: 'p',
-  unit: 'each',
-  decimals: 0,
-  marking,
-  plan: { ...plainPlan(marking, { shelfLifeDays: 30 }), ...plan },
-  shelfLifeDays: 30,
-  gtin: null,
-  numbersLots: false,
-  numbersSerials: false,
-  units: [{ name: 'pack', holds: '100', gtin: null }],
-  enteredAs: null,
-  announced: [],
-  quantity: '10',
-  done: '0',
-  left: '10',
-  most: '10',
-  ...more
-});
 const keys = (columns: readonly Column[]) => columns.map((column) => column.key);
 const FACTS: MarkingPlan['facts'] = [
   {

@@ -2,7 +2,9 @@
 <script lang="ts">
   import { daysBetween } from '../../core/calendar/day.ts';
   import { sayDayShort } from '../../core/calendar/say-day.ts';
-  import { count, sayQuantity } from '../parts/say.ts';
+  import { count } from '../parts/say.ts';
+  import AndMore from '../parts/AndMore.svelte';
+  import { sayToGo } from './say-to-go.ts';
 
   interface Order {
     number: string;
@@ -13,19 +15,22 @@
     products: string;
     left: string;
     unit: string;
+    openLines: number;
     part: number;
   }
   interface Props {
     title: string;
     base: string;
+    /** The most urgent that wait, and how many there are. */
     orders: readonly Order[];
+    total: number;
     done: readonly Order[];
     current?: string;
     today: string;
     newHref?: string;
     empty: string;
   }
-  let { title, base, orders, done, current, today, newHref, empty }: Props = $props();
+  let { title, base, orders, total, done, current, today, newHref, empty }: Props = $props();
 
   function when(due: string): string {
     const days = daysBetween(today, due);
@@ -40,7 +45,7 @@
 </script>
 
 <div class="head">
-  <h2>{title} · {orders.length}</h2>
+  <h2>{title} · {total}</h2>
   {#if newHref}<a href={newHref}>New order</a>{/if}
 </div>
 <ul data-list>
@@ -59,8 +64,8 @@
         {#if order.partnerName}<span class="row small soft"><span>{order.products}</span></span
           >{/if}
         <span class="row small soft"
-          ><span>{sayQuantity(order.left)} {order.unit === 'each' ? '' : order.unit} to go</span
-          >{#if order.state === 'part'}<span>part booked</span>{/if}</span
+          ><span>{sayToGo(order)}</span>{#if order.state === 'part'}<span>part booked</span
+            >{/if}</span
         >
         <span class="bar" aria-hidden="true"
           ><span style:width="{Math.round(order.part * 100)}%"></span></span
@@ -71,6 +76,10 @@
     <li class="empty">{empty}</li>
   {/each}
 </ul>
+{#if total > orders.length}<div class="rest">
+    <AndMore shown={orders.length} {total} />
+    <p class="small soft">Any order is found by its number or partner in the scan field.</p>
+  </div>{/if}
 {#if done.length > 0}
   <div class="head"><h2>Lately done</h2></div>
   <ul data-list>
@@ -98,6 +107,9 @@
 {/if}
 
 <style>
+  .rest {
+    padding: 8px 14px;
+  }
   .head {
     display: flex;
     justify-content: space-between;

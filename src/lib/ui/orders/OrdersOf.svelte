@@ -16,7 +16,13 @@
   type List = ComponentProps<typeof OrderList>;
   interface Props {
     kind: keyof typeof NONE;
-    data: { orders: List['orders']; done: List['done']; today: string; mayOrder: boolean };
+    data: {
+      orders: List['orders'];
+      total: number;
+      done: List['done'];
+      today: string;
+      mayOrder: boolean;
+    };
     current?: string;
   }
   let { kind, data, current }: Props = $props();
@@ -43,6 +49,7 @@
   title={TITLE[kind]}
   base={ORDER_SCREEN[kind]}
   orders={data.orders}
+  total={data.total}
   done={data.done}
   {current}
   today={data.today}

@@ -12,6 +12,7 @@
     order={data.order}
     places={data.places}
     available={data.available}
+    onHand={data.onHand}
     draft={data.draft}
     today={data.today}
     mayBook={data.mayBook && data.order.state !== 'closed'}

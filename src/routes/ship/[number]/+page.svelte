@@ -12,6 +12,9 @@
     order={data.order}
     places={data.places}
     available={data.available}
+    onHand={data.onHand}
+    usable={data.usable}
+    wishes={data.wishes}
     draft={data.draft}
     today={data.today}
     mayBook={data.mayBook && data.order.state !== 'closed'}

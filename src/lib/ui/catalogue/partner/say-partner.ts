@@ -1,26 +1,15 @@
+import type { CustomerWishes } from '../../../core/catalogue/wishes.ts';
+import { wishWords } from '../../shipping/say-wishes.ts';
+
 /** What a customer wishes of what is shipped to them. */
-export interface WishSaid {
+export interface WishSaid extends CustomerWishes {
   /** Code of the product; null for all. */
   product: string | null;
-  leastDays: number | null;
-  leastShare: string | null;
-  oneLot: boolean;
-  oneDate: boolean;
-  tested: boolean;
 }
 
 /** A wish as a sentence. */
-export function sayWish(wish: WishSaid): string {
-  const { product, leastDays, leastShare, oneLot, oneDate, tested } = wish;
-  const parts = [
-    leastDays !== null ? `at least ${leastDays} days to run` : '',
-    leastShare !== null ? `at least ${leastShare} % of its life to run` : '',
-    oneLot ? 'one lot only' : '',
-    oneDate ? 'one expiry date in a carton' : '',
-    tested ? 'tested goods only' : ''
-  ].filter(Boolean);
-  return `Of ${product ?? 'every product'}: ${parts.join(', ')}.`;
-}
+export const sayWish = (wish: WishSaid): string =>
+  `Of ${wish.product ?? 'every product'}: ${wishWords(wish).join(', ')}.`;
 
 /** What a partner is to us, and how they are named elsewhere. */
 export function sayPartner(partner: {

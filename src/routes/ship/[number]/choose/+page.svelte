@@ -10,6 +10,7 @@
   import GoOn from '$lib/ui/bench/GoOn.svelte';
   import { GoingOn } from '$lib/ui/bench/going-on.svelte.ts';
   import OrdersOf from '$lib/ui/orders/OrdersOf.svelte';
+  import { sayWishes } from '$lib/ui/shipping/say-wishes.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
   import Working from '$lib/ui/parts/Working.svelte';
@@ -88,18 +89,6 @@
       ([key, amount]) => key.startsWith(`${line} `) && parseQuantity(amount)?.gt(0)
     );
   const sumOf = (line: number) => totalOf(takenOf(line).map(([, amount]) => amount));
-  type Wishes = (typeof data.proposal.wishes)[string] | undefined;
-  const sayWishes = (wishes: Wishes, limits: string[]): string =>
-    [
-      wishes?.leastDays ? `At least ${wishes.leastDays} days to run.` : '',
-      wishes?.leastShare ? `At least ${wishes.leastShare} % of the shelf life to run.` : '',
-      wishes?.oneLot ? 'One lot only.' : '',
-      wishes?.oneDate ? 'One date in a carton.' : '',
-      wishes?.tested ? 'Tested goods only.' : '',
-      limits.length > 0 ? `Spec: ${limits.join(', ')}.` : ''
-    ]
-      .filter(Boolean)
-      .join(' ');
   const SAYS: Record<string, string> = {
     taken: 'proposed',
     'not needed': 'not needed',

@@ -1,0 +1,23 @@
+import { describe, expect, it } from 'vitest';
+import { tallyOf } from './tally-of.ts';
+
+const sums = {
+  left: ['10', '4.5', '0'],
+  marked: ['10', '2', '0'],
+  toGo: ['0', '2.5', '0'],
+  booking: ['10', '2', '0']
+};
+
+describe('the foot of a sheet', () => {
+  it('adds up what is of one unit', () => {
+    expect(tallyOf(['kg', 'kg', 'kg'], sums)).toEqual({
+      ...{ marked: '12', of: '14.5', what: 'marked', toGo: '2.5', books: '12', waits: 'wait' }
+    });
+  });
+
+  it('counts lines where the units differ: kilograms and pieces make no sum', () => {
+    expect(tallyOf(['each', 'kg', 'each'], sums)).toEqual({
+      ...{ marked: '1', of: '2', what: 'lines marked', toGo: '1', books: '2 lines', waits: 'wait' }
+    });
+  });
+});
