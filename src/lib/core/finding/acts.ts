@@ -36,6 +36,7 @@ export const ACTS: readonly Act[] = [
   ),
   act(['hold', 'block'], 'Hold', 'mark', 'decide.quality', at('/marks/', '?do=hold')),
   act(['release'], 'Release', 'mark', 'decide.quality', at('/marks/', '?do=release')),
+  act(['amend'], 'Amend', 'mark', 'amend', at('/marks/', '?do=amend')),
   act(['scrap'], 'Scrap', 'mark', 'book.scrap', at('/marks/', '?do=scrap')),
   act(['print', 'label', 'labels'], 'Labels of', 'mark', 'print', at('/labels?mark=')),
   act(['return'], 'Take back', 'mark', 'book.return', at('/returns?mark=')),

@@ -280,9 +280,7 @@ function orderRows(
   today: string | null
 ): Promise<CountedOrder[]> {
   return db<CountedOrder[]>`
-    WITH shown AS (
-      ${which === 'open' ? firstWaiting(db, kind, limit) : lastDone(db, kind, limit)}
-    ),
+    WITH shown AS (${which === 'open' ? firstWaiting(db, kind, limit) : lastDone(db, kind, limit)}),
       waiting AS (
         SELECT count(*)::int AS total,
           count(*) FILTER (WHERE o.due_on < ${today}::date)::int AS late,

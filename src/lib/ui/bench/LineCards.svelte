@@ -50,69 +50,88 @@
   }
 </script>
 
-{#if isMany || onall}
-  <div class="find">
-    {#if isMany}
-      <input
-        class="field"
-        bind:value={text}
-        onkeydown={pickFirst}
-        placeholder="product or name"
-        aria-label="Find a line of the order"
-        autocomplete="off"
-      />
-      <label class="only"><input type="checkbox" bind:checked={onlyOpen} /> only open</label>
-      <span class="small soft" role="note"
-        >{shown.length === lines.length
-          ? `${lines.length} lines`
-          : `${shown.length} of ${lines.length} lines`}, {openLines} open</span
-      >
-      {#if openLines > 0}<button class="act quiet" onclick={() => onpick(nextOpenLine(toGo, at))}
-          >Next open line</button
+<div class="lines" class:few={!isMany}>
+  {#if isMany || onall}
+    <div class="find">
+      {#if isMany}
+        <input
+          class="field"
+          bind:value={text}
+          onkeydown={pickFirst}
+          placeholder="product or name"
+          aria-label="Find a line of the order"
+          autocomplete="off"
+        />
+        <label class="only"><input type="checkbox" bind:checked={onlyOpen} /> only open</label>
+        <span class="small soft" role="note"
+          >{shown.length === lines.length
+            ? `${lines.length} lines`
+            : `${shown.length} of ${lines.length} lines`}, {openLines} open</span
+        >
+        {#if openLines > 0}<button class="act quiet" onclick={() => onpick(nextOpenLine(toGo, at))}
+            >Next open line</button
+          >{/if}
+      {/if}
+      {#if onall && openLines > 0}<button class="act all" onclick={onall}>All as ordered</button
         >{/if}
-    {/if}
-    {#if onall && openLines > 0}<button class="act all" onclick={onall}>All as ordered</button>{/if}
+    </div>
+  {/if}
+  <div
+    class="cards"
+    class:many={isMany}
+    class:told={isTold}
+    role="tablist"
+    aria-label="Lines of the order"
+    bind:this={cards}
+  >
+    {#each shown as index (lines[index]!.line)}
+      {@const one = lines[index]!}
+      {@const cover =
+        usable && one.left !== '0'
+          ? sayCover(one.left, usable[one.product] ?? '0', one.unit)
+          : null}
+      <button
+        role="tab"
+        aria-selected={index === at}
+        class:bad={bad.has(index)}
+        onclick={() => onpick(index)}
+      >
+        <span class="top"><b class="number">{one.product}</b> {one.name}</span>
+        <span class="row"
+          ><span class="soft small">{sayLine(one, mode)}</span>
+          <b class="number"
+            >{#if one.left === '0'}<span class="good">{sayQuantity(one.quantity)} ✓</span
+              >{:else}{sayQuantity(sums[index]!)} / {sayQuantity(one.left)}{/if}</b
+          ></span
+        >
+        {#if cover || wishes[one.product]}<span class="small"
+            >{#if cover}<span class={cover.isShort ? 'short' : 'soft'}>{cover.text}</span
+              >{/if}{#if wishes[one.product]}<span class="wish">{wishes[one.product]}</span
+              >{/if}</span
+          >{/if}
+      </button>
+    {/each}
   </div>
-{/if}
-<div
-  class="cards"
-  class:many={isMany}
-  class:told={isTold}
-  role="tablist"
-  aria-label="Lines of the order"
-  bind:this={cards}
->
-  {#each shown as index (lines[index]!.line)}
-    {@const one = lines[index]!}
-    {@const cover =
-      usable && one.left !== '0' ? sayCover(one.left, usable[one.product] ?? '0', one.unit) : null}
-    <button
-      role="tab"
-      aria-selected={index === at}
-      class:bad={bad.has(index)}
-      onclick={() => onpick(index)}
-    >
-      <span class="top"><b class="number">{one.product}</b> {one.name}</span>
-      <span class="row"
-        ><span class="soft small">{sayLine(one, mode)}</span>
-        <b class="number"
-          >{#if one.left === '0'}<span class="good">{sayQuantity(one.quantity)} ✓</span
-            >{:else}{sayQuantity(sums[index]!)} / {sayQuantity(one.left)}{/if}</b
-        ></span
-      >
-      {#if cover || wishes[one.product]}<span class="small"
-          >{#if cover}<span class={cover.isShort ? 'short' : 'soft'}>{cover.text}</span
-            >{/if}{#if wishes[one.product]}<span class="wish">{wishes[one.product]}</span
-            >{/if}</span
-        >{/if}
-    </button>
-  {/each}
 </div>
 {#if shown.length === 0}<p class="none soft small">
     No {onlyOpen ? 'open ' : ''}line has “{text}” in its product or name.
   </p>{/if}
 
 <style>
+  .few {
+    display: flex;
+    justify-content: space-between;
+    align-items: flex-start;
+  }
+  .few .find {
+    order: 1;
+    padding: 12px 18px 0 0;
+    flex: none;
+  }
+  .few .cards {
+    padding-right: 10px;
+    min-width: 0;
+  }
   .find {
     display: flex;
     flex-wrap: wrap;
@@ -155,6 +174,7 @@
   }
   button[role='tab'] {
     min-width: 152px;
+    max-width: 214px;
     display: grid;
     gap: 2px;
     text-align: left;
@@ -199,6 +219,12 @@
     margin: 0 18px;
   }
   @media (max-width: 700px) {
+    .few {
+      display: block;
+    }
+    .few .find {
+      padding: 8px 18px 0;
+    }
     .cards {
       display: flex;
       flex-wrap: nowrap;
@@ -206,9 +232,6 @@
     }
     .many button[role='tab'] {
       width: 212px;
-    }
-    .all {
-      margin-left: 0;
     }
     button[role='tab'] {
       flex: none;

@@ -9,7 +9,7 @@
   import { factField } from '../../core/catalogue/ask.ts';
   import { draftNumbers } from '../../core/ledger/draft-numbers.ts';
   import { continueNumbers } from '../../core/numbers/continue.ts';
-  import { parseQuantity, quantity, totalOf } from '../../core/quantity/quantity.ts';
+  import { parseQuantity, quantity } from '../../core/quantity/quantity.ts';
   import { send } from '../frame/api.ts';
   import { probe } from '../frame/probe.ts';
   import { scanTarget } from '../frame/scan-target.svelte.ts';

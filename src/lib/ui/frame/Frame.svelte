@@ -140,6 +140,8 @@
       <dd>{says}</dd>{/each}
     <dt><kbd>/</kbd> <kbd>Ctrl+K</kbd></dt>
     <dd>scan or type any number, or what to do: count C1, recall BOB-2511, new sales</dd>
+    {#if !keys.screen.some(({ key }) => key === 'Ctrl+Enter')}<dt><kbd>Ctrl+Enter</kbd></dt>
+      <dd>what the filled button says, also of a dialog</dd>{/if}
     <dt><kbd>j</kbd> <kbd>k</kbd></dt>
     <dd>down and up through a list, Enter opens</dd>
     {#each RAIL as { name, key } (key)}<dt><kbd>g</kbd> <kbd>{key}</kbd></dt>

@@ -99,7 +99,8 @@
       );
       return;
     }
-    if (event.key !== 'Enter') return;
+    // Ctrl+Enter books what the screen holds, from here too.
+    if (event.key !== 'Enter' || event.ctrlKey || event.metaKey) return;
     event.preventDefault();
     clearTimeout(timer);
     // A scanner types and ends with Enter faster than the pause for looking.

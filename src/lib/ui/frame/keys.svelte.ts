@@ -1,5 +1,6 @@
 import { goto } from '$app/navigation';
 import { KeysWithoutField, takesText } from './keys-without-field.ts';
+import { pressMainButton } from './main-button.ts';
 import { pressEnter, ScannerRun } from './scanner-run.ts';
 import { RAIL } from './rail.ts';
 
@@ -79,7 +80,12 @@ export class FrameKeys {
 
   /** A key that nothing else took. */
   handle(event: KeyboardEvent): void {
-    if (event.defaultPrevented || event.isComposing || isCovered()) return;
+    if (event.defaultPrevented || event.isComposing) return;
+    if (isCovered()) {
+      const isBooked = (event.ctrlKey || event.metaKey) && event.key === 'Enter';
+      if (isBooked && pressMainButton()) event.preventDefault();
+      return;
+    }
     if (event.ctrlKey || event.metaKey) {
       if (this.#actWithControl(event.key)) event.preventDefault();
       return;
@@ -93,7 +99,7 @@ export class FrameKeys {
     if (key === 'Enter') {
       const book = keys.screen.find((one) => one.key === 'Ctrl+Enter');
       book?.act();
-      return book !== undefined;
+      return book !== undefined || pressMainButton();
     }
     if (key.toLowerCase() !== 'k') return false;
     this.acts.focusScan();

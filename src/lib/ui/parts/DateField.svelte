@@ -108,6 +108,7 @@
       {placeholder}
       {disabled}
       oninput={(event) => type(event.currentTarget.value)}
+      onfocus={(event) => event.currentTarget.select()}
       onblur={leave}
       onkeydown={(event) => {
         if (event.key === 'Enter') leave();

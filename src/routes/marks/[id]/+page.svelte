@@ -12,6 +12,7 @@
   import AmendDialog from '$lib/ui/stock/AmendDialog.svelte';
   import MarkTests from '$lib/ui/quality/MarkTests.svelte';
   import MarkCosts from '$lib/ui/stock/MarkCosts.svelte';
+  import { notBegunAs } from '$lib/ui/stock/not-begun.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { sayChange } from '$lib/ui/stock/say-change.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
@@ -80,18 +81,22 @@
 
   /** Somebody came here to do one of these, which is asked at once where it may be done. */
   $effect(() => {
-    const wanted = page.url.searchParams.get('do');
-    if (!wanted || begun === page.url.href) return;
-    begun = page.url.href;
+    void page.url;
+    const wanted = new URLSearchParams(location.search).get('do');
+    if (!wanted) return;
+    // Begun once; asked for again, it begins again.
+    history.replaceState(history.state, '', location.pathname);
     untrack(() => begin(wanted));
   });
-  /** The address that was begun from: once done, it does not begin again. */
-  let begun = '';
+  /** Why what somebody came for is not asked. */
+  let notBegun = $state('');
   function begin(wanted: string): void {
     const decides = data.mayDecide && mark.kind !== 'bulk';
     if (wanted === 'hold' && decides && mark.state !== 'held') ask('hold');
     if (wanted === 'release' && decides && mark.state === 'held') ask('release');
     if (wanted === 'scrap' && mayScrap) ask('scrap');
+    if (wanted === 'amend' && data.mayAmend && mark.kind !== 'bulk') amending = true;
+    notBegun = asking || amending ? '' : notBegunAs(wanted, mark.state);
   }
 
   async function decide(): Promise<void> {
@@ -188,6 +193,7 @@
         {#if mayScrap}<button class="act danger" onclick={() => ask('scrap')}>Scrap …</button>{/if}
       </div>
     </div>
+    {#if notBegun}<p class="not-begun" role="alert">{notBegun}</p>{/if}
     <div class="two">
       <section>
         <h2>
@@ -518,6 +524,11 @@
 {/if}
 
 <style>
+  .not-begun {
+    padding: 8px 20px;
+    background: var(--amber);
+    font-size: 14px;
+  }
   .sales li {
     display: grid;
     grid-template-columns: minmax(0, 1.1fr) minmax(0, 1.4fr) minmax(0, 1fr) auto;
