@@ -214,7 +214,7 @@
     ><b class="big number">{rows.length - Object.keys(verdicts).length}</b> to take back{#if Object.keys(verdicts).length > 0}&nbsp;·
       <b class="stop">{count(Object.keys(verdicts).length, 'fault')}</b>{/if}</span
   ><span class="end"
-    ><button class="act main" disabled={rows.length === 0} onclick={bookIt}
+    ><button class="act main" disabled={rows.length === 0} onclick={() => turn(bookIt)}
       >{exchanges ? 'Exchange' : 'Take back'} {rows.length}</button
     ></span
   >

@@ -204,6 +204,9 @@
     parts = kind === 'put away' ? [...begin] : [];
   }
 
+  /** After all that was scanned, however fast: a key does not overtake a scan. */
+  const bookInTurn = (): void => void turn(book);
+
   // Also where somebody is here already and names another place.
   $effect(() => {
     const place = takes;
@@ -218,7 +221,7 @@
       };
     if (parts.length > 0) work.judgeSoon();
     const stop = work.keys([
-      { key: 'Ctrl+Enter', says: 'Book what is ticked', act: () => void book() },
+      { key: 'Ctrl+Enter', says: 'Book what is ticked', act: bookInTurn },
       { key: 'n', says: 'Next fault', act: nextFault }
     ]);
     return () => {
@@ -302,7 +305,7 @@
           >{picked.size} scanned; scan the place they go to</span
         >{/if}
       <span class="soft small" role="status">{draftSays}</span>
-      <button class="act main" disabled={many === 0 || work.booking} onclick={book}
+      <button class="act main" disabled={many === 0 || work.booking} onclick={bookInTurn}
         >{work.booking
           ? 'Booking …'
           : `${kind === 'put away' ? 'Put' : 'Move'} ${many}${kind === 'put away' ? ' away' : ''}`}</button

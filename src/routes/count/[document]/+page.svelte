@@ -311,8 +311,10 @@
     {#if sure}<span class="stop small"
         >What is not named{toCount > 0 ? ` (${toCount})` : ''} counts as not there.</span
       >{/if}
-    <button class="act main" disabled={here.doneAt !== null && toCount === 0} onclick={allCounted}
-      >{doneSays}</button
+    <button
+      class="act main"
+      disabled={here.doneAt !== null && toCount === 0}
+      onclick={() => turn(allCounted)}>{doneSays}</button
     >
   </footer>
 {/if}
