@@ -124,6 +124,7 @@ test('a carton is moved', async () => {
   await expect(page.getByRole('heading', { name: 'Move', exact: true })).toBeVisible();
   await hands.scan(sscc);
   await hands.scan('QW-B2');
+  await expect(page.getByText('They go to QW-B2.')).toBeVisible();
   await hands.press(book);
   await expect(page.getByText(/Moved/).first()).toBeVisible();
   tell('move a carton', hands.done, { scans: 2, keys: 9 });

@@ -4,7 +4,7 @@
   import { page } from '$app/state';
   import { looksLikeSymbol } from '$lib/core/gs1/element-string.ts';
   import { send } from './api.ts';
-  import { inTurn } from '../../core/in-turn.ts';
+  import { giveInTurn } from './scans-under-way.ts';
   import { latelySeen } from './lately-seen.ts';
   import { signalScan } from './scan-signal.ts';
   import { scanTarget } from './scan-target.svelte.ts';
@@ -134,10 +134,8 @@
     else goto(option.href);
   }
 
-  /** Scans are given to the sheet one after the other, in the order they came. */
-  const nextScan = inTurn();
   function give(wanted: string): void {
-    void nextScan(async () => {
+    void giveInTurn(async () => {
       const href = looksLikeSymbol(wanted) ? null : await documentNamed(wanted);
       if (href === null) scanTarget.current?.take(wanted);
       else await goto(href);

@@ -1,6 +1,7 @@
 import { goto } from '$app/navigation';
 import { KeysWithoutField, takesText } from './keys-without-field.ts';
 import { pressMainButton } from './main-button.ts';
+import { afterScans } from './scans-under-way.ts';
 import { pressEnter, ScannerRun } from './scanner-run.ts';
 import { RAIL } from './rail.ts';
 
@@ -96,11 +97,7 @@ export class FrameKeys {
 
   /** From anywhere, also out of a field: what is typed there stays. */
   #actWithControl(key: string): boolean {
-    if (key === 'Enter') {
-      const book = keys.screen.find((one) => one.key === 'Ctrl+Enter');
-      book?.act();
-      return book !== undefined || pressMainButton();
-    }
+    if (key === 'Enter') return afterScans(bookHere);
     if (key.toLowerCase() !== 'k') return false;
     this.acts.focusScan();
     return true;
@@ -115,6 +112,9 @@ export class FrameKeys {
     return true;
   }
 }
+
+/** Does what the screen is for. @returns whether it has such an act */
+const bookHere = (): boolean => actOfScreen('Ctrl+Enter') || pressMainButton();
 
 /** The second key of two: `g` and a screen's own. */
 function goTo(key: string): boolean {
