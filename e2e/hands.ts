@@ -1,3 +1,4 @@
+import { scan } from './at-once.ts';
 import { alive } from './company.ts';
 import type { Page } from './test.ts';
 
@@ -30,11 +31,7 @@ export class Hands {
   async scan(text: string): Promise<void> {
     this.done.scans++;
     await alive(this.page);
-    const { clock, keyboard } = this.page;
-    await clock.pauseAt((await this.page.evaluate(() => Date.now())) + 1000);
-    await keyboard.type(text);
-    await keyboard.press('Enter');
-    await clock.resume();
+    await scan(this.page, text);
   }
 
   /** Says what is to be done in the scan field, and scans what to; without that, an act of its own. */

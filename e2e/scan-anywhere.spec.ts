@@ -1,20 +1,9 @@
+import { atOnce, scan } from './at-once.ts';
 import { call, fresh, open, purchase, signIn } from './company.ts';
 import { expect, test, type APIRequestContext, type Page } from './test.ts';
 
 // A scanner is a keyboard: it types wherever the focus is, in a hand that looks at the goods.
 
-/** Does something while no time passes for the page, however long it takes here. */
-async function atOnce(page: Page, act: () => Promise<void>): Promise<void> {
-  await page.clock.pauseAt((await page.evaluate(() => Date.now())) + 1000);
-  await act();
-  await page.clock.resume();
-}
-/** A scan as it comes, key by key, with what the scanner is set to end it by. */
-const scan = (page: Page, text: string, end: 'Enter' | 'Tab' = 'Enter'): Promise<void> =>
-  atOnce(page, async () => {
-    await page.keyboard.type(text);
-    await page.keyboard.press(end);
-  });
 /** Opens the sheet of an order for three serials of its own. */
 async function openSheet(page: Page, request: APIRequestContext): Promise<void> {
   const order = await purchase(request, [{ product: 'HEAD-A', quantity: '3' }]);

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { capital } from '$lib/core/capital.ts';
   import { sayDistance } from '$lib/core/calendar/say-day.ts';
   import AsOf from '$lib/ui/parts/AsOf.svelte';
   import Trend from '$lib/ui/parts/Trend.svelte';
@@ -39,7 +40,7 @@
   {#each kinds as { kind, says, total, ends } (kind)}
     <section>
       <h2>
-        {kind[0]!.toUpperCase()}{kind.slice(1)}
+        {capital(kind)}
         <span class:good={total === 0}>{total === 0 ? '✓ none' : sayQuantity(String(total))}</span>
       </h2>
       {#if ends.length > 0}<p class="small soft">{says}</p>

@@ -219,7 +219,7 @@
         offer: (text) => (booked ? null : `Repack ${text}`),
         take: takeInTurn
       };
-    keys.screen = [{ key: 'Ctrl+Enter', says: 'Book the repack', act: () => void book() }];
+    keys.screen = [{ key: 'Ctrl+Enter', says: 'Book the repack', act: () => void turn(book) }];
     return () => {
       scanTarget.current = null;
       keys.screen = [];
@@ -447,7 +447,10 @@
         >{count(steps.length, 'step')}{faults.length > 0
           ? ` · ${count(faults.length, 'fault')}`
           : ''}</span
-      ><button class="act main" disabled={!ready || busy || !data.mayRepack} onclick={book}
+      ><button
+        class="act main"
+        disabled={!ready || busy || !data.mayRepack}
+        onclick={() => turn(book)}
         >{busy ? 'Booking …' : `Book ${count(steps.length, 'repack')}`}</button
       >
     </div>

@@ -1,3 +1,4 @@
+import { capital } from '../capital.ts';
 import { isDay } from '../calendar/day.ts';
 import type { Faults } from '../faults/fault.ts';
 import { shown } from '../numbers/number.ts';
@@ -115,7 +116,7 @@ export function takeFacts(
       faults.add(
         'fact.missing',
         path,
-        `${sentence(fact.name)} “${shown(text)}” of ${product} cannot be kept: ${reading.why}.`,
+        `${capital(fact.name)} “${shown(text)}” of ${product} cannot be kept: ${reading.why}.`,
         number
       );
       good = false;
@@ -128,7 +129,7 @@ export function takeFacts(
         plan,
         'off limits',
         path,
-        `${sentence(fact.name)} ${reading.value}${fact.unit ? ` ${fact.unit}` : ''} of ${product} is ${outside}. Measure again, or hold the goods.`,
+        `${capital(fact.name)} ${reading.value}${fact.unit ? ` ${fact.unit}` : ''} of ${product} is ${outside}. Measure again, or hold the goods.`,
         number
       )
     )
@@ -166,4 +167,3 @@ function nameGiven(
 }
 
 const NONE: FactValues = Object.freeze({});
-const sentence = (text: string): string => text[0]!.toUpperCase() + text.slice(1);

@@ -1,3 +1,4 @@
+import { capital } from '../capital.ts';
 import { decideBuild } from './build.ts';
 import type { Fault, Note } from '../faults/fault.ts';
 import { decideReceipt } from '../receiving/receive.ts';
@@ -111,7 +112,4 @@ export function tryPlan(
 }
 
 /** The one product of this world has no name: sentences call it `it`. */
-const asIt = (message: string): string => {
-  const text = message.replace(/\bIT( the product)?\b/g, 'it');
-  return text[0]!.toUpperCase() + text.slice(1);
-};
+const asIt = (message: string): string => capital(message.replace(/\bIT( the product)?\b/g, 'it'));

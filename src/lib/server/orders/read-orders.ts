@@ -299,7 +299,8 @@ function orderRows(
       ),
       counted AS (
         SELECT g.order_id, count(*) AS lines,
-          count(*) FILTER (WHERE g.done < g.ordered)::int AS open_lines, string_agg(p.code, ', ' ORDER BY p.code) AS products,
+          count(*) FILTER (WHERE g.done < g.ordered)::int AS open_lines,
+          string_agg(p.code, ', ' ORDER BY p.code) AS products,
           array_agg(DISTINCT p.unit) AS units, sum(greatest(g.ordered - g.done, 0)) AS left,
           sum(least(g.done / g.ordered, 1)) / count(*) AS part,
           bool_and(g.done >= g.ordered) AS complete, bool_or(g.done > 0) AS begun

@@ -132,13 +132,12 @@ export async function loadSheet(kind: Kind, number: string, actor: Actor) {
     kind === 'work'
       ? components.flatMap((component) => [component.product, ...component.alternates])
       : order.lines.map((line) => line.product);
-  const wishesOf = kind === 'sales' ? order.partner : null;
   const [places, { marks: available, usable, onHand }, draft, open, wishes] = await Promise.all([
     listPlaces(db()),
     readAvailable(db(), codes, today()),
     readDraft(db(), actor.personId, `${SCREENS[kind].verb} ${order.number}`),
     listOrders(db(), kind, 'open', 50),
-    readWishes(db(), wishesOf, codes)
+    kind === 'sales' ? readWishes(db(), order.partner, codes) : []
   ]);
   const following = open.find((other) => other.number !== order.number);
   return {

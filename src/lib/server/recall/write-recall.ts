@@ -1,3 +1,4 @@
+import { capital } from '../../core/capital.ts';
 import { lockCase, log, refuse, stillOpen } from './case-row.ts';
 import { hindrances } from '../../core/recall/reconcile.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
@@ -349,7 +350,7 @@ export async function closeRecall(
       open.map((message) => ({
         code: 'balance.open',
         path: '',
-        message: `${message[0]!.toUpperCase()}${message.slice(1)}.`
+        message: `${capital(message)}.`
       })),
       'Two people sign before a case is closed, with or without a reason.'
     );
@@ -360,7 +361,7 @@ export async function closeRecall(
       page.hindrances.map((message) => ({
         code: 'balance.open',
         path: 'reason',
-        message: `${message[0]!.toUpperCase()}${message.slice(1)}.`
+        message: `${capital(message)}.`
       })),
       'Mend what is listed, or close it with a written reason.'
     );

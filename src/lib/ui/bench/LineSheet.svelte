@@ -20,7 +20,7 @@
   import Working from '../parts/Working.svelte';
   import { allot } from './allot.ts';
   import AnnouncedList from './AnnouncedList.svelte';
-  import { asOrdered, givenRows, sayFilled, withFirstExpired, type OnShelf } from './as-ordered.ts';
+  import { fillAll, givenRows, sayFilled, withFirstExpired, type OnShelf } from './as-ordered.ts';
   import BookedPanel from './BookedPanel.svelte';
   import { BookingSheet } from './booking-sheet.svelte.ts';
   import FromFirst from './FromFirst.svelte';
@@ -625,28 +625,13 @@
   /** Fills every line as ordered; what somebody has to number is named, and the first put in hand. */
   function allAsOrdered(): void {
     if (waits || oneByOne || work.booked) return;
-    const filled = order.lines.map((one) =>
-      asOrdered(one, mode, {
-        rows: rows[one.line] ?? [],
-        unit: units[one.line],
-        shelf: shelfOf(one.product),
-        today
-      })
-    );
     const before = { lines: rows, arrived };
-    for (const [index, part] of filled.entries()) {
-      const key = order.lines[index]!.line;
-      if (part && 'rows' in part) rows = { ...rows, [key]: part.rows };
-      else if (part && !arrived[key]?.trim()) arrived = { ...arrived, [key]: part.arrived };
-    }
+    const filled = fillAll(order.lines, mode, { rows, arrived }, { units, shelfOf, today });
+    ({ rows, arrived } = filled);
     work.changed();
-    const open = order.lines.flatMap((one, index) => {
-      const how = filled[index];
-      return toGoBy[index] === '0' || (how && 'arrived' in how) ? [] : [one.product];
-    });
-    toLine(open.length > 0 ? nextOpenLine(toGoBy, order.lines.length - 1) : at);
+    toLine(filled.open.length > 0 ? nextOpenLine(toGoBy, order.lines.length - 1) : at);
     beforeAll = before;
-    said = sayFilled(order.lines.length, open, words.verb);
+    said = sayFilled(order.lines.length, filled.open, words.verb);
   }
 
   function takeAllBack(): void {
@@ -1197,9 +1182,7 @@
       />
     {:else}
       <span class="soft small"
-        >{work.booked
-          ? 'Booked. The ledger has it.'
-          : `${sayQuantity(sum.of)} ${sum.what === 'marked' ? '' : 'lines '}to go on this order.`}</span
+        >{work.booked ? 'Booked. The ledger has it.' : `${sum.open} to go on this order.`}</span
       >
     {/if}
   {/snippet}

@@ -22,7 +22,7 @@
    * @returns whether it does
    */
   export function focus(): boolean {
-    const field = panel?.querySelector('input');
+    const field = panel?.querySelector<HTMLInputElement>(':scope > label input');
     if (!field || faults.length === 0 || faults.some(({ answer }) => answer !== 'reason'))
       return false;
     field.focus();

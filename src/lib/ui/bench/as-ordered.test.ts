@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { quantity, totalOf } from '../../core/quantity/quantity.ts';
-import { asOrdered, sayFilled, withFirstExpired, type OnShelf } from './as-ordered.ts';
+import { asOrdered, fillAll, sayFilled, withFirstExpired, type OnShelf } from './as-ordered.ts';
 import type { Row } from './grid.ts';
 import { markedQuantity, stillToMark } from './line-rows.ts';
 import { sheetLine } from './testing/sheet-line.ts';
@@ -71,6 +71,26 @@ describe('a line filled as ordered', () => {
       ]
     });
     expect(asOrdered(sheetLine('lot'), 'ship', given([], [shelf[3]!]))).toBeNull();
+  });
+
+  it('fills all lines, keeps what was typed, and tells which are open still', () => {
+    const asks = { ...sheetLine('serial').plan.asks, receive: 'optionally' as const };
+    const lines = [
+      sheetLine('none', {}, { line: 1, product: 'BULK' }),
+      sheetLine('none', {}, { line: 2, product: 'TYPED' }),
+      sheetLine('serial', { asks }, { line: 3, product: 'LATER' }),
+      sheetLine('serial', { asks }, { line: 4, product: 'SAID' }),
+      sheetLine('lot', {}, { line: 5, product: 'LOT' })
+    ];
+    const sheet = { rows: { 2: [{ quantity: '3' }] }, arrived: { 4: '6' } };
+    expect(
+      fillAll(lines, 'receive', sheet, { units: { 1: 'pack' }, shelfOf: () => [], today })
+    ).toEqual({
+      rows: { 1: [{ quantity: '0.1' }], 2: [{ quantity: '3' }] },
+      arrived: { 3: '10', 4: '6' },
+      open: ['TYPED', 'LOT']
+    });
+    expect(sheet).toEqual({ rows: { 2: [{ quantity: '3' }] }, arrived: { 4: '6' } });
   });
 
   it('says what is open still, the first by name', () => {

@@ -82,6 +82,47 @@ export function asOrdered(
   return mayComeLater(line, mode) ? { arrived: line.left } : null;
 }
 
+/** What stands on a sheet, by line. */
+interface Sheet {
+  rows: Record<string, Row[]>;
+  arrived: Record<string, string>;
+}
+interface Knowing {
+  units: Record<string, string>;
+  shelfOf: (product: string) => readonly OnShelf[];
+  /** `YYYY-MM-DD`. */
+  today: string;
+}
+
+/**
+ * Every line of a sheet filled as ordered, as far as that can be known.
+ * @returns the sheet as it is then, and products of the lines that are open still
+ */
+export function fillAll(
+  lines: readonly SheetLine[],
+  mode: Mode,
+  sheet: Sheet,
+  { units, shelfOf, today }: Knowing
+): Sheet & { open: string[] } {
+  const rows = { ...sheet.rows };
+  const arrived = { ...sheet.arrived };
+  const open: string[] = [];
+  for (const line of lines) {
+    const { line: key, product } = line;
+    const unit = units[key];
+    const how = asOrdered(line, mode, {
+      rows: rows[key] ?? [],
+      unit,
+      shelf: shelfOf(product),
+      today
+    });
+    if (how && 'rows' in how) rows[key] = how.rows;
+    if (how && 'arrived' in how) arrived[key] = arrived[key]?.trim() ? arrived[key] : how.arrived;
+    else if (stillToMark(rows[key] ?? [], line, mode, unit) !== '0') open.push(product);
+  }
+  return { rows, arrived, open };
+}
+
 const NAMED = 4;
 
 /**

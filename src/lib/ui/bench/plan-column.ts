@@ -1,3 +1,4 @@
+import { capital } from '../../core/capital.ts';
 import type { Field } from '../../core/catalogue/ask.ts';
 import { factOfField } from '../../core/catalogue/ask.ts';
 import type { MarkingPlan } from '../../core/catalogue/plan.ts';
@@ -22,7 +23,7 @@ export function columnOf(plan: MarkingPlan, field: Field): Column {
   const fact = plan.facts.find((one) => one.name === factOfField(field.key));
   const column: Column = {
     key: field.key,
-    label: `${field.says[0]!.toUpperCase()}${field.says.slice(1)}${field.unit ? `, ${field.unit}` : ''}`,
+    label: `${capital(field.says)}${field.unit ? `, ${field.unit}` : ''}`,
     must: field.how === 'must',
     kind: fact ? FACT_COLUMN[fact.kind] : field.kind === 'fact' ? 'text' : field.kind
   };

@@ -1,3 +1,5 @@
+import { capital } from '../../core/capital.ts';
+
 /**
  * The part of a fault's message that fits beside its row: the first sentence, without the number
  * that stands in the row anyway. The whole message stands in the margin.
@@ -8,5 +10,5 @@ export function rowMessage(message: string): string {
     /^(Serial|Lot) \S+( of [A-Z0-9-]+)? (is (?=(already|held|rejected|not|short))|was (?=already))?/,
     ''
   );
-  return rest === '' ? first : rest[0]!.toUpperCase() + rest.slice(1);
+  return rest === '' ? first : capital(rest);
 }

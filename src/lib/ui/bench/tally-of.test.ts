@@ -11,13 +11,29 @@ const sums = {
 describe('the foot of a sheet', () => {
   it('adds up what is of one unit', () => {
     expect(tallyOf(['kg', 'kg', 'kg'], sums)).toEqual({
-      ...{ marked: '12', of: '14.5', what: 'marked', toGo: '2.5', books: '12', waits: 'wait' }
+      ...{
+        marked: '12',
+        of: '14.5',
+        what: 'marked',
+        toGo: '2.5',
+        open: '14.5',
+        books: '12',
+        waits: 'wait'
+      }
     });
   });
 
   it('counts lines where the units differ: kilograms and pieces make no sum', () => {
     expect(tallyOf(['each', 'kg', 'each'], sums)).toEqual({
-      ...{ marked: '1', of: '2', what: 'lines marked', toGo: '1', books: '2 lines', waits: 'wait' }
+      ...{
+        marked: '1',
+        of: '2',
+        what: 'lines marked',
+        toGo: '1',
+        open: '2 lines',
+        books: '2 lines',
+        waits: 'wait'
+      }
     });
   });
 });

@@ -15,6 +15,8 @@ export interface SheetTally {
   of: string;
   what: string;
   toGo: string;
+  /** What is open by the order, in words: `12`, or `3 lines`. */
+  open: string;
   /** What is booked, in words: `12`, or `3 lines`. */
   books: string;
   /** What it does where it waits to be booked. */
@@ -33,22 +35,26 @@ const waitOf = (amount: string) => (amount === '1' ? 'waits' : 'wait');
 export function tallyOf(units: readonly string[], sums: Sums): SheetTally {
   if (new Set(units).size <= 1) {
     const books = totalOf(sums.booking);
+    const of = totalOf(sums.left);
     return {
       marked: totalOf(sums.marked),
-      of: totalOf(sums.left),
+      of,
       what: 'marked',
       toGo: totalOf(sums.toGo),
+      open: sayQuantity(of),
       books: sayQuantity(books),
       waits: waitOf(books)
     };
   }
   const full = sums.left.filter((left, index) => isSome(left) && !isSome(sums.toGo[index]!));
   const booked = some(sums.booking);
+  const open = some(sums.left);
   return {
     marked: String(full.length),
-    of: String(some(sums.left)),
+    of: String(open),
     what: 'lines marked',
     toGo: String(some(sums.toGo)),
+    open: count(open, 'line'),
     books: count(booked, 'line'),
     waits: waitOf(String(booked))
   };

@@ -1,12 +1,12 @@
 <!-- Signatures under an event or a case: what each says, who gave it, when and why. -->
 <script lang="ts">
+  import { capital } from '../../core/capital.ts';
   import { sayInstant } from '../parts/say.ts';
 
   interface Props {
     signatures: readonly { means: string; by: string; at: string; reason: string }[];
   }
   let { signatures }: Props = $props();
-  const capital = (means: string) => means[0]!.toUpperCase() + means.slice(1);
 </script>
 
 {#each signatures as { means, by, at, reason }, index (index)}

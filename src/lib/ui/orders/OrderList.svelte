@@ -3,7 +3,7 @@
   import { daysBetween } from '../../core/calendar/day.ts';
   import { sayDayShort } from '../../core/calendar/say-day.ts';
   import { count } from '../parts/say.ts';
-  import AndMore from '../parts/AndMore.svelte';
+  import Cut from '../parts/Cut.svelte';
   import { sayToGo } from './say-to-go.ts';
 
   interface Order {
@@ -76,10 +76,14 @@
     <li class="empty">{empty}</li>
   {/each}
 </ul>
-{#if total > orders.length}<div class="rest">
-    <AndMore shown={orders.length} {total} />
-    <p class="small soft">Any order is found by its number or partner in the scan field.</p>
-  </div>{/if}
+<div class="rest">
+  <Cut
+    shown={orders.length}
+    {total}
+    of="orders"
+    rest="any is found by its number or partner in the scan field"
+  />
+</div>
 {#if done.length > 0}
   <div class="head"><h2>Lately done</h2></div>
   <ul data-list>
@@ -108,7 +112,7 @@
 
 <style>
   .rest {
-    padding: 8px 14px;
+    padding: 0 14px;
   }
   .head {
     display: flex;

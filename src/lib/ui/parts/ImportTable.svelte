@@ -1,5 +1,6 @@
 <!-- A table from a file: what it would do, row by row, before anything is written. -->
 <script lang="ts">
+  import { capital } from '../../core/capital.ts';
   import { fewOf } from './say.ts';
   import { messagesOf, send } from '../frame/api.ts';
   import { count } from './say.ts';
@@ -111,9 +112,9 @@
       <table class="plain">
         <thead
           ><tr
-            ><th scope="col" class="right">Row</th><th scope="col"
-              >{what[0][0]!.toUpperCase()}{what[0].slice(1)}</th
-            ><th scope="col">Verdict</th></tr
+            ><th scope="col" class="right">Row</th><th scope="col">{capital(what[0])}</th><th
+              scope="col">Verdict</th
+            ></tr
           ></thead
         >
         <tbody

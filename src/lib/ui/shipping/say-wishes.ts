@@ -1,3 +1,4 @@
+import { capital } from '../../core/capital.ts';
 import type { CustomerWishes } from '../../core/catalogue/wishes.ts';
 
 /** What a customer wishes of the goods it is sent, each in a few words. */
@@ -9,8 +10,6 @@ export const wishWords = (wishes: CustomerWishes): string[] =>
     wishes.oneDate ? 'one expiry date in a carton' : '',
     wishes.tested ? 'tested goods only' : ''
   ].filter(Boolean);
-
-const sentence = (words: string): string => `${words[0]!.toUpperCase()}${words.slice(1)}.`;
 
 /**
  * The same as sentences; empty where nothing is wished.
@@ -24,5 +23,5 @@ export const sayWishes = (
     ...(wishes ? wishWords(wishes) : []),
     ...(limits.length > 0 ? [`spec: ${limits.join(', ')}`] : [])
   ]
-    .map(sentence)
+    .map((words) => `${capital(words)}.`)
     .join(' ');

@@ -181,7 +181,7 @@
       verb="Send"
       onset={(at, change) => put(parts.with(at, { ...parts[at]!, ...change }))}
     />{/if}
-  {#if many > 0}<button class="act main" disabled={!ready} onclick={leave}
+  {#if many > 0}<button class="act main" disabled={!ready} onclick={() => turn(leave)}
       >{busy ? 'Booking …' : `Send ${many}`}</button
     >{/if}
 {/if}

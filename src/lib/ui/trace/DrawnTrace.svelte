@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { capital } from '../../core/capital.ts';
   import AndMore from '../parts/AndMore.svelte';
   import { replaceState } from '$app/navigation';
   import { page } from '$app/state';
@@ -455,7 +456,7 @@
           {#each ['river', 'outline', 'table'] as const as one (one)}<button
               role="tab"
               aria-selected={view === one}
-              onclick={() => show(one)}>{one[0]!.toUpperCase() + one.slice(1)}</button
+              onclick={() => show(one)}>{capital(one)}</button
             >{/each}
         </div>
       </div>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { capital } from '$lib/core/capital.ts';
   import { ORDER_SCREEN } from '$lib/ui/orders/order-screen.ts';
   import ImportTable from '$lib/ui/parts/ImportTable.svelte';
   let { data } = $props();
@@ -7,7 +8,7 @@
 <svelte:head><title>Orders from a file · Earmark</title></svelte:head>
 <div class="setup">
   <div class="head">
-    <h1>{data.kind[0]!.toUpperCase()}{data.kind.slice(1)} orders from a file</h1>
+    <h1>{capital(data.kind)} orders from a file</h1>
     <a class="act" href={ORDER_SCREEN[data.kind]}>All {data.kind} orders</a>
   </div>
   <p class="soft">

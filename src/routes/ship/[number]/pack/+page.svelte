@@ -471,7 +471,10 @@
             target="_blank"
             rel="noopener">All labels</a
           >{/if}
-        <button class="act main" disabled={leaving.length === 0 || busy} onclick={shipIt}
+        <button
+          class="act main"
+          disabled={leaving.length === 0 || busy}
+          onclick={() => turn(shipIt)}
           >Ship {leaving.length === 0
             ? 'what is packed'
             : count(
