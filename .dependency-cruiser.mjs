@@ -24,6 +24,7 @@ const CORE = [
   'making',
   'shipping',
   'service',
+  'papers',
   'trace',
   'recall',
   'exchange',

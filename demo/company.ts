@@ -36,7 +36,7 @@ export const PARTNERS = [
   { code: 'MARROWBY', name: 'Marrowby Loom Co-operative', supplier: true },
   { code: 'GANNET', name: 'Gannet Gas & Cylinder', supplier: true },
   { code: 'SALTMERE', name: 'Saltmere Mouldings', supplier: true },
-  { code: 'PELLWORM', name: 'Pellworm Devices', supplier: true },
+  { code: 'PELLWORM', name: 'Pellworm Devices', supplier: true, language: 'de' },
   { code: 'TALLOW', name: 'Tallow & Finch Adhesives', supplier: true },
   {
     code: 'NORTHQUAY',
@@ -50,7 +50,8 @@ export const PARTNERS = [
     name: 'Skarrow Ferries',
     customer: true,
     address: 'Ferry Stage 4\nSkarrow',
-    contact: 'Bram Oddsson, safety officer, 01632 960 114'
+    contact: 'Bram Oddsson, safety officer, 01632 960 114',
+    language: 'de'
   },
   {
     code: 'PILOTS',
@@ -66,8 +67,8 @@ export const PARTNERS = [
     address: 'The Slip\nIsle of Marrow',
     contact: 'Thora Penhallick, coxswain'
   },
-  { code: 'GREYWATER', name: 'Greywater Charter', customer: true }
-];
+  { code: 'GREYWATER', name: 'Greywater Charter', customer: true, language: 'fr' }
+] as const;
 
 export const SCHEMES: {
   code: string;

@@ -1,5 +1,6 @@
 import type { Actor } from '../src/lib/server/kernel/actor.ts';
 import { sendNotices } from '../src/lib/server/recall/notices.ts';
+import { putWords } from '../src/lib/server/recall/case-words.ts';
 import { decideScope, openRecall } from '../src/lib/server/recall/write-recall.ts';
 import { recordAnswers } from '../src/lib/server/recall/record-answers.ts';
 import { readRecall } from '../src/lib/server/recall/read-recall.ts';
@@ -34,6 +35,14 @@ export async function seedRecall(
       'Do not use these jackets and kits. Send them back to Quay Works; we pay the carriage and send replacements.'
   });
   await decideScope(sql, wilf, number);
+  await putWords(sql, wilf, number, {
+    language: 'de',
+    title: 'Auslösetabletten, die Feuchtigkeit aufnehmen',
+    hazard:
+      'Die Auslösetablette im Auslöser nimmt Feuchtigkeit auf und kann die Weste von selbst aufblasen. Nachrüstsätze mit denselben Tabletten sind auch betroffen.',
+    request:
+      'Benutzen Sie diese Westen und Sätze nicht. Senden Sie sie an Quay Works zurück; wir zahlen die Fracht und liefern Ersatz.'
+  });
   await sendNotices(sql, wilf, number, null);
   const [first] = (await readRecall(sql, number, now))!.customers;
   await recordAnswers(

@@ -167,6 +167,9 @@ export const ADDRESSES: Record<string, Addresses> = {
     `/api/v1/orders/purchase/${purchase}`,
     `/api/v1/orders/sales/${sales}`
   ],
+  '/api/v1/orders/purchase/[number]/confirmation': ({ purchase }) => [
+    `/api/v1/orders/purchase/${purchase}/confirmation`
+  ],
   '/api/v1/orders/work/[number]/traveler': ({ work }) => [`/api/v1/orders/work/${work}/traveler`],
   '/api/v1/orders/sales/[number]/pick-list': ({ picked }) => [
     `/api/v1/orders/sales/${picked}/pick-list`

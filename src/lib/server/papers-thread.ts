@@ -5,6 +5,7 @@ import { drawTraveler } from './making/papers/traveler.ts';
 import { drawCertificate } from './quality/papers/certificate.ts';
 import { drawNotice } from './recall/papers/notice.ts';
 import { drawCaseFile } from './recall/papers/recall-file.ts';
+import { drawConfirmation } from './receiving/papers/confirmation.ts';
 import { drawGoodsReceived } from './receiving/papers/goods-received.ts';
 import { drawDeliveryNote } from './shipping/papers/delivery-note.ts';
 import { drawPickList } from './shipping/papers/pick-list.ts';
@@ -22,6 +23,7 @@ const PAPERS: Record<string, (...args: never[]) => Promise<Uint8Array>> = {
   certificate: drawCertificate,
   notice: drawNotice,
   'case-file': drawCaseFile,
+  confirmation: drawConfirmation,
   'goods-received': drawGoodsReceived,
   'delivery-note': drawDeliveryNote,
   'pick-list': drawPickList,

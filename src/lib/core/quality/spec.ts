@@ -1,4 +1,5 @@
 import { isQuantity, quantity } from '../quantity/quantity.ts';
+import { LIMITS_IN_ENGLISH, type LimitWords } from './limit-words.ts';
 
 export const LIMIT_KINDS = ['number', 'choice', 'yes/no', 'text'] as const;
 export type LimitKind = (typeof LIMIT_KINDS)[number];
@@ -174,16 +175,28 @@ export function verdictOf(
   return { verdict, judged };
 }
 
-/** A limit in words: `150 to 190 N`, `at least 165 N`, `yes`, `tight`. */
-export function sayLimit(limit: Limit): string {
+/**
+ * A limit in words: `150 to 190 N`, `at least 165 N`, `yes`, `tight`.
+ * @param number writes a decimal as the words' language does
+ */
+export function sayLimit(
+  limit: Limit,
+  words: LimitWords = LIMITS_IN_ENGLISH,
+  number: (text: string) => string = (text) => text
+): string {
+  if (limit.kind === 'text') return words.reported;
+  if (limit.kind !== 'number')
+    return words.or(limit.good.map((answer) => sayAnswer(limit.kind, answer, words)));
+  const [least, most] = [limit.least, limit.most].map((bound) => bound && number(bound));
   const unit = limit.unit ? ` ${limit.unit}` : '';
-  if (limit.kind === 'number')
-    return limit.least !== null && limit.most !== null
-      ? `${limit.least} to ${limit.most}${unit}`
-      : limit.least !== null
-        ? `at least ${limit.least}${unit}`
-        : `at most ${limit.most}${unit}`;
-  return limit.kind === 'text' ? 'reported' : limit.good.join(' or ');
+  if (least && most) return `${words.between(least, most)}${unit}`;
+  return `${least ? words.least(least) : words.most(most ?? '')}${unit}`;
+}
+
+/** An answer as the words' language says it; a choice is said as its spec does. */
+export function sayAnswer(kind: LimitKind, answer: string, words: LimitWords): string {
+  if (kind !== 'yes/no') return answer;
+  return { yes: words.yes, no: words.no }[answer] ?? answer;
 }
 
 export type Verdict = 'conforms' | 'does not conform' | 'untested';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { isOver, JOB_STATES, OPEN_STATES, turnOf, type JobState } from './job-state.ts';
-import { sayTurn } from './say-turn.ts';
+import { sayTurn } from '../papers/say-turn.ts';
 import { warrantyOf, warrantyText } from './warranty.ts';
 
 describe('a warranty', () => {
@@ -55,12 +55,12 @@ describe('a job', () => {
   it('says every turn to a customer, with the tracking number where there is a page', () => {
     const turn = { number: 'SJ-0001', product: 'TN150', serial: 'TN-1', from: 'Us' };
     for (const state of JOB_STATES) {
-      const { subject, body } = sayTurn({ ...turn, state, tracking: null });
+      const { subject, body } = sayTurn({ ...turn, state, tracking: null }, 'en');
       expect(subject).toMatch(/^SJ-0001: \w/);
       expect(body).toContain('TN150 TN-1');
       expect(body).not.toContain('Tracking');
     }
-    expect(sayTurn({ ...turn, state: 'ready', tracking: 'AAAAA-BBBBB' }).body).toContain(
+    expect(sayTurn({ ...turn, state: 'ready', tracking: 'AAAAA-BBBBB' }, 'en').body).toContain(
       'Tracking number AAAAA-BBBBB.'
     );
   });

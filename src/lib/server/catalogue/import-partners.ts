@@ -1,5 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
 import { badCells } from '../kernel/imports/report.ts';
+import { languageNamed } from '../../core/papers/language.ts';
 import { saysYes, type ImportedTable } from '../kernel/imports/import-table.ts';
 import { putPartner, readPartner } from './partners-places.ts';
 import { Partner } from './schemas.ts';
@@ -13,7 +14,8 @@ export const partnerTable: ImportedTable = {
     { key: 'customer', says: 'customer', also: ['is customer'] },
     { key: 'gln', says: 'GLN' },
     { key: 'address', says: 'address' },
-    { key: 'contact', says: 'contact' }
+    { key: 'contact', says: 'contact' },
+    { key: 'language', says: 'language' }
   ],
   key: 'code',
   rows: 'one',
@@ -26,7 +28,8 @@ export const partnerTable: ImportedTable = {
       customer: saysYes(cells.customer, old?.customer ?? false),
       gln: cells.gln === undefined ? (old?.gln ?? null) : cells.gln || null,
       ...(cells.address === undefined ? {} : { address: cells.address }),
-      ...(cells.contact === undefined ? {} : { contact: cells.contact })
+      ...(cells.contact === undefined ? {} : { contact: cells.contact }),
+      ...(cells.language ? { language: languageNamed(cells.language) } : {})
     });
     if (!wanted.success) throw badCells(wanted.error.issues);
     const { partner, created } = await putPartner(tx, code, wanted.data);

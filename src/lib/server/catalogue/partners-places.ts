@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import { hasGoodCheckDigit } from '../../core/gs1/check-digit.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
+import type { Language } from '../../core/papers/language.ts';
 import { isWay } from '../../core/stock/way.ts';
 import type { Partner, Place } from './schemas.ts';
 import { Problem } from '../kernel/problem.ts';
@@ -17,6 +18,8 @@ export interface PartnerRecord {
   address: string;
   /** Who reads it: a name, a telephone, an e-mail address. */
   contact: string;
+  /** The one their papers and letters are written in. */
+  language: Language;
   /** What their contract says of warranty; null where the products’ own months stand. */
   warrantyMonths: number | null;
 }
@@ -31,7 +34,7 @@ export interface PlaceRecord {
 /** What is read of a partner (alias p). */
 export const partnerColumns = (db: Db): ReturnType<Db> => db`
   p.code, p.name, p.supplier, p.customer, p.gln, p.address, p.contact,
-  p.warranty_months AS "warrantyMonths"
+  p.language, p.warranty_months AS "warrantyMonths"
 `;
 
 /** What is read of a place (alias p) at its site (alias s). */
@@ -46,9 +49,17 @@ export async function readPartner(db: Db, code: string): Promise<PartnerRecord |
   return row ?? null;
 }
 
+/** The language a partner reads; English where there is no such partner. */
+export async function languageOf(db: Db, code: string): Promise<Language> {
+  const [row] = await db<{ language: Language }[]>`
+    SELECT language FROM partner WHERE upper(code) = ${numberKey(code)}
+  `;
+  return row?.language ?? 'en';
+}
+
 /**
- * Sets a partner up or changes it; address, contact and warranty stay where they are not said. @throws Problem
- * 422 where the code or the GLN is wrong
+ * Sets a partner up or changes it; address, contact, language and warranty stay where they are not
+ * said. @throws Problem 422 where the code or the GLN is wrong
  */
 export async function putPartner(
   sql: Sql | Tx,
@@ -68,16 +79,20 @@ export async function putPartner(
     ]);
   }
   const { name, supplier, customer, address = null, contact = null, warrantyMonths } = given;
+  const language = given.language ?? null;
   const [row] = await sql<{ created: boolean }[]>`
-    INSERT INTO partner (code, name, supplier, customer, gln, address, contact, warranty_months)
+    INSERT INTO partner (
+      code, name, supplier, customer, gln, address, contact, language, warranty_months
+    )
     VALUES (
       ${code}, ${name}, ${supplier}, ${customer}, ${gln}, coalesce(${address}, ''),
-        coalesce(${contact}, ''), ${warrantyMonths ?? null}
+        coalesce(${contact}, ''), coalesce(${language}, 'en'), ${warrantyMonths ?? null}
     )
     ON CONFLICT (upper(code)) DO UPDATE SET name = excluded.name, supplier = excluded.supplier,
       customer = excluded.customer, gln = excluded.gln,
       address = coalesce(${address}, partner.address),
-      contact = coalesce(${contact}, partner.contact)
+      contact = coalesce(${contact}, partner.contact),
+      language = coalesce(${language}, partner.language)
       ${warrantyMonths === undefined ? sql`` : sql`, warranty_months = excluded.warranty_months`}
     RETURNING (xmax = 0) AS created
   `;

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { ACTS, SIGNERS } from '../../core/people/signing.ts';
 import { code, quantity, day, name, MOST_ROWS, whole } from '../kernel/fields.ts';
 import { MOST_COUNT } from '../../core/numbers/scheme.ts';
+import { LANGUAGES } from '../../core/papers/language.ts';
 import { PER, FOLLOWS } from '../../core/catalogue/bill.ts';
 import { LIMIT_KINDS } from '../../core/quality/spec.ts';
 import {
@@ -241,6 +242,9 @@ export const Partner = z
     }),
     contact: z.string().trim().max(300).optional().meta({
       description: 'Who reads a letter: a name, a telephone, an e-mail address'
+    }),
+    language: z.enum(LANGUAGES).optional().meta({
+      description: 'Their papers and letters are written in it; stays as it is where it is not said'
     }),
     warrantyMonths: whole(1, 1200).nullish().meta({
       description:

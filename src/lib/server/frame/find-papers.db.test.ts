@@ -6,7 +6,7 @@ import { reverse } from '../ledger/kinds.ts';
 import { readOrder } from '../orders/read-orders.ts';
 import { putOrder } from '../orders/write-order.ts';
 import { ship } from '../shipping/kinds.ts';
-import { readDeliveryNote } from '../shipping/papers/delivery-note.ts';
+import { readDeliveryNote } from '../shipping/read-delivery-note.ts';
 import { makeWorld, type World } from '../testing/world.ts';
 import { find } from './find.ts';
 

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { PaperAsked } from './paper-asked.ts';
 import * as catalogue from '../catalogue/schemas.ts';
 import * as exchange from '../exchange/schemas.ts';
 import * as records from '../exchange/records/asked.ts';
@@ -357,6 +358,13 @@ export const OPERATIONS: readonly Operation[] = [
   },
   {
     method: 'get',
+    path: '/orders/purchase/{number}/confirmation',
+    summary: 'What came of a purchase order beside what was ordered, for its supplier, as PDF',
+    query: PaperAsked,
+    answer: anything
+  },
+  {
+    method: 'get',
     path: '/orders/sales/{number}/pick-list',
     summary: 'The pick list of an order in walking order; with format=pdf on paper',
     answer: anything
@@ -394,6 +402,7 @@ export const OPERATIONS: readonly Operation[] = [
     method: 'get',
     path: '/events/{id}/delivery-note',
     summary: 'The delivery note of a shipment, as PDF',
+    query: PaperAsked,
     answer: anything
   },
   {
@@ -714,6 +723,20 @@ export const OPERATIONS: readonly Operation[] = [
     answer: anything
   },
   {
+    method: 'get',
+    path: '/claims/{number}/letter',
+    summary: 'The letter that goes to the supplier with the parts, as PDF',
+    query: PaperAsked,
+    answer: anything
+  },
+  {
+    method: 'get',
+    path: '/service-jobs/{number}/receipt',
+    summary: 'What the customer takes home when a unit is taken in, as PDF',
+    query: PaperAsked,
+    answer: anything
+  },
+  {
     method: 'patch',
     path: '/claims/{number}',
     summary: 'A claim was sent, or answered part by part',
@@ -845,9 +868,10 @@ export const OPERATIONS: readonly Operation[] = [
     method: 'put',
     path: '/recalls/{number}/{act}',
     summary:
-      'Work on a case (act: suspects adds some; scope decides it or widens it by what came since; beyond-time takes in what time cleared; hold holds all of it here; notices writes to customers; answers keeps theirs; signature signs it off; closing closes it; related names another case). hold and answers need an Idempotency-Key',
+      'Work on a case (act: suspects adds some; words says the case in another language for letters; scope decides it or widens it by what came since; beyond-time takes in what time cleared; hold holds all of it here; notices writes to customers; answers keeps theirs; signature signs it off; closing closes it; related names another case). hold and answers need an Idempotency-Key',
     body: z.union([
       schemas.RecallSuspects,
+      schemas.RecallWords,
       schemas.RecallNotices,
       schemas.RecallAnswers,
       schemas.RecallSignature,

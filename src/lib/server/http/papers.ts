@@ -11,6 +11,7 @@ const PAPERS: ReadonlySet<string> = new Set([
   '/api/v1/events/[id]/goods-received-note',
   '/api/v1/labels/[id]',
   '/api/v1/marks/[id]/as-built',
+  '/api/v1/orders/purchase/[number]/confirmation',
   '/api/v1/orders/sales/[number]/pick-list',
   '/api/v1/orders/work/[number]/traveler',
   '/api/v1/recalls/[number]/file',

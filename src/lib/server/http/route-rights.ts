@@ -82,6 +82,7 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/api/v1/numbering-schemes/[code]': { PUT: 'edit.catalogue' },
   '/api/v1/numbers': 'allot',
   '/api/v1/company': { GET: 'read', PUT: 'edit.catalogue' },
+  '/api/v1/orders/purchase/[number]/confirmation': 'read',
   '/api/v1/orders/sales/[number]/pick-list': { GET: 'read', PUT: 'promise' },
   '/api/v1/orders/sales/[number]/picks': { POST: 'book.ship', DELETE: 'book.ship' },
   '/api/v1/orders/sales/[number]/swaps': 'promise',

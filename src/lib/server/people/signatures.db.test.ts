@@ -9,7 +9,7 @@ import { putSpec } from '../catalogue/specs.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { book, type BookedAnswer } from '../ledger/book.ts';
 import { decideScope, openRecall } from '../recall/write-recall.ts';
-import { issueCertificate } from '../quality/papers/certificate.ts';
+import { issueCertificate } from '../quality/issue-certificate.ts';
 import { quality } from '../quality/kinds.ts';
 import { recordTest, signTest } from '../quality/test-mark.ts';
 import { leavesOf } from '../seal/leaves.ts';

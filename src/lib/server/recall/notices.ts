@@ -1,5 +1,6 @@
 import { groupBy } from '../../core/group-by.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
+import type { Language } from '../../core/papers/language.ts';
 import { company } from '../catalogue/company.ts';
 import type { Actor } from '../kernel/actor.ts';
 import type { Db, Sql, Tx } from '../kernel/db/client.ts';
@@ -32,6 +33,8 @@ export interface NoticeContent {
   /** The customer's own address and who reads it; letters of before had none. */
   toAddress?: string;
   contact?: string;
+  /** The one the customer read; letters of before are in English. */
+  language?: Language;
   /** Of a reminder: when the first letter was sent. Its goods are what is still open. */
   remindsOf?: string;
   goods: NoticeGoods[];
@@ -44,6 +47,7 @@ interface GoodsRow extends NoticeGoods {
   partnerId: number;
   toAddress: string;
   contact: string;
+  language: Language;
   title: string;
   hazard: string;
   request: string;
@@ -123,12 +127,14 @@ export const readGoods = (
   partners: readonly string[] | null
 ): Promise<GoodsRow[]> => tx<GoodsRow[]>`
   SELECT s.mark_id AS mark, t.code AS partner, t.name, t.id AS "partnerId",
-    t.address AS "toAddress", t.contact, c.title, c.hazard, c.request, p.code AS product,
-    p.name AS "productName", m.number, m.kind, p.unit, trim_scale(s.quantity)::text AS quantity,
+    t.address AS "toAddress", t.contact, t.language, coalesce(w.title, c.title) AS title,
+    coalesce(w.hazard, c.hazard) AS hazard, coalesce(w.request, c.request) AS request,
+    p.code AS product, p.name AS "productName", m.number, m.kind, p.unit, trim_scale(s.quantity)::text AS quantity,
     e.document, e.happened_at::date AS day
   FROM recall_scope_customer s
     JOIN recall_case c ON c.id = s.case_id
     JOIN partner t ON t.id = s.partner_id
+    LEFT JOIN recall_words w ON w.case_id = c.id AND w.language = t.language
     JOIN mark m ON m.id = s.mark_id
     JOIN product p ON p.id = m.product_id
     JOIN event e ON e.id = s.event_id
@@ -212,9 +218,10 @@ const letterTo = ({
   partner,
   name,
   toAddress,
-  contact
+  contact,
+  language
 }: GoodsRow): Omit<NoticeContent, 'number' | 'mock' | 'from' | 'address' | 'goods'> => ({
-  ...{ title, hazard, request, partner, name, toAddress, contact }
+  ...{ title, hazard, request, partner, name, toAddress, contact, language }
 });
 
 const goodsOf = ({

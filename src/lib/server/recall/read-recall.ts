@@ -1,4 +1,6 @@
 import { readSigned, type SignatureShown } from '../people/signatures.ts';
+import type { Language } from '../../core/papers/language.ts';
+import { readWords, type CaseWords } from './case-words.ts';
 import type { ListedMark } from '../../core/catalogue/listed-mark.ts';
 import { stateOf } from '../kernel/db/what-counts.ts';
 import { groupBy } from '../../core/group-by.ts';
@@ -28,6 +30,8 @@ export interface CustomerGoods {
   /** Where a letter goes, and who reads it; empty where nobody said. */
   address: string;
   contact: string;
+  /** The one their letters are written in. */
+  language: Language;
   rows: {
     mark: number;
     kind: MarkKind;
@@ -48,6 +52,8 @@ export interface RecallPage {
   mock: boolean;
   hazard: string;
   request: string;
+  /** The case in other languages, as far as somebody said it in them. */
+  words: CaseWords[];
   targetMinutes: number | null;
   /** Days without an answer after which a customer is reminded; null for never, by itself. */
   remindDays: number | null;
@@ -216,6 +222,7 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
     mock: row.mock,
     hazard: row.hazard,
     request: row.request,
+    words: await readWords(sql, row.id),
     targetMinutes: row.target_minutes,
     remindDays: row.remind_days,
     openedAt: row.opened_at.toISOString(),
@@ -293,8 +300,8 @@ async function withDocuments(
   );
   const names = new Map(
     (
-      await db<{ code: string; name: string; address: string; contact: string }[]>`
-        SELECT code, name, address, contact
+      await db<(Addressed & { code: string })[]>`
+        SELECT code, name, address, contact, language
         FROM partner
         WHERE code = ANY(${[...new Set(rows.map((row) => row.partner))]})
       `
@@ -321,10 +328,7 @@ async function withDocuments(
   }));
 }
 
-const addressed = ({
-  name,
-  address,
-  contact
-}: Pick<CustomerGoods, 'name' | 'address' | 'contact'>) => ({
-  ...{ name, address, contact }
+type Addressed = Pick<CustomerGoods, 'name' | 'address' | 'contact' | 'language'>;
+const addressed = ({ name, address, contact, language }: Addressed): Addressed => ({
+  ...{ name, address, contact, language }
 });

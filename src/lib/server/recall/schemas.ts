@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { name, markIds, code, quantity, signature, whole } from '../kernel/fields.ts';
+import { OTHER_LANGUAGES } from '../../core/papers/language.ts';
 import { OUTCOMES } from '../../core/recall/standing.ts';
 
 export const NewRecall = z
@@ -21,6 +22,13 @@ export const NewRecall = z
 export const RecallSuspects = z.strictObject({
   marks: markIds,
   why: z.string().trim().max(1000).default('')
+});
+
+export const RecallWords = z.strictObject({
+  language: z.enum(OTHER_LANGUAGES),
+  title: name,
+  hazard: z.string().trim().min(1).max(4000),
+  request: z.string().trim().max(4000).default('')
 });
 
 export const RecallNotices = z.strictObject({ partners: z.array(code).max(5000).optional() });

@@ -1,3 +1,4 @@
+import type { Language } from '../../core/papers/language.ts';
 import type { JobState } from '../../core/service/job-state.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
@@ -14,6 +15,8 @@ export interface JobRow {
   serial: string;
   mark: number | null;
   customer: string;
+  /** The one the customer reads. */
+  language: Language;
   email: string;
 }
 
@@ -21,7 +24,7 @@ export interface JobRow {
 export async function readJobRow(db: Db, number: string): Promise<JobRow> {
   const [row] = await db<JobRow[]>`
     SELECT j.id, j.number, j.tracking, j.state, p.code AS product, j.serial, j.mark_id AS mark,
-      t.code AS customer, j.contact_email AS email
+      t.code AS customer, t.language, j.contact_email AS email
     FROM service_job j
       JOIN product p ON p.id = j.product_id
       JOIN partner t ON t.id = j.customer_id

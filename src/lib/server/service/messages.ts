@@ -1,5 +1,5 @@
 import type { JobState } from '../../core/service/job-state.ts';
-import { sayTurn } from '../../core/service/say-turn.ts';
+import { sayTurn } from '../../core/papers/say-turn.ts';
 import { company } from '../catalogue/company.ts';
 import type { Tx } from '../kernel/db/client.ts';
 import type { JobRow } from './job-row.ts';
@@ -16,11 +16,12 @@ export async function tellTurn(tx: Tx, job: JobRow, state: JobState): Promise<vo
   `;
   if (!settings?.tells.includes(state)) return;
   const own = await company(tx);
-  const { subject, body } = sayTurn({
+  const turn = {
     ...{ state, number: job.number, product: job.product, serial: job.serial },
     from: own.name,
     tracking: settings.tracking ? sayTracking(job.tracking) : null
-  });
+  };
+  const { subject, body } = sayTurn(turn, job.language);
   await tx`
     INSERT INTO service_message (job_id, state, address, subject, body)
     VALUES (${job.id}, ${state}, ${job.email}, ${subject}, ${body})

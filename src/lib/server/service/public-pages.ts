@@ -1,5 +1,5 @@
 import { readDigitalLinkPath } from '../../core/service/digital-link-path.ts';
-import { sayState } from '../../core/service/say-turn.ts';
+import { sayState } from '../../core/service/state-words.ts';
 import type { JobState } from '../../core/service/job-state.ts';
 import { warrantyText } from '../../core/service/warranty.ts';
 import { numberKey } from '../../core/numbers/number.ts';

@@ -4,11 +4,8 @@ import { putOrder } from '../orders/write-order.ts';
 import { promise } from './promises.ts';
 import { putSpec } from '../catalogue/specs.ts';
 import { putWishes } from '../catalogue/wishes.ts';
-import {
-  certificatePdf,
-  issueCertificate,
-  readCertificate
-} from '../quality/papers/certificate.ts';
+import { issueCertificate, readCertificate } from '../quality/issue-certificate.ts';
+import { certificatePdf } from '../quality/papers/certificate.ts';
 import { readProposal } from './proposal.ts';
 import { readUnsigned } from '../quality/read-quality.ts';
 import type { Actor } from '../kernel/actor.ts';

@@ -9,7 +9,8 @@ import { putOrder, setOrderClosed, setSerialsLater } from '../orders/write-order
 import { putProduct } from '../catalogue/products.ts';
 import { putSpec } from '../catalogue/specs.ts';
 import { putWishes } from '../catalogue/wishes.ts';
-import { deliveryNotePdf, readDeliveryNote, weightsOf } from './papers/delivery-note.ts';
+import { deliveryNotePdf } from './papers/delivery-note.ts';
+import { readDeliveryNote, weightsOf } from './read-delivery-note.ts';
 import { pickListPdf } from './papers/pick-list.ts';
 import { find } from '../frame/find.ts';
 import { readLedgerEvents } from '../exchange/ledger-events.ts';

@@ -17,6 +17,13 @@
 {#if events.length > 0}
   <section>
     <h2>Booked against it</h2>
+    {#if order.kind === 'purchase' && order.partner}<p class="small">
+        <a
+          href="/api/v1/orders/purchase/{encodeURIComponent(order.number)}/confirmation"
+          target="_blank"
+          rel="noopener">Confirmation for {order.partnerName}</a
+        >: ordered beside received
+      </p>{/if}
     <ol>
       {#each events as event (event.id)}
         {@const note = NOTES[event.kind]}

@@ -5,7 +5,8 @@
   import { count, dayOfInstant, sayInstant, sayQuantity } from '../parts/say.ts';
   import { typedWhole } from '../parts/typed-whole.ts';
   import CustomerAnswers from './CustomerAnswers.svelte';
-  import type { RecallCase } from './case.ts';
+  import CaseInLanguage from './CaseInLanguage.svelte';
+  import { languagesOf, type RecallCase } from './case.ts';
 
   interface Props {
     page: RecallCase;
@@ -87,6 +88,9 @@
         Without an address: {noAddress.map((one) => one.name).join(', ')}.
         <a href="/setup/partners">Say it in Setup</a> before the letters go.
       </p>{/if}{/if}
+  {#each languagesOf(page.customers) as { language, readers } (language)}
+    <CaseInLanguage {page} {language} {readers} {live} />
+  {/each}
   <div class="scroll">
     <table class="plain middle">
       <thead

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { answersTyped, goodsOf, restReturned } from './case.ts';
+import { answersTyped, goodsOf, languagesOf, restReturned } from './case.ts';
 
 const row = (mark: number, quantity: string, event = 1) => ({
   ...{ mark, quantity, event, number: `L${mark}`, product: 'KG', unit: 'kg', document: 'SO-1' }
 });
 const customer = {
-  ...{ partner: 'CUS', name: 'Customer', address: '', contact: '' },
+  ...{ partner: 'CUS', name: 'Customer', address: '', contact: '', language: 'en' as const },
   rows: [row(1, '0.1'), row(1, '0.2', 2), row(2, '3')]
 };
 const told = {
@@ -28,5 +28,17 @@ describe('what a customer answers', () => {
       { partner: 'CUS', mark: 1, outcome: 'returned', quantity: '0.25', note: 'by telephone' },
       { partner: 'CUS', mark: 2, outcome: 'returned', quantity: '3', note: 'by telephone' }
     ]);
+  });
+});
+
+describe('the languages of a case', () => {
+  it('are those its customers read besides English, with how many read each', () => {
+    const read = (language: 'en' | 'de' | 'es') => ({ language });
+    const customers = [read('de'), read('en'), read('es'), read('de')];
+    expect(languagesOf(customers)).toEqual([
+      { language: 'de', readers: 2 },
+      { language: 'es', readers: 1 }
+    ]);
+    expect(languagesOf([read('en')])).toEqual([]);
   });
 });

@@ -1,3 +1,4 @@
+import { OTHER_LANGUAGES, type Language, type OtherLanguage } from '../../core/papers/language.ts';
 import { quantity, ZERO } from '../../core/quantity/quantity.ts';
 import { OUTCOMES, type AnswerRow, type Standing } from '../../core/recall/standing.ts';
 
@@ -17,6 +18,8 @@ export interface CustomerOfCase {
   name: string;
   address: string;
   contact: string;
+  /** The one their letters are written in. */
+  language: Language;
   rows: readonly Goods[];
 }
 
@@ -36,9 +39,21 @@ interface Letter {
   byItself: boolean;
 }
 
+/** What letters say of a case, as customers of one language read it. */
+export interface WordsOfCase {
+  language: OtherLanguage;
+  title: string;
+  hazard: string;
+  request: string;
+}
+
 /** What the customers' step of a case shows of it. */
 export interface RecallCase {
   number: string;
+  title: string;
+  hazard: string;
+  request: string;
+  words: readonly WordsOfCase[];
   mock: boolean;
   decidedAt: string | null;
   /** Days after which who does not answer is reminded; null for never, by itself. */
@@ -47,6 +62,16 @@ export interface RecallCase {
   standing: Standing;
   notices: readonly Letter[];
   answers: readonly Told[];
+}
+
+/** Languages besides English that customers of a case read, with how many read each. */
+export function languagesOf(
+  customers: readonly Pick<CustomerOfCase, 'language'>[]
+): { language: OtherLanguage; readers: number }[] {
+  return OTHER_LANGUAGES.map((language) => ({
+    language,
+    readers: customers.filter((one) => one.language === language).length
+  })).filter((one) => one.readers > 0);
 }
 
 /** One lot or serial of a customer: what they had in all, and what they told of it. */

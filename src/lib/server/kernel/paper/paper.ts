@@ -1,5 +1,6 @@
-import { sayDay } from '../../../core/calendar/say-day.ts';
-import { dayOf } from '../../../core/calendar/day.ts';
+import { sayInstantIn } from '../../../core/papers/say-in.ts';
+import type { Language } from '../../../core/papers/language.ts';
+import { wordsIn } from '../../../core/papers/words.ts';
 import { bytesOf, fitted, mm, newPdf, writeAt, type TextStyle } from './pdf.ts';
 
 /** Width between the margins in millimetres, and the inks of our papers. */
@@ -11,8 +12,7 @@ export const INK = '#1D2930',
   RUST = '#A8321F';
 
 /** An instant as our papers say it, in the site's zone. */
-export const sayInstantAt = (at: Date, zone: string): string =>
-  `${sayDay(dayOf(at, zone))}, ${new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', minute: '2-digit' }).format(at)}`;
+export const sayInstantAt = (at: Date, zone: string): string => sayInstantIn(at, zone, 'en');
 
 /**
  * A paper of ours as it is written from the top down: A4, title and number above, a foot with its
@@ -26,7 +26,8 @@ export class Paper {
 
   constructor(
     readonly title: string,
-    readonly number: string
+    readonly number: string,
+    readonly language: Language = 'en'
   ) {
     this.doc = newPdf({ title: `${title} ${number}` });
     writeAt(this.doc, title, this.left, this.y, { face: 'bold', points: 17 });
@@ -62,49 +63,53 @@ export class Paper {
 
   /** A text over as many lines as it takes. */
   paragraph(text: string, points = 10): void {
-    for (const part of text.split('\n')) {
-      let line = '';
-      for (const word of part.split(/\s+/).flatMap((one) => this.pieces(one, points))) {
-        const longer = line ? `${line} ${word}` : word;
-        const fits = fitted(this.doc, longer, this.right - this.left, { points }) === longer;
-        if (!fits && line) this.line(line, points);
-        line = !fits && line ? word : longer;
-      }
-      this.line(line, points);
+    for (const line of this.lines(text, this.right - this.left, points)) {
+      this.space(16);
+      if (line) writeAt(this.doc, line, this.left, this.y, { points });
+      this.y += points * 1.45;
     }
     this.y += 4;
   }
 
+  /** A text as lines of a width in points, broken between words where that can be done. */
+  private lines(text: string, width: number, points: number): string[] {
+    return text.split('\n').flatMap((part) => {
+      const lines: string[] = [];
+      let line = '';
+      for (const word of part.split(/\s+/).flatMap((one) => this.pieces(one, width, points))) {
+        const longer = line ? `${line} ${word}` : word;
+        const fits = fitted(this.doc, longer, width, { points }) === longer;
+        if (!fits && line) lines.push(line);
+        line = !fits && line ? word : longer;
+      }
+      return [...lines, line];
+    });
+  }
+
   /** A word that is longer than a line, in pieces that are not. */
-  private pieces(word: string, points: number): string[] {
+  private pieces(word: string, width: number, points: number): string[] {
     const pieces: string[] = [];
     let rest = word;
     for (;;) {
-      const fits = fitted(this.doc, rest, this.right - this.left, { points });
+      const fits = fitted(this.doc, rest, width, { points });
       if (fits === rest) return [...pieces, rest];
       pieces.push(fits.slice(0, -1));
       rest = rest.slice(fits.length - 1);
     }
   }
 
-  private line(text: string, points: number): void {
-    this.space(16);
-    if (text) writeAt(this.doc, text, this.left, this.y, { points });
-    this.y += points * 1.45;
-  }
-
-  /** Facts of the head, one below the other. */
+  /** Facts of the head, one below the other; a long one, an address say, takes several lines. */
   facts(rows: readonly (readonly [string, string])[]): void {
+    const style = { points: 9.5 };
     for (const [says, value] of rows) {
-      writeAt(this.doc, says, this.left, this.y, { colour: SOFT });
-      writeAt(
-        this.doc,
-        fitted(this.doc, value, mm(PAPER_WIDTH - 40), { points: 9.5 }),
-        this.left + mm(40),
-        this.y,
-        { points: 9.5 }
-      );
-      this.y += 14;
+      this.space(16);
+      const name = fitted(this.doc, says, mm(38));
+      writeAt(this.doc, name, this.left, this.y, { colour: SOFT });
+      for (const line of this.lines(value, mm(PAPER_WIDTH - 40), style.points)) {
+        this.space(16);
+        if (line) writeAt(this.doc, line, this.left + mm(40), this.y, style);
+        this.y += 14;
+      }
     }
     this.y += 6;
   }
@@ -128,7 +133,7 @@ export class Paper {
       this.doc.switchToPage(page);
       this.doc.page.margins.bottom = 0; // the foot stands in the margin
       writeAt(this.doc, foot, this.left, mm(297 - 12), { points: 8, colour: SOFT });
-      writeAt(this.doc, `page ${page + 1} of ${pages}`, this.left, mm(297 - 12), {
+      writeAt(this.doc, wordsIn(this.language).page(page + 1, pages), this.left, mm(297 - 12), {
         points: 8,
         colour: SOFT,
         width: this.right - this.left,

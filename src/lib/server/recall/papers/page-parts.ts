@@ -1,5 +1,7 @@
 import { HOME_ZONE } from '../../../core/calendar/day.ts';
-import { sayInstantAt } from '../../kernel/paper/paper.ts';
+import type { Language } from '../../../core/papers/language.ts';
+import { sayInstantIn } from '../../../core/papers/say-in.ts';
 
 /** An instant as the papers of a case say it. */
-export const at = (iso: string): string => sayInstantAt(new Date(iso), HOME_ZONE);
+export const at = (iso: string, language: Language = 'en'): string =>
+  sayInstantIn(new Date(iso), HOME_ZONE, language);

@@ -1,6 +1,8 @@
 <!-- Who a partner is to us, and where letters to them go: read first, changed where it stands. -->
 <script lang="ts">
+  import { LANGUAGE_NAMES, LANGUAGES, type Language } from '../../../core/papers/language.ts';
   import { putRecord } from '../../frame/put-record.ts';
+  import ChoiceField from '../../parts/ChoiceField.svelte';
   import { InPlace } from '../../parts/in-place.svelte.ts';
   import ReadFirst from '../../parts/ReadFirst.svelte';
   import { fieldError } from '../../parts/refusal.ts';
@@ -19,6 +21,7 @@
       gln: string | null;
       address: string;
       contact: string;
+      language: Language;
       warrantyMonths: number | null;
     };
     tag: string;
@@ -40,7 +43,14 @@
     ({ warranty, gln, ...form }) =>
       put({ ...form, gln: gln.trim() || null, warrantyMonths: typedWhole(warranty) })
   );
-  const letters = new InPlace(() => ({ address: partner.address, contact: partner.contact }), put);
+  const letters = new InPlace(
+    () => ({
+      address: partner.address,
+      contact: partner.contact,
+      language: partner.language
+    }),
+    put
+  );
   const wrong = (path: string): string => fieldError(who.refusal, path);
 </script>
 
@@ -80,6 +90,7 @@
         </p>{:else}<p class="soft">
           No address is kept: recall letters and delivery notes go out without one.
         </p>{/if}
+      <p>Papers and letters are written in {LANGUAGE_NAMES[partner.language]}.</p>
     {/snippet}
     {#snippet edit(form)}
       <TextField
@@ -94,6 +105,11 @@
         most={300}
         bind:value={form.contact}
         error={fieldError(letters.refusal, 'contact')}
+      />
+      <ChoiceField
+        label="Papers and letters are written in"
+        choices={LANGUAGES.map((one) => [one, LANGUAGE_NAMES[one]] as const)}
+        bind:value={form.language}
       />
     {/snippet}
   </ReadFirst>

@@ -2,7 +2,8 @@ import type { RequestHandler } from './$types';
 import { answering } from '$lib/server/http/answer.ts';
 import { notFound } from '$lib/server/kernel/problem.ts';
 import { db } from '$lib/server/kernel/db/client.ts';
-import { certificatePdf, readCertificate } from '$lib/server/quality/papers/certificate.ts';
+import { readCertificate } from '$lib/server/quality/issue-certificate.ts';
+import { certificatePdf } from '$lib/server/quality/papers/certificate.ts';
 import { rowId } from '$lib/server/kernel/row-id.ts';
 import { pdfResponse } from '$lib/server/kernel/tables/write-table.ts';
 

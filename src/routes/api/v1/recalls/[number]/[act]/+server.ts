@@ -10,7 +10,8 @@ import {
   RecallReminding,
   RecallScope,
   RecallSignature,
-  RecallSuspects
+  RecallSuspects,
+  RecallWords
 } from '$lib/server/recall/schemas.ts';
 import { Problem } from '$lib/server/kernel/problem.ts';
 import {
@@ -22,6 +23,7 @@ import {
   remindAfter,
   signRecall
 } from '$lib/server/recall/write-recall.ts';
+import { putWords } from '$lib/server/recall/case-words.ts';
 import { sendNotices, sendReminders } from '$lib/server/recall/notices.ts';
 import { recordAnswers } from '$lib/server/recall/record-answers.ts';
 import { holdScope } from '$lib/server/recall/hold-scope.ts';
@@ -49,6 +51,8 @@ const ACTS: Record<string, Act> = {
     const { signature } = hasBody ? await readBody(request, RecallScope) : {};
     return decideScope(db(), locals.actor!, number, signature);
   },
+  words: async ({ request, locals }, number) =>
+    done(putWords(db(), locals.actor!, number, await readBody(request, RecallWords))),
   'beyond-time': async ({ request, locals }, number) => {
     const { beyond } = await readBody(request, RecallBeyondTime);
     return done(goBeyondTime(db(), locals.actor!, number, beyond));
