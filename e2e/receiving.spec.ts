@@ -208,7 +208,7 @@ test('numbers that come later wait on Today until they are given', async ({ page
   await page.getByRole('button', { name: 'Book in 5' }).click();
   await expect(page.getByRole('heading', { name: 'Booked in on' })).toBeVisible();
   await open(page, '/');
-  await page.getByRole('link', { name: new RegExp(`4 ${code}`) }).click();
+  await page.getByRole('link', { name: new RegExp(`4 each ${code}`) }).click();
   await expect(page.getByRole('heading', { name: 'Give numbers' })).toBeVisible();
   await page.getByRole('button', { name: 'From a first number …' }).click();
   await page.getByLabel('first number').fill('N-10');
@@ -219,7 +219,7 @@ test('numbers that come later wait on Today until they are given', async ({ page
   await page.getByRole('button', { name: 'Number 4' }).click();
   await expect(page.getByRole('heading', { name: 'Numbered on' })).toBeVisible();
   await open(page, '/');
-  await expect(page.getByRole('link', { name: new RegExp(`^\\d+ ${code}`) })).toHaveCount(0);
+  await expect(page.getByRole('link', { name: new RegExp(`^\\d+ each ${code}`) })).toHaveCount(0);
   const { marks } = await (await call(request, 'GET', `marks?product=${code}&limit=10`)).json();
   expect(
     marks

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { daysBetween } from '$lib/core/calendar/day.ts';
   import { sayDay, sayDayShort, sayDistance } from '$lib/core/calendar/say-day.ts';
+  import AndMore from '$lib/ui/parts/AndMore.svelte';
   import FirstRun from '$lib/ui/frame/FirstRun.svelte';
   import Live from '$lib/ui/frame/Live.svelte';
   import TourOffer from '$lib/ui/frame/TourOffer.svelte';
@@ -117,7 +118,7 @@
           {#each data.unnumbered.rows.slice(0, 6) as row (`${row.mark} ${row.place}`)}<li>
               <a href="/identify?product={encodeURIComponent(row.product)}"
                 ><b class="number">{sayQuantity(row.quantity)}</b>
-                {row.unit === 'each' ? '' : row.unit} <span class="number">{row.product}</span>
+                {row.unit} <span class="number">{row.product}</span>
                 {row.name}{row.lot ? `, lot ${row.lot}` : ''}</a
               ><span class="small soft">{row.placeName} · {sayDistance(row.since, data.today)}</span
               >
@@ -150,13 +151,14 @@
         <ul class="owed">
           {#each data.serialsLater.slice(0, 6) as row (`${row.order} ${row.product}`)}<li>
               <a href="/ship/{encodeURIComponent(row.order)}/choose"
-                ><b class="number">{row.order}</b> lacks {sayQuantity(row.missing)}
+                ><b class="number">{row.order}</b> lacks {sayQuantity(row.missing)} of
                 <span class="number">{row.product}</span></a
               ><span class="small soft"
                 >{row.partner ?? ''} · due {sayDistance(row.due, data.today)}</span
               >
             </li>{/each}
         </ul>
+        <AndMore shown={6} total={data.serialsLater.length} />
       {/if}
       <h2>Held, waiting for a decision <span>{data.held.total}</span></h2>
       <ul class="tags">

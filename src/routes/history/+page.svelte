@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
+  import { count, sayAmount, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
   import StockNav from '$lib/ui/stock/StockNav.svelte';
 
   let { data } = $props();
@@ -50,8 +50,10 @@
                 href="/marks/{row.mark}">{row.number ?? 'no number'}</a
               >{/if}</td
           >
-          <td class="right number">{row.came === '0' ? '' : `+${sayQuantity(row.came)}`}</td>
-          <td class="right number">{row.went === '0' ? '' : `−${sayQuantity(row.went)}`}</td>
+          <td class="right number">{row.came === '0' ? '' : `+${sayAmount(row.came, row.unit)}`}</td
+          >
+          <td class="right number">{row.went === '0' ? '' : `−${sayAmount(row.went, row.unit)}`}</td
+          >
           <td class="right"
             ><b class="number">{sayQuantity(row.after)}</b>
             <span class="small soft">{row.unit}</span></td

@@ -5,7 +5,7 @@
   import { readTypedDay } from '$lib/core/calendar/read-typed-day.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
-  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
+  import { count, sayAmount, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   const WAYS = [
@@ -33,6 +33,7 @@
       product: string;
       state: 'usable' | 'held' | 'rejected';
       onHand: string;
+      unit: string;
     }[];
     open: { number: string; choices: { product: string; kind: string; id: number }[] }[];
     unknown: string[];
@@ -308,7 +309,7 @@
           {#each found.marks.slice(0, 40) as mark (mark.id)}<Tag
               kind={mark.kind}
               number={mark.number}
-              under="{mark.product} · {sayQuantity(mark.onHand)} on hand"
+              under="{mark.product} · {sayAmount(mark.onHand, mark.unit)} on hand"
               state={mark.state}
               href="/trace/{mark.id}?direction={direction}"
             />{/each}

@@ -17,4 +17,6 @@ export interface MarkRecord {
   facts?: FactValues;
   state: MarkState;
   onHand: string;
+  /** Of what is on hand; a trace says it of the product and not of each mark. */
+  unit?: string;
 }

@@ -24,19 +24,18 @@ export function answerMarks(snapshot: Snapshot, rows: Rows): MarkRecord[] | null
     const before = moved.get(mark);
     moved.set(mark, before ? before.plus(quantity) : quantity);
   }
-  const codes = new Map(
-    [...snapshot.products.values()].map((product) => [product.id, product.code])
-  );
+  const products = new Map([...snapshot.products.values()].map((product) => [product.id, product]));
   const records: MarkRecord[] = [];
   for (const id of rows.answer) {
     const mark = snapshot.marksById.get(id),
-      product = mark && codes.get(mark.productId),
+      product = mark && products.get(mark.productId),
       lot = mark?.lotId == null ? null : snapshot.marksById.get(mark.lotId);
     if (!mark || product === undefined || lot === undefined) return null;
     records.push(
       asMarkRecord({
         id,
-        product,
+        product: product.code,
+        unit: product.unit,
         kind: mark.kind,
         number: mark.number,
         lot: lot?.number ?? null,

@@ -16,6 +16,7 @@ export interface MarkRecordRow {
   expires_on: string | null;
   state: MarkState;
   on_hand: string;
+  unit?: string;
   /**
    * Read only where the whole record is wanted; a trace of fifty thousand marks leaves them out.
    */
@@ -27,7 +28,7 @@ export interface MarkRecordRow {
 /** The columns of a whole record, from mark m, product p and its lot l. */
 export const recordColumns = (db: Db) =>
   db`
-    m.id, p.code AS product, m.kind, m.number, l.number AS lot, m.supplier_number, m.made_on,
+    m.id, p.code AS product, p.unit, m.kind, m.number, l.number AS lot, m.supplier_number, m.made_on,
       m.expires_on, m.retest_on, m.facts, m.state
   `;
 
@@ -41,6 +42,7 @@ export function asMarkRecord(row: MarkRecordRow): MarkRecord {
     state: row.state,
     onHand: trimZeros(row.on_hand)
   };
+  if (row.unit !== undefined) record.unit = row.unit;
   if (row.lot !== null) record.lot = row.lot;
   if (row.supplier_number !== null) record.supplierNumber = row.supplier_number;
   if (row.made_on) record.made = row.made_on;

@@ -1,3 +1,4 @@
+import { isOnHand } from '../kernel/db/what-counts.ts';
 import { numberKey, readNumber, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { Problem } from '../kernel/problem.ts';
@@ -57,10 +58,15 @@ export async function findRoots(db: Db, start: StartingPoint): Promise<FoundRoot
       }
     ]);
   const rows = await db<MarkRecordRow[]>`
-    SELECT m.id, p.code AS product, m.kind, m.number, l.number AS lot, m.supplier_number,
+    SELECT m.id, p.code AS product, p.unit, m.kind, m.number, l.number AS lot, m.supplier_number,
       m.expires_on, m.state,
       coalesce(
-        (SELECT sum(s.quantity) FROM stock s WHERE s.mark_id = m.id AND s.quantity > 0), 0
+        (
+          SELECT sum(s.quantity)
+          FROM stock s
+          WHERE s.mark_id = m.id AND s.quantity > 0 AND ${isOnHand(db, db`s.place_id`)}
+        ),
+          0
       ) AS on_hand
     FROM unnest(${found.ids.slice(0, LISTED)}::bigint[]) WITH ORDINALITY AS w (id, at)
       JOIN mark m ON m.id = w.id

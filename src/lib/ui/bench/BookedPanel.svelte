@@ -1,7 +1,7 @@
 <!-- After a booking: what was booked, what it made, and the next likely act. -->
 <script lang="ts">
   import Tag from '../stock/Tag.svelte';
-  import { count } from '../parts/say.ts';
+  import { count, sayAmount } from '../parts/say.ts';
   import type { Booked } from './booking-sheet.svelte.ts';
 
   interface Props {
@@ -77,7 +77,7 @@
     {#each booked.marks.slice(0, MOST) as mark (mark.id)}<Tag
         kind={mark.kind}
         number={mark.number}
-        under="{mark.product} · {mark.onHand} on hand"
+        under="{mark.product} · {sayAmount(mark.onHand, mark.unit ?? '')} on hand"
         state={mark.state}
         href="/marks/{mark.id}"
       />{/each}

@@ -14,7 +14,7 @@
   import { totalOf } from '../../core/quantity/quantity.ts';
   import { scanTarget } from '../frame/scan-target.svelte.ts';
   import Tag from '../stock/Tag.svelte';
-  import { count, sayQuantity } from '../parts/say.ts';
+  import { count, sayAmount, sayQuantity } from '../parts/say.ts';
   import Working from '../parts/Working.svelte';
   import { allot } from './allot.ts';
   import BookedPanel from './BookedPanel.svelte';
@@ -106,6 +106,8 @@
     available: Record<string, readonly Available[]>;
     /** What of each part may be used, over all that lies anywhere. */
     usable: Record<string, string>;
+    /** What lies of each part, in all. */
+    onHand: Record<string, string>;
     draft: { body: unknown; keptAt: string | null; others: readonly string[] };
     today: string;
     mayBook: boolean;
@@ -122,12 +124,16 @@
     places,
     available,
     usable,
+    onHand,
     draft,
     today,
     mayBook,
     next,
     list
   }: Props = $props();
+
+  /** How much of what is made, with its unit. */
+  const amount = (quantity: string): string => sayAmount(quantity, line.unit);
 
   const kept = untrack(() => draft.body) as (Partial<Body> & { key?: string }) | null;
   const perUnit = untrack(() => hasSerials(line.marking));
@@ -664,7 +670,7 @@
       {#if !mayBook}
         <p class="complete">
           {line.left === '0'
-            ? `Complete: ${sayQuantity(line.done)} of ${sayQuantity(line.quantity)} built.`
+            ? `Complete: ${sayQuantity(line.done)} of ${amount(line.quantity)} built.`
             : 'Your role reads this order; it does not book it.'}
         </p>
       {:else}
@@ -706,7 +712,7 @@
                   disabled={toGo === '0'}>Make numbers</button
                 >{/if}
               <button class="act" onclick={numberOn} disabled={toGo === '0' || named === 0}
-                >Number on to {sayQuantity(line.left)}</button
+                >Number on to {amount(line.left)}</button
               >
               {#if positions.some((position) => position.serial)}<button
                   class="act"
@@ -874,8 +880,8 @@
         : placed.verdicts.get(mode === 'unit' ? inHand : focused)}
       title="{line.product} {line.name}"
       facts={[
-        { says: 'ordered', value: sayQuantity(line.quantity), number: true },
-        { says: 'built', value: sayQuantity(line.done), number: true },
+        { says: 'ordered', value: amount(line.quantity), number: true },
+        { says: 'built', value: amount(line.done), number: true },
         { says: 'due', value: sayDistance(order.due, today) }
       ]}
     >
@@ -888,31 +894,31 @@
                 > <span class="small soft">{one.reason}</span>
               </li>{/each}
           </ul>
+          <AndMore shown={5} total={scrapped.length} />
         </section>{/if}
       {#each shelf as { component, marks } (component.product)}
+        {@const first = component.marking === 'lot' ? 3 : 4}
+        {@const numbered = marks.filter((mark) => mark.kind !== 'bulk')}
         <section>
           <h2>{component.product} {component.name}</h2>
           <p class="small soft">
-            {sayQuantity(component.quantity)}
-            {component.unit === 'each' ? '' : component.unit} per {component.per === 'unit'
+            {sayAmount(component.quantity, component.unit)} per {component.per === 'unit'
               ? 'unit'
               : 'batch'}{component.follow === 'drawn'
               ? ', drawn by itself'
               : component.follow === 'batch'
                 ? ', named for the batch'
-                : ''} · {sayQuantity(totalOf(marks.map((mark) => mark.quantity)))} on hand
+                : ''} · {sayAmount(onHand[component.product] ?? '0', component.unit)} on hand
           </p>
           <ul class="shelf">
-            {#each marks
-              .filter((mark) => mark.kind !== 'bulk')
-              .slice(0, component.marking === 'lot' ? 3 : 4) as one (`${one.id} ${one.place}`)}
+            {#each numbered.slice(0, first) as one (`${one.id} ${one.place}`)}
               <li>
                 <Tag
                   kind={one.kind}
                   number={one.number}
                   under="{one.kind === 'serial'
                     ? ''
-                    : `${sayQuantity(one.quantity)} · `}{one.place}"
+                    : `${sayAmount(one.quantity, component.unit)} · `}{one.place}"
                   state={one.state}
                   expired={one.expires && one.expires < today ? 'expired' : undefined}
                   href="/marks/{one.id}"
@@ -920,6 +926,7 @@
               </li>
             {/each}
           </ul>
+          <AndMore shown={first} total={numbered.length} />
         </section>
       {/each}
       <OrderBookings {order} />
@@ -948,7 +955,7 @@
     {:else}<span class="soft small"
         >{work.booked
           ? 'Booked. The ledger has it.'
-          : `${sayQuantity(line.left)} to go on this order.`}</span
+          : `${amount(line.left)} to go on this order.`}</span
       >{/if}
   {/snippet}
 </Working>

@@ -3,7 +3,7 @@
   import { tick, untrack } from 'svelte';
   import ProductPicture from '../catalogue/ProductPicture.svelte';
   import DateField from '../parts/DateField.svelte';
-  import { sayQuantity } from '../parts/say.ts';
+  import { sayCounted, sayQuantity } from '../parts/say.ts';
   import AlsoScanned from './AlsoScanned.svelte';
   import BenchActs from './BenchActs.svelte';
   import BenchScan from './BenchScan.svelte';
@@ -97,7 +97,7 @@
   }
 
   function whatIsLeft(): string {
-    if (props.left !== '0') return `${sayQuantity(props.left)} to go.`;
+    if (props.left !== '0') return `${sayCounted(props.left, line.unit)} to go.`;
     const next = props.lines.find((one, index) => index !== props.at && one.left !== '0');
     return next ? `${line.product} is complete.` : 'All of the order is on the sheet.';
   }

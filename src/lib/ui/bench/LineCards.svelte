@@ -1,7 +1,7 @@
 <!-- The lines of an order as cards: what each asks for, what is there for it, where a fault is. Many are looked for by name, and scroll by themselves, so that the line in hand stays in sight. -->
 <script lang="ts">
   import { tick } from 'svelte';
-  import { sayQuantity } from '../parts/say.ts';
+  import { sayAmount, sayQuantity } from '../parts/say.ts';
   import { FEW_LINES, linesShown, nextOpenLine, sayCover, sayLine } from './line-cards.ts';
   import type { Mode, SheetLine } from './line-rows.ts';
 
@@ -100,8 +100,8 @@
         <span class="row"
           ><span class="soft small">{sayLine(one, mode)}</span>
           <b class="number"
-            >{#if one.left === '0'}<span class="good">{sayQuantity(one.quantity)} ✓</span
-              >{:else}{sayQuantity(sums[index]!)} / {sayQuantity(one.left)}{/if}</b
+            >{#if one.left === '0'}<span class="good">{sayAmount(one.quantity, one.unit)} ✓</span
+              >{:else}{sayQuantity(sums[index]!)} / {sayAmount(one.left, one.unit)}{/if}</b
           ></span
         >
         {#if cover || wishes[one.product]}<span class="small"

@@ -14,7 +14,7 @@
   import { probe } from '../frame/probe.ts';
   import { scanTarget } from '../frame/scan-target.svelte.ts';
   import Tag from '../stock/Tag.svelte';
-  import { sayQuantity } from '../parts/say.ts';
+  import { sayAmount, sayQuantity } from '../parts/say.ts';
   import { sayWishes } from '../shipping/say-wishes.ts';
   import type { CustomerWishes } from '../../core/catalogue/wishes.ts';
   import Working from '../parts/Working.svelte';
@@ -212,6 +212,8 @@
   const waits = $derived(dock !== undefined && dock.waits !== null);
 
   const line = $derived(order.lines[at]!);
+  /** How much of it, with its unit. */
+  const amount = (quantity: string): string => sayAmount(quantity, line.unit);
   const lineRows = $derived(rows[line.line] ?? []);
   const unit = $derived(units[line.line]);
   const more = $derived(moreColumns(line, mode));
@@ -941,7 +943,7 @@
               class="act"
               onclick={numberOn}
               disabled={left === '0' || !lineRows.some((row) => row.serial?.trim())}
-              >Number on to {sayQuantity(line.left)}</button
+              >Number on to {amount(line.left)}</button
             >{/if}
           {#if bearing && kind !== 'amount'}<button
               class="act"
@@ -1067,19 +1069,19 @@
         {
           says: mode === 'identify' ? 'without number' : 'ordered',
           value: line.enteredAs
-            ? `${line.enteredAs} = ${sayQuantity(line.quantity)}`
-            : sayQuantity(line.quantity),
+            ? `${line.enteredAs} = ${amount(line.quantity)}`
+            : amount(line.quantity),
           number: true
         },
         ...(mode === 'identify'
           ? []
-          : [{ says: words.soFar, value: sayQuantity(line.done), number: true }]),
+          : [{ says: words.soFar, value: amount(line.done), number: true }]),
         ...(mode === 'receive' && line.most !== line.quantity
-          ? [{ says: 'at most, by tolerance', value: sayQuantity(line.most), number: true }]
+          ? [{ says: 'at most, by tolerance', value: amount(line.most), number: true }]
           : []),
         {
           says: 'on hand',
-          value: sayQuantity(onHand[line.product] ?? '0'),
+          value: amount(onHand[line.product] ?? '0'),
           number: true
         },
         ...(line.plan.expires === 'computed' && line.plan.shelfLifeDays && bearing
@@ -1120,7 +1122,7 @@
                 number={one.kind === 'bulk' ? null : one.number}
                 under="{one.kind === 'serial'
                   ? ''
-                  : `${sayQuantity(one.quantity)} · `}{one.place}{mode === 'receive' &&
+                  : `${amount(one.quantity)} · `}{one.place}{mode === 'receive' &&
                 one.kind === 'lot' &&
                 one.expires &&
                 !expired

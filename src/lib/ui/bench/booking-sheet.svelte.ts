@@ -25,6 +25,8 @@ export interface BookedMark {
   kind: 'lot' | 'serial' | 'bulk';
   number: string | null;
   onHand: string;
+  /** Missing from answers that were kept before it was told. */
+  unit?: string;
   state: 'usable' | 'held' | 'rejected';
 }
 export interface Booked {

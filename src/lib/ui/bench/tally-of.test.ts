@@ -10,7 +10,7 @@ const sums = {
 
 describe('the foot of a sheet', () => {
   it('adds up what is of one unit', () => {
-    expect(tallyOf(['kg', 'kg', 'kg'], sums)).toEqual({
+    expect(tallyOf(['each', 'each', 'each'], sums)).toEqual({
       ...{
         marked: '12',
         of: '14.5',
@@ -20,6 +20,12 @@ describe('the foot of a sheet', () => {
         books: '12',
         waits: 'wait'
       }
+    });
+  });
+
+  it('says a measure with its unit', () => {
+    expect(tallyOf(['kg', 'kg'], sums)).toMatchObject({
+      ...{ what: 'kg marked', open: '14.5 kg', books: '12 kg' }
     });
   });
 

@@ -1,5 +1,5 @@
 import { totalOf } from '../../core/quantity/quantity.ts';
-import { count, sayQuantity } from '../parts/say.ts';
+import { count, sayCounted } from '../parts/say.ts';
 
 interface Sums {
   /** Still open of each line by its order, on the sheet of it, and still to mark of it. */
@@ -34,15 +34,16 @@ const waitOf = (amount: string) => (amount === '1' ? 'waits' : 'wait');
  */
 export function tallyOf(units: readonly string[], sums: Sums): SheetTally {
   if (new Set(units).size <= 1) {
+    const unit = units[0] ?? 'each';
     const books = totalOf(sums.booking);
     const of = totalOf(sums.left);
     return {
       marked: totalOf(sums.marked),
       of,
-      what: 'marked',
+      what: unit === 'each' ? 'marked' : `${unit} marked`,
       toGo: totalOf(sums.toGo),
-      open: sayQuantity(of),
-      books: sayQuantity(books),
+      open: sayCounted(of, unit),
+      books: sayCounted(books, unit),
       waits: waitOf(books)
     };
   }

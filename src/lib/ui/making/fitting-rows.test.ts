@@ -3,7 +3,7 @@ import { fittingOf, pathOfNew, pathsOf, saidAt, sayWork, type PartRow } from './
 
 const row = (more: Partial<PartRow>): PartRow => ({
   ...{ product: 'HEAD', kind: 'serial', number: 'H-1', position: 'left', quantity: '1' },
-  ...{ fate: 'stays', to: 'DOCK', instead: '' },
+  ...{ unit: 'each', fate: 'stays', to: 'DOCK', instead: '' },
   ...more
 });
 const fresh = { product: 'CLIP', kind: 'lot', number: 'K', quantity: '2', position: '' } as const;

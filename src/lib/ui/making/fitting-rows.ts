@@ -16,6 +16,7 @@ export interface PartRow {
   number: string | null;
   position: string | null;
   quantity: string;
+  unit: string;
   fate: Fate;
   to: string;
   /** The number of what goes in at its place; nothing where it is empty. */

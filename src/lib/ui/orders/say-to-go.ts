@@ -1,8 +1,7 @@
-import { count, sayQuantity } from '../parts/say.ts';
+import { count, sayCounted } from '../parts/say.ts';
 
 /** What an order still waits for: of unlike measures no sum is made, its open lines are counted. */
 export function sayToGo(order: { left: string; unit: string; openLines: number }): string {
   if (order.unit === '') return `${count(order.openLines, 'line')} to go`;
-  const unit = order.unit === 'each' ? '' : ` ${order.unit}`;
-  return `${sayQuantity(order.left)}${unit} to go`;
+  return `${sayCounted(order.left, order.unit)} to go`;
 }

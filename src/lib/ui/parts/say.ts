@@ -10,6 +10,14 @@ export const sayQuantity = (text: string): string => {
   return part === undefined ? spaced : `${spaced}.${part}`;
 };
 
+/** How much, with its unit: `12 500.5 kg`. */
+export const sayAmount = (quantity: string, unit: string): string =>
+  `${sayQuantity(quantity)} ${unit}`;
+
+/** The same in a sentence that counts: pieces are counted bare, a measure has its unit. */
+export const sayCounted = (quantity: string, unit: string): string =>
+  unit === 'each' ? sayQuantity(quantity) : sayAmount(quantity, unit);
+
 /** An instant in the site's zone: `12 Mar 2027, 09:05`. */
 export const sayInstant = (iso: string, zone = HOME_ZONE): string =>
   `${sayDay(dayOf(new Date(iso), zone))}, ${sayTime(iso, zone)}`;

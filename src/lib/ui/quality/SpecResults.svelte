@@ -21,6 +21,8 @@
   let shown = $state('');
   const numbers = $derived(limits.filter((limit) => limit.kind === 'number'));
   const charted = $derived(numbers.find((limit) => limit.name === shown) ?? numbers[0]);
+  /** The latest results stand in the table; the chart has them all. */
+  const LISTED = 30;
   const results = $derived(charted ? tests.rows.flatMap((test) => resultOf(test, charted)) : []);
 
   function resultOf(test: TestOf, limit: Limit) {
@@ -62,7 +64,7 @@
           ></thead
         >
         <tbody
-          >{#each results.toReversed().slice(0, 30) as one (one.test)}<tr
+          >{#each results.toReversed().slice(0, LISTED) as one (one.test)}<tr
               ><td><a class="number" href="/marks/{one.mark}">{one.number}</a></td><td
                 >{sayInstant(one.takenAt)}{one.signed ? '' : ', not signed off'}</td
               ><td class="right number">{one.value} {charted.unit}</td><td
@@ -72,6 +74,12 @@
             >{/each}</tbody
         >
       </table>
+      <Cut
+        shown={Math.min(LISTED, results.length)}
+        total={results.length}
+        of="results"
+        rest="the latest"
+      />
     {:else}<p class="soft">
         Nothing of it was tested yet. Tests are recorded on the page of a lot or serial.
       </p>{/if}

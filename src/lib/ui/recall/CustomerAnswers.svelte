@@ -1,7 +1,7 @@
 <!-- What a customer answers, lot by lot: what was told before with its note, and the cells for more. -->
 <script lang="ts">
   import { OUTCOMES } from '../../core/recall/standing.ts';
-  import { sayInstant, sayQuantity } from '../parts/say.ts';
+  import { sayAmount, sayInstant } from '../parts/say.ts';
   import { answersTyped, cellOf, goodsOf, restReturned, type CustomerOfCase } from './case.ts';
   import type { RecallCase } from './case.ts';
 
@@ -39,11 +39,11 @@
           ><a class="number" href="/marks/{row.mark}">{row.number ?? row.product}</a>
           <span class="small soft">{row.product}</span>
           {#each row.told as one (one.id)}<p class="small told">
-              {sayQuantity(one.quantity)}
+              {sayAmount(one.quantity, row.unit)}
               {one.outcome}{one.note ? `: “${one.note}”` : ''}
               <span class="soft">{sayInstant(one.toldAt)}, {one.who}</span>
             </p>{/each}</td
-        ><td class="right number">{sayQuantity(row.had)} {row.unit}</td
+        ><td class="right number">{sayAmount(row.had, row.unit)}</td
         >{#each OUTCOMES as outcome (outcome)}<td class="right"
             ><input
               class="field number amount"

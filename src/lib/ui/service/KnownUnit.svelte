@@ -1,6 +1,7 @@
 <!-- What stands there at once when a unit is scanned: who bought it, warranty, recalls, earlier jobs. -->
 <script lang="ts">
   import { sayDay } from '../../core/calendar/say-day.ts';
+  import { count } from '../parts/say.ts';
   import Tag from '../stock/Tag.svelte';
   import { sayWarranty } from './say-warranty.ts';
   import { openJobOf, type FoundUnit } from './taking-in.ts';
@@ -8,6 +9,7 @@
   let { unit }: { unit: FoundUnit } = $props();
   const sale = $derived(unit.sales[0]);
   const open = $derived(openJobOf(unit));
+  const before = $derived(unit.jobs.filter((job) => job !== open));
 </script>
 
 <div class="known">
@@ -34,9 +36,10 @@
         It has an open job: <a href="/service/{encodeURIComponent(open.number)}">{open.number}</a>,
         {open.state}.
       </li>{/if}
-    {#each unit.jobs.filter((job) => job !== open).slice(0, 3) as job (job.number)}<li>
+    {#each before.slice(0, 3) as job (job.number)}<li>
         before: <a href="/service/{encodeURIComponent(job.number)}">{job.number}</a>, {job.fault}
       </li>{/each}
+    {#if before.length > 3}<li>and {count(before.length - 3, 'earlier job')}</li>{/if}
   </ul>
 </div>
 

@@ -5,7 +5,7 @@
   import { messagesOf, send } from '../frame/api.ts';
   import { newKey } from '../frame/new-key.ts';
   import Cut from '../parts/Cut.svelte';
-  import { count, sayQuantity } from '../parts/say.ts';
+  import { count, sayAmount } from '../parts/say.ts';
   import { costsAsked, costsTold } from './asked-costs.ts';
   import { sayOff, sayWhyMore } from './count-verdict.ts';
   import { countKey, type Countable } from './counting.svelte.ts';
@@ -114,8 +114,8 @@
               <span class="soft small">{line.product} {line.name}</span>
               <span class="small stop">{sayWhyMore(line)}</span></td
             >
-            <td class="right number">{sayQuantity(line.seen ?? '0')}</td>
-            <td class="right number">{sayQuantity(line.counted ?? '0')}</td>
+            <td class="right number">{sayAmount(line.seen ?? '0', line.unit)}</td>
+            <td class="right number">{sayAmount(line.counted ?? '0', line.unit)}</td>
             <td class="right"
               ><b class="number stop">{sayOff(line)}</b>
               <span class="soft small">{line.unit}</span></td

@@ -2,7 +2,7 @@
 <script lang="ts">
   import { quantity } from '$lib/core/quantity/quantity.ts';
   import type { TransferLine } from '$lib/core/stock/transfer-line.ts';
-  import { sayQuantity } from '../parts/say.ts';
+  import { sayAmount } from '../parts/say.ts';
 
   interface Props {
     lines: readonly TransferLine[];
@@ -30,14 +30,15 @@
     {#each lines as line (line.product)}
       <tr
         ><td><b class="number">{line.product}</b> <span class="soft">{line.name}</span></td>
-        <td class="right number">{sayQuantity(line.quantity)} {line.unit}</td>
-        <td class="right number">{sayQuantity(line.gone)}</td>
+        <td class="right number">{sayAmount(line.quantity, line.unit)}</td>
+        <td class="right number">{sayAmount(line.gone, line.unit)}</td>
         <td class="right number" class:reached={onSheet && line.left !== '0' && reached(line)}
-          >{sayQuantity(onSheet ? sheet(line) : line.arrived)}</td
+          >{sayAmount(onSheet ? sheet(line) : line.arrived, line.unit)}</td
         >
         <td class="right number"
-          >{#if line.left === '0'}<span class="good">all of it has left</span>{:else}{sayQuantity(
-              line.left
+          >{#if line.left === '0'}<span class="good">all of it has left</span>{:else}{sayAmount(
+              line.left,
+              line.unit
             )}{/if}</td
         ></tr
       >

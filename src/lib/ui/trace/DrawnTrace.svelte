@@ -17,7 +17,7 @@
   import { sayDay, sayDayShort } from '$lib/core/calendar/say-day.ts';
   import { keys } from '$lib/ui/frame/keys.svelte.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
-  import { count, dayOfInstant, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
+  import { count, dayOfInstant, sayAmount, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
   import River, { type Chosen } from './River.svelte';
   import Working from '$lib/ui/parts/Working.svelte';
 
@@ -31,6 +31,9 @@
   const byId = $derived(new Map(trace.marks.map((mark) => [mark.id, mark])));
   const eventById = $derived(new Map(trace.events.map((event) => [event.id, event])));
   const unitOf = (product: string) => data.products[product]?.unit ?? '';
+  /** How much of a mark went somewhere, with its unit. */
+  const amountAt = (end: { mark: number; quantity: string }): string =>
+    sayAmount(end.quantity, unitOf(byId.get(end.mark)?.product ?? ''));
   const nameOf = (mark: { number: string | null; product: string }) =>
     mark.number ?? `${mark.product}, unmarked`;
   const many = $derived(trace.roots.length > 1);
@@ -342,12 +345,9 @@
         ])
       ]);
     for (const end of trace.ends.onHand)
-      map.set(end.mark, [
-        ...(map.get(end.mark) ?? []),
-        `${sayQuantity(end.quantity)} at ${end.place}`
-      ]);
+      map.set(end.mark, [...(map.get(end.mark) ?? []), `${amountAt(end)} at ${end.place}`]);
     for (const end of trace.ends.scrapped)
-      map.set(end.mark, [...(map.get(end.mark) ?? []), `${sayQuantity(end.quantity)} scrapped`]);
+      map.set(end.mark, [...(map.get(end.mark) ?? []), `${amountAt(end)} scrapped`]);
     return map;
   });
 
@@ -637,7 +637,8 @@
                   <span class="small soft">{unitOf(mark.product)}</span></td
                 >
                 {#if trace.direction === 'downstream'}<td class="right number"
-                    >{mark.content === undefined ? '–' : sayQuantity(mark.content)}</td
+                    >{#if mark.content === undefined}–{:else}{sayQuantity(mark.content)}
+                      <span class="small soft">{unitOf(root.product)}</span>{/if}</td
                   >{/if}
                 <td class="small">{(wentTo.get(mark.id) ?? []).join(' · ')}</td></tr
               >
@@ -685,7 +686,7 @@
         {#if many && unclosed.length > 0}<ul class="small">
             {#each unclosed.slice(0, 8) as one (one.mark)}<li>
                 <a class="number" href="/marks/{one.mark}">{nameOf(byId.get(one.mark)!)}</a>
-                {sayQuantity(one.open)} open
+                {sayAmount(one.open, unitOf(byId.get(one.mark)!.product))} open
               </li>{/each}
           </ul>
           <AndMore shown={8} total={unclosed.length} />{/if}

@@ -2,6 +2,7 @@
 <script lang="ts">
   import { quantity, totalOf } from '$lib/core/quantity/quantity.ts';
   import type { Goods, LargeTrace } from '$lib/core/trace/large-trace.ts';
+  import AndMore from '$lib/ui/parts/AndMore.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
   import Working from '$lib/ui/parts/Working.svelte';
   import ClearedByTime from './ClearedByTime.svelte';
@@ -205,6 +206,7 @@
           >
             {cause}.
           </p>{/each}
+        <AndMore shown={6} total={large.balances.flatMap((one) => one.causes).length} />
       </section>
       <ClearedByTime
         marks={large.cleared.marks}

@@ -17,6 +17,7 @@
     places={data.places}
     available={data.available}
     usable={data.usable}
+    onHand={data.onHand}
     draft={data.draft}
     today={data.today}
     mayBook={data.mayBook && data.order.state !== 'closed'}

@@ -13,7 +13,7 @@
   import Tag from '$lib/ui/stock/Tag.svelte';
   import UnitHead from '$lib/ui/making/UnitHead.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
-  import { sayQuantity } from '$lib/ui/parts/say.ts';
+  import { sayAmount } from '$lib/ui/parts/say.ts';
   import {
     comesOut,
     FATES,
@@ -37,6 +37,7 @@
         number: line.mark!.number,
         position: line.position,
         quantity: line.quantity,
+        unit: line.mark?.unit ?? '',
         fate: 'stays',
         to: home,
         instead: ''
@@ -138,7 +139,7 @@
               ><Tag
                 kind={row.kind}
                 number={row.number}
-                under="{row.product} · {sayQuantity(row.quantity)}"
+                under="{row.product} · {sayAmount(row.quantity, row.unit)}"
               />{#if said}<p class="stop small" role="alert">{said}</p>{/if}</td
             >
             <td

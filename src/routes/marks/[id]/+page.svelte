@@ -16,7 +16,7 @@
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { sayChange } from '$lib/ui/stock/say-change.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
-  import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
+  import { count, sayAmount, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
   import Working from '$lib/ui/parts/Working.svelte';
 
   let { data } = $props();
@@ -358,7 +358,10 @@
             <span class="places"
               >{#each row.places as one (one.code)}<span
                   ><b class="number" class:good={!one.quantity.startsWith('-')}
-                    >{one.quantity.startsWith('-') ? '' : '+'}{sayQuantity(one.quantity)}</b
+                    >{one.quantity.startsWith('-') ? '' : '+'}{sayAmount(
+                      one.quantity,
+                      mark.unit
+                    )}</b
                   > <span class="number small soft">{one.code}</span></span
                 >{/each}</span
             >
@@ -456,7 +459,7 @@
           </div>
           <div>
             <dt>on hand</dt>
-            <dd class="number">{sayQuantity(mark.onHand)}</dd>
+            <dd class="number">{sayAmount(mark.onHand, mark.unit)}</dd>
           </div>
           {#if mark.printed > 0}<div>
               <dt>label</dt>

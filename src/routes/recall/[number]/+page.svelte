@@ -11,8 +11,12 @@
   import EffectivenessChart from '$lib/ui/recall/EffectivenessChart.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
-  import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
+  import { count, sayAmount, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
+  import AndMore from '$lib/ui/parts/AndMore.svelte';
   import Working from '$lib/ui/parts/Working.svelte';
+
+  /** The latest of what was done stand in the margin. */
+  const LOGGED = 14;
 
   let { data } = $props();
   const page = $derived(data.page);
@@ -157,18 +161,25 @@
               href="/marks/{one.id}"
             />{/each}
         </div>
+        <AndMore shown={24} total={page.suspects.length} />
         <p class="small">
           {#each page.balances.slice(0, 6) as balance (balance.mark)}{@const mark =
               page.suspects.find((one) => one.id === balance.mark)}<span class="balance"
-              ><b class="number">{mark?.number ?? mark?.product}</b>: {sayQuantity(balance.in)} came in,
+              ><b class="number">{mark?.number ?? mark?.product}</b>: {sayAmount(
+                balance.in,
+                mark?.unit ?? ''
+              )} came in,
               {sayQuantity(balance.onHand)} here, {sayQuantity(balance.used)} used, {sayQuantity(
                 balance.shipped
               )} shipped, {sayQuantity(balance.scrapped)} scrapped:
               <b class:good={balance.open === '0'} class:stop={balance.open !== '0'}
-                >{balance.open === '0' ? 'it closes' : `${sayQuantity(balance.open)} open`}</b
+                >{balance.open === '0'
+                  ? 'it closes'
+                  : `${sayAmount(balance.open, mark?.unit ?? '')} open`}</b
               ></span
             >{/each}
         </p>
+        <AndMore shown={6} total={page.balances.length} />
         <span class="acts"
           >{#if page.suspects.length === 1}<a
               class="act quiet"
@@ -374,10 +385,13 @@
       <section>
         <h2>What was done</h2>
         <ol class="log">
-          {#each page.log.toReversed().slice(0, 14) as one, index (index)}<li>
+          {#each page.log.toReversed().slice(0, LOGGED) as one, index (index)}<li>
               <span class="small soft">{sayInstant(one.at)} · {one.who}</span><br />{one.says}
             </li>{/each}
         </ol>
+        {#if page.log.length > LOGGED}<p class="small soft">
+            and {page.log.length - LOGGED} before that, all in the case file
+          </p>{/if}
       </section>
     </div>
   {/snippet}

@@ -2,7 +2,7 @@
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import OrdersOf from '$lib/ui/orders/OrdersOf.svelte';
   import Cut from '$lib/ui/parts/Cut.svelte';
-  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
+  import { count, sayAmount, sayQuantity } from '$lib/ui/parts/say.ts';
   import Working from '$lib/ui/parts/Working.svelte';
 
   let { data } = $props();
@@ -47,14 +47,14 @@
                     >{row.name}</span
                   ></td
                 >
-                <td class="right number">{sayQuantity(row.ordered)}</td><td class="right number"
-                  >{sayQuantity(row.shipped)}</td
+                <td class="right number">{sayAmount(row.ordered, row.unit)}</td><td
+                  class="right number">{sayAmount(row.shipped, row.unit)}</td
                 ><td class="right number"
                   ><b>{sayQuantity(row.left)}</b> <span class="small soft">{row.unit}</span></td
                 ><td
                   class="right number"
                   class:good={Number(row.free) >= Number(row.left)}
-                  class:stop={row.free === '0'}>{sayQuantity(row.free)}</td
+                  class:stop={row.free === '0'}>{sayAmount(row.free, row.unit)}</td
                 >
                 <td
                   >{#if row.free !== '0'}<a

@@ -10,7 +10,7 @@
   import type { Booked, Fault } from '$lib/ui/bench/booking-sheet.svelte.ts';
   import UnitHead from '$lib/ui/making/UnitHead.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
-  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
+  import { count, sayAmount } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   type Fate = 'out' | 'lost' | 'leave';
@@ -274,7 +274,7 @@
         onclick={book}
         >{busy
           ? 'Booking …'
-          : `Take ${data.mark.kind === 'serial' ? data.mark.number : `${sayQuantity(amount)} of ${data.mark.number}`} apart`}</button
+          : `Take ${data.mark.kind === 'serial' ? data.mark.number : `${sayAmount(amount, data.mark.unit)} of ${data.mark.number}`} apart`}</button
       >
     </div>
   </div>

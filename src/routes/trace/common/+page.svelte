@@ -4,6 +4,7 @@
   import { page } from '$app/state';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
+  import AndMore from '$lib/ui/parts/AndMore.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
 
@@ -190,6 +191,7 @@
           >
         </table>
       </div>
+      <AndMore shown={40} total={answer.sources.length} />
       <p class="small soft">
         By chance: how likely it is that so many of the troubled have it, were they drawn blindly
         from all (hypergeometric). Corrected for the number of things looked at (Holm). Below 1 in

@@ -12,7 +12,7 @@
   import OrdersOf from '$lib/ui/orders/OrdersOf.svelte';
   import { sayWishes } from '$lib/ui/shipping/say-wishes.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
-  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
+  import { count, sayAmount, sayQuantity } from '$lib/ui/parts/say.ts';
   import Working from '$lib/ui/parts/Working.svelte';
 
   let { data } = $props();
@@ -313,11 +313,11 @@
                           class="soft">–</span
                         >{/if}</td
                     >
-                    <td class="right number">{sayQuantity(choice.onHand)}</td>
+                    <td class="right number">{sayAmount(choice.onHand, line.unit)}</td>
                     <td class="small"
                       >{#each choice.promises as promise, index (index)}<span
                           class:own={promise.order === data.order.number}
-                          ><b class="number">{sayQuantity(promise.quantity)}</b> to {promise.order ===
+                          ><b class="number">{sayAmount(promise.quantity, line.unit)}</b> to {promise.order ===
                           data.order.number
                             ? 'this order'
                             : `${promise.order}${promise.partner ? `, ${promise.partner}` : ''}`}{promise.until

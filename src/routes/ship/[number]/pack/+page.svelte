@@ -22,7 +22,7 @@
   import { sayPacked } from '$lib/core/shipping/say-packed.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { sayWhat } from '$lib/ui/shipping/pick.ts';
-  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
+  import { count, sayAmount, sayQuantity } from '$lib/ui/parts/say.ts';
   import Working from '$lib/ui/parts/Working.svelte';
 
   let { data } = $props();
@@ -413,7 +413,8 @@
                     <a class="number" href="/marks/{one.mark}">{one.number ?? one.product}</a><span
                       class="soft"
                       >{one.product}{one.expires ? ` · ${sayDay(one.expires)}` : ''}</span
-                    ><b class="number">{sayQuantity(one.quantity)}</b>{#if data.mayPack}<button
+                    ><b class="number">{sayAmount(one.quantity, one.unit)}</b
+                    >{#if data.mayPack}<button
                         class="act quiet"
                         onclick={() =>
                           pack(

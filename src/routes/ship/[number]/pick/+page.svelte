@@ -18,7 +18,7 @@
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import FallenStops from '$lib/ui/shipping/FallenStops.svelte';
   import PickStops from '$lib/ui/shipping/PickStops.svelte';
-  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
+  import { count, sayAmount, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
   let picks = $state.raw(untrack(() => data.picks));
@@ -188,7 +188,7 @@
           ></span
         >
         <b class="amount number"
-          >{sayQuantity(openOf(next))}{#if next.picked !== '0'}<small>
+          >{sayAmount(openOf(next), next.unit)}{#if next.picked !== '0'}<small>
               of {sayQuantity(next.quantity)}</small
             >{/if}</b
         >
