@@ -1,6 +1,7 @@
 // Draws papers, one after the other, beside the thread that answers requests (kernel/paper/draw-apart.ts).
 import { parentPort } from 'node:worker_threads';
 import type { PaperAsked, PaperDrawn } from './kernel/paper/draw-apart.ts';
+import { drawShownList } from './frame/papers/shown-list.ts';
 import { drawTraveler } from './making/papers/traveler.ts';
 import { drawCertificate } from './quality/papers/certificate.ts';
 import { drawNotice } from './recall/papers/notice.ts';
@@ -31,6 +32,7 @@ const PAPERS: Record<string, (...args: never[]) => Promise<Uint8Array>> = {
   'count-sheet': drawCountSheet,
   labels: drawLabels,
   'label-judgement': drawJudgement,
+  'shown-list': drawShownList,
   'stock-list': drawStockList,
   'transfer-note': drawTransferNote,
   'value-changes': drawValueChanges,

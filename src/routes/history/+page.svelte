@@ -67,7 +67,7 @@
   </table>
   <p class="pages">
     {#if data.before}<a href={rest}>The latest</a>{/if}
-    {#if data.earlier}<a href="{rest}&before={data.earlier}">Earlier</a>{/if}
+    {#if data.earlier}<a rel="next" href="{rest}&before={data.earlier}">Earlier</a>{/if}
   </p>
 </div>
 

@@ -52,6 +52,8 @@ const NEEDS: Record<string, Need | Partial<Record<string, Need>>> = {
   '/find': 'read',
   '/find/codes': 'read',
   '/news': 'read',
+  // It is given what is shown, and tells nothing.
+  '/lists': { POST: 'read' },
   '/metrics': 'read.security',
   // Which right a list needs depends on the list: the route asks for it.
   '/trace/records/[kind]': 'read',

@@ -44,6 +44,8 @@
   });
   let scannerOut = $state(false);
   let cameraOut = $state(false);
+  /** Whether the dialog that prints or saves what is listed is open; few open it, so it comes then. */
+  let listing = $state(false);
   const short = $derived(
     who.name
       .split(' ')
@@ -108,6 +110,20 @@
       ></button
     >
     <button
+      class="scanner"
+      onclick={() => (listing = true)}
+      title="Print or save what is listed"
+      aria-label="Print or save what is listed"
+      ><svg aria-hidden="true" viewBox="0 0 24 24" width="18" height="18"
+        ><path
+          d="M7 9V3h10v6M7 17H3V9h18v8h-4M7 14h10v7H7z"
+          fill="none"
+          stroke="currentColor"
+          stroke-width="1.7"
+        /></svg
+      ></button
+    >
+    <button
       class="keys"
       onclick={() => (keysOpen = true)}
       aria-label="What this screen is for, and its keys">?</button
@@ -150,6 +166,11 @@
     <dd>back out, keeping the draft</dd>
   </dl>
 </Modal>
+{#if listing}
+  {#await import('./listed/ListDialog.svelte') then { default: ListDialog }}
+    <ListDialog onclose={() => (listing = false)} />
+  {/await}
+{/if}
 {#if cameraOut}<CameraScanner onclose={() => (cameraOut = false)} />{/if}
 {#if scannerOut}<SimulatedScanner onclose={() => (scannerOut = false)} />{/if}
 {#if !locked}<TourPanel login={who.login} />{/if}

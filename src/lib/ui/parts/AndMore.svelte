@@ -7,4 +7,4 @@
   let { shown, total }: Props = $props();
 </script>
 
-{#if total > shown}<p class="small soft">and {total - shown} more</p>{/if}
+{#if total > shown}<p class="small soft" role="note">and {total - shown} more</p>{/if}

@@ -28,6 +28,7 @@
     {page.rows.length} of {sayQuantity(String(page.total))}
     {of}, by code{#if page.after !== ''}, after <span class="number">{page.after}</span>
       · <a href={addressAfter('')}>From the first</a>{/if}{#if page.more}&nbsp;· <a
+        rel="next"
         href={addressAfter(last)}>Go on after {last}</a
       >{/if}
   </p>{/if}

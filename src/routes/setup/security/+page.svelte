@@ -67,7 +67,7 @@
     </tbody>
   </table>
   {#if data.earlier !== null}<p>
-      <a class="act" href="/setup/security?{given}&before={data.earlier}">Earlier</a>
+      <a class="act" rel="next" href="/setup/security?{given}&before={data.earlier}">Earlier</a>
     </p>{/if}
 </div>
 

@@ -1,7 +1,7 @@
 import { sayInstantIn } from '../../../core/papers/say-in.ts';
 import type { Language } from '../../../core/papers/language.ts';
 import { wordsIn } from '../../../core/papers/words.ts';
-import { bytesOf, fitted, mm, newPdf, writeAt, type TextStyle } from './pdf.ts';
+import { bytesOf, fitted, linesOf, mm, newPdf, writeAt, type TextStyle } from './pdf.ts';
 
 /** Width between the margins in millimetres, and the inks of our papers. */
 export const PAPER_WIDTH = 210 - 2 * 16;
@@ -21,15 +21,22 @@ export const sayInstantAt = (at: Date, zone: string): string => sayInstantIn(at,
 export class Paper {
   readonly doc: ReturnType<typeof newPdf>;
   readonly left = mm(16);
-  readonly right = mm(16 + PAPER_WIDTH);
+  readonly right: number;
+  /** Height of the page in millimetres. */
+  private readonly high: number;
   y = mm(16);
 
   constructor(
     readonly title: string,
     readonly number: string,
-    readonly language: Language = 'en'
+    readonly language: Language = 'en',
+    /** A list of many columns lies on its side. */
+    { lying = false }: { lying?: boolean } = {}
   ) {
-    this.doc = newPdf({ title: `${title} ${number}` });
+    const [wide, high] = lying ? [297, 210] : [210, 297];
+    this.right = mm(wide - 16);
+    this.high = high;
+    this.doc = newPdf({ title: `${title} ${number}`.trim(), size: [mm(wide), mm(high)] });
     writeAt(this.doc, title, this.left, this.y, { face: 'bold', points: 17 });
     writeAt(this.doc, number, this.left, this.y + 1, {
       face: 'mono',
@@ -40,11 +47,12 @@ export class Paper {
     this.y += 28;
   }
 
-  /** Begins a new page where so many points no longer fit. */
-  space(needed: number): void {
-    if (this.y + needed <= mm(297 - 18)) return;
+  /** Begins a new page where so many points no longer fit. @returns whether it did */
+  space(needed: number): boolean {
+    if (this.y + needed <= mm(this.high - 18)) return false;
     this.doc.addPage();
     this.y = mm(16);
+    return true;
   }
 
   rule(colour = LINE): void {
@@ -63,39 +71,12 @@ export class Paper {
 
   /** A text over as many lines as it takes. */
   paragraph(text: string, points = 10): void {
-    for (const line of this.lines(text, this.right - this.left, points)) {
+    for (const line of linesOf(this.doc, text, this.right - this.left, points)) {
       this.space(16);
       if (line) writeAt(this.doc, line, this.left, this.y, { points });
       this.y += points * 1.45;
     }
     this.y += 4;
-  }
-
-  /** A text as lines of a width in points, broken between words where that can be done. */
-  private lines(text: string, width: number, points: number): string[] {
-    return text.split('\n').flatMap((part) => {
-      const lines: string[] = [];
-      let line = '';
-      for (const word of part.split(/\s+/).flatMap((one) => this.pieces(one, width, points))) {
-        const longer = line ? `${line} ${word}` : word;
-        const fits = fitted(this.doc, longer, width, { points }) === longer;
-        if (!fits && line) lines.push(line);
-        line = !fits && line ? word : longer;
-      }
-      return [...lines, line];
-    });
-  }
-
-  /** A word that is longer than a line, in pieces that are not. */
-  private pieces(word: string, width: number, points: number): string[] {
-    const pieces: string[] = [];
-    let rest = word;
-    for (;;) {
-      const fits = fitted(this.doc, rest, width, { points });
-      if (fits === rest) return [...pieces, rest];
-      pieces.push(fits.slice(0, -1));
-      rest = rest.slice(fits.length - 1);
-    }
   }
 
   /** Facts of the head, one below the other; a long one, an address say, takes several lines. */
@@ -105,7 +86,7 @@ export class Paper {
       this.space(16);
       const name = fitted(this.doc, says, mm(38));
       writeAt(this.doc, name, this.left, this.y, { colour: SOFT });
-      for (const line of this.lines(value, mm(PAPER_WIDTH - 40), style.points)) {
+      for (const line of linesOf(this.doc, value, this.right - this.left - mm(40), style.points)) {
         this.space(16);
         if (line) writeAt(this.doc, line, this.left + mm(40), this.y, style);
         this.y += 14;
@@ -132,13 +113,19 @@ export class Paper {
     for (let page = 0; page < pages; page++) {
       this.doc.switchToPage(page);
       this.doc.page.margins.bottom = 0; // the foot stands in the margin
-      writeAt(this.doc, foot, this.left, mm(297 - 12), { points: 8, colour: SOFT });
-      writeAt(this.doc, wordsIn(this.language).page(page + 1, pages), this.left, mm(297 - 12), {
-        points: 8,
-        colour: SOFT,
-        width: this.right - this.left,
-        align: 'right'
-      });
+      writeAt(this.doc, foot, this.left, mm(this.high - 12), { points: 8, colour: SOFT });
+      writeAt(
+        this.doc,
+        wordsIn(this.language).page(page + 1, pages),
+        this.left,
+        mm(this.high - 12),
+        {
+          points: 8,
+          colour: SOFT,
+          width: this.right - this.left,
+          align: 'right'
+        }
+      );
     }
     return bytesOf(this.doc);
   }

@@ -84,7 +84,7 @@ export function writeAt(
   { face = 'sans', points = 9, colour = '#1D2930', width, align = 'left' }: TextStyle = {}
 ): number {
   const runs = runsOf(text, face);
-  const widths = runs.map((run) => widthOf(doc, run, face, points));
+  const widths = runs.map((run) => widthOfRun(doc, run, face, points));
   const whole = widths.reduce((sum, one) => sum + one, 0);
   let at = align === 'right' && width !== undefined ? x + width - whole : x;
   runs.forEach((run, index) => {
@@ -119,7 +119,7 @@ function runsOf(text: string, face: Face): { subset: string; text: string }[] {
   return runs;
 }
 
-const widthOf = (
+const widthOfRun = (
   doc: Pdf,
   run: { subset: string; text: string },
   face: Face,
@@ -128,6 +128,13 @@ const widthOf = (
   run.subset === GAP
     ? run.text.length * MONO * points
     : doc.font(`${face} ${run.subset}`).fontSize(points).widthOfString(run.text);
+
+/** How wide a text is, in points. */
+export const widthOf = (doc: Pdf, text: string, { face = 'sans', points = 9 }: TextStyle): number =>
+  runsOf(text.slice(0, MOST_LETTERS), face).reduce(
+    (sum, run) => sum + widthOfRun(doc, run, face, points),
+    0
+  );
 
 /** No line of ours has room for more letters, so what is longer is not measured whole. */
 const MOST_LETTERS = 500;
@@ -139,8 +146,7 @@ export function fitted(
   width: number,
   { face = 'sans', points = 9 }: TextStyle = {}
 ): string {
-  const measure = (one: string) =>
-    runsOf(one, face).reduce((sum, run) => sum + widthOf(doc, run, face, points), 0);
+  const measure = (one: string) => widthOf(doc, one, { face, points });
   if (text.length <= MOST_LETTERS && measure(text) <= width) return text;
   // By halving, as the width grows with each letter: a word may be thousands of them long.
   let [fits, tooLong] = [1, Math.min(text.length, MOST_LETTERS)];
@@ -150,6 +156,35 @@ export function fitted(
     else tooLong = middle;
   }
   return `${text.slice(0, fits)}…`;
+}
+
+/** A text as lines of a width in points, broken between words where that can be done. */
+export function linesOf(doc: Pdf, text: string, width: number, points: number): string[] {
+  return text.split('\n').flatMap((part) => {
+    const lines: string[] = [];
+    let line = '';
+    for (const word of part.split(/\s+/).flatMap((one) => piecesOf(doc, one, width, points))) {
+      const longer = line ? `${line} ${word}` : word;
+      const fits = fitted(doc, longer, width, { points }) === longer;
+      if (!fits && line) lines.push(line);
+      line = !fits && line ? word : longer;
+    }
+    return [...lines, line];
+  });
+}
+
+/** A word that is longer than a line, in pieces that are not. */
+function piecesOf(doc: Pdf, word: string, width: number, points: number): string[] {
+  const pieces: string[] = [];
+  let rest = word;
+  for (;;) {
+    const fits = fitted(doc, rest, width, { points });
+    if (fits === rest) return [...pieces, rest];
+    // At least one letter goes, however narrow the column is.
+    const taken = Math.max(1, fits.length - 1);
+    pieces.push(rest.slice(0, taken));
+    rest = rest.slice(taken);
+  }
 }
 
 /** Ends the document and answers its bytes. */

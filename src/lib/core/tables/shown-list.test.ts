@@ -1,0 +1,31 @@
+import { describe, expect, it } from 'vitest';
+import { goneOn, withoutEmpty, type ShownList } from './shown-list.ts';
+
+const list = (columns: string[], ...rows: string[][]): ShownList => ({
+  ...{ title: 'Held', columns, rows, note: '' }
+});
+
+describe('a list as it is shown', () => {
+  it('leaves out columns that say nothing, and keeps those with a heading or a text', () => {
+    const shown = list(['', 'Lot', 'State', ''], ['', 'L-1', '', 'late'], ['', 'L-2', '', '']);
+    expect(withoutEmpty(shown)).toEqual(
+      list(['Lot', 'State', ''], ['L-1', '', 'late'], ['L-2', '', ''])
+    );
+  });
+
+  it('keeps at least what is there where nothing has a heading or a text', () => {
+    const empty = list(['', ''], ['', '']);
+    expect(withoutEmpty(empty)).toBe(empty);
+  });
+
+  it('goes on with the rows of a further page under its own title', () => {
+    const first = list(['Lot'], ['L-1']);
+    const next = { ...list(['Lot'], ['L-2']), title: 'Another', note: 'The last.' };
+    expect(goneOn(first, next)).toEqual({ ...list(['Lot'], ['L-1'], ['L-2']), note: 'The last.' });
+  });
+
+  it('does not go on with another table, nor with none', () => {
+    expect(goneOn(list(['Lot']), list(['Serial'], ['S-1']))).toBeNull();
+    expect(goneOn(list(['Lot']), undefined)).toBeNull();
+  });
+});
