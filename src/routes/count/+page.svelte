@@ -5,6 +5,7 @@
   import Cut from '$lib/ui/parts/Cut.svelte';
   import { count, dayOfInstant } from '$lib/ui/parts/say.ts';
   import StoreDesk from '$lib/ui/stock/StoreDesk.svelte';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   let chosen = $state.raw<ReadonlySet<string>>(new Set());
@@ -141,51 +142,53 @@
           {message}
         </p>{/each}
     {/if}
-    <table class="plain middle">
-      <thead
-        ><tr
-          >{#if data.mayCount}<th scope="col"><span class="visually-hidden">Count</span></th
-            >{/if}<th scope="col">Place</th><th scope="col" class="right">Lies there</th><th
-            scope="col">Counted</th
-          ><th scope="col">Right, count by count</th></tr
-        ></thead
-      >
-      <tbody>
-        {#each data.places.rows as place (place.code)}<tr>
-            {#if data.mayCount}<td class="tick"
-                ><input
-                  type="checkbox"
-                  checked={chosen.has(place.code)}
-                  disabled={place.openIn !== null}
-                  aria-label="Count {place.code}"
-                  onchange={(event) => tick(place.code, event.currentTarget.checked)}
-                /></td
-              >{/if}
-            <td
-              ><b class="number">{place.code}</b>
-              <span class="soft small">{place.siteName}, {place.name}</span></td
-            >
-            <td class="right"
-              ><span class="number">{place.marks}</span>
-              <span class="soft small">{place.marks === 1 ? 'mark' : 'marks'}</span></td
-            >
-            <td class="small"
-              >{#if place.openIn}<a href="/count/{encodeURIComponent(place.openIn)}"
-                  >in {place.openIn}</a
-                >{:else if place.countedOn}{sayDistance(place.countedOn, data.today)}{:else}<span
-                  class="soft">never</span
-                >{/if}</td
-            >
-            <td
-              >{#each place.counts as one (one.document)}<a
-                  class={['exact', 'number', one.lines > one.right && 'off']}
-                  href="/count/{encodeURIComponent(one.document)}"
-                  title="{one.document}: {one.right} of {one.lines} right">{exact(one)} %</a
-                >{/each}</td
-            >
-          </tr>{/each}
-      </tbody>
-    </table>
+    <WideTable of="places">
+      <table class="plain middle">
+        <thead
+          ><tr
+            >{#if data.mayCount}<th scope="col"><span class="visually-hidden">Count</span></th
+              >{/if}<th scope="col">Place</th><th scope="col" class="right">Lies there</th><th
+              scope="col">Counted</th
+            ><th scope="col">Right, count by count</th></tr
+          ></thead
+        >
+        <tbody>
+          {#each data.places.rows as place (place.code)}<tr>
+              {#if data.mayCount}<td class="tick"
+                  ><input
+                    type="checkbox"
+                    checked={chosen.has(place.code)}
+                    disabled={place.openIn !== null}
+                    aria-label="Count {place.code}"
+                    onchange={(event) => tick(place.code, event.currentTarget.checked)}
+                  /></td
+                >{/if}
+              <td
+                ><b class="number">{place.code}</b>
+                <span class="soft small">{place.siteName}, {place.name}</span></td
+              >
+              <td class="right"
+                ><span class="number">{place.marks}</span>
+                <span class="soft small">{place.marks === 1 ? 'mark' : 'marks'}</span></td
+              >
+              <td class="small"
+                >{#if place.openIn}<a href="/count/{encodeURIComponent(place.openIn)}"
+                    >in {place.openIn}</a
+                  >{:else if place.countedOn}{sayDistance(place.countedOn, data.today)}{:else}<span
+                    class="soft">never</span
+                  >{/if}</td
+              >
+              <td
+                >{#each place.counts as one (one.document)}<a
+                    class={['exact', 'number', one.lines > one.right && 'off']}
+                    href="/count/{encodeURIComponent(one.document)}"
+                    title="{one.document}: {one.right} of {one.lines} right">{exact(one)} %</a
+                  >{/each}</td
+              >
+            </tr>{/each}
+        </tbody>
+      </table>
+    </WideTable>
     <Cut
       shown={data.places.rows.length}
       total={data.places.total}

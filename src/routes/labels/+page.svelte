@@ -4,6 +4,7 @@
   import { LABEL_SIZES, type LabelSize, type LabelSymbol } from '$lib/core/labels/label.ts';
   import { messagesOf, send } from '$lib/ui/frame/api.ts';
   import { count, sayInstant } from '$lib/ui/parts/say.ts';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   const SYMBOLS: [LabelSymbol, string][] = [
@@ -172,38 +173,43 @@
   {/if}
   <section>
     <h2>Printed lately</h2>
-    <table class="plain">
-      <thead
-        ><tr
-          ><th scope="col">Job</th><th scope="col">When</th><th scope="col">Who</th><th scope="col"
-            >To</th
-          ><th scope="col">Symbol and size</th><th scope="col">Labels</th></tr
-        ></thead
-      >
-      <tbody data-list
-        >{#each data.jobs as job (job.id)}<tr
-            ><td><a class="number" href="/labels/{job.id}"><b>{job.id}</b></a></td><td
-              >{sayInstant(job.printedAt)}</td
-            ><td>{job.who}</td><td>{job.target === 'pdf' ? 'PDF' : 'label printer'}</td><td
-              >{SYMBOLS.find(([value]) => value === job.symbol)![1]}, {job.size.replace('x', ' × ')} mm</td
-            ><td
-              >{job.count}{job.copies > 1 ? ` × ${job.copies}` : ''}
-              <span class="number small soft"
-                >{job.first.join(', ')}{job.count > 3 ? ' …' : ''}</span
-              >{#if job.reprints > 0}
-                <b class="reprint small"
-                  >{job.reprints === job.count ? 'reprint' : `${job.reprints} again`}</b
-                >{/if}</td
-            ></tr
-          >
-        {:else}<tr
-            ><td colspan="6" class="soft"
-              >Nothing was printed yet. Labels are printed from a receipt, a build or the page of a
-              mark.</td
-            ></tr
-          >{/each}</tbody
-      >
-    </table>
+    <WideTable of="labels printed lately">
+      <table class="plain">
+        <thead
+          ><tr
+            ><th scope="col">Job</th><th scope="col">When</th><th scope="col">Who</th><th
+              scope="col">To</th
+            ><th scope="col">Symbol and size</th><th scope="col">Labels</th></tr
+          ></thead
+        >
+        <tbody data-list
+          >{#each data.jobs as job (job.id)}<tr
+              ><td><a class="number" href="/labels/{job.id}"><b>{job.id}</b></a></td><td
+                >{sayInstant(job.printedAt)}</td
+              ><td>{job.who}</td><td>{job.target === 'pdf' ? 'PDF' : 'label printer'}</td><td
+                >{SYMBOLS.find(([value]) => value === job.symbol)![1]}, {job.size.replace(
+                  'x',
+                  ' × '
+                )} mm</td
+              ><td
+                >{job.count}{job.copies > 1 ? ` × ${job.copies}` : ''}
+                <span class="number small soft"
+                  >{job.first.join(', ')}{job.count > 3 ? ' …' : ''}</span
+                >{#if job.reprints > 0}
+                  <b class="reprint small"
+                    >{job.reprints === job.count ? 'reprint' : `${job.reprints} again`}</b
+                  >{/if}</td
+              ></tr
+            >
+          {:else}<tr
+              ><td colspan="6" class="soft"
+                >Nothing was printed yet. Labels are printed from a receipt, a build or the page of
+                a mark.</td
+              ></tr
+            >{/each}</tbody
+        >
+      </table>
+    </WideTable>
   </section>
 </div>
 
@@ -211,6 +217,7 @@
   .screen {
     padding: 20px 24px 32px;
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 26px;
     align-content: start;
   }

@@ -10,6 +10,7 @@
   import ListPages from '$lib/ui/parts/ListPages.svelte';
   import NarrowField from '$lib/ui/parts/NarrowField.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
 
@@ -62,116 +63,119 @@
         >{/if}
     </p>
   </div>
-  <table class="plain middle">
-    <thead
-      ><tr
-        ><th scope="col">Product</th><th scope="col">Lot or serial</th><th scope="col" class="right"
-          >On hand</th
-        ><th scope="col">Place</th><th scope="col">Expires</th><th scope="col">State</th></tr
-      ></thead
-    >
-    {#each groups as group (group.code)}
-      <tbody>
-        <tr class="product">
-          <th scope="rowgroup"
-            ><button
-              aria-expanded={isOpen(group.code)}
-              onclick={() => narrowTo(toggled(group.code))}
-              ><span class="arrow" aria-hidden="true">{isOpen(group.code) ? '▾' : '▸'}</span><b
-                class="number">{group.code}</b
-              >
-              {group.name}</button
-            ></th
-          >
-          <td class="soft small"
-            >{group.marking === 'none'
-              ? 'no numbers'
-              : count(group.marks, group.marking === 'lot' ? 'lot' : 'serial')}</td
-          >
-          <td class="right"
-            ><b class="number">{sayQuantity(group.quantity)}</b>
-            <span class="unit">{group.unit}</span></td
-          >
-          <td class="soft small"
-            >{group.placesNamed.join(', ')}{group.places > group.placesNamed.length
-              ? `, ${group.places - group.placesNamed.length} more`
-              : ''}</td
-          >
-          <td
-            >{#if group.soonest}{sayDay(group.soonest)}
-              <span
-                class="small"
-                class:stop={group.soonest < data.today}
-                class:soft={group.soonest >= data.today}
-                >{sayDistance(group.soonest, data.today)}</span
-              >{/if}</td
-          >
-          <td
-            >{#if group.held !== '0'}<span class="stop small"
-                >{sayQuantity(group.held)} held or rejected</span
-              >{/if}</td
-          >
-        </tr>
-        {#if isOpen(group.code)}
-          {#each group.rows as row (`${row.id} ${row.place}`)}
-            <tr>
-              <td></td>
-              <td
-                ><Tag
-                  kind={row.kind}
-                  number={row.kind === 'bulk' ? null : row.number}
-                  under={row.lot ? `lot ${row.lot}` : row.product}
-                  state={row.state}
-                  href="/marks/{row.id}"
-                /></td
-              >
-              <td class="right"
-                ><span class="number">{sayQuantity(row.quantity)}</span>
-                <span class="unit">{group.unit}</span></td
-              >
-              <td
-                ><span class="number">{row.place}</span>{#if row.quarantine}<br /><b
-                    class="stop small">quarantine</b
-                  >{/if}</td
-              >
-              <td
-                >{#if row.expires}<span class:stop={row.expires < data.today}
-                    >{sayDay(row.expires)}</span
-                  >
-                  <span
-                    class="small"
-                    class:stop={row.expires < data.today}
-                    class:soft={row.expires >= data.today}
-                    >{sayDistance(row.expires, data.today)}</span
-                  >{:else}<span class="soft small">kept without</span>{/if}</td
-              >
-              <td>{row.state === 'usable' ? '' : row.state}</td>
-            </tr>
-          {/each}
-          {#if group.rows.length < group.marks}<tr
-              ><td></td><td colspan="5"
-                ><Cut
-                  shown={group.rows.length}
-                  total={group.marks}
-                  of={group.marking === 'lot' ? 'lots' : 'lots and serials'}
-                  rest="every lot and serial shows them all, sorted as you like"
-                /></td
-              ></tr
-            >{/if}
-        {/if}
-      </tbody>
-    {:else}
-      <tbody
+  <WideTable of="products">
+    <table class="plain middle">
+      <thead
         ><tr
-          ><td colspan="6" class="none"
-            >{data.q
-              ? `Nothing on hand holds “${data.q}”.`
-              : 'Nothing is on hand yet. What is received or built shows here, by product, number and place.'}</td
-          ></tr
-        ></tbody
+          ><th scope="col">Product</th><th scope="col">Lot or serial</th><th
+            scope="col"
+            class="right">On hand</th
+          ><th scope="col">Place</th><th scope="col">Expires</th><th scope="col">State</th></tr
+        ></thead
       >
-    {/each}
-  </table>
+      {#each groups as group (group.code)}
+        <tbody>
+          <tr class="product">
+            <th scope="rowgroup"
+              ><button
+                aria-expanded={isOpen(group.code)}
+                onclick={() => narrowTo(toggled(group.code))}
+                ><span class="arrow" aria-hidden="true">{isOpen(group.code) ? '▾' : '▸'}</span><b
+                  class="number">{group.code}</b
+                >
+                {group.name}</button
+              ></th
+            >
+            <td class="soft small"
+              >{group.marking === 'none'
+                ? 'no numbers'
+                : count(group.marks, group.marking === 'lot' ? 'lot' : 'serial')}</td
+            >
+            <td class="right"
+              ><b class="number">{sayQuantity(group.quantity)}</b>
+              <span class="unit">{group.unit}</span></td
+            >
+            <td class="soft small"
+              >{group.placesNamed.join(', ')}{group.places > group.placesNamed.length
+                ? `, ${group.places - group.placesNamed.length} more`
+                : ''}</td
+            >
+            <td
+              >{#if group.soonest}{sayDay(group.soonest)}
+                <span
+                  class="small"
+                  class:stop={group.soonest < data.today}
+                  class:soft={group.soonest >= data.today}
+                  >{sayDistance(group.soonest, data.today)}</span
+                >{/if}</td
+            >
+            <td
+              >{#if group.held !== '0'}<span class="stop small"
+                  >{sayQuantity(group.held)} held or rejected</span
+                >{/if}</td
+            >
+          </tr>
+          {#if isOpen(group.code)}
+            {#each group.rows as row (`${row.id} ${row.place}`)}
+              <tr>
+                <td></td>
+                <td
+                  ><Tag
+                    kind={row.kind}
+                    number={row.kind === 'bulk' ? null : row.number}
+                    under={row.lot ? `lot ${row.lot}` : row.product}
+                    state={row.state}
+                    href="/marks/{row.id}"
+                  /></td
+                >
+                <td class="right"
+                  ><span class="number">{sayQuantity(row.quantity)}</span>
+                  <span class="unit">{group.unit}</span></td
+                >
+                <td
+                  ><span class="number">{row.place}</span>{#if row.quarantine}<br /><b
+                      class="stop small">quarantine</b
+                    >{/if}</td
+                >
+                <td
+                  >{#if row.expires}<span class:stop={row.expires < data.today}
+                      >{sayDay(row.expires)}</span
+                    >
+                    <span
+                      class="small"
+                      class:stop={row.expires < data.today}
+                      class:soft={row.expires >= data.today}
+                      >{sayDistance(row.expires, data.today)}</span
+                    >{:else}<span class="soft small">kept without</span>{/if}</td
+                >
+                <td>{row.state === 'usable' ? '' : row.state}</td>
+              </tr>
+            {/each}
+            {#if group.rows.length < group.marks}<tr
+                ><td></td><td colspan="5"
+                  ><Cut
+                    shown={group.rows.length}
+                    total={group.marks}
+                    of={group.marking === 'lot' ? 'lots' : 'lots and serials'}
+                    rest="every lot and serial shows them all, sorted as you like"
+                  /></td
+                ></tr
+              >{/if}
+          {/if}
+        </tbody>
+      {:else}
+        <tbody
+          ><tr
+            ><td colspan="6" class="none"
+              >{data.q
+                ? `Nothing on hand holds “${data.q}”.`
+                : 'Nothing is on hand yet. What is received or built shows here, by product, number and place.'}</td
+            ></tr
+          ></tbody
+        >
+      {/each}
+    </table>
+  </WideTable>
   <ListPages
     page={{ rows: groups, total: data.total, more: data.more, q: data.q, after: data.after }}
     of="products"
@@ -227,7 +231,6 @@
   @media (max-width: 700px) {
     .screen {
       padding: 12px;
-      overflow-x: auto;
     }
   }
 </style>

@@ -2,6 +2,7 @@
   import { keyMark } from '$lib/core/seal/check-proof.ts';
   import { checkFile, type CheckedFile } from '$lib/ui/ledger/checked-file.ts';
   import { count, sayInstant } from '$lib/ui/parts/say.ts';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   let checked = $state.raw<CheckedFile | null>(null);
@@ -85,24 +86,26 @@
         whole ledger can show.
       </p>
     </section>
-    <table class="plain">
-      <thead
-        ><tr
-          ><th scope="col">Event</th><th scope="col">What</th><th scope="col">Document</th><th
-            scope="col">Happened</th
-          ><th scope="col">As sealed</th></tr
-        ></thead
-      >
-      <tbody
-        >{#each listed as one (one.event)}<tr class:broken={!one.holds}
-            ><td class="number">{one.event}</td><td>{one.kind}</td><td class="number"
-              >{one.document}</td
-            ><td>{one.happenedAt ? sayInstant(one.happenedAt) : ''}</td><td
-              >{one.holds ? '✓ yes' : '✗ no'}</td
-            ></tr
-          >{/each}</tbody
-      >
-    </table>
+    <WideTable of="proofs">
+      <table class="plain">
+        <thead
+          ><tr
+            ><th scope="col">Event</th><th scope="col">What</th><th scope="col">Document</th><th
+              scope="col">Happened</th
+            ><th scope="col">As sealed</th></tr
+          ></thead
+        >
+        <tbody
+          >{#each listed as one (one.event)}<tr class:broken={!one.holds}
+              ><td class="number">{one.event}</td><td>{one.kind}</td><td class="number"
+                >{one.document}</td
+              ><td>{one.happenedAt ? sayInstant(one.happenedAt) : ''}</td><td
+                >{one.holds ? '✓ yes' : '✗ no'}</td
+              ></tr
+            >{/each}</tbody
+        >
+      </table>
+    </WideTable>
     {#if checked.events.length > SHOWN}<p class="soft small">
         {SHOWN} of {checked.events.length} are listed, those that do not hold first; all were checked.
       </p>{/if}

@@ -7,6 +7,7 @@
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   let refused = $state.raw<string[]>([]);
@@ -141,32 +142,34 @@
         label="Specs of products that hold this text, with a spec or without"
         path="/quality"
       />
-      <table class="plain">
-        <thead
-          ><tr
-            ><th scope="col">Product</th><th scope="col">Limits</th><th scope="col">Customers</th
-            ><th scope="col" class="right">Tests</th></tr
-          ></thead
-        >
-        <tbody
-          >{#each data.specs.rows as product (product.code)}<tr
-              ><td
-                ><a class="number" href="/quality/products/{encodeURIComponent(product.code)}"
-                  >{product.code}</a
-                >
-                {product.name}</td
-              ><td>{product.limits || (product.customers > 0 ? '' : 'no spec')}</td><td
-                >{product.customers > 0 ? count(product.customers, 'customer') : ''}</td
-              ><td class="right number">{product.tests}</td></tr
-            >{:else}<tr
-              ><td colspan="4" class="soft"
-                >{data.q
-                  ? 'No product holds that text.'
-                  : 'No product has a spec yet. Look for one above to give it one.'}</td
-              ></tr
-            >{/each}</tbody
-        >
-      </table>
+      <WideTable of="tests to sign off">
+        <table class="plain">
+          <thead
+            ><tr
+              ><th scope="col">Product</th><th scope="col">Limits</th><th scope="col">Customers</th
+              ><th scope="col" class="right">Tests</th></tr
+            ></thead
+          >
+          <tbody
+            >{#each data.specs.rows as product (product.code)}<tr
+                ><td
+                  ><a class="number" href="/quality/products/{encodeURIComponent(product.code)}"
+                    >{product.code}</a
+                  >
+                  {product.name}</td
+                ><td>{product.limits || (product.customers > 0 ? '' : 'no spec')}</td><td
+                  >{product.customers > 0 ? count(product.customers, 'customer') : ''}</td
+                ><td class="right number">{product.tests}</td></tr
+              >{:else}<tr
+                ><td colspan="4" class="soft"
+                  >{data.q
+                    ? 'No product holds that text.'
+                    : 'No product has a spec yet. Look for one above to give it one.'}</td
+                ></tr
+              >{/each}</tbody
+          >
+        </table>
+      </WideTable>
       <ListPages
         page={{ ...data.specs, q: data.q, after: data.after }}
         of="products"

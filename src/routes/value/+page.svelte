@@ -9,6 +9,7 @@
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import ValueHead from '$lib/ui/stock/ValueHead.svelte';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   const BY = [
@@ -76,50 +77,52 @@
         <span aria-hidden="true">×</span><span class="visually-hidden">: show all again</span></a
       >{/each}
   </div>
-  <table class="plain middle">
-    <thead
-      ><tr
-        ><th scope="col">{BY.find(([by]) => by === data.by)![1]}</th><th scope="col" class="right"
-          >Ours</th
-        ><th scope="col" class="right">Value</th><th scope="col" class="wide"
-          ><span class="visually-hidden">Its part</span></th
-        >{#if data.unknown > 0}<th scope="col">Not known</th>{/if}</tr
-      ></thead
-    >
-    <tbody>
-      {#each data.groups as group (`${group.code} ${group.name}`)}<tr>
-          <td
-            ><a class="number" href={address({ [FILTER[data.by]]: group.code })}>{group.code}</a>
-            <span class="soft">{group.name}</span></td
-          >
-          <td class="right"
-            >{#if group.quantity}<span class="number">{sayQuantity(group.quantity)}</span>
-              <span class="small soft">{group.unit}</span>{:else}<span class="soft"
-                >{count(group.marks, 'mark')}</span
-              >{/if}</td
-          >
-          <td class="right number"><b>{sayMoney(group.total)}</b></td>
-          <td class="wide"
-            ><span
-              class="part"
-              aria-hidden="true"
-              style:width="{most > 0 ? (Number(group.total) / most) * 100 : 0}%"
-            ></span></td
-          >
-          {#if data.unknown > 0}<td
-              >{#if group.unknown > 0}<span class="stop small"
-                  >{group.unknown} of {group.marks} without a cost</span
+  <WideTable of="value by product">
+    <table class="plain middle">
+      <thead
+        ><tr
+          ><th scope="col">{BY.find(([by]) => by === data.by)![1]}</th><th scope="col" class="right"
+            >Ours</th
+          ><th scope="col" class="right">Value</th><th scope="col" class="wide"
+            ><span class="visually-hidden">Its part</span></th
+          >{#if data.unknown > 0}<th scope="col">Not known</th>{/if}</tr
+        ></thead
+      >
+      <tbody>
+        {#each data.groups as group (`${group.code} ${group.name}`)}<tr>
+            <td
+              ><a class="number" href={address({ [FILTER[data.by]]: group.code })}>{group.code}</a>
+              <span class="soft">{group.name}</span></td
+            >
+            <td class="right"
+              >{#if group.quantity}<span class="number">{sayQuantity(group.quantity)}</span>
+                <span class="small soft">{group.unit}</span>{:else}<span class="soft"
+                  >{count(group.marks, 'mark')}</span
                 >{/if}</td
-            >{/if}
-        </tr>{:else}<tr
-          ><td colspan="5" class="none"
-            >{data.day
-              ? `Nothing was ours at the end of ${sayDay(data.day)}.`
-              : 'Nothing is here yet.'}</td
-          ></tr
-        >{/each}
-    </tbody>
-  </table>
+            >
+            <td class="right number"><b>{sayMoney(group.total)}</b></td>
+            <td class="wide"
+              ><span
+                class="part"
+                aria-hidden="true"
+                style:width="{most > 0 ? (Number(group.total) / most) * 100 : 0}%"
+              ></span></td
+            >
+            {#if data.unknown > 0}<td
+                >{#if group.unknown > 0}<span class="stop small"
+                    >{group.unknown} of {group.marks} without a cost</span
+                  >{/if}</td
+              >{/if}
+          </tr>{:else}<tr
+            ><td colspan="5" class="none"
+              >{data.day
+                ? `Nothing was ours at the end of ${sayDay(data.day)}.`
+                : 'Nothing is here yet.'}</td
+            ></tr
+          >{/each}
+      </tbody>
+    </table>
+  </WideTable>
   <Cut
     shown={data.groups.length}
     total={data.count}
@@ -128,38 +131,41 @@
   />
   {#if data.marks}
     <h2>Lots and serials <span class="soft small">{data.marks.count}</span></h2>
-    <table class="plain middle">
-      <thead
-        ><tr
-          ><th scope="col">Lot or serial</th><th scope="col">Place</th><th scope="col" class="right"
-            >Ours</th
-          ><th scope="col" class="right">Cost of one</th><th scope="col" class="right">Value</th
-          ></tr
-        ></thead
-      >
-      <tbody>
-        {#each data.marks.rows as row (`${row.mark.id} ${row.place}`)}<tr>
-            <td
-              ><Tag
-                kind={row.mark.kind}
-                number={row.mark.number}
-                under="{row.product} {row.name}{row.mark.lot ? ` · lot ${row.mark.lot}` : ''}"
-                state="usable"
-                href="/marks/{row.mark.id}"
-              /></td
-            >
-            <td class="number">{row.place}</td>
-            <td class="right"
-              ><span class="number">{sayQuantity(row.quantity)}</span>
-              <span class="small soft">{row.unit}</span></td
-            >
-            {#if row.unitCost === null || row.value === null}<td class="right stop" colspan="2"
-                >not known</td
-              >{:else}<td class="right number">{sayCost(row.unitCost)}</td>
-              <td class="right number"><b>{sayMoney(row.value)}</b></td>{/if}
-          </tr>{/each}
-      </tbody>
-    </table>
+    <WideTable of="value by lot">
+      <table class="plain middle">
+        <thead
+          ><tr
+            ><th scope="col">Lot or serial</th><th scope="col">Place</th><th
+              scope="col"
+              class="right">Ours</th
+            ><th scope="col" class="right">Cost of one</th><th scope="col" class="right">Value</th
+            ></tr
+          ></thead
+        >
+        <tbody>
+          {#each data.marks.rows as row (`${row.mark.id} ${row.place}`)}<tr>
+              <td
+                ><Tag
+                  kind={row.mark.kind}
+                  number={row.mark.number}
+                  under="{row.product} {row.name}{row.mark.lot ? ` · lot ${row.mark.lot}` : ''}"
+                  state="usable"
+                  href="/marks/{row.mark.id}"
+                /></td
+              >
+              <td class="number">{row.place}</td>
+              <td class="right"
+                ><span class="number">{sayQuantity(row.quantity)}</span>
+                <span class="small soft">{row.unit}</span></td
+              >
+              {#if row.unitCost === null || row.value === null}<td class="right stop" colspan="2"
+                  >not known</td
+                >{:else}<td class="right number">{sayCost(row.unitCost)}</td>
+                <td class="right number"><b>{sayMoney(row.value)}</b></td>{/if}
+            </tr>{/each}
+        </tbody>
+      </table>
+    </WideTable>
     <Cut
       shown={data.marks.rows.length}
       total={data.marks.count}

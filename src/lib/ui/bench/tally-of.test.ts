@@ -25,7 +25,7 @@ describe('the foot of a sheet', () => {
 
   it('says a measure with its unit', () => {
     expect(tallyOf(['kg', 'kg'], sums)).toMatchObject({
-      ...{ what: 'kg marked', open: '14.5 kg', books: '12 kg' }
+      ...{ what: 'kg marked', open: '14.5\u00a0kg', books: '12\u00a0kg' }
     });
   });
 

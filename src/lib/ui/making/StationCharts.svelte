@@ -2,6 +2,7 @@
 <script lang="ts">
   import type { ChartData, ChartOptions } from 'chart.js';
   import ChartCanvas from '../parts/ChartCanvas.svelte';
+  import WideTable from '../parts/WideTable.svelte';
 
   interface Station {
     code: string;
@@ -51,27 +52,29 @@
     <figcaption>Time from start to finish, middle of all units</figcaption>
     <ChartCanvas type="bar" data={times} options={optionsOf('min', undefined)} height={190} />
   </figure>
-  <table class="plain">
-    <thead
-      ><tr
-        ><th scope="col">Station</th><th scope="col" class="right">Finished</th><th
-          scope="col"
-          class="right">At first go</th
-        ><th scope="col" class="right">Time</th></tr
-      ></thead
-    >
-    <tbody
-      >{#each stations as station (station.code)}<tr
-          ><td>{station.name}</td><td class="right number">{station.figures.finished}</td><td
-            class="right number">{share(station) === null ? '–' : `${share(station)} %`}</td
-          ><td class="right number"
-            >{station.figures.minutes === null
-              ? '–'
-              : `${Math.round(station.figures.minutes)} min`}</td
-          ></tr
-        >{/each}</tbody
-    >
-  </table>
+  <WideTable of="stations">
+    <table class="plain">
+      <thead
+        ><tr
+          ><th scope="col">Station</th><th scope="col" class="right">Finished</th><th
+            scope="col"
+            class="right">At first go</th
+          ><th scope="col" class="right">Time</th></tr
+        ></thead
+      >
+      <tbody
+        >{#each stations as station (station.code)}<tr
+            ><td>{station.name}</td><td class="right number">{station.figures.finished}</td><td
+              class="right number">{share(station) === null ? '–' : `${share(station)} %`}</td
+            ><td class="right number"
+              >{station.figures.minutes === null
+                ? '–'
+                : `${Math.round(station.figures.minutes)} min`}</td
+            ></tr
+          >{/each}</tbody
+      >
+    </table>
+  </WideTable>
 </div>
 
 <style>

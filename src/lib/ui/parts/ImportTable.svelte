@@ -4,6 +4,7 @@
   import { fewOf } from './say.ts';
   import { messagesOf, send } from '../frame/api.ts';
   import { count } from './say.ts';
+  import WideTable from './WideTable.svelte';
 
   interface Row {
     row: number;
@@ -109,23 +110,25 @@
       </div>
     {/if}
     <div class="rows">
-      <table class="plain">
-        <thead
-          ><tr
-            ><th scope="col" class="right">Row</th><th scope="col">{capital(what[0])}</th><th
-              scope="col">Verdict</th
-            ></tr
-          ></thead
-        >
-        <tbody
-          >{#each shown.slice(0, MOST) as row (row.row)}<tr class={row.verdict}
-              ><td class="right number">{row.row}</td><td class="number">{row.what}</td><td
-                ><b>{SAYS[row.verdict]}</b>{#each row.messages as message, index (index)}<br
-                  />{message}{/each}</td
+      <WideTable of="rows of the file">
+        <table class="plain">
+          <thead
+            ><tr
+              ><th scope="col" class="right">Row</th><th scope="col">{capital(what[0])}</th><th
+                scope="col">Verdict</th
               ></tr
-            >{/each}</tbody
-        >
-      </table>
+            ></thead
+          >
+          <tbody
+            >{#each shown.slice(0, MOST) as row (row.row)}<tr class={row.verdict}
+                ><td class="right number">{row.row}</td><td class="number">{row.what}</td><td
+                  ><b>{SAYS[row.verdict]}</b>{#each row.messages as message, index (index)}<br
+                    />{message}{/each}</td
+                ></tr
+              >{/each}</tbody
+          >
+        </table>
+      </WideTable>
     </div>
     {#if shown.length > MOST}<p class="small soft">and {shown.length - MOST} rows more.</p>{/if}
   {/if}

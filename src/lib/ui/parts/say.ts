@@ -10,9 +10,9 @@ export const sayQuantity = (text: string): string => {
   return part === undefined ? spaced : `${spaced}.${part}`;
 };
 
-/** How much, with its unit: `12 500.5 kg`. */
+/** How much, with its unit: `12 500.5 kg`. No line ends between the two. */
 export const sayAmount = (quantity: string, unit: string): string =>
-  `${sayQuantity(quantity)} ${unit}`;
+  `${sayQuantity(quantity)}\u00a0${unit}`;
 
 /** The same in a sentence that counts: pieces are counted bare, a measure has its unit. */
 export const sayCounted = (quantity: string, unit: string): string =>

@@ -6,6 +6,7 @@
   import { messagesOf, send } from '../frame/api.ts';
   import { sayInstant } from '../parts/say.ts';
   import TestDialog from './TestDialog.svelte';
+  import WideTable from '../parts/WideTable.svelte';
 
   interface Props {
     mark: { product: string; kind: string; number: string | null };
@@ -57,35 +58,39 @@
   {@render acts?.()}
 </div>
 {#if quality.tests.length > 0}
-  <table class="plain">
-    <thead
-      ><tr
-        ><th scope="col">Tested</th><th scope="col">Results</th><th scope="col">With</th><th
-          scope="col">Signed off</th
-        ></tr
-      ></thead
-    >
-    <tbody
-      >{#each quality.tests.toReversed() as test (test.id)}<tr
-          ><td
-            >{sayInstant(test.takenAt)}<br /><span class="small soft"
-              >{test.who}{byOlderSpec(test)}</span
-            ></td
-          ><td
-            >{#each test.results as result, index (result.name)}{index > 0 ? ', ' : ''}{result.name}
-              <b class="number">{result.value}</b>
-              {result.unit}{/each}{#if test.note}<br /><span class="small soft">{test.note}</span
-              >{/if}</td
-          ><td class="small">{[test.instrument, test.sample].filter(Boolean).join(' · ')}</td><td
-            class="small"
-            >{#if test.signedBy !== null}checked by {test.signedBy}{:else if mayTest && !test.own}<button
-                class="act"
-                onclick={() => sign(test.id)}>Sign off</button
-              >{:else}waits for a second person{/if}</td
+  <WideTable of="tests">
+    <table class="plain">
+      <thead
+        ><tr
+          ><th scope="col">Tested</th><th scope="col">Results</th><th scope="col">With</th><th
+            scope="col">Signed off</th
           ></tr
-        >{/each}</tbody
-    >
-  </table>
+        ></thead
+      >
+      <tbody
+        >{#each quality.tests.toReversed() as test (test.id)}<tr
+            ><td
+              >{sayInstant(test.takenAt)}<br /><span class="small soft"
+                >{test.who}{byOlderSpec(test)}</span
+              ></td
+            ><td
+              >{#each test.results as result, index (result.name)}{index > 0
+                  ? ', '
+                  : ''}{result.name}
+                <b class="number">{result.value}</b>
+                {result.unit}{/each}{#if test.note}<br /><span class="small soft">{test.note}</span
+                >{/if}</td
+            ><td class="small">{[test.instrument, test.sample].filter(Boolean).join(' · ')}</td><td
+              class="small"
+              >{#if test.signedBy !== null}checked by {test.signedBy}{:else if mayTest && !test.own}<button
+                  class="act"
+                  onclick={() => sign(test.id)}>Sign off</button
+                >{:else}waits for a second person{/if}</td
+            ></tr
+          >{/each}</tbody
+      >
+    </table>
+  </WideTable>
 {/if}
 {#if testing}<TestDialog
     {mark}

@@ -13,6 +13,7 @@
   import TickField from '../parts/TickField.svelte';
   import { saySpec } from './say-spec.ts';
   import { blankLimit, specBody, specForm } from './spec-form.ts';
+  import WideTable from '../parts/WideTable.svelte';
 
   interface Props {
     product: string;
@@ -42,7 +43,7 @@
 <ReadFirst {title} {place} {mayEdit} keepAs="Keep as version {next}" known={['retestDays']}>
   {#snippet read()}<Sentences says={saySpec(present?.spec ?? null, partner !== '')} />{/snippet}
   {#snippet edit(form)}
-    <div class="scroll">
+    <WideTable of="characteristics">
       <table class="plain">
         <thead
           ><tr
@@ -135,7 +136,7 @@
           {/each}</tbody
         >
       </table>
-    </div>
+    </WideTable>
     <div>
       <button
         type="button"
@@ -167,9 +168,6 @@
 </ReadFirst>
 
 <style>
-  .scroll {
-    overflow-x: auto;
-  }
   td {
     padding: 5px 6px;
   }

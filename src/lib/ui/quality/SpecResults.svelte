@@ -4,6 +4,7 @@
   import Cut from '../parts/Cut.svelte';
   import { sayInstant } from '../parts/say.ts';
   import CharacteristicChart from './CharacteristicChart.svelte';
+  import WideTable from '../parts/WideTable.svelte';
 
   interface TestOf {
     test: number;
@@ -55,25 +56,27 @@
         least={charted.least === null ? null : Number(charted.least)}
         most={charted.most === null ? null : Number(charted.most)}
       />
-      <table class="plain">
-        <thead
-          ><tr
-            ><th scope="col">Mark</th><th scope="col">Tested</th><th scope="col" class="right"
-              >{charted.name}</th
-            ><th scope="col">Verdict</th></tr
-          ></thead
-        >
-        <tbody
-          >{#each results.toReversed().slice(0, LISTED) as one (one.test)}<tr
-              ><td><a class="number" href="/marks/{one.mark}">{one.number}</a></td><td
-                >{sayInstant(one.takenAt)}{one.signed ? '' : ', not signed off'}</td
-              ><td class="right number">{one.value} {charted.unit}</td><td
-                class:good={one.verdict === 'conforms'}
-                class:stop={one.verdict !== 'conforms'}>{one.verdict}</td
-              ></tr
-            >{/each}</tbody
-        >
-      </table>
+      <WideTable of="results">
+        <table class="plain">
+          <thead
+            ><tr
+              ><th scope="col">Mark</th><th scope="col">Tested</th><th scope="col" class="right"
+                >{charted.name}</th
+              ><th scope="col">Verdict</th></tr
+            ></thead
+          >
+          <tbody
+            >{#each results.toReversed().slice(0, LISTED) as one (one.test)}<tr
+                ><td><a class="number" href="/marks/{one.mark}">{one.number}</a></td><td
+                  >{sayInstant(one.takenAt)}{one.signed ? '' : ', not signed off'}</td
+                ><td class="right number">{one.value} {charted.unit}</td><td
+                  class:good={one.verdict === 'conforms'}
+                  class:stop={one.verdict !== 'conforms'}>{one.verdict}</td
+                ></tr
+              >{/each}</tbody
+          >
+        </table>
+      </WideTable>
       <Cut
         shown={Math.min(LISTED, results.length)}
         total={results.length}

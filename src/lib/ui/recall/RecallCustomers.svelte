@@ -7,6 +7,7 @@
   import CustomerAnswers from './CustomerAnswers.svelte';
   import CaseInLanguage from './CaseInLanguage.svelte';
   import { languagesOf, type RecallCase } from './case.ts';
+  import WideTable from '../parts/WideTable.svelte';
 
   interface Props {
     page: RecallCase;
@@ -91,7 +92,7 @@
   {#each languagesOf(page.customers) as { language, readers } (language)}
     <CaseInLanguage {page} {language} {readers} {live} />
   {/each}
-  <div class="scroll">
+  <WideTable of="customers">
     <table class="plain middle">
       <thead
         ><tr
@@ -166,7 +167,7 @@
           >{/each}</tbody
       >
     </table>
-  </div>
+  </WideTable>
 </section>
 
 <style>
@@ -214,9 +215,6 @@
   .gap {
     background: var(--amber);
     padding: 8px 12px;
-  }
-  .scroll {
-    overflow-x: auto;
   }
   .answers > td {
     background: var(--brass-pale);

@@ -4,6 +4,7 @@
   import { untrack } from 'svelte';
   import { sayDay, sayDistance } from '../../core/calendar/say-day.ts';
   import { count, dayOfInstant } from '../parts/say.ts';
+  import WideTable from '../parts/WideTable.svelte';
 
   interface Props {
     claim: ClaimRecord;
@@ -57,50 +58,52 @@
         onclick={() => onchange({ sent: true, reference: reference.trim() })}>It is sent</button
       >{/if}
   </div>
-  <table class="plain">
-    <thead
-      ><tr
-        ><th scope="col">Part</th><th scope="col">Came by</th><th scope="col">Why</th><th
-          scope="col">Answer</th
-        ></tr
-      ></thead
-    >
-    <tbody>
-      {#each claim.parts as claimed (claimed.mark)}<tr>
-          <td
-            ><a class="number" href="/marks/{claimed.mark}">{claimed.serial}</a>
-            <span class="soft">{claimed.product}</span></td
-          >
-          <td
-            ><span class="number">{claimed.document}</span>{#if claimed.received}, {sayDay(
-                claimed.received
-              )}{/if}<br /><span class="soft small">{sayTerms(claimed)}</span></td
-          >
-          <td class="why"
-            >{claimed.reason}{#if claimed.job}<br /><a
-                class="small"
-                href="/service/{encodeURIComponent(claimed.job)}">{claimed.job}</a
-              >{/if}</td
-          >
-          <td
-            >{#if claimed.outcome}<b>{claimed.outcome}</b>
-              {claimed.replacedBy ?? ''}
-              {claimed.note}{:else if claim.state === 'sent' && mayServe}<span class="answers"
-                ><button class="act" onclick={() => answer(claimed, 'credited')}>Credited</button>
-                <button class="act" onclick={() => answer(claimed, 'replaced')}>Replaced</button>
-                <input
-                  class="field number"
-                  placeholder="by serial"
-                  aria-label="Serial in the place of {claimed.serial}"
-                  bind:value={replacedBy[claimed.serial]}
-                />
-                <button class="act" onclick={() => answer(claimed, 'refused')}>Refused</button
-                ></span
-              >{:else}<span class="soft">open</span>{/if}</td
-          >
-        </tr>{/each}
-    </tbody>
-  </table>
+  <WideTable of="parts of the claim">
+    <table class="plain">
+      <thead
+        ><tr
+          ><th scope="col">Part</th><th scope="col">Came by</th><th scope="col">Why</th><th
+            scope="col">Answer</th
+          ></tr
+        ></thead
+      >
+      <tbody>
+        {#each claim.parts as claimed (claimed.mark)}<tr>
+            <td
+              ><a class="number" href="/marks/{claimed.mark}">{claimed.serial}</a>
+              <span class="soft">{claimed.product}</span></td
+            >
+            <td
+              ><span class="number">{claimed.document}</span>{#if claimed.received}, {sayDay(
+                  claimed.received
+                )}{/if}<br /><span class="soft small">{sayTerms(claimed)}</span></td
+            >
+            <td class="why"
+              >{claimed.reason}{#if claimed.job}<br /><a
+                  class="small"
+                  href="/service/{encodeURIComponent(claimed.job)}">{claimed.job}</a
+                >{/if}</td
+            >
+            <td
+              >{#if claimed.outcome}<b>{claimed.outcome}</b>
+                {claimed.replacedBy ?? ''}
+                {claimed.note}{:else if claim.state === 'sent' && mayServe}<span class="answers"
+                  ><button class="act" onclick={() => answer(claimed, 'credited')}>Credited</button>
+                  <button class="act" onclick={() => answer(claimed, 'replaced')}>Replaced</button>
+                  <input
+                    class="field number"
+                    placeholder="by serial"
+                    aria-label="Serial in the place of {claimed.serial}"
+                    bind:value={replacedBy[claimed.serial]}
+                  />
+                  <button class="act" onclick={() => answer(claimed, 'refused')}>Refused</button
+                  ></span
+                >{:else}<span class="soft">open</span>{/if}</td
+            >
+          </tr>{/each}
+      </tbody>
+    </table>
+  </WideTable>
 </section>
 
 <style>

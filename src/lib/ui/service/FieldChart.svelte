@@ -32,19 +32,21 @@
 {#if months.length === 0}<p class="soft">
     Nothing has been sold that could have failed.
   </p>{:else}<ChartCanvas type="bar" data={content} {options} height={190} />{/if}
-<table class="visually-hidden">
-  <thead
-    ><tr
-      ><th scope="col">Month since dispatch</th><th scope="col">Units that reached it</th><th
-        scope="col">Failed in it</th
-      ><th scope="col">Per thousand</th></tr
-    ></thead
-  >
-  <tbody>
-    {#each months as one (one.month)}<tr
-        ><td>{one.month + 1}</td><td>{one.exposed}</td><td>{one.failed}</td><td
-          >{rounded(one.perThousand)}</td
-        ></tr
-      >{/each}
-  </tbody>
-</table>
+<div class="visually-hidden">
+  <table>
+    <thead
+      ><tr
+        ><th scope="col">Month since dispatch</th><th scope="col">Units that reached it</th><th
+          scope="col">Failed in it</th
+        ><th scope="col">Per thousand</th></tr
+      ></thead
+    >
+    <tbody>
+      {#each months as one (one.month)}<tr
+          ><td>{one.month + 1}</td><td>{one.exposed}</td><td>{one.failed}</td><td
+            >{rounded(one.perThousand)}</td
+          ></tr
+        >{/each}
+    </tbody>
+  </table>
+</div>

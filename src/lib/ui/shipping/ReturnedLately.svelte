@@ -5,6 +5,7 @@
   import Cut from '../parts/Cut.svelte';
   import { sayQuantity } from '../parts/say.ts';
   import Tag from '../stock/Tag.svelte';
+  import WideTable from '../parts/WideTable.svelte';
 
   interface Props {
     returns: { rows: readonly ReturnRecord[]; total: number };
@@ -14,7 +15,7 @@
 </script>
 
 <h2>Came back lately</h2>
-<div class="scroll">
+<WideTable of="returned lately">
   <table class="plain middle">
     <thead
       ><tr
@@ -61,16 +62,10 @@
         >{/each}</tbody
     >
   </table>
-</div>
+</WideTable>
 <Cut
   shown={returns.rows.length}
   total={returns.total}
   of="returned lots and serials"
   rest="what waits for a decision first, then the latest; every return stands on its mark’s page"
 />
-
-<style>
-  .scroll {
-    overflow-x: auto;
-  }
-</style>

@@ -9,6 +9,7 @@
   import { costsAsked, costsTold } from './asked-costs.ts';
   import { sayOff, sayWhyMore } from './count-verdict.ts';
   import { countKey, type Countable } from './counting.svelte.ts';
+  import WideTable from '../parts/WideTable.svelte';
 
   interface Props {
     head: { document: string; places: readonly { code: string; doneAt: string | null }[] };
@@ -85,53 +86,56 @@
       >Show what is off ({off.total}); then you do not count yourself</button
     >
   {:else if off.total > 0}
-    <table class="plain">
-      <thead
-        ><tr
-          ><th scope="col"><span class="visually-hidden">Again</span></th><th scope="col">Place</th
-          ><th scope="col">Lot or serial</th><th scope="col" class="right">By the ledger</th><th
-            scope="col"
-            class="right">Counted</th
-          ><th scope="col" class="right">Off by</th><th scope="col">By</th>{#if asked.size > 0}<th
+    <WideTable of="lines that are off">
+      <table class="plain">
+        <thead
+          ><tr
+            ><th scope="col"><span class="visually-hidden">Again</span></th><th scope="col"
+              >Place</th
+            ><th scope="col">Lot or serial</th><th scope="col" class="right">By the ledger</th><th
               scope="col"
-              class="right">Cost of one</th
-            >{/if}</tr
-        ></thead
-      >
-      <tbody
-        >{#each lines as line (countKey(line))}<tr>
-            <td class="tick"
-              ><input
-                type="checkbox"
-                aria-label="Count {line.serial ?? line.lot ?? line.product} again"
-                checked={chosen.has(countKey(line))}
-                onchange={(event) => choose(line, event.currentTarget.checked)}
-              /></td
-            >
-            <td class="number">{line.place}</td>
-            <td
-              ><b class="number">{line.serial ?? line.lot ?? line.product}</b>
-              <span class="soft small">{line.product} {line.name}</span>
-              <span class="small stop">{sayWhyMore(line)}</span></td
-            >
-            <td class="right number">{sayAmount(line.seen ?? '0', line.unit)}</td>
-            <td class="right number">{sayAmount(line.counted ?? '0', line.unit)}</td>
-            <td class="right"
-              ><b class="number stop">{sayOff(line)}</b>
-              <span class="soft small">{line.unit}</span></td
-            >
-            <td class="small">{line.by}</td>
-            {#if asked.size > 0}<td class="right"
-                >{#if isAsked(line)}<input
-                    class="field number cost"
-                    inputmode="decimal"
-                    bind:value={costs[countKey(line)]}
-                    aria-label="What one of {line.serial ?? line.lot ?? line.product} costs"
-                  />{/if}</td
-              >{/if}
-          </tr>{/each}</tbody
-      >
-    </table>
+              class="right">Counted</th
+            ><th scope="col" class="right">Off by</th><th scope="col">By</th>{#if asked.size > 0}<th
+                scope="col"
+                class="right">Cost of one</th
+              >{/if}</tr
+          ></thead
+        >
+        <tbody
+          >{#each lines as line (countKey(line))}<tr>
+              <td class="tick"
+                ><input
+                  type="checkbox"
+                  aria-label="Count {line.serial ?? line.lot ?? line.product} again"
+                  checked={chosen.has(countKey(line))}
+                  onchange={(event) => choose(line, event.currentTarget.checked)}
+                /></td
+              >
+              <td class="number">{line.place}</td>
+              <td
+                ><b class="number">{line.serial ?? line.lot ?? line.product}</b>
+                <span class="soft small">{line.product} {line.name}</span>
+                <span class="small stop">{sayWhyMore(line)}</span></td
+              >
+              <td class="right number">{sayAmount(line.seen ?? '0', line.unit)}</td>
+              <td class="right number">{sayAmount(line.counted ?? '0', line.unit)}</td>
+              <td class="right"
+                ><b class="number stop">{sayOff(line)}</b>
+                <span class="soft small">{line.unit}</span></td
+              >
+              <td class="small">{line.by}</td>
+              {#if asked.size > 0}<td class="right"
+                  >{#if isAsked(line)}<input
+                      class="field number cost"
+                      inputmode="decimal"
+                      bind:value={costs[countKey(line)]}
+                      aria-label="What one of {line.serial ?? line.lot ?? line.product} costs"
+                    />{/if}</td
+                >{/if}
+            </tr>{/each}</tbody
+        >
+      </table>
+    </WideTable>
     <Cut
       shown={lines.length}
       total={off.total}
@@ -164,7 +168,6 @@
 <style>
   section {
     scroll-margin-top: 60px;
-    overflow-x: auto;
   }
   .approve {
     display: grid;

@@ -6,6 +6,7 @@
   import { partKey, type Part } from './moving.ts';
   import PartAmount from './PartAmount.svelte';
   import PartTag from './PartTag.svelte';
+  import WideTable from '../parts/WideTable.svelte';
 
   interface Props {
     parts: readonly Part[];
@@ -51,80 +52,82 @@
   const since = (row: Lying) => row as Lying & { since?: string; document?: string | null };
 </script>
 
-<table class="plain middle" bind:this={table}>
-  <thead
-    ><tr
-      ><th scope="col"><span class="visually-hidden">Goes</span></th><th scope="col">What</th><th
-        scope="col">Lies at</th
-      ><th scope="col" class="right">How much</th><th scope="col">Goes to</th><th scope="col"
-        ><span class="visually-hidden">Split or leave out</span></th
-      ></tr
-    ></thead
-  >
-  <tbody>
-    {#each parts.slice(0, most) as part, at (`${partKey(part.row)} ${at}`)}
-      {@const name = part.row.number ?? part.row.product}
-      {@const verdict = verdicts.get(at)}
-      {@const from = since(part.row)}
-      <tr data-part={at} class:picked={picked.has(part.row.mark)} class:stopped={verdict?.stop}>
-        <td class="tick"
-          ><input
-            type="checkbox"
-            checked={part.going}
-            disabled={!mayBook}
-            aria-label="{verb} {name}{verb === 'Put' ? ' away' : ''}"
-            onchange={(event) => onset(at, { going: event.currentTarget.checked })}
-          /></td
-        >
-        <td><PartTag row={part.row} /></td>
-        <td
-          >{part.row.fromName}{#if from.since}<br /><span class="small soft"
-              ><span class="number">{from.document ?? ''}</span>, {sayDistance(
-                from.since,
-                today
-              )}</span
-            >{/if}</td
-        >
-        <td class="right"
-          ><PartAmount {part} {mayBook} onset={(change) => onset(at, change)} />
-          <span class="small soft">{part.row.unit}</span></td
-        >
-        <td
-          ><select
-            class="field"
-            value={part.to}
-            disabled={!mayBook}
-            aria-label="Where {name} goes"
-            onchange={(event) =>
-              onset(at, {
-                to: event.currentTarget.value,
-                going: event.currentTarget.value !== ''
-              })}
+<WideTable of="what is moved">
+  <table class="plain middle" bind:this={table}>
+    <thead
+      ><tr
+        ><th scope="col"><span class="visually-hidden">Goes</span></th><th scope="col">What</th><th
+          scope="col">Lies at</th
+        ><th scope="col" class="right">How much</th><th scope="col">Goes to</th><th scope="col"
+          ><span class="visually-hidden">Split or leave out</span></th
+        ></tr
+      ></thead
+    >
+    <tbody>
+      {#each parts.slice(0, most) as part, at (`${partKey(part.row)} ${at}`)}
+        {@const name = part.row.number ?? part.row.product}
+        {@const verdict = verdicts.get(at)}
+        {@const from = since(part.row)}
+        <tr data-part={at} class:picked={picked.has(part.row.mark)} class:stopped={verdict?.stop}>
+          <td class="tick"
+            ><input
+              type="checkbox"
+              checked={part.going}
+              disabled={!mayBook}
+              aria-label="{verb} {name}{verb === 'Put' ? ' away' : ''}"
+              onchange={(event) => onset(at, { going: event.currentTarget.checked })}
+            /></td
           >
-            <option value="">choose a place</option>{#each places as place (place.code)}<option
-                value={place.code}>{place.siteName}, {place.name}</option
-              >{/each}
-          </select>{#if verdict}<br /><span class={['small', verdict.stop ? 'stop' : 'soft']}
-              >{verdict.text}</span
-            >{:else if why?.get(`${partKey(part.row)} ${part.to}`)}<br /><span class="small soft"
-              >{why.get(`${partKey(part.row)} ${part.to}`)}</span
-            >{/if}</td
-        >
-        <td class="acts"
-          >{#if part.row.kind !== 'serial' && mayBook}<button
-              class="act quiet"
-              aria-label="Split {name} over two places"
-              onclick={() => onsplit(at)}>Split</button
-            >{/if}{#if ondrop && mayBook}<button
-              class="act quiet"
-              aria-label="Leave {name} out"
-              onclick={() => ondrop(at)}>✕</button
-            >{/if}</td
-        >
-      </tr>
-    {/each}
-  </tbody>
-</table>
+          <td><PartTag row={part.row} /></td>
+          <td
+            >{part.row.fromName}{#if from.since}<br /><span class="small soft"
+                ><span class="number">{from.document ?? ''}</span>, {sayDistance(
+                  from.since,
+                  today
+                )}</span
+              >{/if}</td
+          >
+          <td class="right"
+            ><PartAmount {part} {mayBook} onset={(change) => onset(at, change)} />
+            <span class="small soft">{part.row.unit}</span></td
+          >
+          <td
+            ><select
+              class="field"
+              value={part.to}
+              disabled={!mayBook}
+              aria-label="Where {name} goes"
+              onchange={(event) =>
+                onset(at, {
+                  to: event.currentTarget.value,
+                  going: event.currentTarget.value !== ''
+                })}
+            >
+              <option value="">choose a place</option>{#each places as place (place.code)}<option
+                  value={place.code}>{place.siteName}, {place.name}</option
+                >{/each}
+            </select>{#if verdict}<br /><span class={['small', verdict.stop ? 'stop' : 'soft']}
+                >{verdict.text}</span
+              >{:else if why?.get(`${partKey(part.row)} ${part.to}`)}<br /><span class="small soft"
+                >{why.get(`${partKey(part.row)} ${part.to}`)}</span
+              >{/if}</td
+          >
+          <td class="acts"
+            >{#if part.row.kind !== 'serial' && mayBook}<button
+                class="act quiet"
+                aria-label="Split {name} over two places"
+                onclick={() => onsplit(at)}>Split</button
+              >{/if}{#if ondrop && mayBook}<button
+                class="act quiet"
+                aria-label="Leave {name} out"
+                onclick={() => ondrop(at)}>✕</button
+              >{/if}</td
+          >
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+</WideTable>
 {#if parts.length > most}<p class="more">
     <button class="act" onclick={() => (most += STEP)}
       >Show {Math.min(STEP, parts.length - most)} more</button

@@ -4,6 +4,7 @@
   import { partKey, type Part } from './moving.ts';
   import PartAmount from './PartAmount.svelte';
   import PartTag from './PartTag.svelte';
+  import WideTable from '../parts/WideTable.svelte';
 
   interface Props {
     parts: readonly Part[];
@@ -20,41 +21,44 @@
   let most = $state(STEP);
 </script>
 
-<table class="plain middle">
-  <thead
-    ><tr
-      ><th scope="col"><span class="visually-hidden">{verb}</span></th><th scope="col">What</th><th
-        scope="col">{inCarton ? 'Under way' : 'Lies at'}</th
-      ><th scope="col" class="right">How much</th></tr
-    ></thead
-  >
-  <tbody>
-    {#each parts.slice(0, most) as part, at (partKey(part.row))}
-      {@const name = part.row.number ?? part.row.product}
-      <tr class:stopped={said.has(at)}>
-        <td class="tick"
-          ><input
-            type="checkbox"
-            checked={part.going}
-            disabled={!mayBook}
-            aria-label="{verb} {name}"
-            onchange={(event) => onset(at, { going: event.currentTarget.checked })}
-          /></td
-        >
-        <td><PartTag row={part.row} /></td>
-        <td
-          >{inCarton?.get(part.row.mark) ?? part.row.fromName}{#if said.has(at)}<br /><span
-              class="stop small">{said.get(at)}</span
-            >{/if}</td
-        >
-        <td class="right"
-          ><PartAmount {part} {mayBook} onset={(change) => onset(at, change)} />
-          <span class="small soft">of {sayQuantity(part.row.quantity)} {part.row.unit}</span></td
-        >
-      </tr>
-    {/each}
-  </tbody>
-</table>
+<WideTable of="what is sent">
+  <table class="plain middle">
+    <thead
+      ><tr
+        ><th scope="col"><span class="visually-hidden">{verb}</span></th><th scope="col">What</th
+        ><th scope="col">{inCarton ? 'Under way' : 'Lies at'}</th><th scope="col" class="right"
+          >How much</th
+        ></tr
+      ></thead
+    >
+    <tbody>
+      {#each parts.slice(0, most) as part, at (partKey(part.row))}
+        {@const name = part.row.number ?? part.row.product}
+        <tr class:stopped={said.has(at)}>
+          <td class="tick"
+            ><input
+              type="checkbox"
+              checked={part.going}
+              disabled={!mayBook}
+              aria-label="{verb} {name}"
+              onchange={(event) => onset(at, { going: event.currentTarget.checked })}
+            /></td
+          >
+          <td><PartTag row={part.row} /></td>
+          <td
+            >{inCarton?.get(part.row.mark) ?? part.row.fromName}{#if said.has(at)}<br /><span
+                class="stop small">{said.get(at)}</span
+              >{/if}</td
+          >
+          <td class="right"
+            ><PartAmount {part} {mayBook} onset={(change) => onset(at, change)} />
+            <span class="small soft">of {sayQuantity(part.row.quantity)} {part.row.unit}</span></td
+          >
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+</WideTable>
 {#if parts.length > most}<p>
     <button class="act" onclick={() => (most += STEP)}
       >Show {Math.min(STEP, parts.length - most)} more</button

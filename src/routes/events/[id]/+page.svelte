@@ -10,6 +10,7 @@
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { ORDER_SCREEN } from '$lib/ui/orders/order-screen.ts';
   import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   const event = $derived(data.event);
@@ -177,40 +178,42 @@
   {#if data.mayReverse}<button class="act danger back" onclick={() => (reversing = true)}
       >Take it back …</button
     >{/if}
-  <table class="plain middle">
-    <thead
-      ><tr
-        ><th scope="col">Mark</th><th scope="col">Product</th><th scope="col">Place</th><th
-          scope="col"
-          class="right">Quantity</th
-        ></tr
-      ></thead
-    >
-    <tbody>
-      {#each event.lines as line, index (index)}
-        <tr>
-          <td
-            ><Tag
-              kind={line.kind}
-              number={line.number}
-              under={line.kind === 'bulk' ? 'kept by quantity' : line.kind}
-              state={line.state}
-              href="/marks/{line.mark}"
-            /></td
-          >
-          <td><b class="number">{line.product}</b> {line.name}</td>
-          <td class="number">{line.place ?? ''}</td>
-          <td class="right"
-            >{#if line.quantity}<b class="number" class:good={!line.quantity.startsWith('-')}
-                >{line.quantity.startsWith('-') ? '' : '+'}{sayQuantity(line.quantity)}</b
-              > <span class="small soft">{line.unit}</span>{:else}<span class="stop"
-                >{line.change}</span
-              >{/if}</td
-          >
-        </tr>
-      {/each}
-    </tbody>
-  </table>
+  <WideTable of="what it moved">
+    <table class="plain middle">
+      <thead
+        ><tr
+          ><th scope="col">Mark</th><th scope="col">Product</th><th scope="col">Place</th><th
+            scope="col"
+            class="right">Quantity</th
+          ></tr
+        ></thead
+      >
+      <tbody>
+        {#each event.lines as line, index (index)}
+          <tr>
+            <td
+              ><Tag
+                kind={line.kind}
+                number={line.number}
+                under={line.kind === 'bulk' ? 'kept by quantity' : line.kind}
+                state={line.state}
+                href="/marks/{line.mark}"
+              /></td
+            >
+            <td><b class="number">{line.product}</b> {line.name}</td>
+            <td class="number">{line.place ?? ''}</td>
+            <td class="right"
+              >{#if line.quantity}<b class="number" class:good={!line.quantity.startsWith('-')}
+                  >{line.quantity.startsWith('-') ? '' : '+'}{sayQuantity(line.quantity)}</b
+                > <span class="small soft">{line.unit}</span>{:else}<span class="stop"
+                  >{line.change}</span
+                >{/if}</td
+            >
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  </WideTable>
   {#if data.costs && data.costs.total > 0}<EventCosts
       rows={data.costs.rows}
       total={data.costs.total}
@@ -233,6 +236,7 @@
   .screen {
     padding: 20px 24px 32px;
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 16px;
     align-content: start;
   }

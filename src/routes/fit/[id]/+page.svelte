@@ -26,6 +26,7 @@
     type NewPart,
     type PartRow
   } from '$lib/ui/making/fitting-rows.ts';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   const home = untrack(() => data.lies ?? data.places[0]?.code ?? '');
@@ -123,107 +124,111 @@
         {fault.message}
       </p>{/each}
     <GoOn {document} {faults} {going} again={book} />
-    <table class="plain middle">
-      <thead
-        ><tr
-          ><th scope="col">In it now</th><th scope="col">Position</th><th scope="col"
-            >What becomes of it</th
-          ><th scope="col">Goes to</th><th scope="col">In its place</th></tr
-        ></thead
-      >
-      <tbody>
-        {#each rows as row, index (index)}
-          {@const said = saidAt(faults, pathsOf(rows, index))}
-          <tr class:wrong={said !== ''} class:out={comesOut(row)}>
-            <td
-              ><Tag
-                kind={row.kind}
-                number={row.number}
-                under="{row.product} · {sayAmount(row.quantity, row.unit)}"
-              />{#if said}<p class="stop small" role="alert">{said}</p>{/if}</td
-            >
-            <td
-              ><input
-                class="field short"
-                bind:value={row.position}
-                maxlength="60"
-                aria-label="Position of {row.number ?? row.product}"
-              /></td
-            >
-            <td
-              ><select
-                class="field"
-                bind:value={row.fate}
-                aria-label="What becomes of {row.number ?? row.product}"
-                >{#each FATES as [value, says] (value)}<option {value}>{says}</option
-                  >{/each}</select
-              ></td
-            >
-            <td
-              >{#if comesOut(row)}<select
+    <WideTable of="parts">
+      <table class="plain middle">
+        <thead
+          ><tr
+            ><th scope="col">In it now</th><th scope="col">Position</th><th scope="col"
+              >What becomes of it</th
+            ><th scope="col">Goes to</th><th scope="col">In its place</th></tr
+          ></thead
+        >
+        <tbody>
+          {#each rows as row, index (index)}
+            {@const said = saidAt(faults, pathsOf(rows, index))}
+            <tr class:wrong={said !== ''} class:out={comesOut(row)}>
+              <td
+                ><Tag
+                  kind={row.kind}
+                  number={row.number}
+                  under="{row.product} · {sayAmount(row.quantity, row.unit)}"
+                />{#if said}<p class="stop small" role="alert">{said}</p>{/if}</td
+              >
+              <td
+                ><input
+                  class="field short"
+                  bind:value={row.position}
+                  maxlength="60"
+                  aria-label="Position of {row.number ?? row.product}"
+                /></td
+              >
+              <td
+                ><select
                   class="field"
-                  bind:value={row.to}
-                  aria-label="Where {row.number ?? row.product} goes"
-                  >{#each data.places as one (one.code)}<option value={one.code}
-                      >{one.siteName}, {one.name}</option
+                  bind:value={row.fate}
+                  aria-label="What becomes of {row.number ?? row.product}"
+                  >{#each FATES as [value, says] (value)}<option {value}>{says}</option
                     >{/each}</select
-                >{/if}</td
-            >
-            <td
-              >{#if comesOut(row) && row.kind !== 'bulk'}<input
-                  class="field number"
-                  bind:value={row.instead}
-                  placeholder={row.kind === 'serial' ? 'scan its serial' : 'scan its lot'}
-                  aria-label="What goes in for {row.number ?? row.product}"
-                />{/if}</td
-            >
-          </tr>
-        {:else}<tr><td colspan="5" class="soft">Nothing is recorded as being in it.</td></tr>{/each}
-        {#each fresh as part, index (index)}
-          {@const said = saidAt(faults, [pathOfNew(rows, index)])}
-          <tr class="in" class:wrong={said !== ''}>
-            <td
-              ><CodeField
-                label="Product of new part {index + 1}"
-                quiet
-                of="product"
-                bind:value={part.product}
-                onchoice={(choice) => (part.kind = kindOf(choice?.marking ?? 'lot'))}
-              />{#if said}<p class="stop small" role="alert">{said}</p>{/if}</td
-            >
-            <td
-              ><input
-                class="field short"
-                bind:value={part.position}
-                maxlength="60"
-                aria-label="Position of new part {index + 1}"
-              /></td
-            >
-            <td
-              ><input
-                class="field number short"
-                bind:value={part.quantity}
-                disabled={part.kind === 'serial'}
-                inputmode="decimal"
-                aria-label="Quantity of new part {index + 1}"
-              /></td
-            >
-            <td
-              ><button class="act quiet" onclick={() => fresh.splice(index, 1)}>Leave it out</button
-              ></td
-            >
-            <td
-              >{#if part.kind !== 'bulk'}<input
-                  class="field number"
-                  bind:value={part.number}
-                  placeholder={part.kind === 'serial' ? 'scan its serial' : 'scan its lot'}
-                  aria-label="Number of new part {index + 1}"
-                />{/if}</td
-            >
-          </tr>
-        {/each}
-      </tbody>
-    </table>
+                ></td
+              >
+              <td
+                >{#if comesOut(row)}<select
+                    class="field"
+                    bind:value={row.to}
+                    aria-label="Where {row.number ?? row.product} goes"
+                    >{#each data.places as one (one.code)}<option value={one.code}
+                        >{one.siteName}, {one.name}</option
+                      >{/each}</select
+                  >{/if}</td
+              >
+              <td
+                >{#if comesOut(row) && row.kind !== 'bulk'}<input
+                    class="field number"
+                    bind:value={row.instead}
+                    placeholder={row.kind === 'serial' ? 'scan its serial' : 'scan its lot'}
+                    aria-label="What goes in for {row.number ?? row.product}"
+                  />{/if}</td
+              >
+            </tr>
+          {:else}<tr><td colspan="5" class="soft">Nothing is recorded as being in it.</td></tr
+            >{/each}
+          {#each fresh as part, index (index)}
+            {@const said = saidAt(faults, [pathOfNew(rows, index)])}
+            <tr class="in" class:wrong={said !== ''}>
+              <td
+                ><CodeField
+                  label="Product of new part {index + 1}"
+                  quiet
+                  of="product"
+                  bind:value={part.product}
+                  onchoice={(choice) => (part.kind = kindOf(choice?.marking ?? 'lot'))}
+                />{#if said}<p class="stop small" role="alert">{said}</p>{/if}</td
+              >
+              <td
+                ><input
+                  class="field short"
+                  bind:value={part.position}
+                  maxlength="60"
+                  aria-label="Position of new part {index + 1}"
+                /></td
+              >
+              <td
+                ><input
+                  class="field number short"
+                  bind:value={part.quantity}
+                  disabled={part.kind === 'serial'}
+                  inputmode="decimal"
+                  aria-label="Quantity of new part {index + 1}"
+                /></td
+              >
+              <td
+                ><button class="act quiet" onclick={() => fresh.splice(index, 1)}
+                  >Leave it out</button
+                ></td
+              >
+              <td
+                >{#if part.kind !== 'bulk'}<input
+                    class="field number"
+                    bind:value={part.number}
+                    placeholder={part.kind === 'serial' ? 'scan its serial' : 'scan its lot'}
+                    aria-label="Number of new part {index + 1}"
+                  />{/if}</td
+              >
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    </WideTable>
     <button
       class="act add"
       onclick={() =>
@@ -259,6 +264,7 @@
   .screen {
     padding: 18px 24px 28px;
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 14px;
     align-content: start;
   }
@@ -296,7 +302,6 @@
   @media (max-width: 800px) {
     .screen {
       padding: 12px;
-      overflow-x: auto;
     }
   }
 </style>

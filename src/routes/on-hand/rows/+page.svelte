@@ -4,7 +4,7 @@
   import { narrowTo } from '$lib/ui/frame/refresh.ts';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
   import Cut from '$lib/ui/parts/Cut.svelte';
-  import { count, sayQuantity } from '$lib/ui/parts/say.ts';
+  import { count, sayAmount, sayQuantity } from '$lib/ui/parts/say.ts';
   import {
     deskAddress,
     deskFileAddress,
@@ -14,6 +14,7 @@
   import Tabs from '$lib/ui/parts/Tabs.svelte';
   import StockNav from '$lib/ui/stock/StockNav.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   let text = $derived(data.asked.q ?? '');
@@ -125,67 +126,71 @@
         : ''}</span
     >
   </p>
-  <table class="plain middle">
-    <thead
-      ><tr
-        >{#each COLUMNS as [column, says, side] (column)}<th
-            scope="col"
-            class={side}
-            aria-sort={sortOf(column)}
-            ><button onclick={() => go(sortedBy(data.asked, column))}
-              >{says}<span aria-hidden="true"
-                >{#if sortOf(column)}{data.asked.down ? ' ↓' : ' ↑'}{/if}</span
-              ></button
-            ></th
-          >{/each}</tr
-      ></thead
-    >
-    <tbody>
-      {#each data.rows as row (`${row.id} ${row.place}`)}<tr>
-          <td
-            ><a class="number" href="/history?product={encodeURIComponent(row.product)}"
-              >{row.product}</a
-            ><br /><span class="small soft">{row.name}</span></td
-          >
-          <td
-            ><Tag
-              kind={row.kind}
-              number={row.number}
-              under={row.lot ? `lot ${row.lot}` : row.product}
-              state={row.state}
-              href="/marks/{row.id}"
-            /></td
-          >
-          <td
-            ><a class="number" href="/history?place={encodeURIComponent(row.place)}">{row.place}</a
-            ></td
-          >
-          <td class="right"
-            ><span class="number">{sayQuantity(row.quantity)}</span>
-            <span class="small soft">{row.unit}</span></td
-          >
-          {#if !past}<td class="right"
-              ><span class="number">{sayQuantity(row.free ?? '0')}</span
-              >{#if row.promised && row.promised !== '0'}<br /><span class="small soft"
-                  >{sayQuantity(row.promised)} promised</span
+  <WideTable of="lots and serials">
+    <table class="plain middle">
+      <thead
+        ><tr
+          >{#each COLUMNS as [column, says, side] (column)}<th
+              scope="col"
+              class={side}
+              aria-sort={sortOf(column)}
+              ><button onclick={() => go(sortedBy(data.asked, column))}
+                >{says}<span aria-hidden="true"
+                  >{#if sortOf(column)}{data.asked.down ? ' ↓' : ' ↑'}{/if}</span
+                ></button
+              ></th
+            >{/each}</tr
+        ></thead
+      >
+      <tbody>
+        {#each data.rows as row (`${row.id} ${row.place}`)}<tr>
+            <td
+              ><a class="number" href="/history?product={encodeURIComponent(row.product)}"
+                >{row.product}</a
+              ><br /><span class="small soft">{row.name}</span></td
+            >
+            <td
+              ><Tag
+                kind={row.kind}
+                number={row.number}
+                under={row.lot ? `lot ${row.lot}` : row.product}
+                state={row.state}
+                href="/marks/{row.id}"
+              /></td
+            >
+            <td
+              ><a class="number" href="/history?place={encodeURIComponent(row.place)}"
+                >{row.place}</a
+              ></td
+            >
+            <td class="right"
+              ><span class="number">{sayQuantity(row.quantity)}</span>
+              <span class="small soft">{row.unit}</span></td
+            >
+            {#if !past}<td class="right"
+                ><span class="number">{sayQuantity(row.free ?? '0')}</span>
+                <span class="small soft">{row.unit}</span
+                >{#if row.promised && row.promised !== '0'}<br /><span class="small soft"
+                    >{sayAmount(row.promised, row.unit)} promised</span
+                  >{/if}</td
+              >{/if}
+            <td
+              >{#if row.expires}<span class:stop={row.expires < day}>{sayDay(row.expires)}</span><br
+                /><span class="small" class:stop={row.expires < day} class:soft={row.expires >= day}
+                  >{sayDistance(row.expires, day)}</span
                 >{/if}</td
-            >{/if}
-          <td
-            >{#if row.expires}<span class:stop={row.expires < day}>{sayDay(row.expires)}</span><br
-              /><span class="small" class:stop={row.expires < day} class:soft={row.expires >= day}
-                >{sayDistance(row.expires, day)}</span
-              >{/if}</td
-          >
-          <td class="small">{sayDay(row.since)}</td>
-          <td><span class="stop small">{stateOf(row)}</span></td>
-        </tr>{:else}<tr
-          ><td colspan={COLUMNS.length} class="none"
-            >Nothing {past ? 'was' : 'is'} here by that.
-            <a href="/on-hand/rows">Show everything</a></td
-          ></tr
-        >{/each}
-    </tbody>
-  </table>
+            >
+            <td class="small">{sayDay(row.since)}</td>
+            <td><span class="stop small">{stateOf(row)}</span></td>
+          </tr>{:else}<tr
+            ><td colspan={COLUMNS.length} class="none"
+              >Nothing {past ? 'was' : 'is'} here by that.
+              <a href="/on-hand/rows">Show everything</a></td
+            ></tr
+          >{/each}
+      </tbody>
+    </table>
+  </WideTable>
   <Cut
     shown={data.rows.length}
     total={data.count}
@@ -198,6 +203,7 @@
   .screen {
     padding: 16px 24px 32px;
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 12px;
   }
   .head {
@@ -259,7 +265,6 @@
   @media (max-width: 700px) {
     .screen {
       padding: 12px;
-      overflow-x: auto;
     }
   }
 </style>

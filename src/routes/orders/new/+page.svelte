@@ -9,6 +9,7 @@
   import { send, type Refusal } from '$lib/ui/frame/api.ts';
   import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   const WORDS = {
@@ -147,74 +148,76 @@
     {/if}
     <DateField label="Due" bind:value={due} required error={fieldError(refusal, 'due')} />
   </div>
-  <table class="plain middle">
-    <thead
-      ><tr
-        ><th scope="col">Product</th><th scope="col">Quantity</th><th scope="col">Unit</th
-        >{#if priced}<th scope="col">Price of one</th>{/if}{#if data.kind === 'purchase'}<th
-            scope="col">Announced numbers, if known</th
-          >{/if}<th><span class="visually-hidden">Remove</span></th></tr
-      ></thead
-    >
-    <tbody>
-      {#each lines as line, index (index)}
-        {@const product = knownOf(line.product)}
-        <tr
-          ><td
-            ><CodeField
-              label="Product of line {index + 1}"
-              quiet
-              of={data.kind === 'work' ? 'made product' : 'product'}
-              bind:value={line.product}
-              error={lineError(index)}
-              onchoice={keepKnown}
-            /></td
-          >
-          <td
-            ><input
-              class="field number amount"
-              inputmode="decimal"
-              bind:value={line.quantity}
-              aria-label="Quantity of line {index + 1}"
-            /></td
-          ><td class="soft"
-            >{#if product?.units?.length}<select
-                class="field"
-                bind:value={line.unit}
-                aria-label="Unit of line {index + 1}"
-                ><option value="">{product.unit}</option>{#each product.units as one (one)}<option
-                    value={one}>{one}</option
-                  >{/each}</select
-              >{:else}{product?.unit ?? ''}{/if}</td
-          >
-          {#if priced}<td
-              ><input
-                class="field number price"
-                inputmode="decimal"
-                bind:value={line.price}
-                aria-label="Price of one, line {index + 1}"
+  <WideTable of="lines">
+    <table class="plain middle">
+      <thead
+        ><tr
+          ><th scope="col">Product</th><th scope="col">Quantity</th><th scope="col">Unit</th
+          >{#if priced}<th scope="col">Price of one</th>{/if}{#if data.kind === 'purchase'}<th
+              scope="col">Announced numbers, if known</th
+            >{/if}<th><span class="visually-hidden">Remove</span></th></tr
+        ></thead
+      >
+      <tbody>
+        {#each lines as line, index (index)}
+          {@const product = knownOf(line.product)}
+          <tr
+            ><td
+              ><CodeField
+                label="Product of line {index + 1}"
+                quiet
+                of={data.kind === 'work' ? 'made product' : 'product'}
+                bind:value={line.product}
+                error={lineError(index)}
+                onchoice={keepKnown}
               /></td
-            >{/if}
-          {#if data.kind === 'purchase'}<td
-              ><textarea
-                class="field number announced"
-                rows="1"
-                bind:value={line.announced}
-                placeholder="one a row"
-                aria-label="Numbers announced for line {index + 1}"></textarea></td
-            >{/if}
-          <td
-            >{#if lines.length > 1}<button
-                type="button"
-                class="act quiet"
-                aria-label="Remove line {index + 1}"
-                onclick={() => (lines = lines.toSpliced(index, 1))}>✕</button
-              >{/if}</td
-          ></tr
-        >
-      {/each}
-    </tbody>
-  </table>
+            >
+            <td
+              ><input
+                class="field number amount"
+                inputmode="decimal"
+                bind:value={line.quantity}
+                aria-label="Quantity of line {index + 1}"
+              /></td
+            ><td class="soft"
+              >{#if product?.units?.length}<select
+                  class="field"
+                  bind:value={line.unit}
+                  aria-label="Unit of line {index + 1}"
+                  ><option value="">{product.unit}</option>{#each product.units as one (one)}<option
+                      value={one}>{one}</option
+                    >{/each}</select
+                >{:else}{product?.unit ?? ''}{/if}</td
+            >
+            {#if priced}<td
+                ><input
+                  class="field number price"
+                  inputmode="decimal"
+                  bind:value={line.price}
+                  aria-label="Price of one, line {index + 1}"
+                /></td
+              >{/if}
+            {#if data.kind === 'purchase'}<td
+                ><textarea
+                  class="field number announced"
+                  rows="1"
+                  bind:value={line.announced}
+                  placeholder="one a row"
+                  aria-label="Numbers announced for line {index + 1}"></textarea></td
+              >{/if}
+            <td
+              >{#if lines.length > 1}<button
+                  type="button"
+                  class="act quiet"
+                  aria-label="Remove line {index + 1}"
+                  onclick={() => (lines = lines.toSpliced(index, 1))}>✕</button
+                >{/if}</td
+            ></tr
+          >
+        {/each}
+      </tbody>
+    </table>
+  </WideTable>
   {#if data.kind !== 'work'}<button
       type="button"
       class="act add"
@@ -233,6 +236,7 @@
   form {
     padding: 22px 26px 40px;
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 18px;
     max-width: 860px;
   }
@@ -275,6 +279,9 @@
     gap: 12px;
   }
   @media (max-width: 700px) {
+    form {
+      padding: 14px 12px 32px;
+    }
     .grid {
       grid-template-columns: 1fr;
     }

@@ -6,6 +6,7 @@
   import Cut from '$lib/ui/parts/Cut.svelte';
   import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   const { partner } = $derived(data);
@@ -46,35 +47,37 @@
     </section>{/if}
   {#if partner.customer || data.has.total > 0}<section>
       <h2>What they have from us <span>{data.has.total}</span></h2>
-      <table class="plain">
-        <thead
-          ><tr
-            ><th scope="col">Lot or serial</th><th scope="col" class="right">How much</th><th
-              scope="col">Since</th
-            ><th scope="col">By</th></tr
-          ></thead
-        >
-        <tbody>
-          {#each data.has.rows as row (`${row.mark} ${row.event}`)}<tr>
-              <td
-                ><Tag
-                  kind={row.kind}
-                  number={row.number}
-                  under="{row.product} {row.name}{row.lot ? ` · lot ${row.lot}` : ''}"
-                  state="usable"
-                  href="/marks/{row.mark}"
-                /></td
-              >
-              <td class="right"
-                ><span class="number">{sayQuantity(row.quantity)}</span>
-                <span class="small soft">{row.unit}</span></td
-              >
-              <td>{sayDay(row.day)}</td>
-              <td><a class="number" href="/events/{row.event}">{row.document}</a></td>
-            </tr>{:else}<tr><td colspan="4" class="soft">Nothing of ours is with them.</td></tr
-            >{/each}
-        </tbody>
-      </table>
+      <WideTable of="what they have">
+        <table class="plain">
+          <thead
+            ><tr
+              ><th scope="col">Lot or serial</th><th scope="col" class="right">How much</th><th
+                scope="col">Since</th
+              ><th scope="col">By</th></tr
+            ></thead
+          >
+          <tbody>
+            {#each data.has.rows as row (`${row.mark} ${row.event}`)}<tr>
+                <td
+                  ><Tag
+                    kind={row.kind}
+                    number={row.number}
+                    under="{row.product} {row.name}{row.lot ? ` · lot ${row.lot}` : ''}"
+                    state="usable"
+                    href="/marks/{row.mark}"
+                  /></td
+                >
+                <td class="right"
+                  ><span class="number">{sayQuantity(row.quantity)}</span>
+                  <span class="small soft">{row.unit}</span></td
+                >
+                <td>{sayDay(row.day)}</td>
+                <td><a class="number" href="/events/{row.event}">{row.document}</a></td>
+              </tr>{:else}<tr><td colspan="4" class="soft">Nothing of ours is with them.</td></tr
+              >{/each}
+          </tbody>
+        </table>
+      </WideTable>
       <Cut
         shown={data.has.rows.length}
         total={data.has.total}
@@ -84,33 +87,35 @@
     </section>{/if}
   {#if partner.supplier || data.sent.length > 0}<section>
       <h2>What they sent us <span>{data.sent.length}</span></h2>
-      <table class="plain">
-        <thead
-          ><tr
-            ><th scope="col">Product</th><th scope="col" class="right">In all</th><th scope="col"
-              >Lots and serials</th
-            ><th scope="col">Receipts</th><th scope="col">Last</th></tr
-          ></thead
-        >
-        <tbody>
-          {#each data.sent as row (row.product)}<tr>
-              <td
-                ><a class="number" href="/history?product={encodeURIComponent(row.product)}"
-                  >{row.product}</a
+      <WideTable of="what they sent">
+        <table class="plain">
+          <thead
+            ><tr
+              ><th scope="col">Product</th><th scope="col" class="right">In all</th><th scope="col"
+                >Lots and serials</th
+              ><th scope="col">Receipts</th><th scope="col">Last</th></tr
+            ></thead
+          >
+          <tbody>
+            {#each data.sent as row (row.product)}<tr>
+                <td
+                  ><a class="number" href="/history?product={encodeURIComponent(row.product)}"
+                    >{row.product}</a
+                  >
+                  {row.name}</td
                 >
-                {row.name}</td
-              >
-              <td class="right"
-                ><span class="number">{sayQuantity(row.quantity)}</span>
-                <span class="small soft">{row.unit}</span></td
-              >
-              <td>{row.marks}</td>
-              <td>{row.receipts}</td>
-              <td>{sayDay(row.last)}</td>
-            </tr>{:else}<tr><td colspan="5" class="soft">Nothing has come from them yet.</td></tr
-            >{/each}
-        </tbody>
-      </table>
+                <td class="right"
+                  ><span class="number">{sayQuantity(row.quantity)}</span>
+                  <span class="small soft">{row.unit}</span></td
+                >
+                <td>{row.marks}</td>
+                <td>{row.receipts}</td>
+                <td>{sayDay(row.last)}</td>
+              </tr>{:else}<tr><td colspan="5" class="soft">Nothing has come from them yet.</td></tr
+              >{/each}
+          </tbody>
+        </table>
+      </WideTable>
     </section>{/if}
   <section>
     <h2>Everything with them, latest first <span>{data.events.total}</span></h2>
@@ -138,6 +143,7 @@
   .screen {
     padding: 18px 24px 32px;
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 22px;
   }
   .head {
@@ -173,7 +179,6 @@
   @media (max-width: 700px) {
     .screen {
       padding: 12px;
-      overflow-x: auto;
     }
   }
 </style>

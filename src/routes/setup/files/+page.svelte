@@ -58,6 +58,7 @@
 <style>
   .setup {
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 12px;
     align-content: start;
   }

@@ -4,6 +4,7 @@
   import NewHook from '$lib/ui/catalogue/NewHook.svelte';
   import Cut from '$lib/ui/parts/Cut.svelte';
   import { count, sayInstant } from '$lib/ui/parts/say.ts';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   let isNew = $state(false);
@@ -43,78 +44,82 @@
       <p><code class="number">{secret}</code></p>
       <button class="act" onclick={() => (secret = '')}>I have kept it</button>
     </div>{/if}
-  <table class="plain">
-    <thead
-      ><tr
-        ><th scope="col">Hook</th><th scope="col">Address</th><th scope="col">Told of</th><th
-          scope="col">Stands</th
-        ><th scope="col"><span class="visually-hidden">Acts</span></th></tr
-      ></thead
-    >
-    <tbody>
-      {#each data.hooks as hook (hook.id)}<tr class:ended={hook.ended !== null}
-          ><td
-            ><a href="/setup/hooks?hook={hook.id}" aria-current={hook.id === data.shown?.id}
-              ><b>{hook.name}</b></a
-            ><br /><span class="small soft">by {hook.madeBy}, {sayInstant(hook.made)}</span></td
-          ><td class="number wrap">{hook.url}</td><td class="small"
-            >{hook.types.map((type) => data.types[type]).join(', ')}</td
-          ><td class:stop={hook.ended === null && hook.givenUp > 0}>{stateOf(hook)}</td><td
-            class="right"
-            >{#if !hook.ended}<button
-                class="act quiet"
-                aria-label="End {hook.name}"
-                onclick={() => act('DELETE', String(hook.id))}>End</button
-              >{/if}</td
-          ></tr
-        >{:else}<tr
-          ><td colspan="5" class="soft"
-            >No other system is told yet. One that only reads can read the feed instead: see the
-            API.</td
-          ></tr
-        >{/each}
-    </tbody>
-  </table>
-  {#if data.shown && data.messages}
-    <h2>Told to {data.shown.name}</h2>
+  <WideTable of="hooks">
     <table class="plain">
       <thead
         ><tr
-          ><th scope="col">What</th><th scope="col">About</th><th scope="col">When</th><th
+          ><th scope="col">Hook</th><th scope="col">Address</th><th scope="col">Told of</th><th
             scope="col">Stands</th
           ><th scope="col"><span class="visually-hidden">Acts</span></th></tr
         ></thead
       >
       <tbody>
-        {#each data.messages.deliveries as one (one.id)}<tr
-            ><td class="number">{one.type}</td><td
-              ><a
-                class="number"
-                href={one.event === null
-                  ? `/recall/${encodeURIComponent(one.recall ?? '')}`
-                  : `/events/${one.event}`}>{one.about}</a
-              ></td
-            ><td>{sayInstant(one.at)}</td><td class:stop={one.state === 'given up'}
-              >{one.state}{one.tries > 1
-                ? ` after ${count(one.tries, 'try', 'tries')}`
-                : ''}{one.answer ? `: ${one.answer}` : ''}{one.state === 'waiting' &&
-              one.next &&
-              one.tries > 0
-                ? `, again ${sayInstant(one.next)}`
-                : ''}</td
-            ><td class="right"
-              >{#if !data.shown.ended}<button
+        {#each data.hooks as hook (hook.id)}<tr class:ended={hook.ended !== null}
+            ><td
+              ><a href="/setup/hooks?hook={hook.id}" aria-current={hook.id === data.shown?.id}
+                ><b>{hook.name}</b></a
+              ><br /><span class="small soft">by {hook.madeBy}, {sayInstant(hook.made)}</span></td
+            ><td class="number wrap">{hook.url}</td><td class="small"
+              >{hook.types.map((type) => data.types[type]).join(', ')}</td
+            ><td class:stop={hook.ended === null && hook.givenUp > 0}>{stateOf(hook)}</td><td
+              class="right"
+              >{#if !hook.ended}<button
                   class="act quiet"
-                  aria-label="Send {one.about} again"
-                  onclick={() => act('POST', `${data.shown!.id}/deliveries/${one.id}`)}
-                  >Send again</button
+                  aria-label="End {hook.name}"
+                  onclick={() => act('DELETE', String(hook.id))}>End</button
                 >{/if}</td
             ></tr
           >{:else}<tr
-            ><td colspan="5" class="soft">Nothing was booked yet that it is told of.</td></tr
+            ><td colspan="5" class="soft"
+              >No other system is told yet. One that only reads can read the feed instead: see the
+              API.</td
+            ></tr
           >{/each}
       </tbody>
     </table>
+  </WideTable>
+  {#if data.shown && data.messages}
+    <h2>Told to {data.shown.name}</h2>
+    <WideTable of="what was sent">
+      <table class="plain">
+        <thead
+          ><tr
+            ><th scope="col">What</th><th scope="col">About</th><th scope="col">When</th><th
+              scope="col">Stands</th
+            ><th scope="col"><span class="visually-hidden">Acts</span></th></tr
+          ></thead
+        >
+        <tbody>
+          {#each data.messages.deliveries as one (one.id)}<tr
+              ><td class="number">{one.type}</td><td
+                ><a
+                  class="number"
+                  href={one.event === null
+                    ? `/recall/${encodeURIComponent(one.recall ?? '')}`
+                    : `/events/${one.event}`}>{one.about}</a
+                ></td
+              ><td>{sayInstant(one.at)}</td><td class:stop={one.state === 'given up'}
+                >{one.state}{one.tries > 1
+                  ? ` after ${count(one.tries, 'try', 'tries')}`
+                  : ''}{one.answer ? `: ${one.answer}` : ''}{one.state === 'waiting' &&
+                one.next &&
+                one.tries > 0
+                  ? `, again ${sayInstant(one.next)}`
+                  : ''}</td
+              ><td class="right"
+                >{#if !data.shown.ended}<button
+                    class="act quiet"
+                    aria-label="Send {one.about} again"
+                    onclick={() => act('POST', `${data.shown!.id}/deliveries/${one.id}`)}
+                    >Send again</button
+                  >{/if}</td
+              ></tr
+            >{:else}<tr
+              ><td colspan="5" class="soft">Nothing was booked yet that it is told of.</td></tr
+            >{/each}
+        </tbody>
+      </table>
+    </WideTable>
     <Cut
       shown={data.messages.deliveries.length}
       total={data.messages.total}

@@ -2,6 +2,7 @@
   import DateField from '$lib/ui/parts/DateField.svelte';
   import { SECURITY_KINDS } from '$lib/core/people/security-event.ts';
   import { sayInstant } from '$lib/ui/parts/say.ts';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   const given = $derived(
@@ -40,32 +41,34 @@
     <DateField label="until" name="to" value={data.asked.to} />
     <button class="act">Show</button>
   </form>
-  <table class="plain">
-    <thead
-      ><tr
-        ><th scope="col">When</th><th scope="col">What</th><th scope="col">Who</th><th scope="col"
-          >From</th
-        ><th scope="col">About</th></tr
-      ></thead
-    >
-    <tbody data-list>
-      {#each data.lines as line (line.id)}<tr>
-          <td class="whole">{sayInstant(line.at)}</td>
-          <td class="whole" class:stop={REFUSED.includes(line.kind)}>{line.kind}</td>
-          <td
-            >{line.who ?? line.login}{#if line.token}<br /><span class="small soft"
-                >through the token {line.token}</span
-              >{:else if line.who === null && line.login}<br /><span class="small soft"
-                >the name that was given</span
-              >{/if}</td
-          >
-          <td class="number whole">{line.address}</td>
-          <td class="number about">{line.about}</td>
-        </tr>{:else}<tr
-          ><td colspan="5" class="soft">Nothing of that. Show all, or other days.</td></tr
-        >{/each}
-    </tbody>
-  </table>
+  <WideTable of="security events">
+    <table class="plain">
+      <thead
+        ><tr
+          ><th scope="col">When</th><th scope="col">What</th><th scope="col">Who</th><th scope="col"
+            >From</th
+          ><th scope="col">About</th></tr
+        ></thead
+      >
+      <tbody data-list>
+        {#each data.lines as line (line.id)}<tr>
+            <td class="whole">{sayInstant(line.at)}</td>
+            <td class="whole" class:stop={REFUSED.includes(line.kind)}>{line.kind}</td>
+            <td
+              >{line.who ?? line.login}{#if line.token}<br /><span class="small soft"
+                  >through the token {line.token}</span
+                >{:else if line.who === null && line.login}<br /><span class="small soft"
+                  >the name that was given</span
+                >{/if}</td
+            >
+            <td class="number whole">{line.address}</td>
+            <td class="number about">{line.about}</td>
+          </tr>{:else}<tr
+            ><td colspan="5" class="soft">Nothing of that. Show all, or other days.</td></tr
+          >{/each}
+      </tbody>
+    </table>
+  </WideTable>
   {#if data.earlier !== null}<p>
       <a class="act" rel="next" href="/setup/security?{given}&before={data.earlier}">Earlier</a>
     </p>{/if}

@@ -4,6 +4,7 @@
   import Cut from '$lib/ui/parts/Cut.svelte';
   import { count, sayAmount, sayQuantity } from '$lib/ui/parts/say.ts';
   import Working from '$lib/ui/parts/Working.svelte';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
 </script>
@@ -20,7 +21,7 @@
           : `${count(data.owed.covered, 'line')} of ${data.owed.total} can be filled from what is free now.`}
       </p>
       <Cut shown={data.owed.rows.length} total={data.owed.total} of="lines" />
-      <div class="scroll">
+      <WideTable of="owed">
         <table class="plain middle">
           <thead
             ><tr
@@ -71,7 +72,7 @@
               >{/each}
           </tbody>
         </table>
-      </div>
+      </WideTable>
     </div>
   {/snippet}
 </Working>
@@ -82,8 +83,5 @@
     display: grid;
     gap: 10px;
     align-content: start;
-  }
-  .scroll {
-    overflow-x: auto;
   }
 </style>

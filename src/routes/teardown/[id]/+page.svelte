@@ -11,6 +11,7 @@
   import UnitHead from '$lib/ui/making/UnitHead.svelte';
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import { count, sayAmount } from '$lib/ui/parts/say.ts';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   type Fate = 'out' | 'lost' | 'leave';
@@ -174,67 +175,69 @@
         >document<input class="field number" bind:value={document} maxlength="60" /></label
       >
     </div>
-    <table class="plain middle">
-      <thead
-        ><tr
-          ><th scope="col">Part</th><th scope="col">Number</th><th scope="col">Quantity</th><th
-            scope="col">What becomes of it</th
-          ></tr
-        ></thead
-      >
-      <tbody>
-        {#each parts as part, index (index)}
-          <tr class:wrong={faultOf(index) !== ''}>
-            <td
-              >{#if part.known}<b class="number">{part.product}</b>
-                <span class="soft">{part.name}</span>{:else}<CodeField
-                  label="Product of part {index + 1}"
-                  quiet
-                  of="product"
-                  bind:value={part.product}
-                  name={part.name}
-                  onchoice={(choice) => {
-                    if (choice?.marking === 'none') part.kind = 'bulk';
-                    else part.kind = hasSerials(choice?.marking ?? 'lot') ? 'serial' : 'lot';
-                  }}
-                />{/if}{#if faultOf(index)}<br /><span class="stop small">{faultOf(index)}</span
-                >{/if}</td
-            >
-            <td
-              >{#if part.known}<span class="number">{part.number || 'unmarked'}</span
-                >{:else if part.kind !== 'bulk'}<input
-                  class="field number"
-                  bind:value={part.number}
-                  aria-label="Number of part {index + 1}"
-                  placeholder={part.kind}
-                />{/if}</td
-            >
-            <td
-              ><input
-                class="field number short"
-                bind:value={part.quantity}
-                inputmode="decimal"
-                disabled={part.kind === 'serial'}
-                aria-label="Quantity of part {index + 1}"
-              /> <span class="small soft">{part.unit}</span></td
-            >
-            <td
-              ><select
-                class="field"
-                bind:value={part.fate}
-                aria-label="What becomes of part {index + 1}"
-                >{#each FATES as [value, says] (value)}<option {value}>{says}</option
-                  >{/each}</select
-              ></td
-            >
-          </tr>
-        {:else}<tr
-            ><td colspan="4" class="soft"
-              >What went into it was not recorded. Add what comes out: new numbers are taken then.</td
+    <WideTable of="parts">
+      <table class="plain middle">
+        <thead
+          ><tr
+            ><th scope="col">Part</th><th scope="col">Number</th><th scope="col">Quantity</th><th
+              scope="col">What becomes of it</th
             ></tr
-          >{/each}
-      </tbody>
-    </table>
+          ></thead
+        >
+        <tbody>
+          {#each parts as part, index (index)}
+            <tr class:wrong={faultOf(index) !== ''}>
+              <td
+                >{#if part.known}<b class="number">{part.product}</b>
+                  <span class="soft">{part.name}</span>{:else}<CodeField
+                    label="Product of part {index + 1}"
+                    quiet
+                    of="product"
+                    bind:value={part.product}
+                    name={part.name}
+                    onchoice={(choice) => {
+                      if (choice?.marking === 'none') part.kind = 'bulk';
+                      else part.kind = hasSerials(choice?.marking ?? 'lot') ? 'serial' : 'lot';
+                    }}
+                  />{/if}{#if faultOf(index)}<br /><span class="stop small">{faultOf(index)}</span
+                  >{/if}</td
+              >
+              <td
+                >{#if part.known}<span class="number">{part.number || 'unmarked'}</span
+                  >{:else if part.kind !== 'bulk'}<input
+                    class="field number"
+                    bind:value={part.number}
+                    aria-label="Number of part {index + 1}"
+                    placeholder={part.kind}
+                  />{/if}</td
+              >
+              <td
+                ><input
+                  class="field number short"
+                  bind:value={part.quantity}
+                  inputmode="decimal"
+                  disabled={part.kind === 'serial'}
+                  aria-label="Quantity of part {index + 1}"
+                /> <span class="small soft">{part.unit}</span></td
+              >
+              <td
+                ><select
+                  class="field"
+                  bind:value={part.fate}
+                  aria-label="What becomes of part {index + 1}"
+                  >{#each FATES as [value, says] (value)}<option {value}>{says}</option
+                    >{/each}</select
+                ></td
+              >
+            </tr>
+          {:else}<tr
+              ><td colspan="4" class="soft"
+                >What went into it was not recorded. Add what comes out: new numbers are taken then.</td
+              ></tr
+            >{/each}
+        </tbody>
+      </table>
+    </WideTable>
     <button
       class="act add"
       onclick={() =>
@@ -284,6 +287,7 @@
   .screen {
     padding: 18px 24px 28px;
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 14px;
     align-content: start;
     max-width: 1040px;
@@ -316,7 +320,6 @@
   @media (max-width: 700px) {
     .screen {
       padding: 12px;
-      overflow-x: auto;
     }
   }
 </style>

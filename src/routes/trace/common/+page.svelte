@@ -7,6 +7,7 @@
   import AndMore from '$lib/ui/parts/AndMore.svelte';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   interface Unit {
     id: number;
@@ -131,7 +132,7 @@
           ? 'Nothing stands out: whatever they share, so many others have it too that it may be chance.'
           : `${answer.standsOut === 1 ? 'One thing stands' : `${answer.standsOut} things stand`} out. What shares the same units cannot be told apart by them.`}
       </p>
-      <div class="scroll">
+      <WideTable of="what they have in common">
         <table class="plain middle">
           <thead
             ><tr
@@ -190,7 +191,7 @@
             {/each}</tbody
           >
         </table>
-      </div>
+      </WideTable>
       <AndMore shown={40} total={answer.sources.length} />
       <p class="small soft">
         By chance: how likely it is that so many of the troubled have it, were they drawn blindly
@@ -245,8 +246,7 @@
     background: var(--slate-pale);
     border-left-color: var(--slate);
   }
-  .scroll {
-    overflow-x: auto;
+  table {
     background: var(--panel);
   }
   .out {

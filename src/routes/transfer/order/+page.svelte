@@ -8,6 +8,7 @@
   import { askUnlessKept } from '$lib/ui/frame/ask-before-leaving.ts';
   import { fieldError, otherErrors } from '$lib/ui/parts/refusal.ts';
   import StockNav from '$lib/ui/stock/StockNav.svelte';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   const before = untrack(() => data.before);
@@ -142,50 +143,52 @@
   {#if from === to}<p class="refused" role="alert">
       A transfer goes to another site; within a site goods are moved.
     </p>{/if}
-  <table class="plain middle">
-    <thead
-      ><tr
-        ><th scope="col">Product</th><th scope="col">How much</th><th scope="col"
-          ><span class="visually-hidden">Unit and name</span></th
-        ></tr
-      ></thead
-    >
-    <tbody>
-      {#each lines as line, index (index)}
-        <tr
-          ><td
-            ><CodeField
-              label="Product of line {index + 1}"
-              quiet
-              of="product"
-              bind:value={
-                () => line.product,
-                (code) => {
-                  line.product = code;
-                  moreLines();
-                }
-              }
-              name={productOf(line)?.name ?? ''}
-              error={lineError(index)}
-              onchoice={keepKnown}
-            /></td
-          >
-          <td
-            ><input
-              class="field number amount"
-              inputmode="decimal"
-              bind:value={line.quantity}
-              oninput={moreLines}
-              aria-label="Quantity of line {index + 1}"
-            /></td
-          >
-          <td class="soft"
-            >{#if productOf(line)}{productOf(line)!.unit} · {productOf(line)!.name}{/if}</td
+  <WideTable of="lines">
+    <table class="plain middle">
+      <thead
+        ><tr
+          ><th scope="col">Product</th><th scope="col">How much</th><th scope="col"
+            ><span class="visually-hidden">Unit and name</span></th
           ></tr
-        >
-      {/each}
-    </tbody>
-  </table>
+        ></thead
+      >
+      <tbody>
+        {#each lines as line, index (index)}
+          <tr
+            ><td
+              ><CodeField
+                label="Product of line {index + 1}"
+                quiet
+                of="product"
+                bind:value={
+                  () => line.product,
+                  (code) => {
+                    line.product = code;
+                    moreLines();
+                  }
+                }
+                name={productOf(line)?.name ?? ''}
+                error={lineError(index)}
+                onchoice={keepKnown}
+              /></td
+            >
+            <td
+              ><input
+                class="field number amount"
+                inputmode="decimal"
+                bind:value={line.quantity}
+                oninput={moreLines}
+                aria-label="Quantity of line {index + 1}"
+              /></td
+            >
+            <td class="soft"
+              >{#if productOf(line)}{productOf(line)!.unit} · {productOf(line)!.name}{/if}</td
+            ></tr
+          >
+        {/each}
+      </tbody>
+    </table>
+  </WideTable>
   <label class="stack note">note<input class="field" bind:value={note} maxlength="2000" /></label>
   <div class="field-row">
     <button class="act main" disabled={!ready}

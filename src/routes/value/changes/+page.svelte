@@ -8,6 +8,7 @@
   import Cut from '$lib/ui/parts/Cut.svelte';
   import { count, sayQuantity } from '$lib/ui/parts/say.ts';
   import ValueHead from '$lib/ui/stock/ValueHead.svelte';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   const period = $derived({ from: data.from, to: data.to });
@@ -39,54 +40,56 @@
           </dd>
         </div>{/each}
     </dl>{/if}
-  <table class="plain">
-    <thead
-      ><tr
-        ><th scope="col">What</th><th scope="col">Lot or serial</th><th scope="col" class="right"
-          >How much</th
-        ><th scope="col" class="right">Cost of one</th><th scope="col" class="right">Amount</th><th
-          scope="col">Why, and who</th
-        ></tr
-      ></thead
-    >
-    <tbody>
-      {#each data.rows as row (`${row.event} ${row.mark} ${row.costAfter}`)}<tr>
-          <td
-            ><a href="/events/{row.event}">{row.kind} <span class="number">{row.document}</span></a
-            ><br /><span class="small soft">{sayDay(row.day)}</span></td
-          >
-          <td
-            >{#if row.marks > 1}<a href="/events/{row.event}"
-                >{count(row.marks, 'lot or serial', 'lots and serials')}</a
-              >{:else}<a class="number" href="/marks/{row.mark}">{row.number ?? row.product}</a
-              >{/if}<br /><span class="small soft">{row.product} {row.name}</span></td
-          >
-          <td class="right"
-            ><span class="number">{sayQuantity(row.quantity)}</span>
-            <span class="small soft">{row.unit}</span></td
-          >
-          <td class="right number">{sayCostChange(row)}</td>
-          <td class="right"
-            >{#if row.amount === null}<span class="stop">not known</span>{:else}<b class="number"
-                >{sayMoney(row.amount)}</b
-              >{/if}{#if row.gone && row.gone !== '0'}<br /><span class="small soft"
-                >{sayMoney(row.gone)} of what had left</span
-              >{/if}</td
-          >
-          <td
-            >{row.reason ?? ''}<br /><span class="small soft"
-              >{row.by}{row.approvedBy ? `, approved by ${row.approvedBy}` : ''}</span
-            ></td
-          >
-        </tr>{:else}<tr
-          ><td colspan="6" class="none"
-            >Nothing was gained, lost, scrapped or revalued from {sayDay(data.from)} to {sayDay(
-              data.to
-            )}.</td
-          ></tr
-        >{/each}
-    </tbody>
-  </table>
+  <WideTable of="what changed it">
+    <table class="plain">
+      <thead
+        ><tr
+          ><th scope="col">What</th><th scope="col">Lot or serial</th><th scope="col" class="right"
+            >How much</th
+          ><th scope="col" class="right">Cost of one</th><th scope="col" class="right">Amount</th
+          ><th scope="col">Why, and who</th></tr
+        ></thead
+      >
+      <tbody>
+        {#each data.rows as row (`${row.event} ${row.mark} ${row.costAfter}`)}<tr>
+            <td
+              ><a href="/events/{row.event}"
+                >{row.kind} <span class="number">{row.document}</span></a
+              ><br /><span class="small soft">{sayDay(row.day)}</span></td
+            >
+            <td
+              >{#if row.marks > 1}<a href="/events/{row.event}"
+                  >{count(row.marks, 'lot or serial', 'lots and serials')}</a
+                >{:else}<a class="number" href="/marks/{row.mark}">{row.number ?? row.product}</a
+                >{/if}<br /><span class="small soft">{row.product} {row.name}</span></td
+            >
+            <td class="right"
+              ><span class="number">{sayQuantity(row.quantity)}</span>
+              <span class="small soft">{row.unit}</span></td
+            >
+            <td class="right number">{sayCostChange(row)}</td>
+            <td class="right"
+              >{#if row.amount === null}<span class="stop">not known</span>{:else}<b class="number"
+                  >{sayMoney(row.amount)}</b
+                >{/if}{#if row.gone && row.gone !== '0'}<br /><span class="small soft"
+                  >{sayMoney(row.gone)} of what had left</span
+                >{/if}</td
+            >
+            <td
+              >{row.reason ?? ''}<br /><span class="small soft"
+                >{row.by}{row.approvedBy ? `, approved by ${row.approvedBy}` : ''}</span
+              ></td
+            >
+          </tr>{:else}<tr
+            ><td colspan="6" class="none"
+              >Nothing was gained, lost, scrapped or revalued from {sayDay(data.from)} to {sayDay(
+                data.to
+              )}.</td
+            ></tr
+          >{/each}
+      </tbody>
+    </table>
+  </WideTable>
   <Cut
     shown={data.rows.length}
     total={data.count}

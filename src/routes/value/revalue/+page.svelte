@@ -15,6 +15,7 @@
     worthOf,
     type RevaluedRow
   } from '$lib/ui/stock/revaluing.ts';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   const beginning = () => revaluedRows(data.marks);
@@ -83,58 +84,60 @@
       What one of it is worth from now on. To correct what it cost when it came in, open the event
       it came in by.
     </p>{/if}
-  <table class="plain">
-    <thead
-      ><tr
-        ><th scope="col">Lot or serial</th><th scope="col" class="right"
-          >{data.event ? 'Came in' : 'Ours'}</th
-        ><th scope="col" class="right">Cost of one{data.currency ? `, ${data.currency}` : ''}</th
-        ><th scope="col" class="right">Comes to</th></tr
-      ></thead
-    >
-    <tbody>
-      {#each rows as row, at (row.marks[0])}
-        <tr class:stopped={said.has(at)}>
-          <td
-            ><b class="number">{nameOf(row)}</b>{#if row.marks[0]!.lot}<span class="small soft">
-                lot {row.marks[0]!.lot}</span
-              >{/if}<br /><span class="small soft"
-              >{row.marks[0]!.product} {row.marks[0]!.name}</span
-            >{#if said.has(at)}<br /><span class="refused" role="alert">{said.get(at)}</span
-              >{/if}</td
-          >
-          <td class="right"
-            ><span class="number">{sayQuantity(row.quantity)}</span>
-            <span class="small soft">{row.marks[0]!.unit}</span></td
-          >
-          <td class="right"
-            ><input
-              class="field number cost"
-              inputmode="decimal"
-              aria-label="What one of {nameOf(row)} of {row.marks[0]!.product} costs"
-              placeholder="not known"
-              value={row.typed}
-              oninput={(event) => type(at, event.currentTarget.value)}
-            /></td
-          >
-          <td class="right number"
-            >{parseQuantity(row.typed) === null
-              ? '–'
-              : sayMoney(parseQuantity(row.typed)!.times(row.quantity).toFixed())}</td
-          >
-        </tr>
-      {/each}
-    </tbody>
-    <tfoot
-      ><tr
-        ><td colspan="3" class="right soft"
-          >{worth.unknown > 0
-            ? `without ${count(worth.unknown, 'row')} of unknown cost`
-            : 'in all'}</td
-        ><td class="right number"><b>{sayMoney(worth.sum)}</b></td></tr
-      ></tfoot
-    >
-  </table>
+  <WideTable of="what came in">
+    <table class="plain">
+      <thead
+        ><tr
+          ><th scope="col">Lot or serial</th><th scope="col" class="right"
+            >{data.event ? 'Came in' : 'Ours'}</th
+          ><th scope="col" class="right">Cost of one{data.currency ? `, ${data.currency}` : ''}</th
+          ><th scope="col" class="right">Comes to</th></tr
+        ></thead
+      >
+      <tbody>
+        {#each rows as row, at (row.marks[0])}
+          <tr class:stopped={said.has(at)}>
+            <td
+              ><b class="number">{nameOf(row)}</b>{#if row.marks[0]!.lot}<span class="small soft">
+                  lot {row.marks[0]!.lot}</span
+                >{/if}<br /><span class="small soft"
+                >{row.marks[0]!.product} {row.marks[0]!.name}</span
+              >{#if said.has(at)}<br /><span class="refused" role="alert">{said.get(at)}</span
+                >{/if}</td
+            >
+            <td class="right"
+              ><span class="number">{sayQuantity(row.quantity)}</span>
+              <span class="small soft">{row.marks[0]!.unit}</span></td
+            >
+            <td class="right"
+              ><input
+                class="field number cost"
+                inputmode="decimal"
+                aria-label="What one of {nameOf(row)} of {row.marks[0]!.product} costs"
+                placeholder="not known"
+                value={row.typed}
+                oninput={(event) => type(at, event.currentTarget.value)}
+              /></td
+            >
+            <td class="right number"
+              >{parseQuantity(row.typed) === null
+                ? '–'
+                : sayMoney(parseQuantity(row.typed)!.times(row.quantity).toFixed())}</td
+            >
+          </tr>
+        {/each}
+      </tbody>
+      <tfoot
+        ><tr
+          ><td colspan="3" class="right soft"
+            >{worth.unknown > 0
+              ? `without ${count(worth.unknown, 'row')} of unknown cost`
+              : 'in all'}</td
+          ><td class="right number"><b>{sayMoney(worth.sum)}</b></td></tr
+        ></tfoot
+      >
+    </table>
+  </WideTable>
   {#if data.event}<fieldset>
       <legend>Freight, duty and the like, on top of it</legend>
       <label class="stack"
@@ -170,6 +173,7 @@
   .screen {
     padding: 16px 24px 32px;
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 16px;
     max-width: 980px;
   }

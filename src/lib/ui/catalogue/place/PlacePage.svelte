@@ -11,6 +11,7 @@
   import Sentences from '../../parts/Sentences.svelte';
   import TextField from '../../parts/TextField.svelte';
   import { PLACE_KIND_CHOICES, sayPlaceKind } from './place-kinds.ts';
+  import WideTable from '../../parts/WideTable.svelte';
 
   interface Props {
     place: { code: string; name: string; kind: string; site: string; siteName: string };
@@ -82,29 +83,31 @@
   </ReadFirst>
   <section>
     <h2>What lies here <span class="soft">{there.total}</span></h2>
-    <table class="plain">
-      <thead
-        ><tr
-          ><th scope="col">Product</th><th scope="col" class="right">Quantity</th><th
-            scope="col"
-            class="right">Lots and serials</th
-          ></tr
-        ></thead
-      >
-      <tbody>
-        {#each there.rows as row (row.product)}<tr
-            ><td
-              ><a class="number" href="/setup/products/{encodeURIComponent(row.product)}"
-                ><b>{row.product}</b></a
-              >
-              {row.name}</td
-            ><td class="right"
-              ><span class="number">{sayQuantity(row.quantity)}</span>
-              <span class="small soft">{row.unit}</span></td
-            ><td class="right number">{sayQuantity(String(row.marks))}</td></tr
-          >{:else}<tr><td colspan="3" class="soft">Nothing lies here.</td></tr>{/each}
-      </tbody>
-    </table>
+    <WideTable of="what lies there">
+      <table class="plain">
+        <thead
+          ><tr
+            ><th scope="col">Product</th><th scope="col" class="right">Quantity</th><th
+              scope="col"
+              class="right">Lots and serials</th
+            ></tr
+          ></thead
+        >
+        <tbody>
+          {#each there.rows as row (row.product)}<tr
+              ><td
+                ><a class="number" href="/setup/products/{encodeURIComponent(row.product)}"
+                  ><b>{row.product}</b></a
+                >
+                {row.name}</td
+              ><td class="right"
+                ><span class="number">{sayQuantity(row.quantity)}</span>
+                <span class="small soft">{row.unit}</span></td
+              ><td class="right number">{sayQuantity(String(row.marks))}</td></tr
+            >{:else}<tr><td colspan="3" class="soft">Nothing lies here.</td></tr>{/each}
+        </tbody>
+      </table>
+    </WideTable>
     <AndMore shown={there.rows.length} total={there.total} />
     {#if there.total > 0}<p>
         <a href="/on-hand?q={path}">Every lot and serial that lies here</a>

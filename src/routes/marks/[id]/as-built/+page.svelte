@@ -8,6 +8,7 @@
   import { newKey } from '$lib/ui/frame/new-key.ts';
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { count, sayInstant, sayQuantity } from '$lib/ui/parts/say.ts';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   const record = $derived(data.record);
@@ -154,97 +155,99 @@
           ><input type="checkbox" bind:checked={onlyOdd} /> only what differs from the bill</label
         >{/if}
     </div>
-    <table class="plain middle">
-      <thead
-        ><tr
-          ><th scope="col">Part</th>{#if placed}<th scope="col">Position</th>{/if}<th
-            scope="col"
-            class="right">In it</th
-          ><th scope="col">Beside its bill</th><th scope="col">Lot, expiry, supplier</th><th
-            scope="col">Made or received</th
-          ></tr
-        ></thead
-      >
-      <tbody>
-        {#each shown as line, index (index)}
-          <tr class:odd={line.verdict !== null && line.verdict !== 'as the bill says'}>
-            <td
-              ><div class="part" style:padding-left="{(line.level - 1) * 26}px">
-                {#if line.level > 1}<span class="elbow" aria-hidden="true"></span>{/if}<span
-                  class="visually-hidden">level {line.level}:</span
-                >
-                {#if line.mark}<Tag
-                    kind={line.mark.kind}
-                    number={line.mark.number}
-                    under="{line.product} {line.mark.name}"
-                    state={line.mark.state}
-                    href="/marks/{line.mark.id}"
-                  />{:else}<span class="hole"><b class="number">{line.product}</b> not named</span
-                  >{#if mayMend && single && line.level === 1}<form
-                      onsubmit={(event) => {
-                        event.preventDefault();
-                        void putIn(line.product, line.wanted ?? '1');
-                      }}
-                    >
-                      {#if data.markings[line.product] !== 'none'}<input
-                          class="field number"
-                          value={given[line.product] ?? ''}
-                          oninput={(event) =>
-                            (given = { ...given, [line.product]: event.currentTarget.value })}
-                          placeholder={hasSerials(data.markings[line.product] ?? 'lot')
-                            ? 'its serial'
-                            : 'its lot'}
-                          aria-label="Number of the {line.product} that is missing"
-                        />{/if}<button class="act">Put it in</button>
-                    </form>
-                    {#if refused?.product === line.product}<span class="stop small" role="alert"
-                        >{refused.says}</span
-                      >{/if}{/if}{/if}
-              </div></td
-            >
-            {#if placed}<td>{line.position ?? ''}</td>{/if}
-            <td class="right"
-              ><b class="number">{sayQuantity(line.quantity)}</b>
-              <span class="small soft">{line.mark?.unit ?? ''}</span>{#if line.shared}<br /><span
-                  class="small soft">share of a batch</span
-                >{/if}</td
-            >
-            <td
-              >{#if line.verdict === 'as the bill says'}<span class="good">✓ as billed</span
-                >{:else if line.verdict}<b class="stop"
-                  >{line.verdict}{line.instead ? ` for ${line.instead}` : ''}</b
-                >{#if line.wanted && line.verdict !== 'extra' && line.verdict !== 'alternate'}<br
-                  /><span class="small">{sayQuantity(line.wanted)} wanted</span
-                  >{/if}{#if mayMend && line.level === 1 && (line.verdict === 'less' || (line.verdict === 'missing' && !single))}<br
-                  />{#if single}<a class="small" href="/fit/{record.mark.id}">Put the rest in</a
-                    >{:else if root.making}<a class="small" href="/events/{root.making.event}"
-                      >Take the booking back, and book it with all that went in</a
-                    >{/if}{/if}{:else}<span class="soft">–</span>{/if}</td
-            >
-            <td class="small"
-              >{#if line.mark}{#if line.mark.lot && line.mark.kind === 'serial'}lot <span
-                    class="number">{line.mark.lot}</span
-                  ><br />{/if}{#if line.mark.expires}<span
-                    class:stop={line.mark.expires < data.today}
-                    >expires {sayDay(line.mark.expires)}, {sayDistance(
-                      line.mark.expires,
-                      data.today
-                    )}</span
-                  ><br />{/if}{#if line.mark.supplier}{line.mark
-                    .supplier}{#if line.mark.supplierNumber}<br /><span class="number"
-                      >{line.mark.supplierNumber}</span
-                    >{/if}{/if}{#if line.mark.kind === 'bulk'}unmarked: kept by quantity{/if}{/if}</td
-            >
-            <td class="small"
-              >{#if line.making}<a class="number" href="/events/{line.making.event}"
-                  >{line.making.document}</a
-                >, {sayInstant(line.making.at)}<br /><span class="soft">{line.making.who}</span
-                >{/if}{#if line.repeated}<br /><i>its parts stand above</i>{/if}</td
-            >
-          </tr>
-        {/each}
-      </tbody>
-    </table>
+    <WideTable of="parts">
+      <table class="plain middle">
+        <thead
+          ><tr
+            ><th scope="col">Part</th>{#if placed}<th scope="col">Position</th>{/if}<th
+              scope="col"
+              class="right">In it</th
+            ><th scope="col">Beside its bill</th><th scope="col">Lot, expiry, supplier</th><th
+              scope="col">Made or received</th
+            ></tr
+          ></thead
+        >
+        <tbody>
+          {#each shown as line, index (index)}
+            <tr class:odd={line.verdict !== null && line.verdict !== 'as the bill says'}>
+              <td
+                ><div class="part" style:padding-left="{(line.level - 1) * 26}px">
+                  {#if line.level > 1}<span class="elbow" aria-hidden="true"></span>{/if}<span
+                    class="visually-hidden">level {line.level}:</span
+                  >
+                  {#if line.mark}<Tag
+                      kind={line.mark.kind}
+                      number={line.mark.number}
+                      under="{line.product} {line.mark.name}"
+                      state={line.mark.state}
+                      href="/marks/{line.mark.id}"
+                    />{:else}<span class="hole"><b class="number">{line.product}</b> not named</span
+                    >{#if mayMend && single && line.level === 1}<form
+                        onsubmit={(event) => {
+                          event.preventDefault();
+                          void putIn(line.product, line.wanted ?? '1');
+                        }}
+                      >
+                        {#if data.markings[line.product] !== 'none'}<input
+                            class="field number"
+                            value={given[line.product] ?? ''}
+                            oninput={(event) =>
+                              (given = { ...given, [line.product]: event.currentTarget.value })}
+                            placeholder={hasSerials(data.markings[line.product] ?? 'lot')
+                              ? 'its serial'
+                              : 'its lot'}
+                            aria-label="Number of the {line.product} that is missing"
+                          />{/if}<button class="act">Put it in</button>
+                      </form>
+                      {#if refused?.product === line.product}<span class="stop small" role="alert"
+                          >{refused.says}</span
+                        >{/if}{/if}{/if}
+                </div></td
+              >
+              {#if placed}<td>{line.position ?? ''}</td>{/if}
+              <td class="right"
+                ><b class="number">{sayQuantity(line.quantity)}</b>
+                <span class="small soft">{line.mark?.unit ?? ''}</span>{#if line.shared}<br /><span
+                    class="small soft">share of a batch</span
+                  >{/if}</td
+              >
+              <td
+                >{#if line.verdict === 'as the bill says'}<span class="good">✓ as billed</span
+                  >{:else if line.verdict}<b class="stop"
+                    >{line.verdict}{line.instead ? ` for ${line.instead}` : ''}</b
+                  >{#if line.wanted && line.verdict !== 'extra' && line.verdict !== 'alternate'}<br
+                    /><span class="small">{sayQuantity(line.wanted)} wanted</span
+                    >{/if}{#if mayMend && line.level === 1 && (line.verdict === 'less' || (line.verdict === 'missing' && !single))}<br
+                    />{#if single}<a class="small" href="/fit/{record.mark.id}">Put the rest in</a
+                      >{:else if root.making}<a class="small" href="/events/{root.making.event}"
+                        >Take the booking back, and book it with all that went in</a
+                      >{/if}{/if}{:else}<span class="soft">–</span>{/if}</td
+              >
+              <td class="small"
+                >{#if line.mark}{#if line.mark.lot && line.mark.kind === 'serial'}lot <span
+                      class="number">{line.mark.lot}</span
+                    ><br />{/if}{#if line.mark.expires}<span
+                      class:stop={line.mark.expires < data.today}
+                      >expires {sayDay(line.mark.expires)}, {sayDistance(
+                        line.mark.expires,
+                        data.today
+                      )}</span
+                    ><br />{/if}{#if line.mark.supplier}{line.mark
+                      .supplier}{#if line.mark.supplierNumber}<br /><span class="number"
+                        >{line.mark.supplierNumber}</span
+                      >{/if}{/if}{#if line.mark.kind === 'bulk'}unmarked: kept by quantity{/if}{/if}</td
+              >
+              <td class="small"
+                >{#if line.making}<a class="number" href="/events/{line.making.event}"
+                    >{line.making.document}</a
+                  >, {sayInstant(line.making.at)}<br /><span class="soft">{line.making.who}</span
+                  >{/if}{#if line.repeated}<br /><i>its parts stand above</i>{/if}</td
+              >
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    </WideTable>
     {#if record.cut}<p class="soft">
         More than {record.lines.length - 1} parts; the trace has every one.
       </p>{/if}
@@ -258,6 +261,7 @@
   .screen {
     padding: 18px 24px 32px;
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 14px;
     align-content: start;
   }
@@ -358,7 +362,6 @@
     }
     .screen {
       padding: 12px;
-      overflow-x: auto;
     }
   }
 </style>

@@ -14,6 +14,7 @@
   import Tag from '$lib/ui/stock/Tag.svelte';
   import { count, sayAmount, sayQuantity } from '$lib/ui/parts/say.ts';
   import Working from '$lib/ui/parts/Working.svelte';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   const RULES = [
@@ -272,7 +273,7 @@
                 quantity(line.left).minus(sumOf(line.line)).toFixed()
               )} not chosen here</label
             >{/if}
-          <div class="scroll">
+          <WideTable of="lots and serials">
             <table class="plain middle">
               <thead
                 ><tr
@@ -356,7 +357,7 @@
                   >{/each}
               </tbody>
             </table>
-          </div>
+          </WideTable>
           {#if choices.length > 12 && !all[line.line]}<button
               class="act quiet"
               onclick={() => (all = { ...all, [line.line]: true })}
@@ -470,9 +471,6 @@
     color: var(--sea);
     padding: 8px 12px;
     font-weight: 600;
-  }
-  .scroll {
-    overflow-x: auto;
   }
   tr.left {
     color: var(--ink-soft);

@@ -6,6 +6,7 @@
   import Cut from '$lib/ui/parts/Cut.svelte';
   import SubNav from '$lib/ui/parts/SubNav.svelte';
   import { sayInstant } from '$lib/ui/parts/say.ts';
+  import WideTable from '$lib/ui/parts/WideTable.svelte';
 
   let { data } = $props();
   const list = $derived<RecordList>(RECORDS[data.kind]);
@@ -82,7 +83,8 @@
     of="rows"
     rest="Ask for less, or take the file."
   />
-  <div class="wide">
+
+  <WideTable of="records">
     <table class="plain">
       <thead
         ><tr
@@ -120,13 +122,10 @@
           >{/each}
       </tbody>
     </table>
-  </div>
+  </WideTable>
 </div>
 
 <style>
-  .wide {
-    overflow-x: auto;
-  }
   .whole {
     white-space: nowrap;
   }
