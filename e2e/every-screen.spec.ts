@@ -24,9 +24,7 @@ async function screens(request: Parameters<typeof call>[0]): Promise<string[]> {
     `/marks/${lot}`,
     `/marks/${jacket}`,
     '/events/1',
-    '/trace',
-    '/proof',
-    '/help',
+    ...['/trace', '/proof', '/help'],
     '/trace/records/shipped',
     '/trace/records/gains?from=2020-01-01',
     '/trace/records/overruled?from=2020-01-01',
@@ -45,10 +43,7 @@ async function screens(request: Parameters<typeof call>[0]): Promise<string[]> {
     '/setup/plans?plan=COLD',
     '/setup/files?kind=products',
     '/setup/files?kind=openings',
-    '/opening',
-    '/count',
-    '/transfer',
-    '/transfer/order',
+    ...['/opening', '/count', '/transfer', '/transfer/order'],
     '/service',
     '/service?as=list',
     '/service/new',
@@ -193,18 +188,17 @@ test('people and the dialogs are as clean', async ({ page }) => {
   await open(page, '/setup/security');
   await expect(page.getByRole('cell', { name: 'signed in' }).first()).toBeVisible();
   expect(await axe(page)).toEqual([]);
-  await open(page, '/setup/hooks');
-  expect(await axe(page)).toEqual([]);
-  await page.getByRole('button', { name: 'New hook' }).click();
-  await expect(page.getByRole('dialog', { name: 'New hook' })).toBeVisible();
-  await still(page);
-  expect(await axe(page)).toEqual([]);
-  await open(page, '/setup/people');
-  expect(await axe(page)).toEqual([]);
-  await page.getByRole('button', { name: 'New person' }).click();
-  await expect(page.getByRole('dialog', { name: 'New person' })).toBeVisible();
-  await still(page);
-  expect(await axe(page)).toEqual([]);
+  for (const [screen, asked] of [
+    ['/setup/hooks', 'New hook'],
+    ['/setup/people', 'New person']
+  ] as const) {
+    await open(page, screen);
+    expect(await axe(page)).toEqual([]);
+    await page.getByRole('button', { name: asked }).click();
+    await expect(page.getByRole('dialog', { name: asked })).toBeVisible();
+    await still(page);
+    expect(await axe(page)).toEqual([]);
+  }
   // A name that somebody has already is refused, and their password stays what it was.
   const dialog = page.getByRole('dialog', { name: 'New person' });
   await dialog.getByLabel('Signs in as').fill('wilf');

@@ -43,18 +43,8 @@ export interface CertificateContent {
   shippedAt: string | null;
   marks: CertifiedMark[];
 }
-interface MarkRow {
-  id: number;
-  product: string;
-  name: string;
-  unit: string;
-  kind: string;
-  number: string;
-  lot: string | null;
-  made: string | null;
-  expires: string | null;
-  quantity: string | null;
-}
+/** A mark as it is read, before anything is judged. */
+type MarkRow = { id: number } & Omit<CertifiedMark, 'verdict' | 'rows' | 'tests' | 'specs'>;
 
 /**
  * What a certificate says of marks, in the language its customer reads.

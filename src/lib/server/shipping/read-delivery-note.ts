@@ -5,6 +5,7 @@ import { volumetricWeight, type TransportMode } from '../../core/quantity/volume
 import { company } from '../catalogue/company.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { expiryOf } from '../kernel/db/what-counts.ts';
+import { zoneOfEvent } from '../kernel/db/zone-of-event.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 import { readDrawing, readGlassSignature, type GlassSignature } from '../ledger/glass-signature.ts';
 
@@ -55,17 +56,7 @@ export async function readDeliveryNote(db: Db, event: number): Promise<DeliveryN
     SELECT e.id AS event, paper_number(e.id) AS document, e.reference, t.name AS partner,
       t.code AS "partnerCode", t.address AS "toAddress", t.contact, t.language,
       e.happened_at AS at, w.name AS who,
-      coalesce(
-        (
-          SELECT s.zone
-          FROM movement v
-            JOIN place c ON c.id = v.place_id
-            JOIN site s ON s.id = c.site_id
-          WHERE v.event_id = e.id
-          LIMIT 1
-        ),
-          'UTC'
-      ) AS zone
+      coalesce(${zoneOfEvent(db)}, 'UTC') AS zone
     FROM event e
       JOIN person w ON w.id = e.booked_by
       JOIN partner t ON t.id = e.partner_id

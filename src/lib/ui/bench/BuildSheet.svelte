@@ -11,7 +11,6 @@
   import { draftNumbers } from '../../core/ledger/draft-numbers.ts';
   import { hasSerials, type MarkingPlan } from '../../core/catalogue/plan.ts';
   import { continueNumbers } from '../../core/numbers/continue.ts';
-  import { totalOf } from '../../core/quantity/quantity.ts';
   import { scanTarget } from '../frame/scan-target.svelte.ts';
   import Tag from '../stock/Tag.svelte';
   import { count, sayAmount, sayQuantity } from '../parts/say.ts';
@@ -712,7 +711,7 @@
                   disabled={toGo === '0'}>Make numbers</button
                 >{/if}
               <button class="act" onclick={numberOn} disabled={toGo === '0' || named === 0}
-                >Number on to {amount(line.left)}</button
+                >Number on to {sayQuantity(line.left)}</button
               >
               {#if positions.some((position) => position.serial)}<button
                   class="act"

@@ -943,7 +943,7 @@
               class="act"
               onclick={numberOn}
               disabled={left === '0' || !lineRows.some((row) => row.serial?.trim())}
-              >Number on to {amount(line.left)}</button
+              >Number on to {sayQuantity(line.left)}</button
             >{/if}
           {#if bearing && kind !== 'amount'}<button
               class="act"

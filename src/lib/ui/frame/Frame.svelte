@@ -2,7 +2,7 @@
 <script lang="ts">
   import type { Snippet } from 'svelte';
   import { afterNavigate } from '$app/navigation';
-  import { page } from '$app/state';
+  import { navigating, page } from '$app/state';
   import { Modal } from 'carbon-components-svelte';
   import DockState from '../dock/DockState.svelte';
   import SignOut from '../dock/SignOut.svelte';
@@ -59,15 +59,17 @@
       )
       .join(' ')
   );
+  /** The screen, or the one that was asked for and is on its way: the rail answers at once. */
+  const shown = $derived(navigating.to?.url.pathname ?? page.url.pathname);
   const isHere = (href: string) =>
     href === '/'
-      ? page.url.pathname === '/'
-      : page.url.pathname.startsWith(href) ||
-        (href === '/receive' && /^\/(labels|identify)\b/.test(page.url.pathname)) ||
+      ? shown === '/'
+      : shown.startsWith(href) ||
+        (href === '/receive' && /^\/(labels|identify)\b/.test(shown)) ||
         (href === '/on-hand' &&
-          /^\/(put-away|move|count|transfer|opening|value|history)\b/.test(page.url.pathname)) ||
-        (href === '/build' && /^\/(repack|teardown)\b/.test(page.url.pathname)) ||
-        (href === '/trace' && /^\/(marks|events)\//.test(page.url.pathname));
+          /^\/(put-away|move|count|transfer|opening|value|history)\b/.test(shown)) ||
+        (href === '/build' && /^\/(repack|teardown)\b/.test(shown)) ||
+        (href === '/trace' && /^\/(marks|events)\//.test(shown));
 </script>
 
 <svelte:window
@@ -142,7 +144,10 @@
     >
   {/each}
 </nav>
-<main id="sheet" tabindex="-1" inert={locked}>{@render children()}</main>
+{#if navigating.to}<div class="going" aria-hidden="true"></div>{/if}
+<main id="sheet" tabindex="-1" inert={locked} aria-busy={navigating.to !== null}>
+  {@render children()}
+</main>
 
 <Modal bind:open={keysOpen} passiveModal modalLabel="This screen" size="sm">
   {#if help}<p class="about">{help.says}</p>
@@ -257,6 +262,33 @@
     height: 26px;
     padding: 0;
     color: #dfe4e7;
+  }
+  /* A screen that is on its way; one that comes at once is not announced. */
+  .going {
+    position: fixed;
+    inset: 52px 0 auto 0;
+    height: 3px;
+    background: #f0b95b;
+    transform-origin: left;
+    animation: going 6s 40ms cubic-bezier(0.1, 0.8, 0.3, 1) both;
+    z-index: 41;
+  }
+  @keyframes going {
+    from {
+      transform: scaleX(0);
+    }
+    1% {
+      transform: scaleX(0.12);
+    }
+    to {
+      transform: scaleX(0.9);
+    }
+  }
+  @media (prefers-reduced-motion: reduce) {
+    .going {
+      animation: none;
+      opacity: 0.8;
+    }
   }
   nav {
     position: fixed;

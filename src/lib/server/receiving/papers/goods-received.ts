@@ -6,6 +6,7 @@ import { groupBy } from '../../../core/group-by.ts';
 import { sayNetWeight } from '../../../core/quantity/say-net-weight.ts';
 import { totalOf } from '../../../core/quantity/quantity.ts';
 import type { Db } from '../../kernel/db/client.ts';
+import { zoneOfEvent } from '../../kernel/db/zone-of-event.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
 import { BRASS, INK, Paper, PAPER_WIDTH, sayInstantAt, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
@@ -59,17 +60,7 @@ export async function readGoodsReceived(db: Db, event: number): Promise<Note | n
   const [head] = await db<Omit<Note, 'rows' | 'remarks'>[]>`
     SELECT e.id AS event, paper_number(e.id) AS document, e.reference, t.name AS partner, t.code AS "partnerCode",
       e.happened_at AS at, e.booked_at AS "bookedAt", w.name AS who,
-      coalesce(
-        (
-          SELECT s.zone
-          FROM movement v
-            JOIN place c ON c.id = v.place_id
-            JOIN site s ON s.id = c.site_id
-          WHERE v.event_id = e.id
-          LIMIT 1
-        ),
-          'UTC'
-      ) AS zone
+      coalesce(${zoneOfEvent(db)}, 'UTC') AS zone
     FROM event e
       JOIN person w ON w.id = e.booked_by
       JOIN partner t ON t.id = e.partner_id
