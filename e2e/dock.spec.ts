@@ -146,7 +146,9 @@ test('signing out leaves nothing readable on the device, and asks before it lose
   await page.goto(`/receive/${po}`);
   await expect(page.getByRole('heading', { name: 'Earmark cannot be reached' })).toBeVisible();
   await expect(page.getByText(po)).toBeHidden();
+  // It comes by itself once the line is back, and asks who they are.
   await setLine(page, true);
+  await expect(page.getByLabel('Password')).toBeVisible();
   expect(await onHand(request, product)).toEqual([]);
 });
 

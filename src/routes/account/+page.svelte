@@ -29,9 +29,9 @@
     </p>
     <div class="page-acts"><SignOut look="act" /></div>
   </div>
-  {#if data.wait === 'new password'}<p class="first" role="status">
+  {#if data.wait === 'new password'}<p class="mind first" role="status">
       Somebody else set your password and knows it. Change it; then you go on.
-    </p>{:else if data.wait === 'factor set-up'}<p class="first" role="status">
+    </p>{:else if data.wait === 'factor set-up'}<p class="mind first" role="status">
       Your role needs a second factor. Set up time codes or a passkey; then you go on.
     </p>{/if}
   <PasswordPart {account} onchanged={changed} />
@@ -50,8 +50,6 @@
     max-width: 1000px;
   }
   .first {
-    background: var(--amber);
-    padding: 10px 14px;
     font-weight: 600;
   }
 </style>

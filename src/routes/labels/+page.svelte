@@ -83,7 +83,7 @@
     <section class="print">
       <div class="choose">
         <h1>Print {count(chosen.size, 'label')}</h1>
-        {#if data.printed > 0}<p class="again">
+        {#if data.printed > 0}<p class="mind">
             {data.printed === data.ids.length
               ? 'All of these were'
               : `${data.printed} of these ${data.printed === 1 ? 'was' : 'were'}`} printed before; printing
@@ -214,6 +214,10 @@
 </div>
 
 <style>
+  .reprint {
+    background: var(--amber);
+    padding: 1px 6px;
+  }
   .screen {
     padding: 20px 24px 32px;
     display: grid;
@@ -276,11 +280,6 @@
     align-items: baseline;
     padding: 3px 0;
   }
-  .again {
-    background: var(--amber);
-    padding: 8px 12px;
-    font-size: 14px;
-  }
   .refused {
     background: var(--rust-pale);
     color: var(--rust);
@@ -294,10 +293,6 @@
   .plain-said {
     color: var(--ink);
     font-weight: 400;
-  }
-  .reprint {
-    background: var(--amber);
-    padding: 1px 6px;
   }
   @media (max-width: 900px) {
     .print {

@@ -434,7 +434,7 @@
           >{one.name}{one.netWeightKg ? `, ${one.netWeightKg} kg` : ', no net weight'}</option
         >{/each}</datalist
     >
-    {#if expired}<label class="stack reason"
+    {#if expired}<label class="stack mind"
         >Something here is expired. Why it is repacked, kept for ever<input
           class="field"
           bind:value={reason}
@@ -535,10 +535,6 @@
   }
   .step > .stop {
     grid-column: 1 / -1;
-  }
-  .reason {
-    background: var(--amber);
-    padding: 10px 14px;
   }
   .end {
     display: flex;

@@ -255,7 +255,7 @@
             spellcheck="false"
           />
         </form>
-        {#if said}<p class="said" role="alert">{said}</p>{/if}
+        {#if said}<p class="mind" role="alert">{said}</p>{/if}
         {#each refused as message, index (index)}<p class="refused" role="alert">
             {message}
           </p>{/each}
@@ -355,11 +355,6 @@
   .amount {
     width: 150px;
     height: 34px;
-  }
-  .said {
-    background: var(--amber);
-    padding: 8px 12px;
-    font-size: 14px;
   }
   .note {
     background: var(--slate-pale);

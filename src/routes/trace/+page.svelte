@@ -281,17 +281,17 @@
   {#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
   {#if found}
     <section class="found" aria-label="Found">
-      {#if found.unknown.length > 0}<p class="said">
+      {#if found.unknown.length > 0}<p class="mind said">
           Never existed here: <b class="number">{found.unknown.slice(0, 20).join(', ')}</b>{found
             .unknown.length > 20
             ? ` and ${found.unknown.length - 20} more`
             : ''}. Check the numbers.
         </p>{/if}
-      {#each found.amended as one (one.number)}<p class="said">
+      {#each found.amended as one (one.number)}<p class="mind said">
           <b class="number">{one.number}</b> of {one.product} was amended and is
           <b class="number">{one.now}</b> now; it is taken as that.
         </p>{/each}
-      {#each found.open as one (one.number)}<p class="said">
+      {#each found.open as one (one.number)}<p class="mind said">
           Which <b class="number">{one.number}</b>? {#each one.choices as choice (choice.id)}<button
               class="act quiet"
               onclick={() => find(choice.product)}>the {choice.kind} of {choice.product}</button
@@ -521,9 +521,6 @@
     margin-top: 8px;
   }
   .said {
-    background: var(--amber);
-    padding: 6px 12px;
-    font-size: 14px;
     margin-bottom: 6px;
   }
   .head {

@@ -1,7 +1,7 @@
 import type { Rows } from '../../core/ledger/booking.ts';
 import type { Snapshot } from '../../core/ledger/snapshot.ts';
 import { formatQuantity, ONE, ZERO, type Quantity } from '../../core/quantity/quantity.ts';
-import { asMarkRecord } from './mark-record.ts';
+import { withUnit } from './mark-record.ts';
 import { type MarkRecord } from '../../core/ledger/mark-record.ts';
 
 /**
@@ -32,7 +32,7 @@ export function answerMarks(snapshot: Snapshot, rows: Rows): MarkRecord[] | null
       lot = mark?.lotId == null ? null : snapshot.marksById.get(mark.lotId);
     if (!mark || product === undefined || lot === undefined) return null;
     records.push(
-      asMarkRecord({
+      withUnit({
         id,
         product: product.code,
         unit: product.unit,

@@ -16,7 +16,6 @@ export interface MarkRecordRow {
   expires_on: string | null;
   state: MarkState;
   on_hand: string;
-  unit?: string;
   /**
    * Read only where the whole record is wanted; a trace of fifty thousand marks leaves them out.
    */
@@ -42,7 +41,6 @@ export function asMarkRecord(row: MarkRecordRow): MarkRecord {
     state: row.state,
     onHand: trimZeros(row.on_hand)
   };
-  if (row.unit !== undefined) record.unit = row.unit;
   if (row.lot !== null) record.lot = row.lot;
   if (row.supplier_number !== null) record.supplierNumber = row.supplier_number;
   if (row.made_on) record.made = row.made_on;
@@ -52,10 +50,16 @@ export function asMarkRecord(row: MarkRecordRow): MarkRecord {
   return record;
 }
 
+/** The same with the unit of what is on hand, where a mark is told by itself and not in a trace. */
+export const withUnit = (row: MarkRecordRow & { unit: string }): MarkRecord => ({
+  ...asMarkRecord(row),
+  unit: row.unit
+});
+
 /** The records of marks, in the order of their ids as given. */
 export async function readMarkRecords(db: Db, ids: readonly number[]): Promise<MarkRecord[]> {
   if (ids.length === 0) return [];
-  const rows = await db<MarkRecordRow[]>`
+  const rows = await db<(MarkRecordRow & { unit: string })[]>`
     SELECT ${recordColumns(db)},
       coalesce(
         (
@@ -71,5 +75,5 @@ export async function readMarkRecords(db: Db, ids: readonly number[]): Promise<M
       LEFT JOIN mark l ON l.id = m.lot_id
     ORDER BY w.at
   `;
-  return rows.map(asMarkRecord);
+  return rows.map(withUnit);
 }

@@ -2,7 +2,7 @@ import { isOnHand } from '../kernel/db/what-counts.ts';
 import { numberKey } from '../../core/numbers/number.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { beginningWith } from '../kernel/db/like.ts';
-import { asMarkRecord, recordColumns, type MarkRecordRow } from '../ledger/mark-record.ts';
+import { recordColumns, withUnit, type MarkRecordRow } from '../ledger/mark-record.ts';
 import { type MarkRecord } from '../../core/ledger/mark-record.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
@@ -27,7 +27,7 @@ export async function findMarks(
 ): Promise<{ marks: MarkRecord[]; next?: string }> {
   const after = Number(filter.cursor ?? 0) || 0;
   const product = filter.product === undefined ? null : await idOfProduct(db, filter.product);
-  const rows = await db<MarkRecordRow[]>`
+  const rows = await db<(MarkRecordRow & { unit: string })[]>`
     SELECT ${recordColumns(db)},
       coalesce(
         (
@@ -48,7 +48,7 @@ export async function findMarks(
     ORDER BY m.id
     LIMIT ${filter.limit + 1}
   `;
-  const marks = rows.slice(0, filter.limit).map(asMarkRecord);
+  const marks = rows.slice(0, filter.limit).map(withUnit);
   return rows.length > filter.limit ? { marks, next: String(marks.at(-1)!.id) } : { marks };
 }
 
@@ -139,7 +139,9 @@ export async function readStockRows(
     .split('-')
     .map((part) => Number(part) || 0);
   const product = filter.product === undefined ? null : await idOfProduct(db, filter.product);
-  const rows = await db<(MarkRecordRow & { place: string; place_id: number; quantity: string })[]>`
+  const rows = await db<
+    (MarkRecordRow & { unit: string; place: string; place_id: number; quantity: string })[]
+  >`
     SELECT ${recordColumns(db)}, c.code AS place, s.place_id, s.quantity,
       (
         SELECT sum(a.quantity)
@@ -162,7 +164,7 @@ export async function readStockRows(
   const page = rows.slice(0, filter.limit);
   const last = page.at(-1);
   const answer = page.map((row) => ({
-    mark: asMarkRecord(row),
+    mark: withUnit(row),
     place: row.place,
     quantity: trimZeros(row.quantity)
   }));

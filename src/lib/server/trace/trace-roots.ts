@@ -3,7 +3,7 @@ import { numberKey, readNumber, shown } from '../../core/numbers/number.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { Problem } from '../kernel/problem.ts';
 import type { Db, Sql } from '../kernel/db/client.ts';
-import { asMarkRecord, type MarkRecordRow } from '../ledger/mark-record.ts';
+import { withUnit, type MarkRecordRow } from '../ledger/mark-record.ts';
 import { type MarkRecord } from '../../core/ledger/mark-record.ts';
 
 /** Most marks one trace begins with. */
@@ -57,7 +57,7 @@ export async function findRoots(db: Db, start: StartingPoint): Promise<FoundRoot
         message: `That is ${found.ids.length} lots and serials; a trace begins with ${MOST_ROOTS} at the most. Take a shorter time or a smaller range.`
       }
     ]);
-  const rows = await db<MarkRecordRow[]>`
+  const rows = await db<(MarkRecordRow & { unit: string })[]>`
     SELECT m.id, p.code AS product, p.unit, m.kind, m.number, l.number AS lot, m.supplier_number,
       m.expires_on, m.state,
       coalesce(
@@ -74,7 +74,7 @@ export async function findRoots(db: Db, start: StartingPoint): Promise<FoundRoot
       LEFT JOIN mark l ON l.id = m.lot_id
     ORDER BY w.at
   `;
-  return { ...found, count: found.ids.length, marks: rows.map(asMarkRecord) };
+  return { ...found, count: found.ids.length, marks: rows.map(withUnit) };
 }
 
 /**

@@ -35,7 +35,7 @@
     {#if open.length > MOST}<p class="small soft">and {open.length - MOST} more</p>{/if}
     {#if mayTake}<button class="act" onclick={ontake}>All {open.length} are here</button>{/if}
   {:else}<p class="small good">✓ Nothing is missing.</p>{/if}
-  {#if unexpected.length > 0}<p class="small unexpected">
+  {#if unexpected.length > 0}<p class="mind small unexpected">
       <b>Not announced:</b>
       <span class="number">{unexpected.slice(0, 8).join(', ')}</span>{unexpected.length > 8
         ? ` and ${unexpected.length - 8} more`
@@ -62,8 +62,6 @@
     font-size: 13.5px;
   }
   .unexpected {
-    background: var(--amber);
-    padding: 6px 8px;
     overflow-wrap: anywhere;
   }
 </style>

@@ -42,7 +42,7 @@
     {count(booked.marks.length, 'mark')} in the ledger, as event
     <a class="number" href="/events/{booked.event.id}">{booked.event.id}</a>.
   </p>
-  {#if missing.length > 0}<p class="missing">
+  {#if missing.length > 0}<p class="mind missing">
       <b>Announced, but not here:</b>
       <span class="number">{missing.slice(0, 12).join(', ')}</span>{missing.length > 12
         ? ` and ${missing.length - 12} more`
@@ -99,9 +99,6 @@
     outline: none;
   }
   .missing {
-    background: var(--amber);
-    padding: 8px 12px;
-    font-size: 14px;
     overflow-wrap: anywhere;
   }
   .acts {

@@ -635,7 +635,7 @@
           {#if mayBook}<button class="link" onclick={() => (scrapping = true)}>scrap …</button>{/if}
         </span>
       </div>
-      {#if order.bill && order.bill.latest > order.bill.version}<p class="short">
+      {#if order.bill && order.bill.latest > order.bill.version}<p class="mind short">
           The bill has changed: version {order.bill.latest} is the latest, and this order keeps version
           {order.bill.version}, by which it was entered.
         </p>{/if}
@@ -673,7 +673,7 @@
             : 'Your role reads this order; it does not book it.'}
         </p>
       {:else}
-        {#if shortages.length > 0 && line.left !== '0'}<p class="short">
+        {#if shortages.length > 0 && line.left !== '0'}<p class="mind short">
             <b>Short for what is to go:</b>
             {shortages
               .map((row) => `${sayQuantity(row.short)} ${row.unit} of ${row.product}`)
@@ -810,7 +810,7 @@
               <button class="act low" onclick={refill}>Draw first expired for {made || '0'}</button>
             {/if}
           </div>
-          {#if said}<p class="short" role="alert">{said}</p>{/if}
+          {#if said}<p class="mind short" role="alert">{said}</p>{/if}
           {#if perUnit && mode === 'sheet'}
             <NumberGrid
               bind:this={grid}
@@ -1055,9 +1055,6 @@
   }
   .short {
     margin: 8px 18px 0;
-    padding: 8px 12px;
-    background: var(--amber);
-    font-size: 14px;
   }
   .hints {
     margin: 8px 18px 0;

@@ -853,7 +853,7 @@
           {#if order.serialsLater}<span class="soft"
               >Its serials are named later: while picking, or here until it leaves.</span
             >
-          {:else if unnamedSerials > 0 && !asked}<span class="ask"
+          {:else if unnamedSerials > 0 && !asked}<span class="mind ask"
               >{sayQuantity(String(unnamedSerials))}
               {unnamedSerials === 1 ? 'serial is' : 'serials are'} not named yet.
               <button class="act quiet" onclick={() => (asked = true)}>Name them now</button><button
@@ -1032,7 +1032,7 @@
               onmake={makeFrom}
               onclose={() => (making = false)}
             />{/key}{/if}
-        {#if said}<p class="said" role="alert">
+        {#if said}<p class="mind said" role="alert">
             {said}
             {#if beforeAll}<button class="act quiet" onclick={takeAllBack}>Take back</button>{/if}
           </p>{/if}
@@ -1249,9 +1249,6 @@
   }
   .said {
     margin: 0 18px 8px;
-    padding: 8px 12px;
-    background: var(--amber);
-    font-size: 14px;
   }
   .later {
     margin: 0 18px 6px;
@@ -1274,8 +1271,6 @@
     font-weight: 400;
   }
   .ask {
-    background: var(--amber);
-    padding: 0 10px;
     display: inline-flex;
     align-items: center;
     flex-wrap: wrap;

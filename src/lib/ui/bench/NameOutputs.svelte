@@ -1,6 +1,6 @@
 <!-- Names the outputs of a work order ahead: made by the scheme, typed, or pasted; and takes names back that were not made yet. -->
 <script lang="ts">
-  import AndMore from '../parts/AndMore.svelte';
+  import Messages from '../parts/Messages.svelte';
   import { untrack } from 'svelte';
   import { Modal } from 'carbon-components-svelte';
   import { messagesOf, send } from '../frame/api.ts';
@@ -79,10 +79,9 @@
   on:close={onclose}
   selectorPrimaryFocus="#name-outputs"
 >
-  {#each refused.slice(0, 6) as message, index (index)}<p class="refused" role="alert">
-      {message}
-    </p>{/each}
-  <AndMore shown={6} total={refused.length} />
+  <Messages messages={refused} shown={6}>
+    {#snippet say(message)}<p class="refused" role="alert">{message}</p>{/snippet}
+  </Messages>
   <div class="fields">
     {#if hasScheme}<label class="stack"
         >make so many by the numbering scheme<input

@@ -11,7 +11,7 @@
 </script>
 
 {#if elsewhere}
-  <p class="other" role="status">
+  <p class="mind other" role="status">
     <span>{SAYS[elsewhere]}</span>
     {#if elsewhere !== 'open'}<button class="act quiet" onclick={() => location.reload()}
         >Show it as it is now</button
@@ -26,8 +26,5 @@
     gap: 4px 12px;
     align-items: center;
     margin: 8px 18px 0;
-    padding: 8px 14px;
-    background: var(--amber);
-    font-size: 14px;
   }
 </style>

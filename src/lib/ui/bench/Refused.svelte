@@ -3,7 +3,7 @@
   import type { Refusal } from '../frame/api.ts';
   import { taskOf } from '../frame/fault-task.ts';
   import { anchorOf } from '../frame/help.ts';
-  import AndMore from '../parts/AndMore.svelte';
+  import Messages from '../parts/Messages.svelte';
   import type { Fault } from './booking-sheet.svelte.ts';
   let { refusal, faults }: { refusal: Refusal | null; faults: readonly Fault[] } = $props();
   const messages = $derived([
@@ -23,11 +23,9 @@
 
 {#if messages.length > 0}
   <div class="refused" role="alert">
-    {#each messages.slice(0, SHOWN) as message, index (index)}<p>
-        <b aria-hidden="true">✕</b>
-        {message}
-      </p>{/each}
-    <AndMore shown={SHOWN} total={messages.length} />
+    <Messages {messages} shown={SHOWN}>
+      {#snippet say(message)}<p><b aria-hidden="true">✕</b> {message}</p>{/snippet}
+    </Messages>
     {#if tasks.length > 0}<p class="how">
         How it is done: {#each tasks.slice(0, 2) as task, index (task)}{index > 0 ? ', ' : ''}<a
             href="/help#{anchorOf(task)}"

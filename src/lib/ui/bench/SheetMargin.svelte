@@ -15,7 +15,7 @@
 </script>
 
 <div class="aside">
-  {#if others.length > 0}<p class="others" role="status">
+  {#if others.length > 0}<p class="mind" role="status">
       {others.join(' and ')}
       {others.length === 1 ? 'has' : 'have'} a draft on this order too. Only what is booked first counts.
     </p>{/if}
@@ -39,11 +39,6 @@
   .aside {
     display: grid;
     gap: 16px;
-  }
-  .others {
-    background: var(--amber);
-    padding: 8px 12px;
-    font-size: 14px;
   }
   .fault {
     padding: 10px 12px;

@@ -173,7 +173,7 @@
         {one.ok ? one.number : one.why}
       </p>{/each}
     {#each faults as fault (fault)}<p class="stop small">{fault}</p>{/each}
-    {#if misfit}<p class="warn small">
+    {#if misfit}<p class="mind small">
         Would not fit a GS1 symbol: {misfit}.
       </p>{:else if faults.length === 0}<p class="good small">✓ fits a GS1 symbol</p>{/if}
     <p class="soft small">
@@ -254,10 +254,6 @@
   .next {
     font-weight: 600;
     font-size: 16px;
-  }
-  .warn {
-    background: var(--amber);
-    padding: 6px 8px;
   }
   @media (max-width: 800px) {
     form {

@@ -2,7 +2,7 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { onLine, send } from '../frame/api.ts';
-  import AndMore from '../parts/AndMore.svelte';
+  import Messages from '../parts/Messages.svelte';
   import { sayTime } from '../parts/say.ts';
   import { forgetOthers } from './forget-here.ts';
   import { waiting } from './waiting.svelte.ts';
@@ -80,10 +80,9 @@
                 one.at
               )}</span
             >
-            {#each (one.refused ?? []).slice(0, SHOWN) as message, at (at)}<p class="why">
-                {message}
-              </p>{/each}
-            <AndMore shown={SHOWN} total={one.refused?.length ?? 0} />
+            <Messages messages={one.refused ?? []} shown={SHOWN}>
+              {#snippet say(message)}<p class="why">{message}</p>{/snippet}
+            </Messages>
           </li>{/each}
       </ul>
     </section>

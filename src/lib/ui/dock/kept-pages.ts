@@ -25,6 +25,15 @@ h1{font-size:21px;margin:0 0 12px}ul{padding:0;list-style:none}li{padding:8px 0}
 a{color:#85520a;font-weight:600}
 .act{display:inline-block;padding:9px 18px;border:1px solid #85520a;text-decoration:none}`;
 
+/** Comes back by itself once Earmark answers, so that nobody has to try again and again. */
+const COME_BACK = `
+const ask = async () => {
+  const answer = await fetch('/api/health', { cache: 'no-store' }).catch(() => null);
+  if (answer) location.reload();
+};
+addEventListener('online', ask);
+setInterval(ask, 3000);`;
+
 /**
  * What is shown where a page was asked for without a line and is not kept.
  * @param kept paths of pages that are
@@ -38,7 +47,8 @@ export function noLinePage(kept: readonly string[], isLocked: boolean): string {
 <meta name="viewport" content="width=device-width"><title>No line · Earmark</title>
 <style>${STYLE}</style><header>Earmark</header><main>
 <h1>Earmark cannot be reached</h1><p>${what}</p>${isLocked ? '' : `<ul>${items}</ul>`}
-<p><a class="act" href="">Try again</a></p></main></html>`;
+<p><a class="act" href="">Try again</a> or leave it open: it comes by itself.</p></main>
+<script>${COME_BACK}</script></html>`;
 }
 
 const sayPath = (path: string): string => {

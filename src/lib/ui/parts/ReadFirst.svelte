@@ -67,7 +67,7 @@
       }}
     >
       <OtherErrors refusal={place.refusal} {known} />
-      {#if place.overtaken}<div class="now">
+      {#if place.overtaken}<div class="mind now">
           <b>As it is now</b>
           {@render read()}
         </div>{/if}
@@ -116,8 +116,6 @@
     gap: 14px;
   }
   .now {
-    background: var(--amber);
-    padding: 10px 14px;
     display: grid;
     gap: 6px;
   }

@@ -9,7 +9,7 @@
   const file = $derived(`data:text/plain;charset=utf-8,${encodeURIComponent(text)}`);
 </script>
 
-<div class="codes" role="status">
+<div class="mind codes" role="status">
   <p>
     <b>Recovery codes, told only now.</b> Each stands in for your second factor once. Keep them where
     your device is not.
@@ -25,8 +25,6 @@
 
 <style>
   .codes {
-    background: var(--amber);
-    padding: 14px;
     display: grid;
     gap: 10px;
   }

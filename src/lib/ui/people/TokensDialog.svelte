@@ -52,7 +52,9 @@
   on:close={close}
 >
   <OtherErrors {refusal} />
-  {#if secret}<p class="secret">The token, told only now: <b class="number">{secret}</b></p>{/if}
+  {#if secret}<p class="mind secret">
+      The token, told only now: <b class="number">{secret}</b>
+    </p>{/if}
   <ul>
     {#each person?.tokens ?? [] as token (token.id)}<li>
         <span
@@ -94,8 +96,6 @@
 
 <style>
   .secret {
-    background: var(--amber);
-    padding: 10px 12px;
     overflow-wrap: anywhere;
   }
   li {

@@ -85,7 +85,7 @@
         /> days without an answer</label
       >
     </div>
-    {#if noAddress.length > 0}<p class="small gap">
+    {#if noAddress.length > 0}<p class="small mind">
         Without an address: {noAddress.map((one) => one.name).join(', ')}.
         <a href="/setup/partners">Say it in Setup</a> before the letters go.
       </p>{/if}{/if}
@@ -211,10 +211,6 @@
     width: 70px;
     height: 32px;
     text-align: right;
-  }
-  .gap {
-    background: var(--amber);
-    padding: 8px 12px;
   }
   .answers > td {
     background: var(--brass-pale);

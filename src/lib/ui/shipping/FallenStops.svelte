@@ -14,7 +14,7 @@
 </script>
 
 {#if fallen.length > 0}
-  <section class="fallen" aria-label="No stops any more">
+  <section class="mind fallen" aria-label="No stops any more">
     {#each fallen as pick (pick.id)}
       <p>
         <b class="number">{sayWhat(pick)}</b>
@@ -37,8 +37,6 @@
   .fallen {
     display: grid;
     gap: 6px;
-    background: var(--amber);
-    padding: 12px 16px;
     font-size: 16px;
   }
 </style>

@@ -57,7 +57,7 @@
 </script>
 
 <form
-  class="unknown"
+  class="mind unknown"
   bind:this={form}
   onsubmit={(event) => {
     event.preventDefault();
@@ -125,8 +125,6 @@
     gap: 12px;
     align-items: end;
     flex-wrap: wrap;
-    background: var(--amber);
-    padding: 12px 14px;
   }
   p {
     flex-basis: 100%;

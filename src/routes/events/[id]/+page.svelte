@@ -104,10 +104,10 @@
           ? ' and '
           : ''}<a class="number" href="/events/{id}">event {id}</a>{/each}.
     </p>{/if}
-  {#if event.reason}<p class="reason">“{event.reason}”</p>{/if}
+  {#if event.reason}<p class="mind">“{event.reason}”</p>{/if}
   <SignedBy signatures={data.signatures} />
   {#if event.remarks.length > 0}
-    <section class="remarks">
+    <section class="mind remarks">
       <h2>Gone on in spite of</h2>
       {#each event.remarks as remark, index (index)}<p>
           {remark.message}
@@ -258,11 +258,8 @@
     color: var(--sea);
   }
   .remarks {
-    background: var(--amber);
-    padding: 10px 14px;
     display: grid;
     gap: 6px;
-    font-size: 14px;
   }
   .acts {
     display: flex;
@@ -275,9 +272,5 @@
   }
   .back {
     justify-self: start;
-  }
-  .reason {
-    padding: 10px 14px;
-    background: var(--amber);
   }
 </style>

@@ -193,7 +193,7 @@
         {#if mayScrap}<button class="act danger" onclick={() => ask('scrap')}>Scrap …</button>{/if}
       </div>
     </div>
-    {#if notBegun}<p class="not-begun" role="alert">{notBegun}</p>{/if}
+    {#if notBegun}<p class="mind" role="alert">{notBegun}</p>{/if}
     <div class="two">
       <section>
         <h2>
@@ -527,11 +527,6 @@
 {/if}
 
 <style>
-  .not-begun {
-    padding: 8px 20px;
-    background: var(--amber);
-    font-size: 14px;
-  }
   .sales li {
     display: grid;
     grid-template-columns: minmax(0, 1.1fr) minmax(0, 1.4fr) minmax(0, 1fr) auto;

@@ -247,7 +247,7 @@
               ? 'Beyond time: also what was made, or left, before any of it came.'
               : `Beyond time: take in ${count(page.cleared.marks, 'lot or serial', 'lots and serials')} and ${count(page.cleared.customers, 'customer')} that time cleared, made or gone before any of it came.`}</label
           >{/if}
-        {#if page.change.shipments.length > 0}<div class="since" role="status">
+        {#if page.change.shipments.length > 0}<div class="mind" role="status">
             <b
               >{count(page.change.shipments.length, 'more shipment', 'more shipments')} since the scope
               was decided:</b
@@ -260,7 +260,7 @@
                 {/each}
               </p>{/each}
           </div>{/if}
-        {#if page.change.here.length > 0}<p class="since small">
+        {#if page.change.here.length > 0}<p class="mind small">
             {count(page.change.here.length, 'lot or serial', 'lots and serials')} came to lie here since.
           </p>{/if}
         <SignedBy signatures={page.scopeSigned} />
@@ -516,10 +516,6 @@
   }
   .balance {
     display: block;
-  }
-  .since {
-    background: var(--amber);
-    padding: 8px 12px;
   }
   .done {
     background: var(--sea-pale);

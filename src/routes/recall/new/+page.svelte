@@ -156,8 +156,8 @@
         >Add</button
       >
     </div>
-    {#if said}<p class="said" role="status">{said}</p>{/if}
-    {#each choices as open (open.number)}<p class="said">
+    {#if said}<p class="mind said" role="status">{said}</p>{/if}
+    {#each choices as open (open.number)}<p class="mind said">
         Which {open.number}? {#each open.choices as choice (choice.id)}<button
             type="button"
             class="act quiet"
@@ -242,9 +242,6 @@
     max-height: 200px;
   }
   .said {
-    background: var(--amber);
-    padding: 6px 12px;
-    font-size: 14px;
     margin-top: 8px;
   }
   .acts {

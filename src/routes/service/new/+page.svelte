@@ -109,7 +109,7 @@
     </p>{/if}
   <ScanNumbers label="scan the unit, or type its serial" onscan={scanned} />
   {#each loose as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
-  {#if unit}<KnownUnit {unit} />{:else if looked}<p class="unknown">
+  {#if unit}<KnownUnit {unit} />{:else if looked}<p class="mind">
       {#if units.length > 1}<b class="number">{typed.serial}</b> is a serial of several products. Which
         is it?{:else}<b class="number">{typed.serial}</b> is no unit known here. Say which product it
         is; its mark begins with this job, as one of foreign origin.{/if}
@@ -248,9 +248,5 @@
   .end {
     justify-content: flex-end;
     align-items: center;
-  }
-  .unknown {
-    background: var(--amber);
-    padding: 12px 14px;
   }
 </style>

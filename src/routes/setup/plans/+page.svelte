@@ -139,7 +139,7 @@
                 <a href="/">Give the numbers from Today</a>
               </p>{/if}
           </div>{/if}
-        {#if data.earlier}<p class="earlier">
+        {#if data.earlier}<p class="mind">
             This is version {data.earlier.version} as it was.
             <a href="/setup/plans?plan={encodeURIComponent(form.code)}">The present one</a>
           </p>{/if}
@@ -259,10 +259,6 @@
   .kept .small {
     font-weight: 400;
     color: var(--ink);
-  }
-  .earlier {
-    background: var(--amber);
-    padding: 8px 12px;
   }
   .pick {
     grid-column: 2 / 4;

@@ -253,7 +253,7 @@
           unit: ''
         })}>Another part</button
     >
-    {#if lost.length > 0}<label class="stack reason"
+    {#if lost.length > 0}<label class="stack mind"
         >Why {count(lost.length, 'part')}
         {lost.length === 1 ? 'is' : 'are'} lost, kept for ever<input
           class="field"
@@ -306,10 +306,6 @@
   }
   .add {
     justify-self: start;
-  }
-  .reason {
-    background: var(--amber);
-    padding: 10px 14px;
   }
   .end {
     display: flex;

@@ -117,7 +117,7 @@
       ><button class="act main" disabled={busy || !text.trim()}>Look for what they share</button>
     </div>
   </form>
-  {#if said}<p class="said" role="status">{said}</p>{/if}
+  {#if said}<p class="mind" role="status">{said}</p>{/if}
   {#each refused as message, index (index)}<p class="refused" role="alert">{message}</p>{/each}
   {#if answer}
     <section aria-label="Answer">
@@ -230,10 +230,6 @@
     gap: 14px;
     align-items: end;
     flex-wrap: wrap;
-  }
-  .said {
-    background: var(--amber);
-    padding: 8px 12px;
   }
   .verdict {
     background: var(--rust-pale);

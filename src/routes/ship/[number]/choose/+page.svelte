@@ -240,7 +240,7 @@
         </p>{/each}
       <GoOn document={data.order.number} faults={refused} {going} again={() => again?.()} />
       {#if done}<p class="done" role="status">{done}</p>{/if}
-      {#each shown as message, index (index)}<p class="short">{message}</p>{/each}
+      {#each shown as message, index (index)}<p class="mind short">{message}</p>{/each}
       {#each lines as line (line.line)}
         {@const wishes = data.proposal.wishes[line.product]}
         {@const short = data.proposal.lines.find((one) => one.line === line.line)?.short ?? '0'}
@@ -256,7 +256,7 @@
           <p class="small soft wish">
             {sayWishes(wishes, data.proposal.limits[line.product] ?? [])}
           </p>
-          {#if short !== '0'}<p class="short">
+          {#if short !== '0'}<p class="mind short">
               {sayQuantity(short)}
               {line.unit} cannot be had by this customer's wishes. Overrule below with a reason, or ship
               part and keep the rest open.
@@ -461,9 +461,6 @@
     min-height: 4px;
   }
   .short {
-    background: var(--amber);
-    padding: 8px 12px;
-    font-size: 14px;
     margin: 6px 0;
   }
   .done {
