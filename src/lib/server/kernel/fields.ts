@@ -102,7 +102,10 @@ export const record = z.object({
     .record(z.string(), z.object({ value: z.string(), unit: z.string().optional() }))
     .optional(),
   state: z.enum(['usable', 'held', 'rejected']),
-  onHand: z.string()
+  onHand: z.string(),
+  unit: z.string().optional().meta({
+    description: 'Of what is on hand; a trace says it of the product and not of each mark'
+  })
 });
 
 export const markIds = z
