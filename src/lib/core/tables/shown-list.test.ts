@@ -18,14 +18,18 @@ describe('a list as it is shown', () => {
     expect(withoutEmpty(empty)).toBe(empty);
   });
 
-  it('goes on with the rows of a further page under its own title', () => {
+  it('goes on with the rows of a further page, wherever the list stands on it', () => {
     const first = list(['Lot'], ['L-1']);
-    const next = { ...list(['Lot'], ['L-2']), title: 'Another', note: 'The last.' };
-    expect(goneOn(first, next)).toEqual({ ...list(['Lot'], ['L-1'], ['L-2']), note: 'The last.' });
+    const other = { ...list(['Lot'], ['X-1']), title: 'Ended lately' };
+    const next = { ...list(['Lot'], ['L-2']), note: 'The last.' };
+    expect(goneOn(first, [other, next])).toEqual({
+      ...list(['Lot'], ['L-1'], ['L-2']),
+      note: 'The last.'
+    });
   });
 
-  it('does not go on with another table, nor with none', () => {
-    expect(goneOn(list(['Lot']), list(['Serial'], ['S-1']))).toBeNull();
-    expect(goneOn(list(['Lot']), undefined)).toBeNull();
+  it('does not go on with another list, nor with none', () => {
+    expect(goneOn(list(['Lot']), [list(['Serial'], ['S-1'])])).toBeNull();
+    expect(goneOn(list(['Lot']), [])).toBeNull();
   });
 });

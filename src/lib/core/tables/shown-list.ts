@@ -28,8 +28,12 @@ export function withoutEmpty(list: ShownList): ShownList {
   };
 }
 
-/** Rows of a further page under those of the pages before; nothing where it is another table. */
-export function goneOn(list: ShownList, next: ShownList | undefined): ShownList | null {
-  if (!next || next.columns.join('\n') !== list.columns.join('\n')) return null;
-  return { ...next, title: list.title, rows: [...list.rows, ...next.rows] };
+/**
+ * A list with the rows of a further page of it: of what that page shows, what has the same title and
+ * headings. Null where nothing has.
+ */
+export function goneOn(list: ShownList, page: readonly ShownList[]): ShownList | null {
+  const headings = list.columns.join('\n');
+  const next = page.find((one) => one.title === list.title && one.columns.join('\n') === headings);
+  return next ? { ...next, rows: [...list.rows, ...next.rows] } : null;
 }

@@ -31,7 +31,6 @@
         goesOn && all
           ? await withFollowing(
               list,
-              at,
               next,
               (rows) => (busy = `${sayQuantity(String(rows))} rows …`)
             )

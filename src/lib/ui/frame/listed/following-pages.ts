@@ -7,35 +7,30 @@ export const nextOf = (screen: Element): string | null =>
 
 /**
  * A list with the rows of all pages that follow, read one after the other, up to the most a file
- * takes. What is said of the last page is said of the whole.
- * @param at which of the screen's lists it is
+ * takes. What is said of the last page is said of the whole, and what is not in it.
  * @param next address of the page that follows
  * @param tell hears how many rows there are so far
  * @throws where a page cannot be fetched
  */
 export async function withFollowing(
   list: ShownList,
-  at: number,
   next: string | null,
   tell: (rows: number) => void
 ): Promise<ShownList> {
+  const most = MOST_LISTED.rows;
   let whole = list;
   let address = next;
-  while (address !== null && whole.rows.length < MOST_LISTED.rows) {
+  while (address !== null && whole.rows.length < most) {
     const screen = await screenAt(address);
-    const longer = goneOn(whole, listsOf(screen)[at]);
-    if (!longer) break;
+    const longer = goneOn(whole, listsOf(screen));
+    if (!longer) return { ...whole, note: 'More follows that could not be read.' };
     whole = longer;
     address = nextOf(screen);
     tell(whole.rows.length);
   }
-  if (address === null && whole.rows.length <= MOST_LISTED.rows) return whole;
-  const rows = whole.rows.slice(0, MOST_LISTED.rows);
-  return {
-    ...whole,
-    rows,
-    note: `The first ${MOST_LISTED.rows} are listed; narrow it for the rest.`
-  };
+  if (address === null && whole.rows.length <= most) return whole;
+  const note = `The first ${most} are listed; narrow it for the rest.`;
+  return { ...whole, rows: whole.rows.slice(0, most), note };
 }
 
 async function screenAt(address: string): Promise<Element> {
