@@ -71,7 +71,7 @@ test('a screen reader hears the marking bench: its order, its lines, and each fi
   await expect(page.getByRole('complementary', { name: 'What helps decide' })).toMatchAriaSnapshot(`
     - complementary "What helps decide":
       - term: ordered
-      - definition: "24"
+      - definition: 24 each
       - list "Announced numbers that are missing":
         - listitem: C33-04298
       - button "All 24 are here"

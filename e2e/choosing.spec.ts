@@ -112,7 +112,7 @@ test('a lot is tested, signed, chosen for a customer with a stricter limit, prom
     await expect(page.getByLabel(`Take of ${code}-B`)).toHaveValue('4');
     await page.getByRole('button', { name: 'Promise 1 to this order' }).click();
     await expect(page.getByText(`✓ 1 mark promised to ${so}.`)).toBeVisible();
-    await expect(page.getByText('4 to this order')).toBeVisible();
+    await expect(page.getByText('4 each to this order')).toBeVisible();
     await page.getByRole('button', { name: 'Put 1 on the sheet' }).click();
     await expect(page.getByLabel('Lot, row 1')).toHaveValue(`${code}-B`);
   });

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { quality } from '../quality/kinds.ts';
+import { build } from '../making/kinds.ts';
 import { receive } from '../receiving/kinds.ts';
 import { keepDraft, dropDraft, readDraft } from '../ledger/drafts.ts';
 import { makeWorld, type World } from '../testing/world.ts';
@@ -46,15 +47,18 @@ beforeAll(async () => {
     ]
   });
   lot = received.marks[1]!.id;
-  const made = await world.build([
-    {
-      outputs: [{ product: 'MADE', serial: 'U-100', quantity: '1' }],
-      inputs: [
-        { product: 'LOT', lot: 'SOON', quantity: '1.5' },
-        { product: 'SIL', serial: 'C1' }
-      ]
-    }
-  ]);
+  const made = await world.book(build, {
+    ...{ document: 'B-7', place: 'LINE', at: '2026-03-04T08:00:00Z' },
+    groups: [
+      {
+        outputs: [{ product: 'MADE', serial: 'U-100', quantity: '1' }],
+        inputs: [
+          { product: 'LOT', lot: 'SOON', quantity: '1.5' },
+          { product: 'SIL', serial: 'C1' }
+        ]
+      }
+    ]
+  });
   unit = made.marks[0]!.id;
   built = made.event.id;
   cylinders = (await findMarks(world.sql, { lot: 'CYL', limit: 10 })).marks[0]!.id;

@@ -302,8 +302,8 @@ describe('a build beside its bill', () => {
         expires: '2030-01-01'
       }))
     );
-    await world.receive('KG', [{ lot: 'G1', expires: '2027-01-01' }], '1.2');
-    await world.receive('KG', [{ lot: 'G2', expires: '2027-06-01' }], '5');
+    await world.receive('KG', [{ lot: 'G1', expires: '2047-01-01' }], '1.2');
+    await world.receive('KG', [{ lot: 'G2', expires: '2047-06-01' }], '5');
     await world.receive('LOT', [{ lot: 'P1' }], '10');
     await world.receive('BULK', [], '30');
   });
