@@ -61,7 +61,8 @@ test('a unit comes back: taken in by scan, its head swapped and claimed, sent ba
   await page.getByRole('button', { name: 'Keep as done' }).click();
   await expect(page.getByText('Lit ten times.')).toBeVisible();
   await page.getByRole('button', { name: 'ready', exact: true }).click();
-  await expect(page.getByText(`${number}: it is ready`)).toBeVisible();
+  // Their customer reads German.
+  await expect(page.getByText(`${number}: es ist fertig`)).toBeVisible();
   const receipt = await page.request.get(`/api/v1/service-jobs/${number}/receipt`);
   expect((await receipt.body()).subarray(0, 5).toString()).toBe('%PDF-');
   await page.getByRole('button', { name: 'Send it back …' }).click();
