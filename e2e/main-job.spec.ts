@@ -127,7 +127,9 @@ test('from the dock to the customer and back', async ({ page, request }) => {
     await expect(
       page.getByRole('row', { name: new RegExp(`${unit}-B.*Skarrow Ferries, ${so}`) })
     ).toBeVisible();
-    await expect(page.getByRole('row', { name: new RegExp(`${unit}-A.*1 each at `) })).toBeVisible();
+    await expect(
+      page.getByRole('row', { name: new RegExp(`${unit}-A.*1 each at `) })
+    ).toBeVisible();
     await page.getByRole('link', { name: `${unit}-B`, exact: true }).click();
     await page.getByRole('link', { name: '◂ Where from' }).click();
     await page.getByRole('tab', { name: 'Outline' }).click();
