@@ -24,7 +24,6 @@ test('a list is saved as it is shown, narrowed and with all the pages that follo
   page,
   request
 }) => {
-  test.setTimeout(120_000);
   const prefix = fresh('LISTED');
   const code = (at: number) => `${prefix}-${String(at).padStart(3, '0')}`;
   for (let at = 0; at < 130; at++)

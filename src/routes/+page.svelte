@@ -124,9 +124,7 @@
               >
             </li>{/each}
         </ul>
-        {#if data.unnumbered.total > 6}<p class="small soft">
-            and {data.unnumbered.total - 6} more
-          </p>{/if}
+        <AndMore shown={6} total={data.unnumbered.total} />
       {/if}
       {#if data.gaps.total > 0}
         <h2>Loose ends: built without a part <span>{data.gaps.total}</span></h2>
@@ -142,7 +140,7 @@
               >
             </li>{/each}
         </ul>
-        {#if data.gaps.total > 6}<p class="small soft">and {data.gaps.total - 6} more</p>{/if}
+        <AndMore shown={6} total={data.gaps.total} />
       {/if}
       {#if data.serialsLater.length > 0}
         <h2>

@@ -1,10 +1,10 @@
-/** Languages our papers and letters to partners are written in. Screens stay English. */
-export const LANGUAGES = ['en', 'de', 'fr', 'es'] as const;
-export type Language = (typeof LANGUAGES)[number];
-
-/** All but English, which everything of ours is written in first. */
-export const OTHER_LANGUAGES = ['de', 'fr', 'es'] as const satisfies readonly Language[];
+/** Those besides English, which everything of ours is written in first. */
+export const OTHER_LANGUAGES = ['de', 'fr', 'es'] as const;
 export type OtherLanguage = (typeof OTHER_LANGUAGES)[number];
+
+/** Languages our papers and letters to partners are written in. Screens stay English. */
+export const LANGUAGES = ['en', ...OTHER_LANGUAGES] as const;
+export type Language = (typeof LANGUAGES)[number];
 
 /** What the languages are called on our screens. */
 export const LANGUAGE_NAMES: Readonly<Record<Language, string>> = {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { goneOn, withoutEmpty, type ShownList } from './shown-list.ts';
+import { atMost, goneOn, MOST_LISTED, withoutEmpty, type ShownList } from './shown-list.ts';
 
 const list = (columns: string[], ...rows: string[][]): ShownList => ({
   ...{ title: 'Held', columns, rows, note: '' }
@@ -31,5 +31,15 @@ describe('a list as it is shown', () => {
   it('does not go on with another list, nor with none', () => {
     expect(goneOn(list(['Lot']), [list(['Serial'], ['S-1'])])).toBeNull();
     expect(goneOn(list(['Lot']), [])).toBeNull();
+  });
+
+  it('is cut to what a file takes, and says so; what is whole stays as it is', () => {
+    const rows = Array.from({ length: MOST_LISTED.rows + 1 }, (_, at) => [`S-${at}`]);
+    const long = list(['Serial'], ...rows);
+    expect(atMost(long).rows).toHaveLength(MOST_LISTED.rows);
+    expect(atMost(long).note).toBe('The first 20000 are listed; narrow it for the rest.');
+    const whole = list(['Serial'], ...rows.slice(1));
+    expect(atMost(whole)).toBe(whole);
+    expect(atMost(whole, true).note).toContain('narrow it');
   });
 });

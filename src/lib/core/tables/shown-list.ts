@@ -29,6 +29,17 @@ export function withoutEmpty(list: ShownList): ShownList {
 }
 
 /**
+ * What a file takes of a list, which says so where that is not all.
+ * @param goesOn more follows on pages that were not read
+ */
+export function atMost(list: ShownList, goesOn = false): ShownList {
+  const most = MOST_LISTED.rows;
+  if (list.rows.length <= most && !goesOn) return list;
+  const note = `The first ${most} are listed; narrow it for the rest.`;
+  return { ...list, rows: list.rows.slice(0, most), note };
+}
+
+/**
  * A list with the rows of a further page of it: of what that page shows, what has the same title and
  * headings. Null where nothing has.
  */

@@ -50,12 +50,8 @@ export async function readPartner(db: Db, code: string): Promise<PartnerRecord |
 }
 
 /** The language a partner reads; English where there is no such partner. */
-export async function languageOf(db: Db, code: string): Promise<Language> {
-  const [row] = await db<{ language: Language }[]>`
-    SELECT language FROM partner WHERE upper(code) = ${numberKey(code)}
-  `;
-  return row?.language ?? 'en';
-}
+export const languageOf = async (db: Db, code: string): Promise<Language> =>
+  (await readPartner(db, code))?.language ?? 'en';
 
 /**
  * Sets a partner up or changes it; address, contact, language and warranty stay where they are not
@@ -78,8 +74,8 @@ export async function putPartner(
       }
     ]);
   }
-  const { name, supplier, customer, address = null, contact = null, warrantyMonths } = given;
-  const language = given.language ?? null;
+  const { name, supplier, customer, warrantyMonths } = given;
+  const { address = null, contact = null, language = null } = given;
   const [row] = await sql<{ created: boolean }[]>`
     INSERT INTO partner (
       code, name, supplier, customer, gln, address, contact, language, warranty_months

@@ -1,7 +1,7 @@
 import { groupBy } from '../../core/group-by.ts';
 import type { NamedMark } from '../../core/exchange/identifiers.ts';
 import type { LedgerEvent } from '../../core/exchange/write.ts';
-import { zoneOfEvent } from '../kernel/db/zone-of-event.ts';
+import { firstZone, zoneOfEvent } from '../kernel/db/zones.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
@@ -42,7 +42,7 @@ export async function readLedgerEvents(
   const heads = await db<Head[]>`
     SELECT e.id, e.kind, e.document, paper_number(e.id) AS paper, e.happened_at AS at, e.booked_at, e.reason, o.number AS order,
       t.code AS partner, t.name AS partner_name, t.gln, e.reverses_id,
-      coalesce(${zoneOfEvent(db)}, (SELECT zone FROM site ORDER BY id LIMIT 1), 'UTC') AS zone
+      coalesce(${zoneOfEvent(db)}, ${firstZone(db)}) AS zone
     FROM event e
       LEFT JOIN trade_order o ON o.id = e.order_id
       LEFT JOIN partner t ON t.id = e.partner_id

@@ -51,10 +51,11 @@ export function asMarkRecord(row: MarkRecordRow): MarkRecord {
 }
 
 /** The same with the unit of what is on hand, where a mark is told by itself and not in a trace. */
-export const withUnit = (row: MarkRecordRow & { unit: string }): MarkRecord => ({
-  ...asMarkRecord(row),
-  unit: row.unit
-});
+export function withUnit(row: MarkRecordRow & { unit: string }): MarkRecord {
+  const record = asMarkRecord(row);
+  record.unit = row.unit;
+  return record;
+}
 
 /** The records of marks, in the order of their ids as given. */
 export async function readMarkRecords(db: Db, ids: readonly number[]): Promise<MarkRecord[]> {

@@ -1,13 +1,14 @@
 import { groupBy } from '../../core/group-by.ts';
-import { numberKey } from '../../core/numbers/number.ts';
 import type { Language } from '../../core/papers/language.ts';
 import { sayNumberIn } from '../../core/papers/say-in.ts';
 import { wordsIn } from '../../core/papers/words.ts';
 import { sayAnswer, sayLimit, verdictOf, type Judged, type Spec } from '../../core/quality/spec.ts';
+import { readPartner } from '../catalogue/partners-places.ts';
 import { limitsFor, readSpecs } from '../catalogue/specs.ts';
 import { countingResults, readTests } from '../catalogue/verdicts.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { expiryOf } from '../kernel/db/what-counts.ts';
+import { readFirstZone } from '../kernel/db/zones.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 
 /** One mark of a certificate, with all that is said of it, as it stood when it was issued. */
@@ -59,19 +60,19 @@ export async function contentOf(
 ): Promise<CertificateContent> {
   const marks = await readMarks(db, ids, event?.id ?? null);
   const products = [...new Set(marks.map((mark) => mark.product))];
-  const [specs, tests, customer, [site]] = await Promise.all([
+  const [specs, tests, customer, zone] = await Promise.all([
     readSpecs(db, products),
     readTests(
       db,
       marks.map((mark) => mark.id)
     ),
-    readCustomer(db, partner),
-    db<{ zone: string }[]>`SELECT zone FROM site ORDER BY id LIMIT 1`
+    partner === null ? null : readPartner(db, partner),
+    readFirstZone(db)
   ]);
   const said = { specs, customer: customer?.code ?? null, language: customer?.language ?? 'en' };
   const testsOf = groupBy(tests, (test) => test.mark);
   return {
-    zone: site?.zone ?? 'UTC',
+    zone,
     language: said.language,
     customer: customer?.name ?? null,
     customerCode: customer?.code ?? null,
@@ -113,20 +114,6 @@ const readMarks = (
   ORDER BY p.code, m.number_key
   LIMIT 1000
 `;
-
-interface Customer {
-  code: string;
-  name: string;
-  language: Language;
-}
-
-async function readCustomer(db: Db, code: string | null): Promise<Customer | undefined> {
-  if (code === null) return undefined;
-  const [row] = await db<Customer[]>`
-    SELECT code, name, language FROM partner WHERE upper(code) = ${numberKey(code)}
-  `;
-  return row;
-}
 
 /** Whose limits count, and in which language they are said. */
 interface Said {

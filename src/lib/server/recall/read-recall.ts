@@ -128,7 +128,7 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
     { mark: number; why: string }[]
   >`SELECT mark_id AS mark, why FROM recall_suspect WHERE case_id = ${row.id} ORDER BY mark_id`;
   const ids = suspects.map((one) => one.mark);
-  const [live, frozenCustomers, frozenHere, notices, answers, signatures, log, related] =
+  const [live, frozenCustomers, frozenHere, words, notices, answers, signatures, log, related] =
     await Promise.all([
       liveScope(sql, ids, row.beyond_time),
       readFrozenScope(sql, row.id),
@@ -138,6 +138,7 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
         WHERE case_id = ${row.id}
         ORDER BY place_id, mark_id
       `,
+      readWords(sql, row.id),
       readNotices(sql, row.id),
       readAnswers(sql, row.id),
       sql<{ who: string; at: Date }[]>`
@@ -222,7 +223,7 @@ export async function readRecall(sql: Sql, number: string, now: Date): Promise<R
     mock: row.mock,
     hazard: row.hazard,
     request: row.request,
-    words: await readWords(sql, row.id),
+    words,
     targetMinutes: row.target_minutes,
     remindDays: row.remind_days,
     openedAt: row.opened_at.toISOString(),

@@ -4,6 +4,7 @@ import { formatQuantity, quantity } from '../../core/quantity/quantity.ts';
 import { company } from '../catalogue/company.ts';
 import { readPartner, type PartnerRecord } from '../catalogue/partners-places.ts';
 import type { Db } from '../kernel/db/client.ts';
+import { readFirstZone } from '../kernel/db/zones.ts';
 import { readOrder } from '../orders/read-orders.ts';
 
 /** A line of a purchase order beside what came of it; quantities in its product's unit. */
@@ -60,15 +61,15 @@ export async function readConfirmation(
   const order = await readOrder(db, 'purchase', number);
   const partner = order?.partner ? await readPartner(db, order.partner) : null;
   if (!order || !partner) return null;
-  const [own, receipts, [site]] = await Promise.all([
+  const [own, receipts, zone] = await Promise.all([
     company(db),
     readReceipts(db, number),
-    db<{ zone: string }[]>`SELECT zone FROM site ORDER BY id LIMIT 1`
+    readFirstZone(db)
   ]);
   return {
     ...{ number: order.number, due: order.due, partner, receipts },
     ...{ language: asked ?? partner.language, from: own.name, address: own.address },
-    ...{ now: new Date(), zone: site?.zone ?? 'UTC' },
+    ...{ now: new Date(), zone },
     lines: order.lines.map(({ line, product, name, unit, quantity: ordered, done, left }) => ({
       ...{ line, product, name, unit, ordered, received: done, toCome: left },
       over: moreThan(done, ordered)

@@ -1,13 +1,12 @@
 import { monthsLater, dayOf } from '../../core/calendar/day.ts';
-import type { Language } from '../../core/papers/language.ts';
 import { formatQuantity, quantity, total, type Quantity } from '../../core/quantity/quantity.ts';
 import { volumetricWeight, type TransportMode } from '../../core/quantity/volumetric.ts';
 import { company } from '../catalogue/company.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { expiryOf } from '../kernel/db/what-counts.ts';
-import { zoneOfEvent } from '../kernel/db/zone-of-event.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 import { readDrawing, readGlassSignature, type GlassSignature } from '../ledger/glass-signature.ts';
+import { readPaperHead, type PaperHead } from '../ledger/paper-head.ts';
 
 /** One mark that left, within its carton. */
 export interface DeliveredRow {
@@ -29,20 +28,7 @@ export interface DeliveredRow {
   sscc: string | null;
   pallet: string | null;
 }
-export interface DeliveryNote {
-  event: number;
-  document: string;
-  reference: string | null;
-  partner: string;
-  partnerCode: string;
-  /** Where it goes, and to whom; empty where nobody said. */
-  toAddress: string;
-  contact: string;
-  /** The one they read. */
-  language: Language;
-  at: Date;
-  who: string;
-  zone: string;
+export interface DeliveryNote extends PaperHead {
   from: string;
   address: string;
   rows: (DeliveredRow & { warrantyUntil: string | null })[];
@@ -52,16 +38,7 @@ export interface DeliveryNote {
 
 /** What left on a shipment, carton by carton. Null where the event is no shipment. */
 export async function readDeliveryNote(db: Db, event: number): Promise<DeliveryNote | null> {
-  const [head] = await db<Omit<DeliveryNote, 'rows' | 'from' | 'address' | 'signature'>[]>`
-    SELECT e.id AS event, paper_number(e.id) AS document, e.reference, t.name AS partner,
-      t.code AS "partnerCode", t.address AS "toAddress", t.contact, t.language,
-      e.happened_at AS at, w.name AS who,
-      coalesce(${zoneOfEvent(db)}, 'UTC') AS zone
-    FROM event e
-      JOIN person w ON w.id = e.booked_by
-      JOIN partner t ON t.id = e.partner_id
-    WHERE e.id = ${event} AND e.kind = 'ship'
-  `;
+  const head = await readPaperHead(db, event, 'ship');
   if (!head) return null;
   const rows = await readRows(db, event);
   const [us, signature] = await Promise.all([company(db), readSigned(db, event)]);

@@ -9,6 +9,7 @@ import {
 import { groupBy } from '../../core/group-by.ts';
 import { billById, readBill } from '../catalogue/bills.ts';
 import type { Sql, Tx } from '../kernel/db/client.ts';
+import { firstZone } from '../kernel/db/zones.ts';
 import { inSnapshot } from '../kernel/db/in-snapshot.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
 import { reach } from './read-graph.ts';
@@ -38,7 +39,7 @@ export async function readAsBuilt(
   return inSnapshot(sql, async (tx) => {
     const [more] = await tx<[{ on_hand: string; zone: string }]>`
       SELECT coalesce((SELECT sum(quantity) FROM stock WHERE mark_id = ${id}), 0) AS on_hand,
-        coalesce((SELECT zone FROM site ORDER BY id LIMIT 1), 'UTC') AS zone
+        ${firstZone(tx)} AS zone
     `;
     const until = day === undefined ? null : await endOfDay(tx, day, more.zone);
     const { marks: ids, transformations } = await reach(tx, id, 'upstream');

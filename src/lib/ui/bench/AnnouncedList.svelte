@@ -1,5 +1,6 @@
 <!-- The numbers a supplier announced for a line: ticked off as they are scanned, the missing first. -->
 <script lang="ts">
+  import AndMore from '../parts/AndMore.svelte';
   import { announcedOpen, type SheetLine } from './line-rows.ts';
   import type { Row } from './grid.ts';
 
@@ -32,7 +33,7 @@
           {one.serial ?? one.lot}
         </li>{/each}
     </ul>
-    {#if open.length > MOST}<p class="small soft">and {open.length - MOST} more</p>{/if}
+    <AndMore shown={MOST} total={open.length} />
     {#if mayTake}<button class="act" onclick={ontake}>All {open.length} are here</button>{/if}
   {:else}<p class="small good">✓ Nothing is missing.</p>{/if}
   {#if unexpected.length > 0}<p class="mind small unexpected">

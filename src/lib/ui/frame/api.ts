@@ -93,16 +93,33 @@ async function refusalOf(response: Response): Promise<Refusal> {
   return { ...refusal, errors: refusal.errors ?? [], status: response.status };
 }
 
-/**
- * Sends a request to Earmark's own API; a body is JSON, or a file as it is. Where the session has
- * run out it asks to sign in again and sends it once more, so nothing typed is lost; where a plan
- * asks for a signature, it asks for that. A lost connection is a refusal with status 0.
- */
-export async function send<T>(
+/** Sends a request to Earmark's own API whose answer is JSON, or nothing. As `ask` does. */
+export const send = <T>(
   method: string,
   path: string,
   body?: unknown,
   headers: Record<string, string> = {}
+): Promise<Reply<T>> =>
+  ask(method, path, body, headers, async (response) =>
+    response.status === 204 ? (null as T) : ((await response.json()) as T)
+  );
+
+/** The same for an answer that is a file. */
+export const sendForFile = (method: string, path: string, body: unknown): Promise<Reply<Blob>> =>
+  ask(method, path, body, {}, (response) => response.blob());
+
+/**
+ * Asks Earmark; a body is JSON, or a file as it is. Where the session has run out it asks to sign in
+ * again and sends it once more, so nothing typed is lost; where a plan asks for a signature, it asks
+ * for that. A lost connection is a refusal with status 0.
+ * @param read what an answer holds
+ */
+async function ask<T>(
+  method: string,
+  path: string,
+  body: unknown,
+  headers: Record<string, string>,
+  read: (response: Response) => Promise<T>
 ): Promise<Reply<T>> {
   for (let attempt = 1; ; attempt++) {
     let response: Response;
@@ -125,12 +142,7 @@ export async function send<T>(
       return unreachable;
     }
     hearLine(true);
-    if (response.ok)
-      return {
-        ok: true,
-        status: response.status,
-        body: (response.status === 204 ? null : await response.json()) as T
-      };
+    if (response.ok) return { ok: true, status: response.status, body: await read(response) };
     if (response.status === 423) coverScreen();
     if (
       response.status === 401 &&

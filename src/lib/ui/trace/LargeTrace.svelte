@@ -36,6 +36,7 @@
   }
   let { data }: Props = $props();
   const large = $derived(data.large);
+  const causes = $derived(large.balances.flatMap((one) => one.causes));
   const down = $derived(data.direction === 'downstream');
   const sum = (pick: 'in' | 'onHand' | 'used' | 'shipped' | 'scrapped' | 'corrected') =>
     totalOf(large.balances.map((one) => one[pick]));
@@ -201,12 +202,10 @@
             ? 'It closes.'
             : 'It does not close.'}
         </p>
-        {#each large.balances.flatMap((one) => one.causes).slice(0, 6) as cause, index (index)}<p
-            class="small stop"
-          >
+        {#each causes.slice(0, 6) as cause, index (index)}<p class="small stop">
             {cause}.
           </p>{/each}
-        <AndMore shown={6} total={large.balances.flatMap((one) => one.causes).length} />
+        <AndMore shown={6} total={causes.length} />
       </section>
       <ClearedByTime
         marks={large.cleared.marks}

@@ -2,7 +2,7 @@ import { HOME_ZONE } from '../../../core/calendar/day.ts';
 import type { ShownList } from '../../../core/tables/shown-list.ts';
 import { apart } from '../../kernel/paper/draw-apart.ts';
 import { INK, Paper, sayInstantAt, SOFT } from '../../kernel/paper/paper.ts';
-import { linesOf, mm, widthOf, writeAt } from '../../kernel/paper/pdf.ts';
+import { linesOf, mm, widthOf, writeAt, type TextStyle } from '../../kernel/paper/pdf.ts';
 
 /** A list with what stands in the head of its paper. */
 export interface PrintedList extends ShownList {
@@ -12,6 +12,8 @@ export interface PrintedList extends ShownList {
 }
 
 const POINTS = 8.5;
+/** From one line of a cell to the next. */
+const LINE = POINTS * 1.35;
 const GAP = mm(3);
 /** Rows that are looked at to find how wide columns are. */
 const LOOKED_AT = 200;
@@ -28,10 +30,8 @@ export async function drawShownList(list: PrintedList, now: Date): Promise<Uint8
   writeHeadings(paper, columns);
   for (const row of list.rows) {
     const cells = columns.map(({ width }, at) => linesOf(paper.doc, row[at] ?? '', width, POINTS));
-    const height = Math.max(1, ...cells.map((lines) => lines.length)) * (POINTS * 1.35) + 3;
-    if (paper.space(height)) writeHeadings(paper, columns);
-    writeRow(paper, columns, cells);
-    paper.y += height;
+    if (paper.space(heightOf(cells))) writeHeadings(paper, columns);
+    paper.y += writeCells(paper, columns, cells, {});
   }
   return paper.end(`${list.title || list.screen}, ${list.own}`);
 }
@@ -76,26 +76,30 @@ export function fitInto(wished: readonly number[], room: number): number[] {
 }
 
 function writeHeadings(paper: Paper, columns: readonly Column[]): void {
-  const bold = { face: 'bold', points: POINTS, colour: SOFT } as const;
   const cells = columns.map(({ says, width }) => linesOf(paper.doc, says, width, POINTS));
-  const most = Math.max(1, ...cells.map((lines) => lines.length));
-  cells.forEach((lines, index) =>
-    lines.forEach((line, row) => {
-      const y = paper.y + row * POINTS * 1.35;
-      if (line) writeAt(paper.doc, line, paper.left + columns[index]!.at, y, bold);
-    })
-  );
-  paper.y += most * POINTS * 1.35 + 3;
+  paper.y += writeCells(paper, columns, cells, { face: 'bold', colour: SOFT });
   paper.rule(INK);
 }
 
-function writeRow(paper: Paper, columns: readonly Column[], cells: readonly string[][]): void {
+/** How high cells are together, in points. */
+const heightOf = (cells: readonly string[][]): number =>
+  Math.max(1, ...cells.map((lines) => lines.length)) * LINE + 3;
+
+/** Writes a row, each cell over as many lines as it takes. @returns how high it is */
+function writeCells(
+  paper: Paper,
+  columns: readonly Column[],
+  cells: readonly string[][],
+  style: TextStyle
+): number {
   cells.forEach((lines, index) =>
     lines.forEach((line, row) => {
-      const y = paper.y + row * POINTS * 1.35;
-      if (line) writeAt(paper.doc, line, paper.left + columns[index]!.at, y, { points: POINTS });
+      if (line === '') return;
+      const x = paper.left + columns[index]!.at;
+      writeAt(paper.doc, line, x, paper.y + row * LINE, { ...style, points: POINTS });
     })
   );
+  return heightOf(cells);
 }
 
 /** The same, drawn apart. */

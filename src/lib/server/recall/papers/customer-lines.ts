@@ -1,5 +1,6 @@
 import { sayDay } from '../../../core/calendar/say-day.ts';
 import { noAmount, sayAmounts } from '../../../core/recall/amounts.ts';
+import { sayAddress } from '../../kernel/paper/say-address.ts';
 import type { CustomerGoods, RecallPage } from '../read-recall.ts';
 import { at } from './page-parts.ts';
 
@@ -12,7 +13,7 @@ export interface CustomerLine {
 /** What a case file says of a customer: standing, address, letters, and every answer lot by lot. */
 export function customerLines(page: RecallPage, customer: CustomerGoods): CustomerLine[] {
   const own = page.standing.customers.find((one) => one.partner === customer.partner)!;
-  const to = [...customer.address.split('\n'), customer.contact].filter(Boolean).join(', ');
+  const to = sayAddress(customer.address, customer.contact);
   const letters = page.notices
     .filter((one) => one.partner === customer.partner)
     .map((one) => `${one.kind} of ${at(one.sentAt)}`)

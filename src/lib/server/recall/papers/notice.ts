@@ -3,11 +3,9 @@ import { wordsIn, type PaperWords } from '../../../core/papers/words.ts';
 import { apart } from '../../kernel/paper/draw-apart.ts';
 import { Paper, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
+import { sayAddress } from '../../kernel/paper/say-address.ts';
 import type { NoticeContent } from '../notices.ts';
 import { at } from './page-parts.ts';
-
-const linesOf = (address: string | undefined): string[] =>
-  (address ?? '').split('\n').filter(Boolean);
 
 function titleOf({ mock, remindsOf }: NoticeContent, { notice }: PaperWords): string {
   if (mock) return remindsOf ? notice.drillReminder : notice.drill;
@@ -44,8 +42,8 @@ function writeHead(
   words: PaperWords
 ): void {
   paper.facts([
-    [words.from, [from, ...linesOf(address)].join(', ')],
-    [words.to, [`${name} (${partner})`, ...linesOf(toAddress)].join(', ')],
+    [words.from, sayAddress(from, address)],
+    [words.to, sayAddress(`${name} (${partner})`, toAddress)],
     ...(contact ? [[words.for, contact] as const] : []),
     [words.date, at(sentAt, paper.language)],
     [words.about, title]

@@ -4,6 +4,7 @@ import { wordsIn, type PaperWords } from '../../../core/papers/words.ts';
 import { apart } from '../../kernel/paper/draw-apart.ts';
 import { BRASS, INK, Paper, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, writeAt, type TextStyle } from '../../kernel/paper/pdf.ts';
+import { sayAddress } from '../../kernel/paper/say-address.ts';
 import type { Confirmation, ConfirmedLine, ConfirmedReceipt } from '../read-confirmation.ts';
 
 /** Where the columns of quantities end, in millimetres from the left margin. */
@@ -29,10 +30,10 @@ export async function drawConfirmation(said: Confirmation): Promise<Uint8Array> 
 function writeHead(paper: Paper, said: Confirmation, words: PaperWords): void {
   const { partner, language } = said;
   const open = said.lines.filter((line) => line.toCome !== '0').length;
-  const to = [`${partner.name} (${partner.code})`, ...partner.address.split('\n'), partner.contact];
+  const to = `${partner.name} (${partner.code})`;
   paper.facts([
-    [words.from, [said.from, ...said.address.split('\n')].filter(Boolean).join(', ')],
-    [words.to, to.filter(Boolean).join(', ')],
+    [words.from, sayAddress(said.from, said.address)],
+    [words.to, sayAddress(to, partner.address, partner.contact)],
     [words.receipt.order, `${said.number}, ${words.receipt.due(sayDayIn(said.due, language))}`],
     [words.receipt.asOf, sayInstantIn(said.now, said.zone, language)]
   ]);

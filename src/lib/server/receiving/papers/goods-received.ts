@@ -6,10 +6,10 @@ import { groupBy } from '../../../core/group-by.ts';
 import { sayNetWeight } from '../../../core/quantity/say-net-weight.ts';
 import { totalOf } from '../../../core/quantity/quantity.ts';
 import type { Db } from '../../kernel/db/client.ts';
-import { zoneOfEvent } from '../../kernel/db/zone-of-event.ts';
 import { trimZeros } from '../../kernel/quantity-text.ts';
 import { BRASS, INK, Paper, PAPER_WIDTH, sayInstantAt, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
+import { readPaperHead, type PaperHead } from '../../ledger/paper-head.ts';
 
 interface NoteRow {
   product: string;
@@ -27,16 +27,7 @@ interface NoteRow {
   quantity: string;
   net: string | null;
 }
-interface Note {
-  document: string;
-  reference: string | null;
-  partner: string;
-  partnerCode: string;
-  at: Date;
-  bookedAt: Date;
-  who: string;
-  zone: string;
-  event: number;
+interface Note extends PaperHead {
   rows: NoteRow[];
   remarks: { message: string; reason: string | null; approvedBy: string | null }[];
 }
@@ -57,15 +48,7 @@ const numberThen = (db: Db, mark: ReturnType<Db>, now: ReturnType<Db>, event: nu
 
 /** What a goods received note says; null where the event is no receipt. */
 export async function readGoodsReceived(db: Db, event: number): Promise<Note | null> {
-  const [head] = await db<Omit<Note, 'rows' | 'remarks'>[]>`
-    SELECT e.id AS event, paper_number(e.id) AS document, e.reference, t.name AS partner, t.code AS "partnerCode",
-      e.happened_at AS at, e.booked_at AS "bookedAt", w.name AS who,
-      coalesce(${zoneOfEvent(db)}, 'UTC') AS zone
-    FROM event e
-      JOIN person w ON w.id = e.booked_by
-      JOIN partner t ON t.id = e.partner_id
-    WHERE e.id = ${event} AND e.kind = 'receive'
-  `;
+  const head = await readPaperHead(db, event, 'receive');
   if (!head) return null;
   const rows = await db<NoteRow[]>`
     SELECT p.code AS product, p.name, p.unit, m.kind,

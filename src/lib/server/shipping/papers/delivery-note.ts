@@ -6,6 +6,7 @@ import { totalOf } from '../../../core/quantity/quantity.ts';
 import { apart } from '../../kernel/paper/draw-apart.ts';
 import { INK, Paper, PAPER_WIDTH, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, writeAt } from '../../kernel/paper/pdf.ts';
+import { sayAddress } from '../../kernel/paper/say-address.ts';
 import { weightsOf, type DeliveryNote } from '../read-delivery-note.ts';
 
 type Rows = DeliveryNote['rows'];
@@ -42,8 +43,8 @@ function writeHead(paper: Paper, note: DeliveryNote, words: PaperWords, cartons:
     value === null ? says.notKnown : `${sayNumberIn(value, paper.language)} kg`;
   const left = sayInstantIn(note.at, note.zone, paper.language);
   paper.facts([
-    [words.from, listed([note.from, ...note.address.split('\n')])],
-    [words.to, listed([sayPartner(note), ...note.toAddress.split('\n'), note.contact])],
+    [words.from, sayAddress(note.from, note.address)],
+    [words.to, sayAddress(sayPartner(note), note.toAddress, note.contact)],
     [says.left, words.by(left, note.who)],
     ...(note.reference ? [[says.carrier, note.reference] as const] : []),
     ...(cartons > 0 ? [[says.packedIn, sayPacked(note.rows, cartons, words)] as const] : []),
@@ -56,7 +57,6 @@ function writeHead(paper: Paper, note: DeliveryNote, words: PaperWords, cartons:
   ]);
 }
 
-const listed = (parts: readonly string[]): string => parts.filter(Boolean).join(', ');
 const sayPartner = ({ partner, partnerCode }: DeliveryNote): string =>
   `${partner} (${partnerCode})`;
 

@@ -3,7 +3,7 @@
   import { untrack } from 'svelte';
   import { Modal } from 'carbon-components-svelte';
   import { page } from '$app/state';
-  import { MOST_LISTED, type ShownList } from '../../../core/tables/shown-list.ts';
+  import { atMost, type ShownList } from '../../../core/tables/shown-list.ts';
   import { count, sayQuantity } from '../../parts/say.ts';
   import { nextOf, withFollowing } from './following-pages.ts';
   import { keepFile, showPaper } from './hand-out.ts';
@@ -34,8 +34,8 @@
               next,
               (rows) => (busy = `${sayQuantity(String(rows))} rows …`)
             )
-          : list;
-      const asked = { ...whole, rows: whole.rows.slice(0, MOST_LISTED.rows), screen: screenName() };
+          : atMost(list);
+      const asked = { ...whole, screen: screenName() };
       refused = await (format === 'pdf' ? showPaper(asked) : keepFile(asked, format));
       if (refused === '') onclose();
     } catch {

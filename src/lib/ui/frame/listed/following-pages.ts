@@ -1,4 +1,4 @@
-import { goneOn, MOST_LISTED, type ShownList } from '../../../core/tables/shown-list.ts';
+import { atMost, goneOn, MOST_LISTED, type ShownList } from '../../../core/tables/shown-list.ts';
 import { listsOf } from './read-lists.ts';
 
 /** The way on from a page of a list that goes on, as its `rel="next"` says. */
@@ -17,10 +17,9 @@ export async function withFollowing(
   next: string | null,
   tell: (rows: number) => void
 ): Promise<ShownList> {
-  const most = MOST_LISTED.rows;
   let whole = list;
   let address = next;
-  while (address !== null && whole.rows.length < most) {
+  while (address !== null && whole.rows.length < MOST_LISTED.rows) {
     const screen = await screenAt(address);
     const longer = goneOn(whole, listsOf(screen));
     if (!longer) return { ...whole, note: 'More follows that could not be read.' };
@@ -28,9 +27,7 @@ export async function withFollowing(
     address = nextOf(screen);
     tell(whole.rows.length);
   }
-  if (address === null && whole.rows.length <= most) return whole;
-  const note = `The first ${most} are listed; narrow it for the rest.`;
-  return { ...whole, rows: whole.rows.slice(0, most), note };
+  return atMost(whole, address !== null);
 }
 
 async function screenAt(address: string): Promise<Element> {

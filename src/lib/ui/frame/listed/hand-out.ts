@@ -1,3 +1,4 @@
+import { messagesOf, sendForFile } from '../api.ts';
 import type { ShownList } from '../../../core/tables/shown-list.ts';
 
 /** A list with what the screen it is from is called. */
@@ -19,28 +20,17 @@ async function handOut(
   format: 'pdf' | 'csv' | 'xlsx',
   use: (link: HTMLAnchorElement) => void
 ): Promise<string> {
-  const answer = await fetch('/lists', {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ ...list, format })
-  });
-  if (!answer.ok) return whyNot(answer);
+  const reply = await sendForFile('POST', '/lists', { ...list, format });
+  // A refusal without errors is its title alone.
+  if (!reply.ok)
+    return [...new Set([reply.refusal.title, ...messagesOf(reply.refusal)])].join('. ');
   const link = document.createElement('a');
-  link.href = URL.createObjectURL(await answer.blob());
+  link.href = URL.createObjectURL(reply.body);
   use(link);
   link.click();
   // What was opened or kept has its own hold on it by then.
   setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
   return '';
-}
-
-async function whyNot(answer: Response): Promise<string> {
-  const said = (await answer.json().catch(() => null)) as {
-    title?: string;
-    errors?: { message: string }[];
-  } | null;
-  const messages = said?.errors?.map((error) => error.message).join(' ');
-  return messages || said?.title || `It was not answered (${answer.status}).`;
 }
 
 const fileName = (title: string): string =>
