@@ -1,5 +1,6 @@
 import { axe } from './axe.ts';
 import { call, alive, fresh, open, PASSWORD, purchase, signIn } from './company.ts';
+import { setLine } from './line.ts';
 import { expect, test, type APIRequestContext, type Page } from './test.ts';
 
 /** A product by serial, and an order of so many of it. */
@@ -19,23 +20,6 @@ async function ordered(
 async function openAtDock(page: Page, po: string): Promise<void> {
   await open(page, `/receive/${po}`);
   await expect(page.getByText('works without a line')).toBeVisible();
-}
-
-/**
- * Cuts the line, or brings it back, and waits until the worker that keeps the pages knows: the
- * browser tells it a moment after it told the page, and what is loaded in between is a matter of luck.
- */
-async function setLine(page: Page, isThere: boolean): Promise<void> {
-  await page.context().setOffline(!isThere);
-  // Through the worker, which keeps nothing of an order that is none.
-  const ask = () =>
-    fetch('/receive/none/__data.json').then(
-      () => true,
-      () => false
-    );
-  // A page that loads itself anew meanwhile is asked once more.
-  const isHeard = () => page.evaluate(ask).catch(() => null);
-  await expect.poll(isHeard).toBe(isThere);
 }
 
 /** A serial of an order of its own, booked where there is no line, and left on the device. */

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import PlaceChoice from '$lib/ui/parts/PlaceChoice.svelte';
   import { inTurn } from '$lib/core/in-turn.ts';
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
@@ -282,11 +283,7 @@
         /></label
       >
       <label class="stack"
-        >put at<select class="field" bind:value={place} onchange={judgeSoon}
-          >{#each data.places as one (one.code)}<option value={one.code}
-              >{one.siteName}, {one.name}</option
-            >{/each}</select
-        ></label
+        >put at<PlaceChoice places={data.places} bind:value={place} onchange={judgeSoon} /></label
       >
     </form>
     {#if said}<p class="refused" role="alert">{said}</p>{/if}

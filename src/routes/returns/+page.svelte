@@ -1,5 +1,6 @@
 <!-- Returns by scan: each number finds its sale; what came back is held until it is decided. -->
 <script lang="ts">
+  import PlaceChoice from '$lib/ui/parts/PlaceChoice.svelte';
   import { inTurn } from '$lib/core/in-turn.ts';
   import { refresh } from '$lib/ui/frame/refresh.ts';
   import { onMount, untrack } from 'svelte';
@@ -229,11 +230,7 @@
             >return <input class="field number" bind:value={document} maxlength="60" /></label
           >
           <label class="stack"
-            >to <select class="field" bind:value={place} onchange={judge}
-              >{#each data.places as one (one.code)}<option value={one.code}
-                  >{one.siteName}, {one.name}</option
-                >{/each}</select
-            ></label
+            >to <PlaceChoice places={data.places} bind:value={place} onchange={judge} /></label
           >
           <label class="stack wide"
             >why, in their words <input class="field" bind:value={reason} maxlength="2000" /></label

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import PlaceChoice from '$lib/ui/parts/PlaceChoice.svelte';
   import CodeField from '$lib/ui/parts/CodeField.svelte';
   import DateField from '$lib/ui/parts/DateField.svelte';
   import { goto } from '$app/navigation';
@@ -209,13 +210,11 @@
           bind:value={told('partner').is, told('partner').set}
         />
       {:else if way === 'place'}<label class="stack"
-          >place or station<select
-            class="field"
-            value={given.place ?? data.spots[0]?.code}
-            onchange={set('place')}
-            >{#each data.spots as place (place.code)}<option value={place.code}>{place.name}</option
-              >{/each}</select
-          ></label
+          >place or station<PlaceChoice
+            places={data.spots}
+            value={given.place ?? data.spots[0]?.code ?? ''}
+            onchange={(code) => told('place').set(code)}
+          /></label
         >
       {:else}<CodeField
           label="product"

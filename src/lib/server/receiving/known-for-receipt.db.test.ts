@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { judgeKnown } from '../../core/receiving/judge-known.ts';
+import { judgeComing } from '../../core/ledger/judge-known.ts';
+import { decideReceipt } from '../../core/receiving/receive.ts';
 import type { Receipt } from '../../core/ledger/request.ts';
 import { readKnownText, knownText } from '../../core/ledger/known-text.ts';
 import { check } from '../ledger/book.ts';
@@ -29,7 +30,8 @@ const receipt = (line: object, more: object = {}) => ({
   lines: [{ product: 'LOT', place: 'DOCK', quantity: '10', marks: [{ lot: 'L-1' }], ...line }],
   ...more
 });
-const away = (request: object) => judgeKnown(readKnownText(known), request as Receipt, new Date());
+const away = (request: object) =>
+  judgeComing(decideReceipt, readKnownText(known), request as Receipt, new Date());
 const here = async (request: object) => {
   const { faults, notes } = await check(world.sql, receive, world.actor, request as never);
   return { faults, notes };

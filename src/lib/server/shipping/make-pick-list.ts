@@ -18,7 +18,8 @@ import { MOST_ROWS } from '../kernel/fields.ts';
 import { Problem, type FormError } from '../kernel/problem.ts';
 import { requireRight } from '../kernel/rights.ts';
 import { lockOpenOrder } from '../orders/lock-order.ts';
-import { readPicks, type PickRecord } from './picks.ts';
+import type { PickRecord } from '../../core/shipping/pick-record.ts';
+import { readPicks } from './picks.ts';
 import { promiseIn, type HowPromised } from './promises.ts';
 
 export interface GivenPick {

@@ -1,8 +1,8 @@
 import { isFreePlace } from '../kernel/db/what-counts.ts';
 import { sayPacked } from '../../core/shipping/say-packed.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
-import { formatQuantity, parseQuantity, quantity } from '../../core/quantity/quantity.ts';
-import { checkUsableNow, type Pickable, type PickRecord } from './picks.ts';
+import { decidePick } from '../../core/shipping/decide-pick.ts';
+import type { Pickable, PickRecord } from '../../core/shipping/pick-record.ts';
 import { readPicks } from './picks.ts';
 import type { Actor } from '../kernel/actor.ts';
 import { requireRight } from '../kernel/rights.ts';
@@ -74,6 +74,7 @@ export async function pickByScan(
   })) as PickAnswer;
 }
 
+/** What a scan does to the list, once it is decided. */
 async function take(
   tx: Tx,
   actor: Actor,
@@ -83,80 +84,20 @@ async function take(
   given: PickGiven,
   day: string
 ): Promise<PickAnswer> {
-  const own = picks.filter((pick) => pick.mark === mark.id);
-  const name = mark.kind === 'bulk' ? mark.product : `${mark.number} of ${mark.product}`;
-  const place =
-    given.place === undefined
-      ? undefined
-      : ((mark.places ?? []).find((one) => numberKey(one.code) === numberKey(given.place!)) ??
-        notPicked(
-          'stock.short',
-          `${name} does not lie at ${shown(given.place)}: it lies at ${(mark.places ?? []).map((one) => one.code).join(' and ') || 'no place here'}.`,
-          mark.number
-        ));
-  const waiting = own.filter((pick) => pick.picked !== pick.quantity);
-  if (own.length > 0 && waiting.length === 0)
-    return { said: `${name} is picked already.`, pick: own[0]!, moved: false, already: true };
-  if (!mark.places?.length)
-    notPicked('stock.short', `${name} is not on hand. Scan another.`, mark.number);
-  checkUsableNow(mark, day);
-  const row =
-    (place ? waiting.find((pick) => pick.place === place.code) : waiting[0]) ??
-    waiting[0] ??
-    picks.find(
-      (pick) => pick.mark === null && pick.product === mark.product && pick.picked === '0'
-    );
-  if (!row) {
-    const same = picks.filter(
-      (pick) => pick.fell === null && pick.product === mark.product && pick.picked !== pick.quantity
-    );
-    return notPicked(
-      'mark.wrong-product',
-      same.length > 0
-        ? `${name} is not on the list, which says ${same
-            .slice(0, 3)
-            .map((pick) => pick.number)
-            .join(', ')}. Fetch that, or swap it for this one.`
-        : picks.some((pick) => pick.product === mark.product)
-          ? `All ${mark.product} of ${order.number} are picked. Put ${mark.number} back.`
-          : `${name} is not on ${order.number}. Put it back.`,
-      mark.number
-    );
-  }
-  if (row.mark === null) await nameSerial(tx, actor, order, row, mark, given, day);
-  const open = quantity(row.quantity).minus(row.picked);
-  const amount = given.quantity === undefined ? open : parseQuantity(given.quantity);
-  if (!amount || amount.lte(0) || amount.gt(open))
-    return notPicked(
-      'quantity.mismatch',
-      `${formatQuantity(open)} ${mark.unit} of ${name} are to be fetched here; “${shown(given.quantity ?? '')}” cannot be.`,
-      mark.number
-    );
-  const lies = place ?? mark.places!.find((one) => one.code === row.place) ?? mark.places![0]!;
-  const moved = row.listed !== null && lies.code !== row.listed;
-  if (amount.gt(lies.quantity))
-    notPicked(
-      'stock.short',
-      `${formatQuantity(quantity(lies.quantity))} ${mark.unit} of ${name} lie at ${lies.code}; ${formatQuantity(amount)} cannot be fetched there.`,
-      mark.number
-    );
+  const decision = decidePick(picks, mark, given, order.number, day);
+  if (decision.is === 'refused') return notPicked(decision.code, decision.message, decision.number);
+  const { stop, said } = decision;
+  if (decision.is === 'already') return { said, pick: stop, moved: false, already: true };
+  if (stop.mark === null) await nameSerial(tx, actor, order, stop, mark, given, day);
   await tx`
     UPDATE pick
-    SET picked = picked + ${amount.toFixed()}, picked_by = ${actor.personId},
-      picked_at = clock_timestamp(), place_id = ${lies.id}
-    WHERE id = ${row.id}
+    SET picked = picked + ${decision.amount.toFixed()}, picked_by = ${actor.personId},
+      picked_at = clock_timestamp(), place_id = ${decision.lies.id}
+    WHERE id = ${stop.id}
   `;
-  const [pick] = (await readPicks(tx, order.id, day)).filter((one) => one.id === row.id);
-  const amountSaid =
-    mark.kind === 'serial' ? name : `${formatQuantity(amount)} ${mark.unit} of ${name}`;
-  return {
-    said: moved
-      ? `${amountSaid} picked. It lies at ${lies.code}, not at ${row.listed}: the list says ${lies.code} now.`
-      : `${amountSaid} picked${row.place === null ? ` at ${lies.code}` : ''}.`,
-    pick: pick!,
-    moved,
-    already: false
-  };
+  const after = await readPicks(tx, order.id, day);
+  const pick = after.find((one) => one.id === stop.id)!;
+  return { said, pick, moved: decision.moved, already: false };
 }
 
 /** A serial named only now: free, and then promised to this order. */

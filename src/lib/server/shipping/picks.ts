@@ -1,51 +1,10 @@
 import { expiryOf, isFreePlace, stateOf } from '../kernel/db/what-counts.ts';
-import { fellAway, type FellAway } from '../../core/shipping/fell-away.ts';
+import { fellAway } from '../../core/shipping/fell-away.ts';
+import type { PickRecord } from '../../core/shipping/pick-record.ts';
 import { inWalkingOrder } from '../../core/shipping/pick-order.ts';
-import { sayDay } from '../../core/calendar/say-day.ts';
-import type { MarkKind, MarkState } from '../../core/catalogue/marking.ts';
-import { notPicked } from './not-picked.ts';
+import type { MarkState } from '../../core/catalogue/marking.ts';
 import type { Db } from '../kernel/db/client.ts';
 import { trimZeros } from '../kernel/quantity-text.ts';
-
-/** A stop of a pick list; without a mark any serial of the product will do. */
-export interface PickRecord {
-  id: number;
-  line: number;
-  product: string;
-  name: string;
-  unit: string;
-  /** What one weighs net, in kg; null where nobody said. */
-  net: string | null;
-  mark: number | null;
-  kind: MarkKind;
-  number: string | null;
-  lot: string | null;
-  expires: string | null;
-  place: string | null;
-  /** Where the list sent the picker when it was made. */
-  listed: string | null;
-  placeName: string | null;
-  quantity: string;
-  picked: string;
-  packed: string;
-  who: string | null;
-  /** Why it is no stop any more; null where it is one. */
-  fell: FellAway | null;
-}
-
-/** A lot or serial in hand, with where it lies. */
-export interface Pickable {
-  id: number;
-  productId: number;
-  kind: MarkKind;
-  number: string;
-  product: string;
-  name: string;
-  unit: string;
-  state: MarkState;
-  expires: string | null;
-  places: { id: number; code: string; quantity: string }[] | null;
-}
 
 interface PickRow extends Omit<PickRecord, 'fell'> {
   state: MarkState;
@@ -127,20 +86,4 @@ export async function readPicksOf(db: Db, order: string, day: string): Promise<P
     { id: number }[]
   >`SELECT id FROM trade_order WHERE kind = 'sales' AND number = ${order}`;
   return row ? readPicks(db, row.id, day) : [];
-}
-
-/** Held, rejected and expired goods are not fetched at all. */
-export function checkUsableNow(mark: Pickable, day: string): void {
-  if (mark.state !== 'usable')
-    notPicked(
-      mark.state === 'held' ? 'mark.held' : 'mark.rejected',
-      `${mark.number} of ${mark.product} is ${mark.state === 'held' ? 'held by quality' : 'rejected'}. Leave it there and fetch another.`,
-      mark.number
-    );
-  if (mark.expires !== null && mark.expires < day)
-    notPicked(
-      'mark.expired',
-      `${mark.number} of ${mark.product} expired on ${sayDay(mark.expires)}. Leave it there and fetch another.`,
-      mark.number
-    );
 }

@@ -1,15 +1,9 @@
-import { looksLikeSymbol, readElementString } from '../../core/gs1/element-string.ts';
 import { numberKey, shown } from '../../core/numbers/number.ts';
+import type { Pickable, PickRecord } from '../../core/shipping/pick-record.ts';
+import { readPickScan, sayNotNamed, type PickScanned } from '../../core/shipping/read-pick-scan.ts';
 import type { Tx } from '../kernel/db/client.ts';
 import { expiryOf, stateOf } from '../kernel/db/what-counts.ts';
 import { notPicked } from './not-picked.ts';
-import type { Pickable, PickRecord } from './picks.ts';
-
-/** What a scan names: a lot or serial by its number, and its product where a symbol says it. */
-interface Named {
-  number: string;
-  gtin: string | null;
-}
 
 /**
  * The mark a scan means, of those this order can want; by symbol or by its bare number. Goods
@@ -22,32 +16,16 @@ export async function scannedMark(
   picks: readonly PickRecord[],
   day: string
 ): Promise<Pickable> {
-  const named = readScan(scan, day);
+  const named = readPickScan(scan, day);
+  if ('why' in named) return notPicked('number.malformed', named.why);
   const found = (await unnumbered(tx, named, picks)) ?? (await numbered(tx, named, picks));
-  return found ?? notPicked('mark.unknown', sayUnknown(named), shown(named.number));
+  return found ?? notPicked('mark.unknown', sayNotNamed(named), shown(named.number));
 }
-
-function readScan(scan: string, day: string): Named {
-  if (!looksLikeSymbol(scan)) return { number: scan.trim(), gtin: null };
-  const reading = readElementString(scan, day);
-  if (!reading.ok)
-    return notPicked(
-      'number.malformed',
-      `The symbol cannot be read: ${reading.why}. Scan it again; it may have been cut short.`
-    );
-  const { serial, lot, gtin = null } = reading.symbol;
-  return { number: serial ?? lot ?? '', gtin };
-}
-
-const sayUnknown = ({ number }: Named): string =>
-  number === ''
-    ? 'The symbol names a product but no lot or serial. Scan the number too.'
-    : `There is no lot or serial ${shown(number)}. Scan it again, or look it up.`;
 
 /** Goods of the list that are fetched by quantity, where the scan names their product. */
 async function unnumbered(
   tx: Tx,
-  { number, gtin }: Named,
+  { number, gtin }: PickScanned,
   picks: readonly PickRecord[]
 ): Promise<Pickable | undefined> {
   const marks = picks.flatMap((pick) => (pick.kind === 'bulk' ? (pick.mark ?? []) : []));
@@ -63,7 +41,7 @@ async function unnumbered(
 
 async function numbered(
   tx: Tx,
-  { number, gtin }: Named,
+  { number, gtin }: PickScanned,
   picks: readonly PickRecord[]
 ): Promise<Pickable | undefined> {
   if (number === '') return undefined;

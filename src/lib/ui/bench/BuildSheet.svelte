@@ -1,5 +1,6 @@
 <!-- The sheet of a work order, recorded three ways that mix: unit by unit, as a sheet of units, and for the batch. -->
 <script lang="ts">
+  import PlaceChoice from '../parts/PlaceChoice.svelte';
   import DateField from '../parts/DateField.svelte';
   import { onMount, tick, untrack, type Snippet } from 'svelte';
   import { refresh } from '../frame/refresh.ts';
@@ -601,16 +602,12 @@
         </h1>
         <label class="stack inline"
           >at
-          <select
-            class="field"
+          <PlaceChoice
+            {places}
             bind:value={place}
-            onchange={() => work.changed()}
             disabled={!mayBook}
-          >
-            {#each places as one (one.code)}<option value={one.code}
-                >{one.siteName}, {one.name}</option
-              >{/each}
-          </select>
+            onchange={() => work.changed()}
+          />
         </label>
       </div>
       <div class="bar">

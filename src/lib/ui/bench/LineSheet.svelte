@@ -1,5 +1,6 @@
 <!-- The sheet of a purchase or sales order, or of stock that is given numbers: its lines as cards, the number grid of one of them, the tally. -->
 <script lang="ts">
+  import PlaceChoice from '../parts/PlaceChoice.svelte';
   import { refresh } from '../frame/refresh.ts';
   import { page } from '$app/state';
   import { onMount, tick, untrack, type Snippet } from 'svelte';
@@ -188,19 +189,20 @@
   let moreShown = $state(false);
   let said = $state('');
 
-  /** Goods come in whether there is a line or not. */
-  const dock = untrack(() =>
-    mode === 'receive' && mayBook
-      ? new DockSheet<Body>({
-          login: page.data.actor.login,
-          sheet: `receive ${order.number}`,
-          document: order.number,
-          href: `/receive/${encodeURIComponent(order.number)}`,
-          path: '/api/v1/receipts',
-          restore
-        })
-      : undefined
-  );
+  /** Goods come in and leave whether there is a line or not. */
+  const dock = untrack(() => {
+    if (!mayBook || mode === 'identify') return undefined;
+    const href = `/${mode}/${encodeURIComponent(order.number)}`;
+    return new DockSheet<Body>({
+      login: page.data.actor.login,
+      sheet: `${mode} ${order.number}`,
+      document: order.number,
+      href,
+      kind: mode === 'receive' ? 'receipts' : 'shipments',
+      known: `${href}/known`,
+      restore
+    });
+  });
 
   /** What was typed before stands on the sheet. */
   function restore(body: Body): void {
@@ -806,17 +808,13 @@
           {#if mode !== 'identify'}
             <label class="stack"
               >{mode === 'receive' ? 'into' : 'from'}
-              <select
-                class="field"
+              <PlaceChoice
+                {places}
+                {...mode === 'ship' ? { none: 'wherever it lies' } : {}}
                 bind:value={place}
-                onchange={() => work.changed()}
                 disabled={!mayBook}
-              >
-                {#if mode === 'ship'}<option value="">wherever it lies</option>{/if}
-                {#each places as one (one.code)}<option value={one.code}
-                    >{one.siteName}, {one.name}</option
-                  >{/each}
-              </select>
+                onchange={() => work.changed()}
+              />
             </label>
             <label class="stack"
               >{mode === 'receive' ? 'delivery note' : 'carrier’s number'}

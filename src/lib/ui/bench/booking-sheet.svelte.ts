@@ -105,6 +105,11 @@ export class BookingSheet<Body extends object> {
     this.keptKey = options.kept.key !== undefined;
   }
 
+  /** The booking as it would be sent; null where there is nothing to book yet. */
+  request(): object | null {
+    return this.options.request();
+  }
+
   /** After every change of the sheet: judge and keep it, a moment later. */
   changed(): void {
     this.refusal = null;
@@ -220,12 +225,19 @@ export class BookingSheet<Body extends object> {
       booked: (booked) => this.becomeBooked(booked as Booked),
       refused: () => this.judgeSoon()
     });
+    if (this.options.dock!.isApart) this.beginNext();
   }
 
   /** What is booked is no draft any more; whatever is typed next is a new sheet. */
   private becomeBooked(booked: Booked): void {
     this.booked = booked;
     this.tabs?.booked();
+    this.beginNext();
+    this.keptAt = null;
+  }
+
+  /** What was typed so far is on its way under its own key. */
+  private beginNext(): void {
     this.faults = [];
     this.notes = [];
     clearTimeout(this.judging);
@@ -233,7 +245,6 @@ export class BookingSheet<Body extends object> {
     this.key = newKey();
     this.keptKey = false;
     this.keptChanges = this.changes;
-    this.keptAt = null;
     this.keeping = false;
   }
 

@@ -5,19 +5,19 @@
   import Messages from '../parts/Messages.svelte';
   import { sayTime } from '../parts/say.ts';
   import { forgetOthers } from './forget-here.ts';
+  import { line } from './line.svelte.ts';
   import { waiting } from './waiting.svelte.ts';
 
   let { login }: { login: string } = $props();
   const LOOK_MS = 4_000;
   /** Reasons shown of each that was refused. */
   const SHOWN = 3;
-  let isLost = $state(false);
   let isOpen = $state(false);
   const refused = $derived(waiting.mine.filter((one) => one.refused));
   const others = $derived(waiting.list.length - waiting.mine.length);
   const says = $derived(
     [
-      isLost ? 'No line' : '',
+      line.isLost ? 'No line' : '',
       refused.length > 0 ? `${refused.length} not booked` : '',
       waiting.mine.length > refused.length ? `${waiting.mine.length - refused.length} waiting` : '',
       others > 0 ? `${others} of others` : ''
@@ -28,14 +28,14 @@
 
   /** For a phone: there is no line, and how many are not booked. */
   const short = $derived(
-    [isLost ? 'No line' : '', waiting.list.length || ''].filter(Boolean).join(' · ')
+    [line.isLost ? 'No line' : '', waiting.list.length || ''].filter(Boolean).join(' · ')
   );
 
   onLine((there) => {
-    isLost = !there;
+    line.isLost = !there;
   });
   onMount(() => {
-    const lost = () => (isLost = true);
+    const lost = () => (line.isLost = true);
     window.addEventListener('offline', lost);
     void forgetOthers(login);
     const end = waiting.begin(login);
@@ -46,14 +46,14 @@
   });
   // Whether the line is back is asked, as nothing else may be sent for a while.
   $effect(() => {
-    if (!isLost) return;
+    if (!line.isLost) return;
     const timer = setInterval(() => void send('GET', '/api/health'), LOOK_MS);
     return () => clearInterval(timer);
   });
 </script>
 
 <span class="visually-hidden" aria-live="polite"
-  >{isLost ? 'No line: what you type is kept on this device.' : ''}</span
+  >{line.isLost ? 'No line: what you type is kept on this device.' : ''}</span
 >
 {#if says}
   <button
@@ -66,7 +66,7 @@
   >
   {#if isOpen}
     <section class="list" aria-label="Kept on this device">
-      {#if isLost}<p>
+      {#if line.isLost}<p>
           Earmark cannot be reached. What you type on a sheet of the dock is kept on this device,
           and can be left here to be booked when the line is back.
         </p>{/if}

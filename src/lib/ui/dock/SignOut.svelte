@@ -20,8 +20,8 @@
   async function asked(event: SubmitEvent): Promise<void> {
     event.preventDefault();
     const left = await dockStore.waiting().catch(() => []);
-    // What was refused is on the server as a draft.
-    lost = left.filter((one) => !one.refused);
+    // What was refused is on the server as a draft of its sheet, where it has one.
+    lost = left.filter((one) => !one.refused || one.isApart);
     if (count > 0) asks = true;
     else await signOut();
   }

@@ -1,5 +1,6 @@
 import type { Verdict } from '../../core/ledger/booking.ts';
-import type { Receipt } from '../../core/ledger/request.ts';
+import type { Snapshot } from '../../core/ledger/snapshot.ts';
+import { judgeHere, keepKnown, keepMoved, readKnown, type DockKind } from './known.ts';
 import { dockStore, type KeptSheet, type WaitingBooking } from './store.ts';
 import { waiting } from './waiting.svelte.ts';
 import { keepPage } from './worker.ts';
@@ -10,8 +11,12 @@ interface Of<Body> {
   document: string;
   /** Its screen's path. */
   href: string;
-  /** Where its booking is sent. */
-  path: string;
+  /** What it books. */
+  kind: DockKind;
+  /** Where what the server knows is asked: `/receive/PO-1/known`. */
+  known: string;
+  /** A sheet of no order: what is left here waits by itself, and the next is begun. */
+  isApart?: boolean;
   /** Puts on the sheet what was typed before. */
   restore: (body: Body) => void;
 }
@@ -48,16 +53,24 @@ export class DockSheet<Body extends object> {
     return this.#of.restore;
   }
 
+  get isApart(): boolean {
+    return this.#of.isApart ?? false;
+  }
+
+  /** What was left here by itself and did not hold when the line was back. */
+  get refused(): readonly WaitingBooking[] {
+    const { sheet } = this.#of;
+    return waiting.mine.filter((one) => one.isApart && one.refused && one.sheet === sheet);
+  }
+
   /**
    * Keeps the page for when the line is lost, and looks for what was typed here and did not get to
    * the server.
    * @param keptAt when the draft that is shown was kept
    */
   async open(keptAt: string | null): Promise<{ body: Body; key: string } | null> {
-    const { login, sheet, document, href } = this.#of;
-    void Promise.all([keepPage(href), keepKnown(document, href)]).then((kept) => {
-      this.isReady = kept.every(Boolean);
-    });
+    const { login, sheet } = this.#of;
+    void this.#keepAll();
     const left = await waiting.ofSheet(sheet);
     if (left && !left.refused) {
       this.waits = left;
@@ -72,6 +85,14 @@ export class DockSheet<Body extends object> {
     if (kept.since === keptAt) return { body, key };
     this.other = { body, key };
     return null;
+  }
+
+  async #keepAll(): Promise<void> {
+    const { href, known } = this.#of;
+    // What was left here by itself is booked first: what is known then knows of it.
+    if (this.isApart) await waiting.sendAll();
+    const kept = await Promise.all([keepPage(href), keepKnown(known)]);
+    this.isReady = kept.every(Boolean);
   }
 
   /** Keeps what stands on the sheet, before the server is asked to. */
@@ -97,19 +118,18 @@ export class DockSheet<Body extends object> {
 
   /** Faults and notes by what is known here; null where nothing is. */
   async judge(request: object): Promise<Verdict | null> {
-    const text = await dockStore.known(this.#of.document).catch(() => undefined);
-    if (text === undefined) return null;
-    // Asked for only without a line, and kept on the device with all other files of the application.
-    const [{ judgeKnown }, { readKnownText }] = await Promise.all([
-      import('../../core/receiving/judge-known.ts'),
-      import('../../core/ledger/known-text.ts')
-    ]);
-    try {
-      return judgeKnown(readKnownText(text), request as Receipt, new Date());
-    } catch {
-      // Kept by another version of the application: the server judges when the line is back.
-      return null;
-    }
+    const known = await this.known();
+    return known && judgeHere(this.#of.kind, known, request);
+  }
+
+  /** What is known here; null where nothing is. */
+  known(): Promise<Snapshot | null> {
+    return readKnown(this.#of.known);
+  }
+
+  /** What was booked of moves is known here too, without asking again. */
+  moved(request: object): Promise<void> {
+    return keepMoved(this.#of.known, request);
   }
 
   /** Leaves a booking here until the line is back. */
@@ -120,13 +140,22 @@ export class DockSheet<Body extends object> {
     since: string | null,
     when: WhenSettled
   ): Promise<void> {
-    const { login, sheet, document, href, path } = this.#of;
+    const { login, sheet, document, href, kind } = this.#of;
     const at = new Date().toISOString();
+    const path = `/api/v1/${kind}`;
     const booking = { login, sheet, body, key, since, path, document, href, request, at };
-    this.waits = { ...booking, refused: null };
-    this.#follow(key, when);
-    await waiting.leave(this.waits);
+    if (this.isApart) await waiting.leave({ ...booking, refused: null, isApart: true });
+    else {
+      this.waits = { ...booking, refused: null };
+      this.#follow(key, when);
+      await waiting.leave(this.waits);
+    }
     await waiting.sendAll();
+  }
+
+  /** What did not hold is told no longer: it stands on the sheet again, or is given up. */
+  async dropRefused(key: string): Promise<void> {
+    await waiting.takeBack(key);
   }
 
   /** The sheet is worked on again, and nothing of it waits. */
@@ -149,17 +178,5 @@ export class DockSheet<Body extends object> {
 
   close(): void {
     if (this.waits) waiting.tellNoMore(this.waits.key);
-  }
-}
-
-/** What the server knows of the document, for judging without it. */
-async function keepKnown(document: string, href: string): Promise<boolean> {
-  try {
-    const answer = await fetch(`${href}/known`);
-    if (!answer.ok || answer.redirected) return false;
-    await dockStore.keepKnown(document, await answer.text());
-    return true;
-  } catch {
-    return false;
   }
 }

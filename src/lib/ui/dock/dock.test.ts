@@ -5,56 +5,9 @@ import { DockSheet } from './dock-sheet.svelte.ts';
 import { forgetHere } from './forget-here.ts';
 import { isDockData, isDockPage, noLinePage } from './kept-pages.ts';
 import { sendWaiting } from './send-waiting.ts';
-import { dockStore, type WaitingBooking } from './store.ts';
+import { dockStore } from './store.ts';
+import { beginDock, BOOKED, DRAFT, left, SHEET, type Body, type Server } from './testing/server.ts';
 import { Waiting, waiting } from './waiting.svelte.ts';
-
-interface Body {
-  rows: string;
-}
-interface Sent {
-  method: string;
-  path: string;
-  key: string | null;
-  body: unknown;
-}
-
-const SHEET = 'receive PO-1';
-const DRAFT = `/api/v1/drafts/${encodeURIComponent(SHEET)}`;
-const BOOKED = { event: { id: 7, kind: 'receive', document: 'PO-1', bookedAt: '' }, marks: [] };
-
-/** A server behind a line that can be cut, which books each key once. */
-class Server {
-  isLost = false;
-  /** What is refused, and with what status. */
-  refusal: { status: number; message: string } | null = null;
-  /** A booking is taken, and its answer lost. */
-  losesAnswer = false;
-  /** The line goes whenever a draft is sent. */
-  losesDrafts = false;
-  readonly sent: Sent[] = [];
-  readonly booked = new Set<string>();
-
-  readonly fetch = async (path: string, init: RequestInit = {}): Promise<Response> => {
-    if (this.isLost) throw new TypeError('network');
-    const method = init.method ?? 'GET';
-    const key = (init.headers as Record<string, string>)?.['idempotency-key'] ?? null;
-    const body = init.body ? (JSON.parse(init.body as string) as unknown) : null;
-    this.sent.push({ method, path, key, body });
-    if (method === 'PUT' && this.losesDrafts) throw new TypeError('network');
-    if (path !== '/api/v1/receipts') return Response.json({ keptAt: '2026-12-01T10:00:00Z' });
-    if (this.refusal) return this.refuse(this.refusal);
-    this.booked.add(key!);
-    if (this.losesAnswer) throw new TypeError('network');
-    return Response.json(BOOKED);
-  };
-
-  private refuse({ status, message }: { status: number; message: string }): Response {
-    return Response.json(
-      { title: 'Not booked', errors: [{ code: 'x', path: '', message }] },
-      { status }
-    );
-  }
-}
 
 let server: Server;
 let typed: string;
@@ -62,7 +15,7 @@ let dock: DockSheet<Body>;
 const opened = async (keptAt: string | null = null) => {
   dock = new DockSheet<Body>({
     ...{ login: 'ines', sheet: SHEET, document: 'PO-1', href: '/receive/PO-1' },
-    path: '/api/v1/receipts',
+    ...{ kind: 'receipts', known: '/receive/PO-1/known' },
     restore: (body) => {
       typed = body.rows;
     }
@@ -82,26 +35,14 @@ const opened = async (keptAt: string | null = null) => {
 const ended: (() => void)[] = [];
 
 beforeEach(async () => {
-  server = new Server();
+  const begun = await beginDock();
+  server = begun.server;
+  ended.push(begun.end);
   typed = 'A-1';
-  const listening = { addEventListener: () => {}, removeEventListener: () => {} };
-  vi.stubGlobal('window', listening);
-  vi.stubGlobal('navigator', {});
-  vi.stubGlobal('fetch', server.fetch);
-  await dockStore.forget();
-  ended.push(waiting.begin('ines'));
-  await waiting.sendAll();
 });
 afterEach(() => {
   for (const end of ended.splice(0)) end();
   vi.unstubAllGlobals();
-});
-
-const left = (more: Partial<WaitingBooking> = {}): WaitingBooking => ({
-  ...{ login: 'ines', sheet: SHEET, body: { rows: 'A-1' }, key: 'k-1', since: null },
-  ...{ path: '/api/v1/receipts', document: 'PO-1', href: '/receive/PO-1', refused: null },
-  ...{ request: { rows: 'A-1' }, at: '2026-12-01T10:00:00.000Z' },
-  ...more
 });
 
 describe('a sheet of the dock without a line', () => {
@@ -273,23 +214,27 @@ it('nothing is left on the device when somebody signs out', async () => {
   const { login, sheet, body, key, since } = left();
   await dockStore.keep({ login, sheet, body, key, since });
   await dockStore.putWaiting(left());
-  await dockStore.keepKnown('PO-1', 'known');
+  await dockStore.keepKnown('/receive/PO-1/known', 'known');
   await forgetHere();
   expect(await dockStore.sheetOf('ines', SHEET)).toBeUndefined();
   expect(await dockStore.waiting()).toEqual([]);
-  expect(await dockStore.known('PO-1')).toBeUndefined();
+  expect(await dockStore.known('/receive/PO-1/known')).toBeUndefined();
 });
 
 describe('what a device keeps', () => {
   it('is pages of the dock and nothing else', () => {
-    expect(['/receive', '/receive/PO-1', '/receive/A%2FB'].every(isDockPage)).toBe(true);
-    expect(['/', '/receive/PO-1/known', '/value', '/receiver'].some(isDockPage)).toBe(false);
+    const kept = ['/receive', '/receive/PO-1', '/receive/A%2FB', '/ship/SO-1', '/ship/SO-1/pick'];
+    expect([...kept, '/ship/SO-1/pack', '/move', '/put-away'].every(isDockPage)).toBe(true);
+    const others = ['/', '/receive/PO-1/known', '/value', '/receiver', '/ship/backorders'];
+    expect([...others, '/ship/SO-1/choose', '/move/known'].some(isDockPage)).toBe(false);
     expect(isDockData('/receive/PO-1/__data.json')).toBe(true);
     expect(isDockData('/value/__data.json')).toBe(false);
   });
 
   it('is named where another page was asked for, and not on a locked device', () => {
-    const page = noLinePage(['/receive', '/receive/PO%3C1'], false);
+    const page = noLinePage(['/put-away', '/receive/PO%3C1', '/ship/SO-1/pick'], false);
+    expect(page).toContain('>Put away</a>');
+    expect(page).toContain('>SO-1, pick</a>');
     expect(page).toContain('<a href="/receive/PO%3C1">PO&#60;1</a>');
     expect(noLinePage(['/receive/PO-1'], true)).not.toContain('PO-1');
   });

@@ -1,8 +1,15 @@
-/** Pages of the dock that a device keeps: the list of what is to come in, and the sheets in hand. */
-export const isDockPage = (path: string): boolean => /^\/receive(\/[^/]+)?$/.test(path);
+/** What is not an order under *Ship*, though it stands where orders do. */
+const NO_ORDER = new Set(['/ship/backorders']);
+/** An order's sheet, its picking and its packing. */
+const SHEET = /^\/(receive\/[^/]+|ship\/[^/]+(\/pick|\/pack)?)$/;
+/** The lists beside sheets, and what is worked on without an order. */
+const ALWAYS = new Set(['/receive', '/ship', '/move', '/put-away']);
 
-/** One of them that is a sheet. */
-export const isDockSheet = (path: string): boolean => isDockPage(path) && path !== '/receive';
+/** One of the sheets in hand of an order. */
+export const isDockSheet = (path: string): boolean => SHEET.test(path) && !NO_ORDER.has(path);
+
+/** Pages of the dock that a device keeps. */
+export const isDockPage = (path: string): boolean => ALWAYS.has(path) || isDockSheet(path);
 
 const DATA = '/__data.json';
 /** What a page's own script asks for, for whoever goes from one to the other. */
@@ -11,7 +18,7 @@ export const isDockData = (path: string): boolean =>
   path.endsWith(DATA) && isDockPage(path.slice(0, -DATA.length));
 
 /** Sheets that are kept; the one that was opened longest ago goes first. */
-export const MOST_KEPT = 12;
+export const MOST_KEPT = 24;
 
 /** What a page tells the service worker. */
 export type DockMessage = { keep: string } | { locked: boolean } | { forget: true };
@@ -51,9 +58,13 @@ export function noLinePage(kept: readonly string[], isLocked: boolean): string {
 <script>${COME_BACK}</script></html>`;
 }
 
+/** `/ship/SO-1/pick` as *SO-1, pick*; `/put-away` as *Put away*. */
 const sayPath = (path: string): string => {
-  const document = path.split('/')[2];
-  return document === undefined ? 'Receive' : escaped(decodeURIComponent(document));
+  const [first = '', document, act] = path.split('/').slice(1);
+  if (document !== undefined)
+    return escaped(decodeURIComponent(document)) + (act === undefined ? '' : `, ${act}`);
+  const words = first.replace('-', ' ');
+  return words.charAt(0).toUpperCase() + words.slice(1);
 };
 
 const escaped = (text: string): string =>

@@ -25,12 +25,14 @@ export interface WaitingBooking extends KeptSheet {
   at: string;
   /** What Earmark said against it; null where it was not asked yet. */
   refused: string[] | null;
+  /** Its sheet went on without it: what becomes of it touches neither that nor its draft. */
+  isApart?: boolean;
 }
 
 interface Dock extends DBSchema {
   sheet: { key: [string, string]; value: KeptSheet };
   waiting: { key: string; value: WaitingBooking };
-  known: { key: string; value: { document: string; text: string } };
+  known: { key: string; value: { address: string; text: string } };
 }
 
 const NAME = 'earmark-dock';
@@ -67,13 +69,13 @@ export class DockStore {
     await (await this.#db()).delete('waiting', key);
   }
 
-  /** What the server knew of a document when its sheet was last opened with a line. */
-  async keepKnown(document: string, text: string): Promise<void> {
-    await (await this.#db()).put('known', { document, text });
+  /** What the server knew when a sheet was last opened with a line, by where that is asked. */
+  async keepKnown(address: string, text: string): Promise<void> {
+    await (await this.#db()).put('known', { address, text });
   }
 
-  async known(document: string): Promise<string | undefined> {
-    return (await (await this.#db()).get('known', document))?.text;
+  async known(address: string): Promise<string | undefined> {
+    return (await (await this.#db()).get('known', address))?.text;
   }
 
   /** Nothing stays. */
@@ -83,11 +85,13 @@ export class DockStore {
   }
 
   #db(): Promise<IDBPDatabase<Dock>> {
-    this.#open ??= openDB<Dock>(NAME, 1, {
-      upgrade(db) {
-        db.createObjectStore('sheet', { keyPath: ['login', 'sheet'] });
-        db.createObjectStore('waiting', { keyPath: 'key' });
-        db.createObjectStore('known', { keyPath: 'document' });
+    this.#open ??= openDB<Dock>(NAME, 2, {
+      upgrade(db, before) {
+        if (before === 0) {
+          db.createObjectStore('sheet', { keyPath: ['login', 'sheet'] });
+          db.createObjectStore('waiting', { keyPath: 'key' });
+        } else db.deleteObjectStore('known'); // by document; it is read anew with the next sheet
+        db.createObjectStore('known', { keyPath: 'address' });
       }
     });
     return this.#open;

@@ -44,7 +44,7 @@ export class Waiting {
   /** What waits of a sheet of whoever is signed in. */
   async ofSheet(sheet: string): Promise<WaitingBooking | undefined> {
     await this.#read();
-    return this.mine.find((one) => one.sheet === sheet);
+    return this.mine.find((one) => one.sheet === sheet && !one.isApart);
   }
 
   /** It waits no longer: its sheet is worked on again. */
@@ -77,6 +77,21 @@ export class Waiting {
   }
 
   async #settle(booking: WaitingBooking, became: Became): Promise<void> {
+    if (booking.isApart) await this.#settleApart(booking, became);
+    else if (!(await this.#settleWithSheet(booking, became))) return;
+    await this.#read();
+    this.#told.get(booking.key)?.(became);
+    await refresh();
+  }
+
+  async #settleApart(booking: WaitingBooking, became: Became): Promise<void> {
+    if (became.what === 'booked') await dockStore.dropWaiting(booking.key);
+    else if (became.what === 'refused')
+      await dockStore.putWaiting({ ...booking, refused: became.messages });
+  }
+
+  /** @returns whether it is settled, and need not be asked again */
+  async #settleWithSheet(booking: WaitingBooking, became: Became): Promise<boolean> {
     const draft = `/api/v1/drafts/${encodeURIComponent(booking.sheet)}`;
     if (became.what === 'booked') {
       await send('DELETE', draft);
@@ -84,13 +99,11 @@ export class Waiting {
     } else if (became.what === 'refused') {
       // The sheet opens with what was typed, wherever its person opens it.
       const kept = await send('PUT', draft, { body: { ...booking.body, key: booking.key } });
-      if (!kept.ok && kept.refusal.status === 0) return;
+      if (!kept.ok && kept.refusal.status === 0) return false;
       await dockStore.putWaiting({ ...booking, refused: became.messages });
     }
     await dockStore.dropSheet(booking.login, booking.sheet);
-    await this.#read();
-    this.#told.get(booking.key)?.(became);
-    await refresh();
+    return true;
   }
 
   async #read(): Promise<void> {

@@ -1,5 +1,6 @@
 <!-- What may be done with a job now: turn it, note something, take the unit in, send it back. -->
 <script lang="ts">
+  import PlaceChoice from '../parts/PlaceChoice.svelte';
   import { untrack } from 'svelte';
   import { typedWhole } from '../parts/typed-whole.ts';
   import { OPEN_STATES, type JobState } from '../../core/service/job-state.ts';
@@ -65,11 +66,7 @@
       void onpost('/arrival', { place });
     }}
   >
-    <label class="stack"
-      >it is here, at<select class="field" bind:value={place}
-        >{#each places as one (one.code)}<option value={one.code}>{one.name}</option>{/each}</select
-      ></label
-    >
+    <label class="stack">it is here, at<PlaceChoice {places} bind:value={place} /></label>
     <button class="act main" disabled={busy}>Take it in</button>
   </form>
 {:else}

@@ -6,10 +6,12 @@
 
   interface Props {
     stops: readonly Pick[];
+    /** Stops of which something waits on this device for the line. */
+    left: ReadonlySet<number>;
     mayPick: boolean;
     onback: (pick: number) => void;
   }
-  let { stops, mayPick, onback }: Props = $props();
+  let { stops, left, mayPick, onback }: Props = $props();
   function signOf({ picked, quantity }: Pick): string {
     if (picked === quantity) return '✓';
     return picked === '0' ? '○' : '◐';
@@ -31,7 +33,11 @@
               class="small soft"
               >{stop.product}{stop.lot ? ` · lot ${stop.lot}` : ''}{stop.who
                 ? ` · ${stop.who}`
-                : ''}{stop.packed !== '0' ? ` · ${sayQuantity(stop.packed)} packed` : ''}</span
+                : ''}{stop.packed !== '0' ? ` · ${sayQuantity(stop.packed)} packed` : ''}{left.has(
+                stop.id
+              )
+                ? ' · kept on this device'
+                : ''}</span
             ></span
           >
           <b class="number"

@@ -1,5 +1,6 @@
 <!-- The things of a move, one below the other, each with what is said of it. -->
 <script lang="ts">
+  import PlaceChoice from '../parts/PlaceChoice.svelte';
   import { tick } from 'svelte';
   import { sayDistance } from '../../core/calendar/say-day.ts';
   import type { Lying } from '../../core/stock/lying.ts';
@@ -47,7 +48,7 @@
     await tick();
     const row = table.querySelector(`[data-part="${at}"]`);
     row?.scrollIntoView({ block: 'center' });
-    row?.querySelector<HTMLElement>('.amount, select')?.focus();
+    row?.querySelector<HTMLElement>('.amount, select, [list]')?.focus();
   }
   const since = (row: Lying) => row as Lying & { since?: string; document?: string | null };
 </script>
@@ -92,21 +93,14 @@
             <span class="small soft">{part.row.unit}</span></td
           >
           <td
-            ><select
-              class="field"
+            ><PlaceChoice
+              {places}
               value={part.to}
+              none="choose a place"
+              label="Where {name} goes"
               disabled={!mayBook}
-              aria-label="Where {name} goes"
-              onchange={(event) =>
-                onset(at, {
-                  to: event.currentTarget.value,
-                  going: event.currentTarget.value !== ''
-                })}
-            >
-              <option value="">choose a place</option>{#each places as place (place.code)}<option
-                  value={place.code}>{place.siteName}, {place.name}</option
-                >{/each}
-            </select>{#if verdict}<br /><span class={['small', verdict.stop ? 'stop' : 'soft']}
+              onchange={(to) => onset(at, { to, going: to !== '' })}
+            />{#if verdict}<br /><span class={['small', verdict.stop ? 'stop' : 'soft']}
                 >{verdict.text}</span
               >{:else if why?.get(`${partKey(part.row)} ${part.to}`)}<br /><span class="small soft"
                 >{why.get(`${partKey(part.row)} ${part.to}`)}</span

@@ -1,32 +1,33 @@
 <!-- What goes from where to where: scanned, pasted, or all that waits at a dock. -->
 <script lang="ts">
-  import { inTurn } from '../../core/in-turn.ts';
+  import PlaceChoice from '../parts/PlaceChoice.svelte';
   import { onMount, untrack } from 'svelte';
-  import { refresh } from '../frame/refresh.ts';
-  import type { MoveUnit } from '../../core/ledger/request.ts';
+  import { page } from '$app/state';
   import type { Lying } from '../../core/stock/lying.ts';
   import { BookingSheet } from '../bench/booking-sheet.svelte.ts';
   import Refused from '../bench/Refused.svelte';
-  import { messagesOf, send } from '../frame/api.ts';
+  import DockNotes from '../dock/DockNotes.svelte';
+  import { DockSheet } from '../dock/dock-sheet.svelte.ts';
+  import LeftApart from '../dock/LeftApart.svelte';
+  import { line } from '../dock/line.svelte.ts';
+  import { refresh } from '../frame/refresh.ts';
   import { scanTarget } from '../frame/scan-target.svelte.ts';
   import { count, sayTime } from '../parts/say.ts';
+  import { findLying } from './find-lying.ts';
+  import LookedForLater from './LookedForLater.svelte';
   import ScanNumbers from './ScanNumbers.svelte';
   import MovingParts from './MovingParts.svelte';
   import MovingUnits from './MovingUnits.svelte';
+  import { MovingList } from './moving-list.svelte.ts';
   import {
-    addParts,
     goes,
     linesOf,
-    sayCut,
-    sayMissing,
-    sendTo,
     splitPart,
     verdictsOf,
     withKept,
     type KeptParts,
     type Part
   } from './moving.ts';
-  import { linesOfScan, readScans } from './scans.ts';
 
   interface Props {
     kind: 'put away' | 'move';
@@ -61,165 +62,116 @@
   }: Props = $props();
 
   const kept = untrack(() => draft.body as KeptParts | null);
-  const beginning = (): Part[] =>
-    kind === 'put away' ? withKept(begin, kept?.parts ?? []) : [...(kept?.parts ?? [])];
-  let parts = $state.raw<Part[]>(untrack(beginning));
-  let units = $state.raw<MoveUnit[]>(kept?.units ?? []);
-  let said = $state('');
-  let wrong = $state('');
+  const dock = untrack(() =>
+    mayBook
+      ? new DockSheet<KeptParts>({
+          ...{ login: page.data.actor.login, sheet, document, isApart: true, kind: 'moves' },
+          ...{ href: kind === 'move' ? '/move' : '/put-away', known: '/move/known' },
+          restore: (body) => list.restore(body)
+        })
+      : undefined
+  );
+  const list = untrack(
+    () =>
+      new MovingList({
+        kind,
+        begin: kind === 'put away' ? withKept(begin, kept?.parts ?? []) : (kept?.parts ?? []),
+        kept,
+        places: () => places.map((place) => place.code),
+        today: () => today,
+        find: (asked) => findLying(asked, async () => (await dock?.known()) ?? null),
+        changed: () => {
+          booked = '';
+          work.changed();
+        }
+      })
+  );
   let booked = $state('');
-  /** The place whose content may be taken whole. */
-  let offered = $state<string | null>(null);
-  let picked = $state.raw<ReadonlySet<number>>(new Set());
+  /** The place that everything is taken from: chosen, and taken at once. */
+  let whole = $state('');
 
-  const going = $derived(parts.filter(goes));
-  const many = $derived(going.length + units.filter((unit) => unit.to !== '').length);
+  const going = $derived(list.parts.filter(goes));
+  const many = $derived(going.length + list.units.filter((unit) => unit.to !== '').length);
   const work = new BookingSheet<KeptParts>({
     kind: 'moves',
     sheet: untrack(() => sheet),
-    body: () => ({ parts, units, document }),
+    body: () => ({ parts: list.parts, units: list.units, later: list.later, document }),
     request: () => {
-      const carried = units.filter((unit) => unit.to !== '');
+      const carried = list.units.filter((unit) => unit.to !== '');
       if (going.length + carried.length === 0) return null;
       return {
         document: going[0] && kind === 'put away' ? (paperOf(going[0]) ?? document) : document,
         kind,
-        lines: linesOf(parts),
+        lines: linesOf(list.parts),
         ...(carried.length > 0 ? { units: carried } : {})
       };
     },
     kept: untrack(() => ({ ...(kept?.key ? { key: kept.key } : {}), keptAt: draft.keptAt })),
-    readonly: untrack(() => !mayBook)
+    readonly: untrack(() => !mayBook),
+    dock
   });
   const paperOf = ({ row }: Part): string | null =>
     (row as Lying & { document?: string | null }).document ?? null;
-  const verdicts = $derived(verdictsOf(parts, work.faults, work.notes));
+  const verdicts = $derived(verdictsOf(list.parts, work.faults, work.notes));
   const elsewhere = $derived(work.faults.filter((fault) => !fault.path.startsWith('lines[')));
   const draftSays = $derived.by(() => {
+    if (dock?.onlyHere) return 'kept on this device only';
     if (work.keeping) return 'keeping draft …';
     return work.keptAt ? `draft kept ${sayTime(work.keptAt)}` : '';
   });
+  const lineSays = $derived(dock?.isReady ? 'works without a line' : '');
   const faulty = $derived(
     [...verdicts].flatMap(([at, one]) => (one.stop ? [at] : [])).sort((a, b) => a - b)
   );
-  let list: MovingParts | undefined = $state();
+  let table: MovingParts | undefined = $state();
   let shown = -1;
   function nextFault(): void {
     shown = faulty.find((at) => at > shown) ?? faulty[0] ?? -1;
-    if (shown >= 0) void list?.focusPart(shown);
-  }
-
-  function put(next: Part[]): void {
-    parts = next;
-    booked = '';
-    work.changed();
-  }
-  const set = (at: number, change: Partial<Part>): void =>
-    put(parts.with(at, { ...parts[at]!, ...change }));
-
-  const turn = inTurn();
-  /** However fast one scans: each finds what the one before put on the list. */
-  const takeInTurn = (text: string): void => void turn(() => take(text));
-  const addAllInTurn = (place: string): void => void turn(() => addAllAt(place));
-
-  /** One scan, or a pasted column of them; a place sends what was scanned before it. */
-  async function take(scanned: string): Promise<void> {
-    [said, wrong, offered] = ['', '', null];
-    let waiting: string[] = [];
-    for (const line of linesOfScan(scanned, today)) {
-      const place = places.find((one) => one.code.toUpperCase() === line.toUpperCase());
-      if (!place) {
-        waiting.push(line);
-        continue;
-      }
-      if (waiting.length > 0) await addNumbers(waiting);
-      waiting = [];
-      toPlace(place.code);
-    }
-    if (waiting.length > 0) await addNumbers(waiting);
-  }
-  function toPlace(code: string): void {
-    const loose = parts.filter((part) => part.going && part.to === '').length;
-    if (picked.size > 0) {
-      const chosen = picked;
-      picked = new Set();
-      put(
-        parts.map((part) => (chosen.has(part.row.mark) ? { ...part, to: code, going: true } : part))
-      );
-    } else if (loose > 0 || units.some((unit) => unit.to === '')) {
-      units = units.map((unit) => (unit.to === '' ? { ...unit, to: code } : unit));
-      put(sendTo(parts, code));
-    } else {
-      offered = code;
-      return;
-    }
-    said = `They go to ${code}.`;
-  }
-
-  async function addNumbers(asked: readonly string[]): Promise<void> {
-    const { cartons, numbers, wrong: said } = readScans(asked);
-    for (const sscc of cartons)
-      if (!units.some((unit) => unit.sscc === sscc)) units = [...units, { sscc, to: '' }];
-    const missing = numbers.length > 0 ? await addLying({ numbers }, numbers) : '';
-    if (numbers.length === 0) work.changed();
-    wrong = [wrong, missing, ...said].filter(Boolean).join(' ');
-  }
-
-  async function addAllAt(place: string): Promise<void> {
-    wrong = await addLying({ place }, []);
-  }
-  /** Puts what lies there on the list. @returns what is wrong, or missing of it */
-  async function addLying(
-    asked: { numbers: string[] } | { place: string },
-    names: readonly string[]
-  ): Promise<string> {
-    offered = null;
-    const reply = await send<{ rows: Lying[]; total: number }>('POST', '/api/v1/lying', asked);
-    if (!reply.ok) return messagesOf(reply.refusal).join(' ');
-    const { rows, total } = reply.body;
-    const missing = rows.length < total ? sayCut(rows.length, total) : sayMissing(names, rows);
-    if (rows.length === 0) return missing;
-    const before = parts;
-    const { parts: next, added } = addParts(parts, rows, '');
-    if (kind === 'put away' && picked.size === 0)
-      put(next.map((part) => ({ ...part, going: rows.some((row) => row.mark === part.row.mark) })));
-    else put(next);
-    picked = kind === 'put away' ? new Set([...picked, ...rows.map((row) => row.mark)]) : picked;
-    said =
-      added > 0 || before.length === next.length
-        ? `${count(rows.length, 'row')} taken. Scan the place they go to.`
-        : '';
-    return missing;
+    if (shown >= 0) void table?.focusPart(shown);
   }
 
   async function book(): Promise<void> {
     if (many === 0) return;
     const lines = many;
+    const [request, left] = [work.request(), list.parts.filter((part) => !goes(part))];
     const answer = await work.book();
     if (!answer) return;
+    void dock?.moved(request!);
     booked = `${count(lines, 'line')} ${kind === 'put away' ? 'put away' : 'moved'}, as event ${answer.event.id}.`;
-    [said, wrong] = ['', ''];
-    units = [];
     await refresh();
-    parts = kind === 'put away' ? [...begin] : [];
+    list.begin(kind === 'put away' ? begin : left);
   }
+  const bookInTurn = (): void => void list.inTurn(book);
 
-  /** After all that was scanned, however fast: a key does not overtake a scan. */
-  const bookInTurn = (): void => void turn(book);
+  /** What goes is left on this device, and the rest stays on the list. */
+  async function leave(): Promise<void> {
+    const lines = many;
+    const [request, rest] = [work.request()!, list.parts.filter((part) => !goes(part))];
+    await work.leaveHere();
+    await dock!.moved(request);
+    list.begin(rest);
+    work.changed();
+    booked = `${count(lines, 'line')} left on this device; booked when the line is back. Go on with the next.`;
+  }
 
   // Also where somebody is here already and names another place.
   $effect(() => {
     const place = takes;
-    if (place && mayBook) untrack(() => addAllInTurn(place));
+    if (place && mayBook) untrack(() => void list.takeAllAt(place));
+  });
+  // What was not known here is looked for as soon as somebody can be asked.
+  $effect(() => {
+    if (!line.isLost && list.later.length > 0) untrack(() => void list.lookLater());
   });
 
   onMount(() => {
     if (mayBook)
       scanTarget.current = {
         offer: (scanned) => `${kind === 'put away' ? 'Put away' : 'Move'} ${scanned}`,
-        take: takeInTurn
+        take: (scanned) => void list.take(scanned)
       };
-    if (parts.length > 0) work.judgeSoon();
+    void work.openKeptHere();
+    if (list.parts.length > 0) work.judgeSoon();
     const stop = work.keys([
       { key: 'Ctrl+Enter', says: 'Book what is ticked', act: bookInTurn },
       { key: 'n', says: 'Next fault', act: nextFault }
@@ -227,6 +179,7 @@
     return () => {
       scanTarget.current = null;
       stop();
+      dock?.close();
     };
   });
 </script>
@@ -236,63 +189,78 @@
   <div class="scan">
     <ScanNumbers
       label="scan or paste numbers, a range A1..A9, cartons; then the place"
-      onscan={takeInTurn}
+      onscan={(scanned) => void list.take(scanned)}
     >
       {#if kind === 'move'}<label class="stack"
-          >everything at<select
-            class="field"
-            value=""
-            onchange={(event) => {
-              const place = event.currentTarget.value;
-              event.currentTarget.value = '';
-              if (place) addAllInTurn(place);
+          >everything at<PlaceChoice
+            {places}
+            bind:value={whole}
+            none="choose a place"
+            onchange={(place) => {
+              whole = '';
+              if (place) void list.takeAllAt(place);
             }}
-            ><option value="">choose a place</option>{#each places as place (place.code)}<option
-                value={place.code}>{place.siteName}, {place.name}</option
-              >{/each}</select
-          ></label
+          /></label
         >{/if}
     </ScanNumbers>
   </div>
 {/if}
-{#if wrong}<p class="refused" role="alert">{wrong}</p>{/if}
-{#if said}<p class="said" role="status">{said}</p>{/if}
-{#if offered}<p class="said">
+{#if list.wrong}<p class="refused" role="alert">{list.wrong}</p>{/if}
+{#if list.said}<p class="said" role="status">{list.said}</p>{/if}
+{#if list.offered}<p class="said">
     Nothing is waiting for a place.
-    <button class="act" onclick={() => addAllInTurn(offered!)}>Take everything at {offered}</button>
+    <button class="act" onclick={() => void list.takeAllAt(list.offered!)}
+      >Take everything at {list.offered}</button
+    >
   </p>{/if}
 <Refused refusal={work.refusal} faults={elsewhere} />
-<MovingUnits
-  {units}
-  {places}
-  onchange={(next) => {
-    units = next;
-    work.changed();
-  }}
-/>
-{#if parts.length === 0 && units.length === 0}
+{#if lineSays && list.parts.length + list.units.length === 0}<p class="soft small ready">
+    {lineSays}
+  </p>{/if}
+{#if dock}
+  <DockNotes
+    {dock}
+    unreachable={work.refusal?.status === 0}
+    faults={work.faults.length}
+    onleave={() => void list.inTurn(leave)}
+    ontake={(body, key) => work.takeKept(body, key)}
+  />
+  <div class="left">
+    <LeftApart
+      refused={dock.refused}
+      again={{
+        says: 'Put it on the sheet again',
+        act: ({ body }) => list.takeUpAgain(body as KeptParts)
+      }}
+      ondrop={(key) => void dock.dropRefused(key)}
+    />
+  </div>
+{/if}
+<LookedForLater numbers={list.later} ondrop={(number) => list.dropLater(number)} />
+<MovingUnits units={list.units} {places} onchange={(next) => list.putUnits(next)} />
+{#if list.parts.length === 0 && list.units.length === 0}
   <p class="soft empty">{none}</p>
 {:else}
   <MovingParts
-    bind:this={list}
-    {parts}
+    bind:this={table}
+    parts={list.parts}
     {verdicts}
     {places}
-    {picked}
+    picked={list.picked}
     {why}
     {mayBook}
     {today}
     verb={kind === 'put away' ? 'Put' : 'Move'}
-    onset={set}
-    onsplit={(at) => put(splitPart(parts, at))}
-    ondrop={kind === 'move' ? (at) => put(parts.toSpliced(at, 1)) : null}
+    onset={(at, change) => list.set(at, change)}
+    onsplit={(at) => list.put(splitPart(list.parts, at))}
+    ondrop={kind === 'move' ? (at) => list.put(list.parts.toSpliced(at, 1)) : null}
   />
   {#if mayBook}
     <footer>
       <span
-        ><b class="big number">{many}</b> of {parts.length + units.length} go to {count(
+        ><b class="big number">{many}</b> of {list.parts.length + list.units.length} go to {count(
           new Set(
-            [...going.map((part) => part.to), ...units.map((unit) => unit.to)].filter(Boolean)
+            [...going.map((part) => part.to), ...list.units.map((unit) => unit.to)].filter(Boolean)
           ).size,
           'place'
         )}</span
@@ -301,10 +269,12 @@
           ><b class="big number">{faulty.length}</b> cannot go
           <button class="next" onclick={nextFault}>next fault</button></span
         >{/if}
-      {#if picked.size > 0}<span class="soft small"
-          >{picked.size} scanned; scan the place they go to</span
+      {#if list.picked.size > 0}<span class="soft small"
+          >{list.picked.size} scanned; scan the place they go to</span
         >{/if}
-      <span class="soft small" role="status">{draftSays}</span>
+      <span class="soft small" role="status"
+        >{[draftSays, lineSays].filter(Boolean).join(' · ')}</span
+      >
       <button class="act main" disabled={many === 0 || work.booking} onclick={bookInTurn}
         >{work.booking
           ? 'Booking …'
@@ -323,11 +293,15 @@
     cursor: pointer;
     min-height: 32px;
   }
+  .left {
+    --left-margin: 0 22px 8px;
+  }
   .scan {
     padding: 0 22px 10px;
   }
   .kept,
   .said,
+  .ready,
   .empty {
     padding: 2px 22px 8px;
   }

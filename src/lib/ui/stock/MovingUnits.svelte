@@ -1,5 +1,6 @@
 <!-- Cartons and pallets that are carried with all that is in them. -->
 <script lang="ts">
+  import PlaceChoice from '../parts/PlaceChoice.svelte';
   import type { MoveUnit } from '../../core/ledger/request.ts';
 
   interface Props {
@@ -12,15 +13,13 @@
 
 {#each units as unit, at (unit.sscc)}<p class="unit">
     <b class="number">{unit.sscc}</b> with all that is in it goes to
-    <select
-      class="field"
+    <PlaceChoice
+      {places}
       value={unit.to}
-      aria-label="Where {unit.sscc} goes"
-      onchange={(event) => onchange(units.with(at, { ...unit, to: event.currentTarget.value }))}
-      ><option value="">choose a place</option>{#each places as place (place.code)}<option
-          value={place.code}>{place.siteName}, {place.name}</option
-        >{/each}</select
-    ><button class="act quiet" onclick={() => onchange(units.toSpliced(at, 1))}>Leave it</button>
+      none="choose a place"
+      label="Where {unit.sscc} goes"
+      onchange={(to) => onchange(units.with(at, { ...unit, to }))}
+    /><button class="act quiet" onclick={() => onchange(units.toSpliced(at, 1))}>Leave it</button>
   </p>{/each}
 
 <style>

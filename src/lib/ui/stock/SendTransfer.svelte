@@ -10,7 +10,7 @@
   import { newKey } from '../frame/new-key.ts';
   import { scanTarget } from '../frame/scan-target.svelte.ts';
   import AskedOfTransfer from './AskedOfTransfer.svelte';
-  import { addParts, sayCut, sayMissing, type Part } from './moving.ts';
+  import { addParts, missingOf, sayCut, sayMissing, type Part } from './moving.ts';
   import { linesOfScan, readScans } from './scans.ts';
   import ScanNumbers from './ScanNumbers.svelte';
   import TransferRows from './TransferRows.svelte';
@@ -73,7 +73,8 @@
       return;
     }
     const { rows, total } = reply.body;
-    const missing = rows.length < total ? sayCut(rows.length, total) : sayMissing(numbers, rows);
+    const missing =
+      rows.length < total ? sayCut(rows.length, total) : sayMissing(missingOf(numbers, rows));
     if (missing) refused = [...refused, missing];
     put(addParts(parts, rows, '').parts);
   }

@@ -47,14 +47,18 @@ export function addParts(
   return { parts: [...added, ...ticked], added: fresh.length };
 }
 
-/** Which of the numbers asked for lie nowhere, as a sentence; empty where all were found. */
-export function sayMissing(asked: readonly string[], rows: readonly Lying[]): string {
+/** Which of the numbers asked for were not found. */
+export function missingOf(asked: readonly string[], rows: readonly Lying[]): string[] {
   const found = new Set(
     rows
       .flatMap(({ number, product }) => [number ?? product, product])
       .map((one) => one.toUpperCase())
   );
-  const missing = asked.filter((one) => !found.has(one.toUpperCase()));
+  return asked.filter((one) => !found.has(one.toUpperCase()));
+}
+
+/** That these numbers lie nowhere, as a sentence; empty where there are none. */
+export function sayMissing(missing: readonly string[]): string {
   if (missing.length === 0) return '';
   const more = missing.length > 5 ? ` and ${missing.length - 5} more` : '';
   const lie = missing.length === 1 ? 'lies' : 'lie';
@@ -107,6 +111,8 @@ export interface KeptParts {
   parts: Part[];
   units: MoveUnit[];
   document: string;
+  /** Numbers that were not known without a line. */
+  later?: readonly string[];
   key?: string;
 }
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import PlaceChoice from '$lib/ui/parts/PlaceChoice.svelte';
   import type { Marking } from '$lib/core/catalogue/marking.ts';
   import CodeField from '$lib/ui/parts/CodeField.svelte';
   import { untrack } from 'svelte';
@@ -162,14 +163,11 @@
                 ></td
               >
               <td
-                >{#if comesOut(row)}<select
-                    class="field"
+                >{#if comesOut(row)}<PlaceChoice
+                    places={data.places}
                     bind:value={row.to}
-                    aria-label="Where {row.number ?? row.product} goes"
-                    >{#each data.places as one (one.code)}<option value={one.code}
-                        >{one.siteName}, {one.name}</option
-                      >{/each}</select
-                  >{/if}</td
+                    label="Where {row.number ?? row.product} goes"
+                  />{/if}</td
               >
               <td
                 >{#if comesOut(row) && row.kind !== 'bulk'}<input
@@ -237,11 +235,7 @@
     >
     <div class="top">
       <label class="stack"
-        >parts are taken from<select class="field" bind:value={place}
-          >{#each data.places as one (one.code)}<option value={one.code}
-              >{one.siteName}, {one.name}</option
-            >{/each}</select
-        ></label
+        >parts are taken from<PlaceChoice places={data.places} bind:value={place} /></label
       >
       <label class="stack"
         >document<input class="field number" bind:value={document} maxlength="60" /></label

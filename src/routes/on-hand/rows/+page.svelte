@@ -1,4 +1,5 @@
 <script lang="ts">
+  import PlaceChoice from '$lib/ui/parts/PlaceChoice.svelte';
   import DateField from '$lib/ui/parts/DateField.svelte';
   import { goto } from '$app/navigation';
   import { narrowTo } from '$lib/ui/frame/refresh.ts';
@@ -90,14 +91,12 @@
       ></label
     >
     <label class="stack"
-      >place<select
-        class="field"
+      >place<PlaceChoice
+        places={data.places}
         value={data.asked.place ?? ''}
-        onchange={(event) => go({ place: event.currentTarget.value })}
-        ><option value="">all</option>{#each data.places as place (place.code)}<option
-            value={place.code}>{place.code}</option
-          >{/each}</select
-      ></label
+        none="all"
+        onchange={(place) => go({ place })}
+      /></label
     >
     <DateField
       label="at the end of"

@@ -1,4 +1,6 @@
 <script lang="ts">
+  import PlaceChoice from '$lib/ui/parts/PlaceChoice.svelte';
+  import CodeField from '$lib/ui/parts/CodeField.svelte';
   import DateField from '$lib/ui/parts/DateField.svelte';
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
@@ -39,7 +41,8 @@
   let key = newKey();
   const unsaved = askUnlessKept(() => typed);
   const unit = $derived(units.find((one) => one.product === typed.product));
-  const marking = $derived(data.products.find((one) => one.code === typed.product)?.marking);
+  /** How the product is marked that was chosen for a unit nobody knows. */
+  let marking = $state<string | undefined>();
   const next = $derived(missing(typed));
   const ready = $derived(next === '' && !busy && !(unit && openJobOf(unit)));
   const loose = $derived(otherErrors(refusal, ['contact.email', 'fault']));
@@ -122,37 +125,32 @@
       }}
     >
       <div class="field-row">
-        {#if !unit || units.length > 1}<label class="stack"
+        {#if units.length > 1}<label class="stack"
             >product<select class="field" bind:value={typed.product}
-              ><option value="">–</option
-              >{#each units.length > 1 ? units.map( (one) => ({ code: one.product, name: one.name }) ) : data.products as one (one.code)}<option
-                  value={one.code}>{one.code} {one.name}</option
+              ><option value="">–</option>{#each units as one (one.product)}<option
+                  value={one.product}>{one.product} {one.name}</option
                 >{/each}</select
             ></label
-          >{/if}
+          >{:else if !unit}<CodeField
+            label="product"
+            of="product"
+            bind:value={typed.product}
+            onchoice={(choice) => (marking = choice?.marking)}
+          />{/if}
         {#if !unit && marking === 'serial-in-lot'}<label class="stack"
             >lot it is within<input class="field number" bind:value={typed.lot} /></label
           >{/if}
+        <CodeField label="who brings it" of="customer" bind:value={typed.customer} />
         <label class="stack"
-          >who brings it<select class="field" bind:value={typed.customer}
-            ><option value="">–</option>{#each data.customers as one (one.code)}<option
-                value={one.code}>{one.name}</option
-              >{/each}</select
-          ></label
-        >
-        <label class="stack"
-          >where is it<select
-            class="field"
+          >where is it<PlaceChoice
+            places={data.places}
             value={typed.here ? typed.place : ''}
-            onchange={(event) => {
-              const { value } = event.currentTarget;
-              typed.here = value !== '';
-              if (value) typed.place = value;
+            none="still to come"
+            onchange={(code) => {
+              typed.here = code !== '';
+              if (code) typed.place = code;
             }}
-            ><option value="">still to come</option>{#each data.places as one (one.code)}<option
-                value={one.code}>{one.name}</option
-              >{/each}</select
-          ></label
+          /></label
         >
         <DateField label="promised for" bind:value={typed.promised} />
         <label class="stack"

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import PlaceChoice from '$lib/ui/parts/PlaceChoice.svelte';
   import CodeField from '$lib/ui/parts/CodeField.svelte';
   import { untrack } from 'svelte';
   import { hasSerials } from '$lib/core/catalogue/plan.ts';
@@ -165,11 +166,7 @@
           /></label
         >{/if}
       <label class="stack"
-        >parts come to<select class="field" bind:value={place}
-          >{#each data.places as one (one.code)}<option value={one.code}
-              >{one.siteName}, {one.name}</option
-            >{/each}</select
-        ></label
+        >parts come to<PlaceChoice places={data.places} bind:value={place} /></label
       >
       <label class="stack"
         >document<input class="field number" bind:value={document} maxlength="60" /></label

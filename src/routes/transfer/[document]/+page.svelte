@@ -1,4 +1,5 @@
 <script lang="ts">
+  import PlaceChoice from '$lib/ui/parts/PlaceChoice.svelte';
   import { onMount, untrack } from 'svelte';
   import { refresh } from '$lib/ui/frame/refresh.ts';
   import { sayDay, sayDistance } from '$lib/core/calendar/say-day.ts';
@@ -155,11 +156,7 @@
     <h2>Under way</h2>
     {#if data.mayBook}<div class="field-row">
         <label class="stack"
-          >arrives at<select class="field" bind:value={place}
-            >{#each data.places as one (one.code)}<option value={one.code}
-                >{one.siteName}, {one.name}</option
-              >{/each}</select
-          ></label
+          >arrives at<PlaceChoice places={data.places} bind:value={place} /></label
         >
         <button class="act" onclick={() => put(parts.map((part) => ({ ...part, going: true })))}
           >All of it is here</button

@@ -4,7 +4,7 @@ import { SAYS_FELL } from '../../../core/shipping/fell-away.ts';
 import { sayNetWeight } from '../../../core/quantity/say-net-weight.ts';
 import { groupBy } from '../../../core/group-by.ts';
 import type { OrderRecord } from '../../orders/read-orders.ts';
-import type { PickRecord } from '../picks.ts';
+import type { PickRecord } from '../../../core/shipping/pick-record.ts';
 import { INK, Paper, RUST, SOFT } from '../../kernel/paper/paper.ts';
 import { fitted, mm, placePicture, writeAt } from '../../kernel/paper/pdf.ts';
 import type { Picture } from '../../catalogue/pictures.ts';

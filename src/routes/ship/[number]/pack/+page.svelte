@@ -2,13 +2,12 @@
 <script lang="ts">
   import { inTurn } from '$lib/core/in-turn.ts';
   import { refresh } from '$lib/ui/frame/refresh.ts';
-  import { onMount, tick } from 'svelte';
+  import { onMount, tick, untrack } from 'svelte';
   import { TextInput } from 'carbon-components-svelte';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
   import { looksLikeSymbol, readElementString } from '$lib/core/gs1/element-string.ts';
   import { readSscc, saySscc } from '$lib/core/gs1/sscc.ts';
   import { quantity, totalOf } from '$lib/core/quantity/quantity.ts';
-  import { send } from '$lib/ui/frame/api.ts';
   import BookedPanel from '$lib/ui/bench/BookedPanel.svelte';
   import type { Booked, Fault } from '$lib/ui/bench/booking-sheet.svelte.ts';
   import GoOn from '$lib/ui/bench/GoOn.svelte';
@@ -17,15 +16,32 @@
   import type { Told } from '$lib/ui/bench/in-hand.ts';
   import { sound } from '$lib/ui/bench/sound.ts';
   import ToldScan from '$lib/ui/bench/ToldScan.svelte';
+  import { DockActs } from '$lib/ui/dock/acts.svelte.ts';
+  import { judgeHere } from '$lib/ui/dock/known.ts';
+  import LeftApart from '$lib/ui/dock/LeftApart.svelte';
+  import { waiting as dockWaiting } from '$lib/ui/dock/waiting.svelte.ts';
   import { keys } from '$lib/ui/frame/keys.svelte.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
   import { sayPacked } from '$lib/core/shipping/say-packed.ts';
   import { newKey } from '$lib/ui/frame/new-key.ts';
+  import {
+    withLeftContents,
+    withLeftPackings,
+    withLeftPicks,
+    type LeftPacking,
+    type LeftPick
+  } from '$lib/ui/shipping/left-picks.ts';
   import { sayWhat } from '$lib/ui/shipping/pick.ts';
   import { count, sayAmount, sayQuantity } from '$lib/ui/parts/say.ts';
   import Working from '$lib/ui/parts/Working.svelte';
 
   let { data } = $props();
+  const PACKINGS = '/api/v1/packings';
+  const SHIPMENTS = '/api/v1/shipments';
+  const NEEDS_LINE =
+    'Earmark cannot be reached, and this needs it. Do it again when the line is back.';
+  const NEEDS_NUMBER =
+    'Without a line no carton gets its number and its label. Take one in hand that has them, or wait for the line.';
   type Pick = (typeof data.picks)[number];
   interface Line {
     product: string;
@@ -46,24 +62,43 @@
   let chosen = $state<Record<string, boolean>>({});
   let parts = $state<Record<number, string>>({});
   let shipKey = newKey();
+  /** A shipment nobody answered, to be left on this device if wished. */
+  let toLeave = $state.raw<object | null>(null);
   let field = $state<HTMLInputElement>();
   /** In big type, for arm's length and gloves. */
   let big = $state(false);
 
-  const hand = $derived(data.units.find((unit) => unit.sscc === inHand));
-  const here = $derived(data.units.filter((unit) => unit.shipped === null));
+  const href = $derived(`/ship/${encodeURIComponent(data.order.number)}`);
+  const acts = untrack(
+    () =>
+      new DockActs<LeftPacking>({
+        ...{ login: data.actor!.login, sheet: `pack ${data.order.number}` },
+        ...{ document: data.order.number, href: `${href}/pack`, known: `${href}/known` }
+      })
+  );
+  /** What was picked on this device and waits for the line. */
+  const leftPicks = $derived(
+    dockWaiting.mine.flatMap((one) =>
+      one.sheet === `pick ${data.order.number}` && !one.refused ? [one.body as LeftPick] : []
+    )
+  );
+  const leaves = $derived(acts.waits.some(({ path }) => path === SHIPMENTS));
+  const picks = $derived(withLeftPackings(withLeftPicks(data.picks, leftPicks), acts.effects));
+  const units = $derived(withLeftContents(data.units, acts.effects, picks));
+  const hand = $derived(units.find((unit) => unit.sscc === inHand));
+  const here = $derived(units.filter((unit) => unit.shipped === null));
   const cartons = $derived(here.filter((unit) => unit.kind === 'carton'));
   const pallets = $derived(here.filter((unit) => unit.kind === 'pallet'));
   const loose = $derived(cartons.filter((unit) => unit.pallet === null));
   /** What is picked and not yet in a carton. */
   const waiting = $derived(
-    data.picks.flatMap((pick) => {
+    picks.flatMap((pick) => {
       const left = quantity(pick.picked).minus(pick.packed);
       return left.gt(0) && pick.mark !== null ? [{ ...pick, left: left.toFixed() }] : [];
     })
   );
   const toPick = $derived(
-    data.picks.filter((pick) => pick.fell === null && pick.picked !== pick.quantity).length
+    picks.filter((pick) => pick.fell === null && pick.picked !== pick.quantity).length
   );
   const leaving = $derived(
     here.filter((unit) =>
@@ -75,6 +110,8 @@
   const goods = $derived(
     totalOf(leaving.flatMap((unit) => unit.summary.map((row) => row.quantity)))
   );
+  /** How much goes in of which stops, told beside the lines of a packing. */
+  type Packs = LeftPacking['packs'];
   const named = (pick: Pick, amount: string): Line => ({
     product: pick.product,
     ...(pick.kind === 'serial' ? { serial: pick.number! } : { quantity: amount }),
@@ -89,11 +126,13 @@
       units?: string[];
       out?: boolean;
       says: string;
-    }
+    },
+    packs: Packs = []
   ): Promise<void> {
     if (busy) return;
     busy = true;
-    again = () => pack(lines, options);
+    const key = newKey();
+    again = () => pack(lines, options, packs);
     const body = {
       document: data.order.number,
       kind: options.out ? 'unpack' : 'pack',
@@ -102,12 +141,11 @@
       units: options.units ?? [],
       ...going.given
     };
-    const reply = await send<Booked & { units?: string[] }>('POST', '/api/v1/packings', body, {
-      'idempotency-key': newKey()
-    });
+    const reply = await acts.ask<Booked & { units?: string[] }>(PACKINGS, body, key);
     busy = false;
-    text = '';
-    if (!reply.ok) {
+    if (!reply.ok && reply.refusal.status === 0) {
+      await packHere(body, key, options.says, packs);
+    } else if (!reply.ok) {
       faults = reply.refusal.errors as Fault[];
       said = { tone: 'refused', text: reply.refusal.errors[0]?.message ?? reply.refusal.title };
       sound('refused');
@@ -125,6 +163,29 @@
     field?.focus();
   }
 
+  /** Without a line: into a carton that has its number already, by what this device knows. */
+  async function packHere(
+    body: { unit?: string; kind: string },
+    key: string,
+    says: string,
+    packs: Packs
+  ): Promise<void> {
+    const refuse = (text: string): void => {
+      said = { tone: 'refused', text };
+      sound('refused');
+    };
+    const { unit, kind } = body;
+    const known = await acts.known();
+    if (!known || packs.length === 0 || kind !== 'pack') return refuse(NEEDS_LINE);
+    if (unit === undefined) return refuse(NEEDS_NUMBER);
+    const verdict = await judgeHere('packings', known, body);
+    if (verdict && verdict.faults.length > 0)
+      return refuse(verdict.faults.map((fault) => fault.message).join(' '));
+    await acts.leave(PACKINGS, body, key, { unit, packs });
+    said = { tone: 'taken', text: `${says} Kept on this device until the line is back.` };
+    sound('taken');
+  }
+
   const turn = inTurn();
   /** However fast one scans: each finds what the one before put on the list. */
   const takeInTurn = (text: string): void => void turn(() => take(text));
@@ -134,7 +195,6 @@
     const sscc = readSscc(scan);
     if (sscc) {
       const unit = here.find((one) => one.sscc === sscc);
-      text = '';
       if (unit?.kind === 'carton') {
         inHand = sscc;
         said = { tone: 'taken', text: `Carton …${sscc.slice(-6)} in hand.` };
@@ -158,7 +218,6 @@
             ? 'The symbol names no lot or serial. Scan its number.'
             : `The symbol cannot be read: ${reading.why}. Scan it again.`
         };
-        text = '';
         return;
       }
     }
@@ -174,14 +233,16 @@
           : `${number} is not picked for ${data.order.number}. Pick it first, or put it back.`
       };
       sound('refused');
-      text = '';
       return;
     }
-    await pack([named(pick, parts[pick.id]?.trim() || pick.left)], {
-      unit: inHand,
-      says: `${sayWhat(pick)} packed.`
-    });
+    await packOne(pick);
   }
+  const packOne = (pick: Pick & { left: string }): Promise<void> => {
+    const amount = parts[pick.id]?.trim() || pick.left;
+    return pack([named(pick, amount)], { unit: inHand, says: `${sayWhat(pick)} packed.` }, [
+      { pick: pick.id, amount }
+    ]);
+  };
 
   const rest = () =>
     pack(
@@ -189,7 +250,8 @@
       {
         unit: inHand,
         says: `${count(waiting.length, 'lot or serial', 'lots and serials')} packed.`
-      }
+      },
+      waiting.map((pick) => ({ pick: pick.id, amount: pick.left }))
     );
   const onPallet = () => {
     const units = loose.filter((unit) => chosen[unit.sscc]).map((unit) => unit.sscc);
@@ -205,20 +267,21 @@
     if (busy) return;
     busy = true;
     again = shipIt;
-    const units = leaving.map((unit) => unit.sscc);
-    const reply = await send<Booked>(
-      'POST',
-      '/api/v1/shipments',
-      {
-        document: data.order.number,
-        customer: data.order.partner,
-        ...(reference.trim() ? { reference: reference.trim() } : {}),
-        units,
-        ...going.given
-      },
-      { 'idempotency-key': shipKey }
-    );
+    const leave = leaving.map((unit) => unit.sscc);
+    const body = {
+      document: data.order.number,
+      customer: data.order.partner,
+      ...(reference.trim() ? { reference: reference.trim() } : {}),
+      units: leave,
+      ...going.given
+    };
+    const reply = await acts.ask<Booked>(SHIPMENTS, body, shipKey);
     busy = false;
+    if (!reply.ok && reply.refusal.status === 0) {
+      toLeave = body;
+      said = { tone: 'refused', text: 'Earmark cannot be reached: nothing is shipped yet.' };
+      return;
+    }
     if (!reply.ok) {
       faults = reply.refusal.errors as Fault[];
       said = { tone: 'refused', text: reply.refusal.errors[0]?.message ?? reply.refusal.title };
@@ -227,6 +290,13 @@
     shipKey = newKey();
     booked = reply.body;
     await refresh();
+  }
+  /** The truck leaves whether there is a line or not. */
+  async function shipLater(): Promise<void> {
+    await acts.leave(SHIPMENTS, toLeave!, shipKey, { unit: '', packs: [] });
+    shipKey = newKey();
+    toLeave = null;
+    said = { tone: 'taken', text: 'Left on this device. It is shipped when the line is back.' };
   }
   onMount(() => {
     big = isOneByOne(localStorage);
@@ -245,6 +315,7 @@
       }
     ];
     field?.focus();
+    if (data.mayPack) void acts.open();
     return () => {
       scanTarget.current = null;
       keys.screen = [];
@@ -275,11 +346,7 @@
               />{/if}
             {#if data.mayPack}<button
                 class="take"
-                onclick={() =>
-                  pack([named(pick, parts[pick.id]?.trim() || pick.left)], {
-                    unit: inHand,
-                    says: `${sayWhat(pick)} packed.`
-                  })}
+                onclick={() => void packOne(pick)}
                 aria-label="Pack {sayWhat(pick)}">+</button
               >{/if}
           </li>
@@ -308,6 +375,7 @@
             >{data.order.number}</a
           >
           · {data.order.partnerName}
+          {#if acts.isReady}<span class="soft small">works without a line</span>{/if}
           {#if data.mayPack}<button
               class="act type"
               aria-pressed={big}
@@ -334,11 +402,24 @@
               : 'Scan the first thing that goes in: it begins a carton.'
           }}
         />
+        {#if leaves}<p class="mind">
+            The shipment waits on this device and is booked when the line is back. Do not sign out
+            before.
+          </p>{:else if toLeave}<p class="mind">
+            Leave it on this device, and it is shipped when the line is back.
+            <button class="act main" onclick={shipLater}>Ship when the line is back</button>
+          </p>{:else if acts.waits.length > 0}<p class="mind">
+            {count(acts.waits.length, 'act')} of packing
+            {acts.waits.length === 1 ? 'is' : 'are'} kept on this device and booked when the line is back.
+          </p>{/if}
+        <LeftApart refused={acts.refused} ondrop={(key) => void acts.drop(key)} />
         <GoOn document={data.order.number} {faults} {going} again={() => again?.()} />
         {#if data.mayPack}<form
             onsubmit={(event) => {
               event.preventDefault();
-              takeInTurn(text);
+              const scanned = text;
+              text = '';
+              takeInTurn(scanned);
             }}
           >
             <input
@@ -409,7 +490,7 @@
                   </li>{:else}<li class="soft">No carton stands on it.</li>{/each}
               </ul>
             {:else}<ul>
-                {#each unit.contents as one (one.mark)}<li>
+                {#each unit.contents as one, at (at)}<li>
                     <a class="number" href="/marks/{one.mark}">{one.number ?? one.product}</a><span
                       class="soft"
                       >{one.product}{one.expires ? ` · ${sayDay(one.expires)}` : ''}</span
@@ -474,7 +555,7 @@
           >{/if}
         <button
           class="act main"
-          disabled={leaving.length === 0 || busy}
+          disabled={leaving.length === 0 || busy || leaves}
           onclick={() => turn(shipIt)}
           >Ship {leaving.length === 0
             ? 'what is packed'

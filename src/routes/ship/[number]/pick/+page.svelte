@@ -1,153 +1,71 @@
 <!-- Picking by scan, made for a phone in one hand: the next stop on top, one field, what was said large. -->
 <script lang="ts">
   import ProductPicture from '$lib/ui/catalogue/ProductPicture.svelte';
-  import { inTurn } from '$lib/core/in-turn.ts';
-  import { onMount, untrack } from 'svelte';
+  import { onMount, tick, untrack } from 'svelte';
   import { sayDay } from '$lib/core/calendar/say-day.ts';
-  import { quantity } from '$lib/core/quantity/quantity.ts';
-  import { messagesOf, send } from '$lib/ui/frame/api.ts';
-  import type { Fault } from '$lib/ui/bench/booking-sheet.svelte.ts';
   import GoOn from '$lib/ui/bench/GoOn.svelte';
-  import { GoingOn } from '$lib/ui/bench/going-on.svelte.ts';
-  import type { Told } from '$lib/ui/bench/in-hand.ts';
-  import { sound } from '$lib/ui/bench/sound.ts';
   import ToldScan from '$lib/ui/bench/ToldScan.svelte';
+  import { DockActs } from '$lib/ui/dock/acts.svelte.ts';
+  import LeftApart from '$lib/ui/dock/LeftApart.svelte';
   import Live from '$lib/ui/frame/Live.svelte';
   import { refresh } from '$lib/ui/frame/refresh.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
-  import { newKey } from '$lib/ui/frame/new-key.ts';
   import FallenStops from '$lib/ui/shipping/FallenStops.svelte';
+  import type { LeftPick } from '$lib/ui/shipping/left-picks.ts';
+  import { openOf, Picking } from '$lib/ui/shipping/picking.svelte.ts';
   import PickStops from '$lib/ui/shipping/PickStops.svelte';
   import { count, sayAmount, sayQuantity } from '$lib/ui/parts/say.ts';
 
   let { data } = $props();
-  let picks = $state.raw(untrack(() => data.picks));
   let text = $state('');
   let amount = $state('');
-  let said = $state.raw<Told | null>(null);
-  let swap = $state<{ to: string; from: string[] } | null>(null);
-  let busy = $state(false);
   let field = $state<HTMLInputElement>();
+  const href = $derived(`/ship/${encodeURIComponent(data.order.number)}`);
 
-  /** What others picked meanwhile. A pick of one's own that is on its way brings it all along. */
-  async function readAnew(): Promise<void> {
-    if (busy) return;
-    await refresh();
-    if (!busy) picks = data.picks;
-  }
+  const acts = untrack(() =>
+    data.mayPick
+      ? new DockActs<LeftPick>({
+          ...{ login: data.actor!.login, sheet: `pick ${data.order.number}` },
+          ...{ document: data.order.number, href: `${href}/pick`, next: [`${href}/pack`] },
+          known: `${href}/known`
+        })
+      : undefined
+  );
+  const picking = untrack(
+    () =>
+      new Picking({
+        ...{ order: data.order.number, picks: data.picks, maySwap: data.maySwap, acts },
+        today: () => data.today
+      })
+  );
+  // What others picked, and what waited here and is booked by now.
+  $effect(() => picking.serve(data.picks));
 
-  /** What was held, has expired or left meanwhile is no stop any more; it is said apart. */
-  const stops = $derived(picks.filter((pick) => pick.fell === null));
-  const fallen = $derived(picks.filter((pick) => pick.fell !== null));
-  const open = $derived(stops.filter((pick) => pick.picked !== pick.quantity));
+  const stops = $derived(picking.stops);
+  const open = $derived(picking.open);
+  const fallen = $derived(picking.picks.filter((pick) => pick.fell !== null));
   const next = $derived(open[0] ?? null);
-  const openOf = (pick: (typeof picks)[number]): string =>
-    quantity(pick.quantity).minus(pick.picked).toFixed();
   const done = $derived(stops.length > 0 && open.length === 0);
-  /** What the last scan was refused for and may go on in spite of, and that scan. */
-  let waiting = $state.raw<Fault[]>([]);
-  let waitingScan = $state('');
-  const going = new GoingOn();
-
-  async function reload(): Promise<void> {
-    const reply = await send<{ picks: typeof data.picks }>(
-      'GET',
-      `/api/v1/orders/sales/${encodeURIComponent(data.order.number)}/pick-list`
-    );
-    if (reply.ok) picks = reply.body.picks;
-  }
-  const turn = inTurn();
-  /** However fast one scans: each finds what the one before put on the list. */
-  const takeInTurn = (text: string): void => void turn(() => take(text));
+  const said = $derived(picking.said);
+  const left = $derived(acts?.waits.length ?? 0);
 
   async function take(scan: string): Promise<void> {
-    if (!scan.trim() || busy) return;
-    busy = true;
-    swap = null;
-    if (scan.trim() !== waitingScan) dropReasons();
-    const body = {
-      scan: scan.trim(),
-      ...(amount.trim() ? { quantity: amount.trim() } : {}),
-      ...going.given
-    };
-    const reply = await send<{ said: string; moved: boolean; already: boolean }>(
-      'POST',
-      `/api/v1/orders/sales/${encodeURIComponent(data.order.number)}/picks`,
-      body,
-      { 'idempotency-key': newKey() }
-    );
-    busy = false;
-    text = '';
-    amount = '';
-    if (reply.ok) {
-      dropReasons();
-      said = {
-        tone: reply.body.moved || reply.body.already ? 'warned' : 'taken',
-        text: reply.body.said
-      };
-      await reload();
-      sound(open.length === 0 ? 'done' : 'taken');
-    } else {
-      said = { tone: 'refused', text: messagesOf(reply.refusal).join(' ') };
-      sound('refused');
-      const faults = reply.refusal.errors as Fault[];
-      if (faults.some((fault) => fault.answer)) {
-        waiting = faults;
-        waitingScan = scan.trim();
-      }
-      const wrong = reply.refusal.errors.find(
-        (one) => one.code === 'mark.wrong-product' && /swap it/.test(one.message)
-      );
-      if (wrong?.number && data.maySwap)
-        swap = {
-          to: wrong.number,
-          from: picks
-            .filter(
-              (pick) =>
-                pick.picked === '0' && pick.number !== null && wrong.message.includes(pick.number)
-            )
-            .map((pick) => pick.number!)
-        };
-    }
+    const part = amount;
+    [text, amount] = ['', ''];
+    const isAnswered = await picking.take(scan, part);
+    if (!isAnswered && text === '') [text, amount] = [scan, part];
+    await tick();
     field?.focus();
   }
-  function dropReasons(): void {
-    waiting = [];
-    waitingScan = '';
-    going.clear();
-  }
-  async function swapIt(from: string): Promise<void> {
-    const to = swap!.to;
-    const reply = await send(
-      'PUT',
-      `/api/v1/orders/sales/${encodeURIComponent(data.order.number)}/swaps`,
-      { from, to }
-    );
-    if (!reply.ok) {
-      said = { tone: 'refused', text: messagesOf(reply.refusal).join(' ') };
-      return;
-    }
-    swap = null;
-    await take(to);
-  }
-  async function putBack(pick: number): Promise<void> {
-    const reply = await send<{ picks: typeof data.picks }>(
-      'DELETE',
-      `/api/v1/orders/sales/${encodeURIComponent(data.order.number)}/picks`,
-      { pick }
-    );
-    if (reply.ok) {
-      picks = reply.body.picks;
-      said = { tone: 'warned', text: 'Put back on the list.' };
-    } else said = { tone: 'refused', text: messagesOf(reply.refusal).join(' ') };
-  }
+
   onMount(() => {
     if (data.mayPick) {
       scanTarget.current = {
         offer: () => `Pick for ${data.order.number}`,
-        take: takeInTurn
+        take: (scan) => void take(scan)
       };
       field?.focus();
+      void acts?.open();
     }
     return () => {
       scanTarget.current = null;
@@ -156,21 +74,32 @@
 </script>
 
 <svelte:head><title>Pick {data.order.number} · Ship · Earmark</title></svelte:head>
-<Live of={['picks', 'ledger']} show={readAnew} />
+<Live of={['picks', 'ledger']} show={() => refresh()} />
 <div class="pick">
   <header>
     <h1>
-      Pick <a class="number" href="/ship/{encodeURIComponent(data.order.number)}"
-        >{data.order.number}</a
-      > <span class="soft">· {data.order.partnerName}</span>
+      Pick <a class="number" {href}>{data.order.number}</a>
+      <span class="soft">· {data.order.partnerName}</span>
     </h1>
     <span class="tally number">{stops.length - open.length} of {stops.length}</span>
   </header>
-  {#if picks.length === 0}
+  {#if left > 0}<p class="mind">
+      {count(left, 'scan')}
+      {left === 1 ? 'is' : 'are'} kept on this device and sent when the line is back. Go on; do not sign
+      out before.
+    </p>{/if}
+  {#if acts}<LeftApart
+      refused={acts.refused}
+      again={{
+        says: 'Scan it again',
+        act: ({ request }) => void take((request as { scan: string }).scan)
+      }}
+      ondrop={(key) => void acts.drop(key)}
+    />{/if}
+  {#if picking.picks.length === 0}
     <p class="none">
-      No pick list has been made for this order. <a
-        href="/ship/{encodeURIComponent(data.order.number)}/choose">Choose what goes</a
-      >, and make it there.
+      No pick list has been made for this order. <a href="{href}/choose">Choose what goes</a>, and
+      make it there.
     </p>
   {:else}
     {#if next}
@@ -202,26 +131,25 @@
     />
     <GoOn
       document={data.order.number}
-      faults={waiting}
-      {going}
-      again={() => take(waitingScan)}
+      faults={picking.waits}
+      going={picking.going}
+      again={() => picking.takeAgain(amount)}
       says="Take it with this reason"
     />
-    {#if swap && swap.from.length > 0}<div class="acts">
-        {#each swap.from as from (from)}<button class="act" onclick={() => swapIt(from)}
-            >Swap {from} for {swap.to}</button
+    {#if picking.swap && picking.swap.from.length > 0}<div class="acts">
+        {#each picking.swap.from as from (from)}<button
+            class="act"
+            onclick={() => void picking.swapFor(from)}>Swap {from} for {picking.swap.to}</button
           >{/each}
       </div>{/if}
     {#if done}<div class="acts">
-        <a class="act main" href="/ship/{encodeURIComponent(data.order.number)}/pack"
-          >Pack {count(stops.length, 'stop')}</a
-        >
+        <a class="act main" href="{href}/pack">Pack {count(stops.length, 'stop')}</a>
       </div>{/if}
     {#if data.mayPick && !done}
       <form
         onsubmit={(event) => {
           event.preventDefault();
-          takeInTurn(text);
+          void take(text);
         }}
       >
         <input
@@ -242,24 +170,34 @@
             aria-label="How much, where not all of it"
           />{/if}
         <!-- Without a button a form of two fields swallows Enter, and a scanner's with it. -->
-        <button class="act main take" disabled={busy || text.trim() === ''}>Take it</button>
+        <button class="act main take" disabled={picking.busy || text.trim() === ''}>Take it</button>
         {#if next?.kind === 'bulk' && text.trim() === ''}<button
             type="button"
             class="act take"
-            disabled={busy}
-            onclick={() => take(next.product)}
+            disabled={picking.busy}
+            onclick={() => void take(next.product)}
             >Take {sayQuantity(amount.trim() || openOf(next))} {next.unit} of {next.product}</button
           >{/if}
       </form>
     {/if}
-    <FallenStops order={data.order.number} {fallen} mayPick={data.mayPick} onback={putBack} />
-    <PickStops {stops} mayPick={data.mayPick} onback={putBack} />
+    <FallenStops
+      order={data.order.number}
+      {fallen}
+      mayPick={data.mayPick}
+      onback={(pick) => void picking.putBack(pick)}
+    />
+    <PickStops
+      {stops}
+      left={picking.left}
+      mayPick={data.mayPick}
+      onback={(pick) => void picking.putBack(pick)}
+    />
     <p class="small">
       <a
         href="/api/v1/orders/sales/{encodeURIComponent(data.order.number)}/pick-list?format=pdf"
         target="_blank"
         rel="noopener">Pick list on paper</a
-      >
+      >{#if acts?.isReady}<span class="soft"> · works without a line</span>{/if}
     </p>
   {/if}
 </div>
