@@ -21,9 +21,11 @@ function leanCarbonSheet(): Plugin {
  */
 function fewChunks(): Plugin {
   const tags: ['$initial'] = ['$initial'];
+  // What only sheets of the dock need is shared by several, and carried by no other screen.
+  const test = /^(?!.*\/ui\/dock\/(DockNotes|LeftApart|dock-sheet)).*$/;
   const groups = [
     { name: 'frame', minShareCount: 20, priority: 2, tags },
-    { name: 'shared', minShareCount: 4, priority: 1, tags }
+    { name: 'shared', test, minShareCount: 4, priority: 1, tags }
   ];
   return {
     name: 'earmark-few-chunks',

@@ -1,5 +1,6 @@
 <!-- What a plan would ask for and refuse at any kind of event, and its verdict on what is typed in to try. -->
 <script lang="ts">
+  import { onMount } from 'svelte';
   import { answeredAt, askedAt, BIRTHS } from '../../core/catalogue/ask.ts';
   import {
     CHECKPOINTS,
@@ -7,7 +8,7 @@
     type Checkpoint,
     type MarkingPlan
   } from '../../core/catalogue/plan.ts';
-  import { tryPlan } from '../../core/making/try-plan.ts';
+  import type { tryPlan } from '../../core/making/try-plan.ts';
 
   let { plan, today }: { plan: MarkingPlan; today: string } = $props();
   let checkpoint = $state<Checkpoint>('receive');
@@ -36,10 +37,15 @@
   const fields = $derived(askedAt(plan, checkpoint));
   const answers = $derived(answeredAt(plan, checkpoint));
   const faults = $derived(planFaults(plan));
+  /** The decisions that book, read once the page is there: no screen has to carry them. */
+  let decides = $state.raw<typeof tryPlan | null>(null);
+  onMount(async () => {
+    decides = (await import('../../core/making/try-plan.ts')).tryPlan;
+  });
   /** Only what is born can be tried in full: what is used must be there first. */
   const verdict = $derived(
-    BIRTHS.includes(checkpoint) && plan.identity !== 'none' && faults.length === 0
-      ? tryPlan(plan, checkpoint, given, today)
+    decides && BIRTHS.includes(checkpoint) && plan.identity !== 'none' && faults.length === 0
+      ? decides(plan, checkpoint, given, today)
       : null
   );
 </script>

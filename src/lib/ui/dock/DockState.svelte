@@ -5,7 +5,6 @@
   import Messages from '../parts/Messages.svelte';
   import { sayTime } from '../parts/say.ts';
   import { forgetOthers } from './forget-here.ts';
-  import { line } from './line.svelte.ts';
   import { waiting } from './waiting.svelte.ts';
 
   let { login }: { login: string } = $props();
@@ -17,7 +16,7 @@
   const others = $derived(waiting.list.length - waiting.mine.length);
   const says = $derived(
     [
-      line.isLost ? 'No line' : '',
+      waiting.isLost ? 'No line' : '',
       refused.length > 0 ? `${refused.length} not booked` : '',
       waiting.mine.length > refused.length ? `${waiting.mine.length - refused.length} waiting` : '',
       others > 0 ? `${others} of others` : ''
@@ -28,14 +27,14 @@
 
   /** For a phone: there is no line, and how many are not booked. */
   const short = $derived(
-    [line.isLost ? 'No line' : '', waiting.list.length || ''].filter(Boolean).join(' · ')
+    [waiting.isLost ? 'No line' : '', waiting.list.length || ''].filter(Boolean).join(' · ')
   );
 
   onLine((there) => {
-    line.isLost = !there;
+    waiting.isLost = !there;
   });
   onMount(() => {
-    const lost = () => (line.isLost = true);
+    const lost = () => (waiting.isLost = true);
     window.addEventListener('offline', lost);
     void forgetOthers(login);
     const end = waiting.begin(login);
@@ -46,14 +45,14 @@
   });
   // Whether the line is back is asked, as nothing else may be sent for a while.
   $effect(() => {
-    if (!line.isLost) return;
+    if (!waiting.isLost) return;
     const timer = setInterval(() => void send('GET', '/api/health'), LOOK_MS);
     return () => clearInterval(timer);
   });
 </script>
 
 <span class="visually-hidden" aria-live="polite"
-  >{line.isLost ? 'No line: what you type is kept on this device.' : ''}</span
+  >{waiting.isLost ? 'No line: what you type is kept on this device.' : ''}</span
 >
 {#if says}
   <button
@@ -66,7 +65,7 @@
   >
   {#if isOpen}
     <section class="list" aria-label="Kept on this device">
-      {#if line.isLost}<p>
+      {#if waiting.isLost}<p>
           Earmark cannot be reached. What you type on a sheet of the dock is kept on this device,
           and can be left here to be booked when the line is back.
         </p>{/if}

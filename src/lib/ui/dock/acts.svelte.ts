@@ -1,6 +1,5 @@
 import type { Snapshot } from '../../core/ledger/snapshot.ts';
 import { send, unreachable, type Reply } from '../frame/api.ts';
-import { keepKnown, readKnown } from './known.ts';
 import type { WaitingBooking } from './store.ts';
 import { waiting } from './waiting.svelte.ts';
 import { keepPage } from './worker.ts';
@@ -55,6 +54,7 @@ export class DockActs<Effect extends object> {
   async open(): Promise<void> {
     const { href, known, next = [] } = this.#of;
     await waiting.sendAll();
+    const { keepKnown } = await import('./known.ts');
     const kept = await Promise.all([...[href, ...next].map(keepPage), keepKnown(known)]);
     this.isReady = kept.every(Boolean);
   }
@@ -77,7 +77,8 @@ export class DockActs<Effect extends object> {
   }
 
   /** What is known here; null where nothing is. */
-  known(): Promise<Snapshot | null> {
+  async known(): Promise<Snapshot | null> {
+    const { readKnown } = await import('./known.ts');
     return readKnown(this.#of.known);
   }
 

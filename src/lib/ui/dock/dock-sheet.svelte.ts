@@ -1,6 +1,6 @@
 import type { Verdict } from '../../core/ledger/booking.ts';
 import type { Snapshot } from '../../core/ledger/snapshot.ts';
-import { judgeHere, keepKnown, keepMoved, readKnown, type DockKind } from './known.ts';
+import type { DockKind } from './known.ts';
 import { dockStore, type KeptSheet, type WaitingBooking } from './store.ts';
 import { waiting } from './waiting.svelte.ts';
 import { keepPage } from './worker.ts';
@@ -31,6 +31,9 @@ const SHOW_ANEW: WhenSettled = {
   booked: () => location.reload(),
   refused: () => location.reload()
 };
+
+/** Read once a sheet is open: it need not carry it. */
+const knowing = () => import('./known.ts');
 
 /** What a device keeps of a sheet, so that the dock goes on without a line. */
 export class DockSheet<Body extends object> {
@@ -91,6 +94,7 @@ export class DockSheet<Body extends object> {
     const { href, known } = this.#of;
     // What was left here by itself is booked first: what is known then knows of it.
     if (this.isApart) await waiting.sendAll();
+    const { keepKnown } = await knowing();
     const kept = await Promise.all([keepPage(href), keepKnown(known)]);
     this.isReady = kept.every(Boolean);
   }
@@ -119,17 +123,17 @@ export class DockSheet<Body extends object> {
   /** Faults and notes by what is known here; null where nothing is. */
   async judge(request: object): Promise<Verdict | null> {
     const known = await this.known();
-    return known && judgeHere(this.#of.kind, known, request);
+    return known && (await knowing()).judgeHere(this.#of.kind, known, request);
   }
 
   /** What is known here; null where nothing is. */
-  known(): Promise<Snapshot | null> {
-    return readKnown(this.#of.known);
+  async known(): Promise<Snapshot | null> {
+    return (await knowing()).readKnown(this.#of.known);
   }
 
   /** What was booked of moves is known here too, without asking again. */
-  moved(request: object): Promise<void> {
-    return keepMoved(this.#of.known, request);
+  async moved(request: object): Promise<void> {
+    await (await knowing()).keepMoved(this.#of.known, request);
   }
 
   /** Leaves a booking here until the line is back. */

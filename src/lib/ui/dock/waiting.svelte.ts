@@ -13,6 +13,8 @@ const TRY_EVERY_MS = 4_000;
  */
 export class Waiting {
   list = $state.raw<readonly WaitingBooking[]>([]);
+  /** Nobody answers, as the last request showed. */
+  isLost = $state(false);
   #login = '';
   readonly #told = new Map<string, (became: Became) => void>();
   readonly #next = inTurn();

@@ -200,7 +200,8 @@
       grid-column: 3;
       grid-row: 3;
     }
-    td select {
+    td :global(select),
+    td :global(.typed) {
       width: 100%;
       min-height: 44px;
     }

@@ -9,7 +9,7 @@
   import DockNotes from '../dock/DockNotes.svelte';
   import { DockSheet } from '../dock/dock-sheet.svelte.ts';
   import LeftApart from '../dock/LeftApart.svelte';
-  import { line } from '../dock/line.svelte.ts';
+  import { waiting } from '../dock/waiting.svelte.ts';
   import { refresh } from '../frame/refresh.ts';
   import { scanTarget } from '../frame/scan-target.svelte.ts';
   import { count, sayTime } from '../parts/say.ts';
@@ -161,7 +161,7 @@
   });
   // What was not known here is looked for as soon as somebody can be asked.
   $effect(() => {
-    if (!line.isLost && list.later.length > 0) untrack(() => void list.lookLater());
+    if (!waiting.isLost && list.later.length > 0) untrack(() => void list.lookLater());
   });
 
   onMount(() => {

@@ -17,7 +17,6 @@
   import { sound } from '$lib/ui/bench/sound.ts';
   import ToldScan from '$lib/ui/bench/ToldScan.svelte';
   import { DockActs } from '$lib/ui/dock/acts.svelte.ts';
-  import { judgeHere } from '$lib/ui/dock/known.ts';
   import LeftApart from '$lib/ui/dock/LeftApart.svelte';
   import { waiting as dockWaiting } from '$lib/ui/dock/waiting.svelte.ts';
   import { keys } from '$lib/ui/frame/keys.svelte.ts';
@@ -178,6 +177,7 @@
     const known = await acts.known();
     if (!known || packs.length === 0 || kind !== 'pack') return refuse(NEEDS_LINE);
     if (unit === undefined) return refuse(NEEDS_NUMBER);
+    const { judgeHere } = await import('$lib/ui/dock/known.ts');
     const verdict = await judgeHere('packings', known, body);
     if (verdict && verdict.faults.length > 0)
       return refuse(verdict.faults.map((fault) => fault.message).join(' '));
