@@ -1,4 +1,5 @@
 import { wholeYear } from '../calendar/whole-year.ts';
+import { withoutCapsLock } from './caps-lock.ts';
 import { hasGoodCheckDigit } from './check-digit.ts';
 import { IDENTIFIERS, identifierAt, predefinedLength } from './identifiers.ts';
 
@@ -45,19 +46,24 @@ const PREFIX = /^\](C1|d2|Q3|e0)/;
  * Whether a scan looks like a GS1 symbol at all, so that a bare lot number beginning with 01 is
  * left alone.
  */
-export const looksLikeSymbol = (scan: string): boolean =>
-  DIGITAL_LINK.test(scan) ||
-  PREFIX.test(scan) ||
-  scan.includes(SEPARATOR) ||
-  /^\(\d{2,4}\)/.test(scan) ||
-  /^01\d{14}(1[01357]|21|$)/.test(scan);
+export function looksLikeSymbol(scanned: string): boolean {
+  const scan = withoutCapsLock(scanned);
+  return (
+    DIGITAL_LINK.test(scan) ||
+    PREFIX.test(scan) ||
+    scan.includes(SEPARATOR) ||
+    /^\(\d{2,4}\)/.test(scan) ||
+    /^01\d{14}(1[01357]|21|$)/.test(scan)
+  );
+}
 
 /**
  * Reads what a GS1 symbol holds: an element string with or without symbology prefix (ISO/IEC
  * 15424), with separators or in the bracketed human form; or a GS1 Digital Link.
  * @param today `YYYY-MM-DD`, decides the century of two-digit years (General Specifications 7.12)
  */
-export function readElementString(scan: string, today: string): SymbolReading {
+export function readElementString(scanned: string, today: string): SymbolReading {
+  const scan = withoutCapsLock(scanned);
   if (DIGITAL_LINK.test(scan)) return readDigitalLink(scan, today);
   const symbol: Symbol = {};
   const bracketed = /^\(\d{2,4}\)/.test(scan);

@@ -61,6 +61,8 @@ export class DockActs<Effect extends object> {
 
   /** Asks Earmark, after all that waits: nothing overtakes what was done before it. */
   async ask<T>(path: string, request: object, key: string): Promise<Reply<T>> {
+    // Where nobody answers, a scan does not wait to hear it again.
+    if (waiting.isLost) return unreachable;
     if (this.waits.length > 0) await waiting.sendAll();
     if (this.waits.length > 0) return unreachable;
     return send<T>('POST', path, request, { 'idempotency-key': key });

@@ -109,6 +109,28 @@ describe('acts one by one', () => {
     expect(picking.effects).toEqual([]);
   });
 
+  it('are not asked about where nobody is known to answer', async () => {
+    waiting.isLost = true;
+    const refused = await acts().ask(PICKS, { scan: 'A' }, 'k-a');
+    waiting.isLost = false;
+    expect(refused).toMatchObject({ ok: false, refusal: { status: 0 } });
+    expect(server.sent.filter(({ path }) => path === PICKS)).toEqual([]);
+  });
+
+  it('keep their order where the clock of the device is put back between them', async () => {
+    const picking = acts();
+    server.isLost = true;
+    vi.useFakeTimers({ toFake: ['Date'], now: new Date('2026-12-01T12:00:00Z') });
+    await picking.leave(PICKS, { scan: 'A' }, 'k-a', { pick: 1 });
+    vi.setSystemTime(new Date('2026-12-01T10:00:00Z'));
+    await picking.leave(PICKS, { scan: 'B' }, 'k-b', { pick: 2 });
+    await picking.leave(PICKS, { scan: 'C' }, 'k-c', { pick: 3 });
+    vi.useRealTimers();
+    server.isLost = false;
+    await waiting.sendAll();
+    expect([...server.booked]).toEqual(['k-a', 'k-b', 'k-c']);
+  });
+
   it('are told where they did not hold, and given up', async () => {
     const picking = acts();
     await picking.leave(PICKS, { scan: 'A' }, 'k-a', { pick: 1 });

@@ -7,6 +7,9 @@ import { dockStore, type WaitingBooking } from './store.ts';
 /** So often is tried again while there is something to send. */
 const TRY_EVERY_MS = 4_000;
 
+/** A thousandth of a second later. */
+const justAfter = (instant: string): string => new Date(Date.parse(instant) + 1).toISOString();
+
 /**
  * What waits on this device for the line, and sends it when that is back: one after the other, as
  * they were left. Of several tabs each may send; a booking's key has it booked once.
@@ -37,9 +40,12 @@ export class Waiting {
     };
   }
 
-  /** Leaves a booking here. */
+  /** Leaves a booking here, behind all that wait already: also where the clock was put back. */
   async leave(booking: WaitingBooking): Promise<void> {
-    await dockStore.putWaiting(booking);
+    await this.#read();
+    const last = this.list.at(-1)?.at ?? '';
+    const at = booking.at > last ? booking.at : justAfter(last);
+    await dockStore.putWaiting({ ...booking, at });
     await this.#read();
   }
 
