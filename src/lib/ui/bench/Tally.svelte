@@ -85,6 +85,8 @@
   }
   .end {
     margin-left: auto;
+    max-width: 150px;
+    text-align: right;
   }
   .book {
     margin-left: auto;

@@ -2,11 +2,12 @@
 <script lang="ts">
   import { SAYS_FELL } from '../../core/shipping/fell-away.ts';
   import { count } from '../parts/say.ts';
-  import { sayWhat, type Pick } from './pick.ts';
+  import type { PickRecord } from '../../core/shipping/pick-record.ts';
+  import { sayWhat } from './pick.ts';
 
   interface Props {
     order: string;
-    fallen: readonly Pick[];
+    fallen: readonly PickRecord[];
     mayPick: boolean;
     onback: (pick: number) => void;
   }

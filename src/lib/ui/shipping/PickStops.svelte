@@ -2,17 +2,18 @@
 <script lang="ts">
   import { groupBy } from '../../core/group-by.ts';
   import { sayQuantity } from '../parts/say.ts';
-  import { sayWhat, type Pick } from './pick.ts';
+  import type { PickRecord } from '../../core/shipping/pick-record.ts';
+  import { sayWhat } from './pick.ts';
 
   interface Props {
-    stops: readonly Pick[];
+    stops: readonly PickRecord[];
     /** Stops of which something waits on this device for the line. */
     left: ReadonlySet<number>;
     mayPick: boolean;
     onback: (pick: number) => void;
   }
   let { stops, left, mayPick, onback }: Props = $props();
-  function signOf({ picked, quantity }: Pick): string {
+  function signOf({ picked, quantity }: PickRecord): string {
     if (picked === quantity) return '✓';
     return picked === '0' ? '○' : '◐';
   }

@@ -47,20 +47,12 @@ export function withLeftPackings(
     );
 }
 
+type What = 'kind' | 'number' | 'product' | 'name' | 'unit' | 'lot' | 'expires';
+
 /** A carton as the bench shows it. */
 interface Carton {
   sscc: string;
-  contents: {
-    mark: number;
-    kind: PickRecord['kind'];
-    number: string | null;
-    product: string;
-    name: string;
-    unit: string;
-    lot: string | null;
-    expires: string | null;
-    quantity: string;
-  }[];
+  contents: (Pick<PickRecord, What> & { mark: number; quantity: string })[];
   summary: { product: string; name: string; unit: string; quantity: string }[];
 }
 

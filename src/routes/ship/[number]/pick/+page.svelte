@@ -8,7 +8,6 @@
   import { DockActs } from '$lib/ui/dock/acts.svelte.ts';
   import LeftApart from '$lib/ui/dock/LeftApart.svelte';
   import Live from '$lib/ui/frame/Live.svelte';
-  import { refresh } from '$lib/ui/frame/refresh.ts';
   import { scanTarget } from '$lib/ui/frame/scan-target.svelte.ts';
   import FallenStops from '$lib/ui/shipping/FallenStops.svelte';
   import type { LeftPick } from '$lib/ui/shipping/left-picks.ts';
@@ -74,7 +73,7 @@
 </script>
 
 <svelte:head><title>Pick {data.order.number} · Ship · Earmark</title></svelte:head>
-<Live of={['picks', 'ledger']} show={() => refresh()} />
+<Live of={['picks', 'ledger']} />
 <div class="pick">
   <header>
     <h1>
@@ -169,8 +168,9 @@
             placeholder="all"
             aria-label="How much, where not all of it"
           />{/if}
-        <!-- Without a button a form of two fields swallows Enter, and a scanner's with it. -->
-        <button class="act main take" disabled={picking.busy || text.trim() === ''}>Take it</button>
+        <!-- Without a button a form of two fields swallows Enter, and a scanner's with it; so does one
+             that is disabled while the last scan is on its way. -->
+        <button class="act main take" disabled={text.trim() === ''}>Take it</button>
         {#if next?.kind === 'bulk' && text.trim() === ''}<button
             type="button"
             class="act take"
@@ -197,7 +197,7 @@
         href="/api/v1/orders/sales/{encodeURIComponent(data.order.number)}/pick-list?format=pdf"
         target="_blank"
         rel="noopener">Pick list on paper</a
-      >{#if acts?.isReady}<span class="soft"> · works without a line</span>{/if}
+      >{#if acts?.isReady}<span class="soft ready">works without a line</span>{/if}
     </p>
   {/if}
 </div>
@@ -293,6 +293,9 @@
     min-height: 48px;
     font-size: 16px;
     white-space: normal;
+  }
+  .ready {
+    margin-left: 14px;
   }
   .none {
     padding: 24px 0;
