@@ -1,4 +1,4 @@
-import { call, fresh, open, purchase, signIn, takenBy } from './company.ts';
+import { fresh, numbersOf, open, product, purchase, received, signIn, takenBy } from './company.ts';
 import { expect, test, type APIRequestContext, type Page } from './test.ts';
 
 // What a dock does to a screen: a scanner with Caps Lock or a stutter, a phone turned in mid-scan, a
@@ -6,33 +6,10 @@ import { expect, test, type APIRequestContext, type Page } from './test.ts';
 // people on one sheet: `live.spec`, two tabs: `losing-nothing.spec`.)
 
 async function serialProduct(request: APIRequestContext): Promise<string> {
-  const product = fresh('BAD');
-  await takenBy(request)('PUT', `products/${product}`, {
-    ...{ name: 'badly scanned', unit: 'each', decimals: 0, made: false, marking: 'serial' }
-  });
-  return product;
+  const code = fresh('BAD');
+  await product(request, code, { name: 'badly scanned', marking: 'serial' });
+  return code;
 }
-
-/** Serials of it that lie on the rack. */
-async function lying(
-  request: APIRequestContext,
-  product: string,
-  count: number
-): Promise<string[]> {
-  const serials = Array.from({ length: count }, (_, at) => `${product}-${at + 1}`);
-  const line = { product, place: 'QW-A1', quantity: String(count) };
-  await takenBy(request)('POST', 'receipts', {
-    ...{ document: fresh('R'), supplier: 'GANNET' },
-    lines: [{ ...line, marks: serials.map((serial) => ({ serial })) }]
-  });
-  return serials;
-}
-
-const onHand = async (request: APIRequestContext, product: string): Promise<string[]> => {
-  const answer = await call(request, 'GET', `marks?product=${product}&limit=20`);
-  const { marks } = (await answer.json()) as { marks: { number: string }[] };
-  return marks.map(({ number }) => number).sort();
-};
 
 const scan = async (page: Page, text: string): Promise<void> => {
   const field = page.getByLabel(/scan or paste numbers/);
@@ -44,8 +21,8 @@ test('a scanner with Caps Lock on, and one that sends twice, names the same thin
   page,
   request
 }) => {
-  const product = await serialProduct(request);
-  const [serial] = (await lying(request, product, 1)) as [string];
+  const code = await serialProduct(request);
+  const [serial] = (await received(request, code, 1)) as [string];
   await signIn(page, 'wilf');
   await open(page, '/move');
   await scan(page, serial.toLowerCase());
@@ -61,10 +38,10 @@ test('a phone that is turned in mid-scan loses neither the field nor what is in 
   page,
   request
 }) => {
-  const product = await serialProduct(request);
-  const [serial] = (await lying(request, product, 1)) as [string];
+  const code = await serialProduct(request);
+  const [serial] = (await received(request, code, 1)) as [string];
   const so = fresh('SO');
-  const lines = [{ product, quantity: '1' }];
+  const lines = [{ product: code, quantity: '1' }];
   const api = takenBy(request);
   await api('PUT', `orders/sales/${so}`, { partner: 'PILOTS', due: '2027-12-31', lines });
   const stops = [{ line: 1, serial, quantity: '1' }];
@@ -85,9 +62,9 @@ test('on a line that comes and goes every two seconds a receipt is booked once',
   page,
   request
 }) => {
-  const product = await serialProduct(request);
-  const po = await purchase(request, [{ product, quantity: '3' }]);
-  const serials = [1, 2, 3].map((one) => `${product}-${one}`);
+  const code = await serialProduct(request);
+  const po = await purchase(request, [{ product: code, quantity: '3' }]);
+  const serials = [1, 2, 3].map((one) => `${code}-${one}`);
   await signIn(page, 'ines');
   await open(page, `/receive/${po}`);
   await expect(page.getByText('works without a line')).toBeVisible();
@@ -103,7 +80,7 @@ test('on a line that comes and goes every two seconds a receipt is booked once',
     const later = page.getByRole('button', { name: 'Book when the line is back' });
     await expect(async () => {
       if (await later.isVisible()) await later.click();
-      expect(await onHand(request, product)).toEqual(serials);
+      expect(await numbersOf(request, code)).toEqual(serials);
     }).toPass();
   } finally {
     clearInterval(goes);
@@ -118,12 +95,12 @@ test('on a device whose clock is two hours off the ledger has its own time', asy
   page,
   request
 }) => {
-  const product = await serialProduct(request);
-  const po = await purchase(request, [{ product, quantity: '1' }]);
+  const code = await serialProduct(request);
+  const po = await purchase(request, [{ product: code, quantity: '1' }]);
   await page.clock.setSystemTime(Date.now() + 2 * 3_600_000);
   await signIn(page, 'ines');
   await open(page, `/receive/${po}`);
-  await page.getByLabel('Serial, row 1').fill(`${product}-1`);
+  await page.getByLabel('Serial, row 1').fill(`${code}-1`);
   const answered = page.waitForResponse('**/api/v1/receipts');
   await page.getByRole('button', { name: 'Book in 1' }).click();
   const { event } = (await (await answered).json()) as { event: { bookedAt: string } };

@@ -88,3 +88,38 @@ export async function purchase(request: APIRequestContext, lines: object[]): Pro
   expect(put.status()).toBe(201);
   return number;
 }
+
+/** Sets up a product: bought, in whole pieces, if nothing else is said. */
+export async function product(
+  request: APIRequestContext,
+  code: string,
+  more: object
+): Promise<void> {
+  const put = await call(request, 'PUT', `products/${code}`, {
+    ...{ name: code.toLowerCase(), unit: 'each', decimals: 0, made: false },
+    ...more
+  });
+  expect(put.status(), await put.text()).toBe(201);
+}
+
+/** Receives so many serials of a product, and answers them: they lie on rack A1. */
+export async function received(
+  request: APIRequestContext,
+  code: string,
+  count: number
+): Promise<string[]> {
+  const serials = Array.from({ length: count }, (_, at) => `${code}-${at + 1}`);
+  const line = { product: code, place: 'QW-A1', quantity: String(count) };
+  await takenBy(request)('POST', 'receipts', {
+    ...{ document: fresh('R'), supplier: 'GANNET' },
+    lines: [{ ...line, marks: serials.map((serial) => ({ serial })) }]
+  });
+  return serials;
+}
+
+/** The numbers there are of a product, in order. */
+export async function numbersOf(request: APIRequestContext, code: string): Promise<string[]> {
+  const answer = await call(request, 'GET', `marks?product=${code}&limit=20`);
+  const { marks } = (await answer.json()) as { marks: { number: string }[] };
+  return marks.map(({ number }) => number).sort();
+}

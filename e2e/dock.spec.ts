@@ -1,5 +1,15 @@
 import { axe } from './axe.ts';
-import { call, alive, fresh, open, PASSWORD, purchase, signIn } from './company.ts';
+import {
+  PASSWORD,
+  alive,
+  call,
+  fresh,
+  numbersOf,
+  open,
+  product,
+  purchase,
+  signIn
+} from './company.ts';
 import { setLine } from './line.ts';
 import { expect, test, type APIRequestContext, type Page } from './test.ts';
 
@@ -8,12 +18,9 @@ async function ordered(
   request: APIRequestContext,
   quantity: string
 ): Promise<{ product: string; po: string }> {
-  const product = fresh('DOCK');
-  const put = await call(request, 'PUT', `products/${product}`, {
-    ...{ name: 'kept at the dock', unit: 'each', decimals: 0, made: false, marking: 'serial' }
-  });
-  expect(put.ok()).toBe(true);
-  return { product, po: await purchase(request, [{ product, quantity }]) };
+  const code = fresh('DOCK');
+  await product(request, code, { name: 'kept at the dock', marking: 'serial' });
+  return { product: code, po: await purchase(request, [{ product: code, quantity }]) };
 }
 
 /** The sheet of an order, with all it needs on this device. */
@@ -36,12 +43,6 @@ async function leftAtDock(
   await page.getByRole('button', { name: 'Book when the line is back' }).click();
   return { product, po };
 }
-
-const onHand = async (request: APIRequestContext, product: string): Promise<string[]> => {
-  const answer = await call(request, 'GET', `marks?product=${product}&limit=20`);
-  const { marks } = (await answer.json()) as { marks: { number: string }[] };
-  return marks.map(({ number }) => number).sort();
-};
 
 test('the dock goes on without a line: typed, judged, loaded again, left, and booked once when it is back', async ({
   page,
@@ -78,10 +79,10 @@ test('the dock goes on without a line: typed, judged, loaded again, left, and bo
   await alive(page);
   await expect(page.getByText(/Left on this device at/)).toBeVisible();
 
-  expect(await onHand(request, product)).toEqual([]);
+  expect(await numbersOf(request, product)).toEqual([]);
   await setLine(page, true);
   await expect(page.getByRole('button', { name: /waiting|No line/ })).toBeHidden();
-  expect(await onHand(request, product)).toEqual([`${product}-1`, `${product}-2`]);
+  expect(await numbersOf(request, product)).toEqual([`${product}-1`, `${product}-2`]);
   await open(page, `/receive/${po}`);
   await expect(page.getByText('0 of 1 marked')).toBeVisible();
 });
@@ -133,7 +134,7 @@ test('signing out leaves nothing readable on the device, and asks before it lose
   // It comes by itself once the line is back, and asks who they are.
   await setLine(page, true);
   await expect(page.getByLabel('Password')).toBeVisible();
-  expect(await onHand(request, product)).toEqual([]);
+  expect(await numbersOf(request, product)).toEqual([]);
 });
 
 test('a locked device shows nothing that was kept', async ({ page, request }) => {

@@ -1,20 +1,9 @@
 import { axe } from './axe.ts';
-import { call, fresh, open, purchase, signIn } from './company.ts';
+import { call, fresh, open, product, purchase, signIn } from './company.ts';
 import { plainPlan } from '../src/lib/core/catalogue/plan.ts';
-import { expect, test, type APIRequestContext, type Page } from './test.ts';
+import { expect, test, type Page } from './test.ts';
 
 // Receiving at arm's length: one scan after the other, in big type.
-
-async function product(request: APIRequestContext, code: string, more: object): Promise<void> {
-  const put = await call(request, 'PUT', `products/${code}`, {
-    name: code.toLowerCase(),
-    unit: 'each',
-    decimals: 0,
-    made: false,
-    ...more
-  });
-  expect(put.status()).toBe(201);
-}
 
 const told = (page: Page) => page.getByLabel('Line in hand').locator('.said');
 

@@ -1,5 +1,5 @@
 import { axe } from './axe.ts';
-import { alive, call, fresh, open, signIn, takenBy } from './company.ts';
+import { alive, call, fresh, open, product, received, signIn, takenBy } from './company.ts';
 import { setLine } from './line.ts';
 import { expect, test, type APIRequestContext, type Page } from './test.ts';
 
@@ -14,25 +14,15 @@ interface Ordered {
 
 /** Serials on the rack, and an order of so many of them. */
 async function ordered(request: APIRequestContext, count: number): Promise<Ordered> {
-  const [product, so] = [fresh('OFF'), fresh('SO')] as const;
-  const serials = Array.from({ length: count }, (_, at) => `${product}-${at + 1}`);
-  const api = takenBy(request);
-  await api('PUT', `products/${product}`, {
-    ...{ name: 'sent from the dock', unit: 'each', decimals: 0, made: false, marking: 'serial' },
-    netWeightKg: '1.5'
+  const [code, so] = [fresh('OFF'), fresh('SO')] as const;
+  await product(request, code, {
+    ...{ name: 'sent from the dock', marking: 'serial', netWeightKg: '1.5' }
   });
-  await api('POST', 'receipts', {
-    ...{ document: fresh('R'), supplier: 'GANNET' },
-    lines: [
-      {
-        ...{ product, place: 'QW-A1', quantity: String(count) },
-        marks: serials.map((serial) => ({ serial }))
-      }
-    ]
-  });
-  const lines = [{ product, quantity: String(count) }];
-  await api('PUT', `orders/sales/${so}`, { partner: 'PILOTS', due: '2026-12-31', lines });
-  return { product, so, serials };
+  const serials = await received(request, code, count);
+  const lines = [{ product: code, quantity: String(count) }];
+  const order = { partner: 'PILOTS', due: '2026-12-31', lines };
+  await takenBy(request)('PUT', `orders/sales/${so}`, order);
+  return { product: code, so, serials };
 }
 
 /** Where a serial lies; null where it is not on hand. */

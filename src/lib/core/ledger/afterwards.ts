@@ -1,4 +1,4 @@
-import { formatQuantity, ZERO, type Quantity } from '../quantity/quantity.ts';
+import { ZERO, type Quantity } from '../quantity/quantity.ts';
 import type { Rows } from './booking.ts';
 import { codeKey, type Snapshot } from './snapshot.ts';
 
@@ -16,7 +16,7 @@ export function afterwards(known: Snapshot, rows: Rows): Snapshot {
     if (mark < 0 || place === undefined) continue;
     const there = new Map(stock.get(mark));
     const after = (there.get(place) ?? ZERO).plus(quantity);
-    if (formatQuantity(after) === '0') there.delete(place);
+    if (after.isZero()) there.delete(place);
     else there.set(place, after);
     stock.set(mark, there);
   }

@@ -1,4 +1,5 @@
 import { sayDay } from '../calendar/say-day.ts';
+import type { MarkState } from '../catalogue/marking.ts';
 import { numberKey, shown } from '../numbers/number.ts';
 import { formatQuantity, total, type Quantity } from '../quantity/quantity.ts';
 import type { Faults } from '../faults/fault.ts';
@@ -105,6 +106,19 @@ export const nameOf = (
     ? `Unmarked ${product.code}`
     : `${mark.kind === 'lot' ? 'Lot' : 'Serial'} ${mark.number}`;
 
+/** How a mark stands: what its lot is, it is too, where it says nothing itself. */
+export function standingOf(
+  snapshot: Snapshot,
+  mark: KnownMark
+): { lot: KnownMark | undefined; state: MarkState; expires: string | null } {
+  const lot = mark.lotId === null ? undefined : snapshot.marksById.get(mark.lotId);
+  return {
+    lot,
+    state: mark.state === 'usable' ? (lot?.state ?? 'usable') : mark.state,
+    expires: mark.expires ?? lot?.expires ?? null
+  };
+}
+
 /**
  * Looks whether a mark may be used or sent: held, rejected or expired on the day of the event are
  * faults, answered as the plan says.
@@ -117,9 +131,7 @@ export function checkUsable(
   path: string,
   faults: Faults
 ): boolean {
-  const lot = mark.lotId === null ? undefined : snapshot.marksById.get(mark.lotId);
-  const state = mark.state !== 'usable' ? mark.state : (lot?.state ?? 'usable');
-  const expires = mark.expires ?? lot?.expires ?? null;
+  const { lot, state, expires } = standingOf(snapshot, mark);
   if (state === 'usable' && (expires === null || expires >= snapshot.day)) return true;
   const name = nameOf(mark, product);
   const number = mark.number ?? undefined;

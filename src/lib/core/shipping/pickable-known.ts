@@ -1,5 +1,6 @@
 import { numberKey } from '../numbers/number.ts';
 import { formatQuantity } from '../quantity/quantity.ts';
+import { standingOf } from '../ledger/lookup.ts';
 import { isFree, type KnownMark, type KnownProduct, type Snapshot } from '../ledger/snapshot.ts';
 import type { Pickable, PickablePlace, PickRecord } from './pick-record.ts';
 
@@ -31,7 +32,7 @@ export function promisedElsewhere(known: Snapshot, mark: number, order: string):
 }
 
 function pickable(known: Snapshot, mark: KnownMark, product: KnownProduct): Pickable {
-  const lot = mark.lotId === null ? undefined : known.marksById.get(mark.lotId);
+  const { state, expires } = standingOf(known, mark);
   return {
     id: mark.id,
     productId: product.id,
@@ -40,8 +41,8 @@ function pickable(known: Snapshot, mark: KnownMark, product: KnownProduct): Pick
     product: product.code,
     name: product.name,
     unit: product.unit,
-    state: mark.state === 'usable' ? (lot?.state ?? 'usable') : mark.state,
-    expires: mark.expires ?? lot?.expires ?? null,
+    state,
+    expires,
     places: placesOf(known, mark.id)
   };
 }

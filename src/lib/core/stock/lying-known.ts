@@ -1,5 +1,6 @@
 import { formatQuantity, type Quantity } from '../quantity/quantity.ts';
 import { numberKey } from '../numbers/number.ts';
+import { standingOf } from '../ledger/lookup.ts';
 import type { KnownMark, KnownPlace, KnownProduct, Snapshot } from '../ledger/snapshot.ts';
 import { codeKey } from '../ledger/snapshot.ts';
 import type { Lying } from './lying.ts';
@@ -39,7 +40,7 @@ function lying(
   place: KnownPlace,
   quantity: Quantity
 ): Lying {
-  const lot = mark.lotId === null ? undefined : known.marksById.get(mark.lotId);
+  const { lot, state } = standingOf(known, mark);
   return {
     mark: mark.id,
     kind: mark.kind,
@@ -48,7 +49,7 @@ function lying(
     product: product.code,
     name: product.name,
     unit: product.unit,
-    state: mark.state === 'usable' ? (lot?.state ?? 'usable') : mark.state,
+    state,
     from: place.code,
     fromName: `${place.site}, ${place.name}`,
     quantity: formatQuantity(quantity)

@@ -3,7 +3,7 @@ import type { Receipt } from '../../core/ledger/request.ts';
 import type { KnownOrder, Snapshot } from '../../core/ledger/snapshot.ts';
 import { listPlaces } from '../catalogue/read-catalogue.ts';
 import type { Sql } from '../kernel/db/client.ts';
-import { readSnapshot } from '../ledger/read-snapshot.ts';
+import { readKnown } from '../ledger/read-known.ts';
 import { readOrder } from '../orders/read-orders.ts';
 
 /**
@@ -22,9 +22,7 @@ export async function knownForReceipt(sql: Sql, number: string): Promise<Snapsho
     lines: products.map((product) => ({ product, place: '', quantity: '1' }))
   } as unknown as Receipt;
   const wants = { ...receiptWants(receipt), places: places.map((place) => place.code) };
-  const known = (await sql.begin('READ ONLY', (tx) =>
-    readSnapshot(tx, wants, null, true)
-  )) as Snapshot;
+  const known = await readKnown(sql, wants);
   return { ...known, order: known.order && withoutPrices(known.order) };
 }
 

@@ -4,8 +4,8 @@ import type { Snapshot } from '../../core/ledger/snapshot.ts';
 import { expiryOf } from '../kernel/db/what-counts.ts';
 import type { Sql } from '../kernel/db/client.ts';
 import { asNamed, type OnHandNamed } from '../ledger/named-on-hand.ts';
-import { readSnapshot } from '../ledger/read-snapshot.ts';
-import { readOrder, type OrderRecord } from '../orders/read-orders.ts';
+import { readKnown } from '../ledger/read-known.ts';
+import { readOrder } from '../orders/read-orders.ts';
 
 /** Lots and serials that a device keeps of an order; others are looked for with the line. */
 const MOST_KNOWN = 5_000;
@@ -19,19 +19,18 @@ const MOST_KNOWN = 5_000;
 export async function knownForShipment(sql: Sql, number: string): Promise<Snapshot | null> {
   const order = await readOrder(sql, 'sales', number);
   if (!order) return null;
-  const marks = await namedOnHand(sql, order);
+  const products = order.lines.map((line) => line.product);
+  const marks = await namedOnHand(sql, order.number, products);
   const units = await cartonsOf(sql, order.number);
   const shipment = { document: order.number, customer: order.partner ?? '', lines: [], units };
-  const wants = {
-    ...shipmentWants(shipment),
-    products: marks.map((one) => one.product),
-    marks
-  };
-  return (await sql.begin('READ ONLY', (tx) => readSnapshot(tx, wants, null, true))) as Snapshot;
+  return readKnown(sql, { ...shipmentWants(shipment), products, marks });
 }
 
-async function namedOnHand(sql: Sql, order: OrderRecord): Promise<NamedMarks[]> {
-  const products = order.lines.map((line) => line.product);
+async function namedOnHand(
+  sql: Sql,
+  order: string,
+  products: readonly string[]
+): Promise<NamedMarks[]> {
   const rows = await sql<OnHandNamed[]>`
     SELECT p.code AS product, m.kind, m.number
     FROM mark m
@@ -43,15 +42,12 @@ async function namedOnHand(sql: Sql, order: OrderRecord): Promise<NamedMarks[]> 
         SELECT
         FROM reservation r
           JOIN trade_order o ON o.id = r.order_id
-        WHERE r.mark_id = m.id AND o.kind = 'sales' AND o.number = ${order.number}
+        WHERE r.mark_id = m.id AND o.kind = 'sales' AND o.number = ${order}
       ) DESC,
       ${expiryOf(sql)} NULLS LAST, m.id
     LIMIT ${MOST_KNOWN}
   `;
-  const named = asNamed(rows);
-  const there = new Set(named.map((one) => one.product));
-  const none = products.filter((product) => !there.has(product));
-  return [...named, ...none.map((product) => ({ product, marks: [] }))];
+  return asNamed(rows);
 }
 
 async function cartonsOf(sql: Sql, order: string): Promise<string[]> {

@@ -1,8 +1,9 @@
+import { moveWants } from '../../core/stock/decide-move.ts';
 import type { Snapshot } from '../../core/ledger/snapshot.ts';
 import { listPlaces } from '../catalogue/read-catalogue.ts';
 import type { Sql } from '../kernel/db/client.ts';
 import { asNamed, type OnHandNamed } from '../ledger/named-on-hand.ts';
-import { readSnapshot } from '../ledger/read-snapshot.ts';
+import { readKnown } from '../ledger/read-known.ts';
 
 /** Lots and serials that wait at a dock, as many as its screen shows; and what was moved last. */
 const MOST_AT_DOCKS = 2_000;
@@ -17,18 +18,13 @@ export async function knownForMoves(sql: Sql): Promise<Snapshot> {
   const [places, marks] = await Promise.all([listPlaces(sql), movedLast(sql)]);
   const units = await cartonsWith(sql, marks);
   const named = asNamed(marks);
-  const wants = {
+  return readKnown(sql, {
+    ...moveWants({ document: '', kind: 'move', lines: [] }),
     products: named.map((one) => one.product),
     places: places.map((place) => place.code),
-    partner: null,
-    order: null,
     marks: named,
-    draws: true,
-    promises: true as const,
-    packed: true as const,
     units
-  };
-  return (await sql.begin('READ ONLY', (tx) => readSnapshot(tx, wants, null, true))) as Snapshot;
+  });
 }
 
 type MovedLast = OnHandNamed & { id: number };

@@ -3,14 +3,14 @@
   import Messages from '../parts/Messages.svelte';
   import { sayTime } from '../parts/say.ts';
   import type { WaitingBooking } from './store.ts';
+  import { waiting } from './waiting.svelte.ts';
 
   interface Props {
     refused: readonly WaitingBooking[];
     /** How it is done again, where more is to do than to do it anew. */
     again?: { says: string; act: (one: WaitingBooking) => void };
-    ondrop: (key: string) => void;
   }
-  let { refused, again, ondrop }: Props = $props();
+  let { refused, again }: Props = $props();
   const SHOWN = 5;
 </script>
 
@@ -25,10 +25,10 @@
           class="act"
           onclick={() => {
             again.act(one);
-            ondrop(one.key);
+            void waiting.takeBack(one.key);
           }}>{again.says}</button
         >{/if}
-      <button class="act quiet" onclick={() => ondrop(one.key)}
+      <button class="act quiet" onclick={() => void waiting.takeBack(one.key)}
         >{again ? 'Give it up' : 'Seen'}</button
       >
     </p>

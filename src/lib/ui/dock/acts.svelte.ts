@@ -2,7 +2,6 @@ import type { Snapshot } from '../../core/ledger/snapshot.ts';
 import { send, unreachable, type Reply } from '../frame/api.ts';
 import type { WaitingBooking } from './store.ts';
 import { waiting } from './waiting.svelte.ts';
-import { keepPage } from './worker.ts';
 
 interface Of {
   login: string;
@@ -47,16 +46,15 @@ export class DockActs<Effect extends object> {
   }
 
   get #mine(): readonly WaitingBooking[] {
-    return waiting.mine.filter((one) => one.sheet === this.#of.sheet);
+    return waiting.apartOf(this.#of.sheet);
   }
 
   /** Keeps the screen for when the line is lost. */
   async open(): Promise<void> {
     const { href, known, next = [] } = this.#of;
     await waiting.sendAll();
-    const { keepKnown } = await import('./known.ts');
-    const kept = await Promise.all([...[href, ...next].map(keepPage), keepKnown(known)]);
-    this.isReady = kept.every(Boolean);
+    const { keepForDock } = await import('./known.ts');
+    this.isReady = await keepForDock([href, ...next], known);
   }
 
   /** Asks Earmark, after all that waits: nothing overtakes what was done before it. */
@@ -82,10 +80,5 @@ export class DockActs<Effect extends object> {
   async known(): Promise<Snapshot | null> {
     const { readKnown } = await import('./known.ts');
     return readKnown(this.#of.known);
-  }
-
-  /** An act is given up, or what was refused is told no longer. */
-  async drop(key: string): Promise<void> {
-    await waiting.takeBack(key);
   }
 }

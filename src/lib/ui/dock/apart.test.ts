@@ -73,7 +73,7 @@ describe('a sheet that goes on without what it left', () => {
     expect(await dockStore.sheetOf('ines', 'move')).toMatchObject({ body: { rows: 'A-2' } });
     const [refused] = dock.refused;
     expect(refused).toMatchObject({ body: { rows: 'A-1' }, refused: ['A-1 lies elsewhere.'] });
-    await dock.dropRefused(refused!.key);
+    await waiting.takeBack(refused!.key);
     expect(dock.refused).toEqual([]);
   });
 
@@ -138,7 +138,7 @@ describe('acts one by one', () => {
     await waiting.sendAll();
     expect(picking.waits).toEqual([]);
     expect(picking.refused.map(({ refused }) => refused)).toEqual([['A is held.']]);
-    await picking.drop('k-a');
+    await waiting.takeBack('k-a');
     expect(picking.refused).toEqual([]);
   });
 });

@@ -3,7 +3,6 @@ import type { Snapshot } from '../../core/ledger/snapshot.ts';
 import type { DockKind } from './known.ts';
 import { dockStore, type KeptSheet, type WaitingBooking } from './store.ts';
 import { waiting } from './waiting.svelte.ts';
-import { keepPage } from './worker.ts';
 
 interface Of<Body> {
   login: string;
@@ -62,8 +61,7 @@ export class DockSheet<Body extends object> {
 
   /** What was left here by itself and did not hold when the line was back. */
   get refused(): readonly WaitingBooking[] {
-    const { sheet } = this.#of;
-    return waiting.mine.filter((one) => one.isApart && one.refused && one.sheet === sheet);
+    return waiting.apartOf(this.#of.sheet).filter((one) => one.refused);
   }
 
   /**
@@ -94,9 +92,7 @@ export class DockSheet<Body extends object> {
     const { href, known } = this.#of;
     // What was left here by itself is booked first: what is known then knows of it.
     if (this.isApart) await waiting.sendAll();
-    const { keepKnown } = await knowing();
-    const kept = await Promise.all([keepPage(href), keepKnown(known)]);
-    this.isReady = kept.every(Boolean);
+    this.isReady = await (await knowing()).keepForDock([href], known);
   }
 
   /** Keeps what stands on the sheet, before the server is asked to. */
@@ -155,11 +151,6 @@ export class DockSheet<Body extends object> {
       await waiting.leave(this.waits);
     }
     await waiting.sendAll();
-  }
-
-  /** What did not hold is told no longer: it stands on the sheet again, or is given up. */
-  async dropRefused(key: string): Promise<void> {
-    await waiting.takeBack(key);
   }
 
   /** The sheet is worked on again, and nothing of it waits. */

@@ -1,16 +1,23 @@
 import type { Verdict } from '../../core/ledger/booking.ts';
+import type { Decide } from '../../core/ledger/judge-known.ts';
 import type { Snapshot } from '../../core/ledger/snapshot.ts';
 import { dockStore } from './store.ts';
+import { keepPage } from './worker.ts';
 
 /** Bookings that are judged on a device. */
 export type DockKind = 'receipts' | 'shipments' | 'packings' | 'moves';
 
 /**
- * Keeps what the server knows, for when it is not there.
- * @param address where it is asked: `/receive/PO-1/known`
- * @returns whether it is kept
+ * Keeps pages, and what the server knows, for when it is not there.
+ * @param address where that is asked: `/receive/PO-1/known`
+ * @returns whether all of it is kept
  */
-export async function keepKnown(address: string): Promise<boolean> {
+export async function keepForDock(pages: readonly string[], address: string): Promise<boolean> {
+  const kept = await Promise.all([...pages.map(keepPage), keepKnown(address)]);
+  return kept.every(Boolean);
+}
+
+async function keepKnown(address: string): Promise<boolean> {
   try {
     const answer = await fetch(address);
     if (!answer.ok || answer.redirected) return false;
@@ -28,11 +35,15 @@ export async function readKnown(address: string): Promise<Snapshot | null> {
   // Asked for only without a line, and kept on the device with all other files of the application.
   const { readKnownText } = await import('../../core/ledger/known-text.ts');
   try {
-    return readKnownText(text);
+    if (last?.text !== text) last = { text, known: readKnownText(text) };
+    return last.known;
   } catch {
     return null;
   }
 }
+
+/** What was read last: of thousands of marks it is not read again for every scan. */
+let last: { text: string; known: Snapshot } | null = null;
 
 /** Faults and notes by what is known; null where that cannot be said: the server judges later. */
 export async function judgeHere(
@@ -41,7 +52,9 @@ export async function judgeHere(
   request: object
 ): Promise<Verdict | null> {
   try {
-    return (await JUDGES[kind]())(known, request, new Date());
+    const { judgeComing, judgeGoing } = await import('../../core/ledger/judge-known.ts');
+    const judge = kind === 'receipts' ? judgeComing : judgeGoing;
+    return judge(await DECIDES[kind](), known, request as never, new Date());
   } catch {
     return null;
   }
@@ -51,9 +64,9 @@ export async function judgeHere(
 export async function keepMoved(address: string, request: object): Promise<void> {
   const known = await readKnown(address);
   if (!known) return;
-  const [{ decideKnown }, { decideMove }, { afterwards }, { knownText }] = await Promise.all([
+  const [decideMove, { decideKnown }, { afterwards }, { knownText }] = await Promise.all([
+    DECIDES.moves(),
     import('../../core/ledger/judge-known.ts'),
-    import('../../core/stock/decide-move.ts'),
     import('../../core/ledger/afterwards.ts'),
     import('../../core/ledger/known-text.ts')
   ]);
@@ -62,27 +75,12 @@ export async function keepMoved(address: string, request: object): Promise<void>
   await dockStore.keepKnown(address, knownText(afterwards(known, decision.rows)));
 }
 
-type Judge = (known: Snapshot, request: object, now: Date) => Verdict;
+type AnyDecide = Decide<never>;
 
-const JUDGES: Record<DockKind, () => Promise<Judge>> = {
-  receipts: async () => {
-    const { judgeComing } = await import('../../core/ledger/judge-known.ts');
-    const { decideReceipt } = await import('../../core/receiving/receive.ts');
-    return (known, request, now) => judgeComing(decideReceipt, known, request as never, now);
-  },
-  shipments: async () => {
-    const { judgeGoing } = await import('../../core/ledger/judge-known.ts');
-    const { decideShipment } = await import('../../core/shipping/ship.ts');
-    return (known, request, now) => judgeGoing(decideShipment, known, request as never, now);
-  },
-  packings: async () => {
-    const { judgeGoing } = await import('../../core/ledger/judge-known.ts');
-    const { decidePacking } = await import('../../core/shipping/pack.ts');
-    return (known, request, now) => judgeGoing(decidePacking, known, request as never, now);
-  },
-  moves: async () => {
-    const { judgeGoing } = await import('../../core/ledger/judge-known.ts');
-    const { decideMove } = await import('../../core/stock/decide-move.ts');
-    return (known, request, now) => judgeGoing(decideMove, known, request as never, now);
-  }
+/** The decision of each kind, read where it is needed. */
+const DECIDES: Record<DockKind, () => Promise<AnyDecide>> = {
+  receipts: async () => (await import('../../core/receiving/receive.ts')).decideReceipt,
+  shipments: async () => (await import('../../core/shipping/ship.ts')).decideShipment,
+  packings: async () => (await import('../../core/shipping/pack.ts')).decidePacking,
+  moves: async () => (await import('../../core/stock/decide-move.ts')).decideMove
 };

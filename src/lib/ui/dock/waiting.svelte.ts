@@ -55,7 +55,12 @@ export class Waiting {
     return this.mine.find((one) => one.sheet === sheet && !one.isApart);
   }
 
-  /** It waits no longer: its sheet is worked on again. */
+  /** What was left of a sheet by itself, the first first: what waits, and what did not hold. */
+  apartOf(sheet: string): readonly WaitingBooking[] {
+    return this.mine.filter((one) => one.sheet === sheet && one.isApart);
+  }
+
+  /** It waits no longer: it is given up, or its sheet is worked on again. */
   async takeBack(key: string): Promise<void> {
     await dockStore.dropWaiting(key);
     await this.#read();

@@ -6,6 +6,7 @@ import { GoingOn } from '../bench/going-on.svelte.ts';
 import type { Told } from '../bench/in-hand.ts';
 import { sound } from '../bench/sound.ts';
 import type { DockActs } from '../dock/acts.svelte.ts';
+import { waiting } from '../dock/waiting.svelte.ts';
 import { messagesOf, send, type Refusal } from '../frame/api.ts';
 import { newKey } from '../frame/new-key.ts';
 import { withLeftPicks, type LeftPick } from './left-picks.ts';
@@ -47,6 +48,17 @@ export class Picking {
   readonly going = new GoingOn();
   /** The list as the server has it. */
   #served = $state.raw<readonly PickRecord[]>([]);
+  /** What was picked here and is not on the server yet. */
+  readonly #left = $derived.by(() => this.#of.acts?.effects ?? []);
+  /** The list with that. */
+  readonly picks = $derived.by(() => withLeftPicks(this.#served, this.#left));
+  /** What was held, has expired or left meanwhile is no stop any more; it is said apart. */
+  readonly stops = $derived.by(() => this.picks.filter((pick) => pick.fell === null));
+  readonly open = $derived.by(() => this.stops.filter((pick) => pick.picked !== pick.quantity));
+  /** Stops of which something waits on this device. */
+  readonly left: ReadonlySet<number> = $derived.by(
+    () => new Set(this.#left.map(({ pick }) => pick))
+  );
   #waitingScan = '';
   readonly #of: Of;
   readonly #turn = inTurn();
@@ -54,25 +66,6 @@ export class Picking {
   constructor(of: Of) {
     this.#of = of;
     this.#served = of.picks;
-  }
-
-  /** The list with what was picked here and is not on the server yet. */
-  get picks(): PickRecord[] {
-    return withLeftPicks(this.#served, this.#of.acts?.effects ?? []);
-  }
-
-  /** What was held, has expired or left meanwhile is no stop any more; it is said apart. */
-  get stops(): PickRecord[] {
-    return this.picks.filter((pick) => pick.fell === null);
-  }
-
-  get open(): PickRecord[] {
-    return this.stops.filter((pick) => pick.picked !== pick.quantity);
-  }
-
-  /** Stops of which something waits on this device. */
-  get left(): ReadonlySet<number> {
-    return new Set((this.#of.acts?.effects ?? []).map(({ pick }) => pick));
   }
 
   /** The list as the server has it now; one's own pick that is on its way brings it along. */
@@ -106,7 +99,7 @@ export class Picking {
 
   async putBack(pick: number): Promise<void> {
     const here = this.#of.acts?.waits.filter((one) => (one.body as LeftPick).pick === pick) ?? [];
-    for (const { key } of here) await this.#of.acts!.drop(key);
+    for (const { key } of here) await waiting.takeBack(key);
     const isServed = this.#served.some((stop) => stop.id === pick && stop.picked !== '0');
     if (isServed && !(await this.#putBackThere(pick))) return;
     this.said = { tone: 'warned', text: 'Put back on the list.' };

@@ -1,5 +1,6 @@
 <!-- Numbers that were scanned without a line and are not known on this device. -->
 <script lang="ts">
+  import AndMore from '../parts/AndMore.svelte';
   import { count } from '../parts/say.ts';
 
   interface Props {
@@ -27,7 +28,7 @@
           >
         </li>{/each}
     </ul>
-    {#if numbers.length > MOST}<p class="soft small">And {numbers.length - MOST} more.</p>{/if}
+    <AndMore shown={MOST} total={numbers.length} />
   </section>
 {/if}
 

@@ -133,7 +133,7 @@
   async function book(): Promise<void> {
     if (many === 0) return;
     const lines = many;
-    const [request, left] = [work.request(), list.parts.filter((part) => !goes(part))];
+    const [request, left] = [work.request(), list.staying];
     const answer = await work.book();
     if (!answer) return;
     void dock?.moved(request!);
@@ -146,7 +146,7 @@
   /** What goes is left on this device, and the rest stays on the list. */
   async function leave(): Promise<void> {
     const lines = many;
-    const [request, rest] = [work.request()!, list.parts.filter((part) => !goes(part))];
+    const [request, rest] = [work.request()!, list.staying];
     await work.leaveHere();
     await dock!.moved(request);
     list.begin(rest);
@@ -232,7 +232,6 @@
         says: 'Put it on the sheet again',
         act: ({ body }) => list.takeUpAgain(body as KeptParts)
       }}
-      ondrop={(key) => void dock.dropRefused(key)}
     />
   </div>
 {/if}

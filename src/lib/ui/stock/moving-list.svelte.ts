@@ -4,6 +4,7 @@ import { count } from '../parts/say.ts';
 import type { FindLying, FoundLying } from './find-lying.ts';
 import {
   addParts,
+  goes,
   missingOf,
   partKey,
   sayCut,
@@ -52,6 +53,11 @@ export class MovingList {
   /** Does something after all that was scanned, however fast: a key does not overtake a scan. */
   inTurn<T>(act: () => Promise<T>): Promise<T> {
     return this.#turn(act);
+  }
+
+  /** What does not go: it is not ticked, or has nowhere to go. */
+  get staying(): Part[] {
+    return this.parts.filter((part) => !goes(part));
   }
 
   /** Another list. */

@@ -77,9 +77,9 @@
   );
   /** What was picked on this device and waits for the line. */
   const leftPicks = $derived(
-    dockWaiting.mine.flatMap((one) =>
-      one.sheet === `pick ${data.order.number}` && !one.refused ? [one.body as LeftPick] : []
-    )
+    dockWaiting
+      .apartOf(`pick ${data.order.number}`)
+      .flatMap(({ refused, body }) => (refused ? [] : [body as LeftPick]))
   );
   const leaves = $derived(acts.waits.some(({ path }) => path === SHIPMENTS));
   const picks = $derived(withLeftPackings(withLeftPicks(data.picks, leftPicks), acts.effects));
@@ -412,7 +412,7 @@
             {count(acts.waits.length, 'act')} of packing
             {acts.waits.length === 1 ? 'is' : 'are'} kept on this device and booked when the line is back.
           </p>{/if}
-        <LeftApart refused={acts.refused} ondrop={(key) => void acts.drop(key)} />
+        <LeftApart refused={acts.refused} />
         <GoOn document={data.order.number} {faults} {going} again={() => again?.()} />
         {#if data.mayPack}<form
             onsubmit={(event) => {

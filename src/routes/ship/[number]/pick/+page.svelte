@@ -93,7 +93,6 @@
         says: 'Scan it again',
         act: ({ request }) => void take((request as { scan: string }).scan)
       }}
-      ondrop={(key) => void acts.drop(key)}
     />{/if}
   {#if picking.picks.length === 0}
     <p class="none">
