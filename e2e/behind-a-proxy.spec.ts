@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, freePort, test } from './test.ts';
 import { PASSWORD, TOKEN } from './company.ts';
-import { caddy } from './caddy.ts';
+import { caddy } from '../scripts/caddy.ts';
 
 // Earmark behind Caddy as deploy/Caddyfile has it: TLS, and the word of the proxy alone.
 test.use({ settings: { EARMARK_PROXY: '1' }, ignoreHTTPSErrors: true });

@@ -1,5 +1,5 @@
-// Debian's Caddy, for the test of deploy/Caddyfile. Its package is taken apart and not installed:
-// installed it would begin to serve.
+// Debian's Caddy, for the test of deploy/Caddyfile and for the cluster. Its package is taken apart and
+// not installed: installed it would begin to serve.
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync } from 'node:fs';
 import { join, resolve } from 'node:path';

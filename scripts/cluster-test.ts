@@ -1,0 +1,132 @@
+// `npm run cluster:test`: brings deploy/cluster up on this machine (root only), has people book, breaks
+// one thing after the other under them, and proves that what was acknowledged stands, once and whole.
+// Exits 1 where it does not.
+//   --kills N       how often the primary is killed (5); all other failures are made once
+//   --clients N     how many book at a time (16)
+//   --only WORDS    only failures whose name has these words
+//   --folder DIR    where it may write; emptied first (/tmp/earmark-cluster)
+import { parseArgs } from 'node:util';
+import { setTimeout as pause } from 'node:timers/promises';
+import { Plain } from './machine.mjs';
+import { onDatabase } from './on-database.ts';
+import { FAILURES, PRIMARY_KILLED, type Failure } from './standing/failures.ts';
+import { judge, readLedger } from './standing/judge.ts';
+import {
+  beginLoad,
+  longestSilence,
+  MOVEMENTS_EACH,
+  prepareLoad,
+  type Load
+} from './standing/load.ts';
+import { FRONT, ownerUrl } from './standing/programs.ts';
+import { standUp, type Stand } from './standing/stand.ts';
+
+const { values } = parseArgs({
+  options: {
+    kills: { type: 'string', default: '5' },
+    clients: { type: 'string', default: '16' },
+    only: { type: 'string', default: '' },
+    folder: { type: 'string', default: '/tmp/earmark-cluster' }
+  }
+});
+/** Bookings must go on within so many seconds; the aim is 15 in the middle. */
+const MOST_SECONDS = 90;
+/** Bookings go on for so long before the next thing breaks. */
+const BETWEEN_MS = 2_000;
+/** What is broken stays so for a while after bookings go on. */
+const BROKEN_MS = 3_000;
+/** Room of each PostgreSQL: one of them is filled. */
+const DISK_MB = 1_500;
+
+function numberOf(name: 'kills' | 'clients'): number {
+  const value = Number(values[name]);
+  if (Number.isInteger(value) && value >= 1 && value <= 1000) return value;
+  console.error(`--${name} is "${values[name]}"; it must be a whole number from 1 to 1000.`);
+  process.exit(2);
+}
+
+const [kills, clients] = [numberOf('kills'), numberOf('clients')];
+const planned = FAILURES.flatMap((failure): Failure[] =>
+  failure === PRIMARY_KILLED ? Array.from({ length: kills }, () => failure) : [failure]
+).filter(({ name }) => name.includes(values.only));
+if (planned.length === 0) {
+  console.error(
+    `No failure is named “${values.only}”. There are: ${FAILURES.map(({ name }) => name).join('; ')}.`
+  );
+  process.exit(2);
+}
+
+const median = (numbers: readonly number[]): number =>
+  [...numbers].sort((one, other) => one - other)[Math.floor(numbers.length / 2)]!;
+
+/**
+ * Breaks one thing, waits until bookings go on, and mends it.
+ * @returns for how many seconds nobody was answered
+ */
+async function make(failure: Failure, stand: Stand, load: Load): Promise<number> {
+  const primary = await stand.well();
+  await pause(BETWEEN_MS);
+  const mend = await failure.breaks(stand, primary);
+  const moment = Date.now();
+  try {
+    const seconds = await load.firstAfter(moment, MOST_SECONDS);
+    await pause(failure.lastsMs ?? BROKEN_MS);
+    return Math.max(seconds, longestSilence(load.acknowledged, moment, Date.now()));
+  } finally {
+    mend();
+  }
+}
+
+function tell(taken: ReadonlyMap<string, number[]>): void {
+  console.log(`\n${'what broke'.padEnd(44)} times  median s   longest s`);
+  for (const [name, seconds] of taken) {
+    const figures = [seconds.length, median(seconds).toFixed(1), Math.max(...seconds).toFixed(1)];
+    console.log(
+      `${name.padEnd(44)} ${figures.map((one) => String(one).padStart(5)).join('      ')}`
+    );
+  }
+}
+
+async function test(stand: Stand): Promise<boolean> {
+  await prepareLoad(FRONT, stand.secrets.token);
+  const load = beginLoad(FRONT, stand.secrets.token, clients);
+  const taken = new Map<string, number[]>();
+  for (const [at, failure] of planned.entries()) {
+    const seconds = await make(failure, stand, load);
+    taken.set(failure.name, [...(taken.get(failure.name) ?? []), seconds]);
+    console.log(
+      `${at + 1} of ${planned.length}: ${failure.name}: nobody was answered for ${seconds.toFixed(1)} s`
+    );
+  }
+  const primary = await stand.well();
+  await load.end();
+  tell(taken);
+  const { stands, breaks } = await onDatabase(ownerUrl(stand.secrets), readLedger);
+  const { lost, doubled, half } = judge(load.acknowledged, stands, MOVEMENTS_EACH);
+  const again = load.acknowledged.filter(({ attempts }) => attempts > 1).length;
+  console.log(`
+${load.acknowledged.length} bookings were acknowledged (${again} after being sent again): ${lost.length} lost, ${doubled.length} doubled, ${half.length} half.
+The ledger reconciles with ${breaks} breaks; ${load.refused.length} bookings were refused.`);
+  for (const line of [...lost, ...doubled, ...half, ...load.refused].slice(0, 20))
+    console.log(line);
+  console.log(
+    stand.backrest(primary, 'backup', '--type=full') || 'A backup of the primary was taken.'
+  );
+  return [lost, doubled, half, load.refused].every((wrong) => wrong.length === 0) && breaks === 0;
+}
+
+let stand: Stand | undefined;
+const end = async (code: number): Promise<never> => {
+  await stand?.down();
+  process.exit(code);
+};
+process.on('SIGINT', () => void end(1));
+process.on('SIGTERM', () => void end(1));
+try {
+  stand = await standUp(values.folder, { tell: (line) => console.log(line), diskMb: DISK_MB });
+  const isRight = await test(stand);
+  await end(isRight ? 0 : 1);
+} catch (error) {
+  console.error(error instanceof Plain ? error.message : error);
+  await end(1);
+}
