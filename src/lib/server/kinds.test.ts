@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { EVENT_KINDS, isEventKind } from '../core/ledger/event-kinds.ts';
 import { mayDo, ROLES } from '../core/people/rights.ts';
 import { KIND_OF_CODE } from '../core/trace/packed/packed-ledger.ts';
-import { OPERATIONS } from './http/openapi.ts';
+import { OPERATIONS } from './http/operations/all.ts';
 import { needOf, rightsOf } from './http/route-rights.ts';
 import { BOOKING_KINDS, kindAt } from './kinds.ts';
 

@@ -3,7 +3,7 @@ import { join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { describe, expect, it } from 'vitest';
 import { mayDo, ROLES, type Right } from '../../core/people/rights.ts';
-import { OPERATIONS } from './openapi.ts';
+import { OPERATIONS } from './operations/all.ts';
 import { listedRoutes, needOf } from './route-rights.ts';
 
 const ROUTES = fileURLToPath(new URL('../../../routes', import.meta.url));
