@@ -3,7 +3,7 @@
 // Exits 1 where it does not.
 //   --kills N       how often the primary is killed (5); all other failures are made once
 //   --clients N     how many book at a time (16)
-//   --only WORDS    only failures whose name has these words
+//   --only WORDS    only failures whose name has these words; several with commas between
 //   --folder DIR    where it may write; emptied first (/tmp/earmark-cluster)
 import { parseArgs } from 'node:util';
 import { setTimeout as pause } from 'node:timers/promises';
@@ -46,9 +46,10 @@ function numberOf(name: 'kills' | 'clients'): number {
 }
 
 const [kills, clients] = [numberOf('kills'), numberOf('clients')];
+const only = values.only.split(',');
 const planned = FAILURES.flatMap((failure): Failure[] =>
   failure === PRIMARY_KILLED ? Array.from({ length: kills }, () => failure) : [failure]
-).filter(({ name }) => name.includes(values.only));
+).filter(({ name }) => only.some((words) => name.includes(words)));
 if (planned.length === 0) {
   console.error(
     `No failure is named “${values.only}”. There are: ${FAILURES.map(({ name }) => name).join('; ')}.`

@@ -74,6 +74,8 @@ export function surviveLostDatabase(otherwise) {
     );
   const survive = (error) => {
     if (!isLost(error)) return otherwise(error);
+    // What is refused with a pool that was thrown away says no more than that it was.
+    if (error.code === 'CONNECTION_DESTROYED') return;
     console.error(`Lost the connection to the database (${error.code ?? error.message}).`);
     globalThis.earmarkRenew?.();
   };

@@ -71,6 +71,8 @@ export function connect(url: string, { max = 10, role, debug }: Options = {}): S
 }
 
 let pool: Sql | undefined;
+/** When it was opened, in milliseconds of this process. */
+let openedAt = 0;
 
 /**
  * Lets scripts/start.mjs, which knows only the built handler, close the pool when it stops or when
@@ -90,14 +92,29 @@ export function db(): Sql {
         'Neither EARMARK_APP_URL nor DATABASE_URL is set; start Earmark with `npm start`.'
       );
     pool = connect(url, { max: Number(process.env.EARMARK_POOL ?? 12), role: 'earmark_app' });
+    openedAt = performance.now();
   }
   return pool;
 }
 
+/** So long a pool is kept at least. */
+const YOUNG_MS = 2_000;
+let later: NodeJS.Timeout | undefined;
+
 /**
  * Throws a broken pool away: what still waits on it is refused, the next question opens a new one.
+ * Where a server dies each of its connections says so, some of them late: a pool that was opened a
+ * moment ago is thrown away once, when it is no longer young, and not for each of them.
  */
 export function renewDb(): void {
+  const young = openedAt + YOUNG_MS - performance.now();
+  if (young > 0) {
+    later ??= setTimeout(() => {
+      later = undefined;
+      renewDb();
+    }, young).unref();
+    return;
+  }
   const broken = pool;
   pool = undefined;
   void broken?.end({ timeout: 0 }).catch(() => {});
