@@ -19,7 +19,7 @@ import {
   type Load
 } from './standing/load.ts';
 import { FRONT, ownerUrl } from './standing/programs.ts';
-import { standUp, type Stand } from './standing/stand.ts';
+import { standUp, takeDown, type Stand } from './standing/stand.ts';
 
 const { values } = parseArgs({
   options: {
@@ -79,11 +79,12 @@ async function make(failure: Failure, stand: Stand, load: Load): Promise<number>
 }
 
 function tell(taken: ReadonlyMap<string, number[]>): void {
-  console.log(`\n${'what broke'.padEnd(44)} times  median s   longest s`);
+  const width = Math.max(...[...taken.keys()].map(({ length }) => length));
+  console.log(`\n${'what broke'.padEnd(width)} times  median s   longest s`);
   for (const [name, seconds] of taken) {
     const figures = [seconds.length, median(seconds).toFixed(1), Math.max(...seconds).toFixed(1)];
     console.log(
-      `${name.padEnd(44)} ${figures.map((one) => String(one).padStart(5)).join('      ')}`
+      `${name.padEnd(width)} ${figures.map((one) => String(one).padStart(5)).join('      ')}`
     );
   }
 }
@@ -116,18 +117,17 @@ The ledger reconciles with ${breaks} breaks; ${load.refused.length} bookings wer
   return [lost, doubled, half, load.refused].every((wrong) => wrong.length === 0) && breaks === 0;
 }
 
-let stand: Stand | undefined;
-const end = async (code: number): Promise<never> => {
-  await stand?.down();
+const end = (code: number): never => {
+  takeDown(values.folder);
   process.exit(code);
 };
-process.on('SIGINT', () => void end(1));
-process.on('SIGTERM', () => void end(1));
+process.on('SIGINT', () => end(1));
+process.on('SIGTERM', () => end(1));
 try {
-  stand = await standUp(values.folder, { tell: (line) => console.log(line), diskMb: DISK_MB });
-  const isRight = await test(stand);
-  await end(isRight ? 0 : 1);
+  const tellStep = (line: string): void => console.log(line);
+  const stand = await standUp(values.folder, { tell: tellStep, diskMb: DISK_MB });
+  end((await test(stand)) ? 0 : 1);
 } catch (error) {
   console.error(error instanceof Plain ? error.message : error);
-  await end(1);
+  end(1);
 }

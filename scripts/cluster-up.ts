@@ -4,11 +4,17 @@ import { parseArgs } from 'node:util';
 import { Plain } from './machine.mjs';
 import { addressOf, LEDGER_MACHINES } from './standing/machines.ts';
 import { FRONT, ownerUrl } from './standing/programs.ts';
-import { standUp } from './standing/stand.ts';
+import { standUp, takeDown } from './standing/stand.ts';
 
 const { values } = parseArgs({
   options: { folder: { type: 'string', default: '/tmp/earmark-cluster' } }
 });
+const end = (code: number): never => {
+  takeDown(values.folder);
+  process.exit(code);
+};
+process.on('SIGINT', () => end(0));
+process.on('SIGTERM', () => end(0));
 try {
   const stand = await standUp(values.folder, { tell: (line) => console.log(line) });
   console.log(`
@@ -18,17 +24,8 @@ As its owner: ${ownerUrl(stand.secrets)}
 How it stands: patronictl -c ${values.folder}/a/etc/patroni.yml list
 What each says: ${values.folder}/<machine>/log
 Ctrl+C takes it down.`);
-  let isEnding = false;
-  const end = async (): Promise<void> => {
-    if (isEnding) return;
-    isEnding = true;
-    await stand.down();
-    process.exit(0);
-  };
-  process.on('SIGINT', () => void end());
-  process.on('SIGTERM', () => void end());
   setInterval(() => {}, 60_000);
 } catch (error) {
   console.error(error instanceof Plain ? error.message : error);
-  process.exit(1);
+  end(1);
 }

@@ -44,7 +44,6 @@ export function dropNetwork(): void {
 
 /** Makes the network with all its machines. */
 export function makeNetwork(): void {
-  dropNetwork();
   ip('link', 'add', BRIDGE, 'type', 'bridge');
   ip('addr', 'add', HERE, 'dev', BRIDGE);
   ip('link', 'set', BRIDGE, 'up');

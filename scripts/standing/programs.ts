@@ -1,8 +1,17 @@
 // What each machine of the stand runs, by the files of deploy/cluster and Debian's programs.
 import { randomBytes } from 'node:crypto';
-import { chmodSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync
+} from 'node:fs';
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
+import { Plain } from '../machine.mjs';
 import { caddy } from '../caddy.ts';
 import { fill } from './fill.ts';
 import { service, type Service } from './service.ts';
@@ -94,10 +103,21 @@ function give(folder: string): void {
   chmodSync(folder, 0o755);
 }
 
-/** Makes the folder of a stand, empty but for what all share. */
+/** Lies in a folder that is a stand's: what is in it may be thrown away. */
+const MARK = '.earmark-cluster';
+
+/**
+ * Makes the folder of a stand, empty but for what all share.
+ * @throws Plain where there is one already that is no stand's
+ */
 export function makeFolder(stand: string): void {
+  if (existsSync(stand) && readdirSync(stand).length > 0 && !existsSync(join(stand, MARK)))
+    throw new Plain(
+      `${stand} has something in it that is not of a cluster, and would be emptied. Name another by --folder.`
+    );
   rmSync(stand, { recursive: true, force: true });
   mkdirSync(join(stand, 'backups'), { recursive: true });
+  writeFileSync(join(stand, MARK), '');
   give(stand);
 }
 

@@ -20,15 +20,11 @@ export interface Service {
   start: () => void;
   /** `kill -9`; it is begun anew. */
   kill: () => void;
-  /** Is asked to end, and stays down. */
-  stop: () => Promise<void>;
   /** Stays down from now on, whoever ended it. */
   letDown: () => void;
 }
 
 const RESTART_MS = 1_000;
-/** So long one that was asked to end may take. */
-const PATIENCE_MS = 20_000;
 
 export function service({ machine, name, user, command, log, env = {} }: ServiceOf): Service {
   let child: ChildProcess | null = null;
@@ -57,15 +53,5 @@ export function service({ machine, name, user, command, log, env = {} }: Service
   function kill(): void {
     if (child?.pid !== undefined) endProcess(child.pid);
   }
-  async function stop(): Promise<void> {
-    letDown();
-    const ending = child;
-    if (ending === null) return;
-    const ended = new Promise<void>((done) => ending.once('exit', () => done()));
-    ending.kill('SIGTERM');
-    const hurry = setTimeout(() => ending.kill('SIGKILL'), PATIENCE_MS);
-    await ended;
-    clearTimeout(hurry);
-  }
-  return { machine, name, start, kill, stop, letDown };
+  return { machine, name, start, kill, letDown };
 }

@@ -45,7 +45,7 @@ export interface Stand {
   well: (seconds?: number) => Promise<LedgerMachine>;
   /** pgBackRest on a machine, by its own settings; throws what it says where it fails. */
   backrest: (machine: LedgerMachine, ...args: string[]) => string;
-  down: () => Promise<void>;
+  down: () => void;
 }
 
 const PROGRAMS: ReadonlyArray<[path: string, debian: string]> = [
@@ -95,8 +95,8 @@ export interface StandOptions {
 export async function standUp(folder: string, { tell, diskMb }: StandOptions): Promise<Stand> {
   install();
   buildOnce();
+  takeDown(folder);
   makeNetwork();
-  dropDisks(folder);
   makeFolder(folder);
   if (diskMb !== undefined) makeDisks(folder, diskMb);
   makeKeys(folder);
@@ -111,10 +111,16 @@ export async function standUp(folder: string, { tell, diskMb }: StandOptions): P
   try {
     await bringUp(stand, services, tell);
   } catch (error) {
-    await stand.down();
+    stand.down();
     throw error;
   }
   return stand;
+}
+
+/** Ends whatever runs of a stand, however far it had come up. */
+export function takeDown(folder: string): void {
+  dropNetwork();
+  dropDisks(folder);
 }
 
 async function bringUp(
@@ -166,10 +172,9 @@ function standOf(folder: string, secrets: Secrets, services: readonly Service[])
       return until('a primary', seconds, primaryNow);
     },
     backrest: (machine, ...args) => backrest(folder, machine, args),
-    down: async () => {
+    down: () => {
       for (const one of services) one.letDown();
-      dropNetwork();
-      dropDisks(folder);
+      takeDown(folder);
     }
   };
 }
