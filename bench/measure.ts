@@ -7,8 +7,9 @@ export interface Measured {
   size: number;
 }
 
-const median = (values: number[]): number =>
-  values.sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
+/** The middle of some figures, the upper of two. */
+export const median = (values: readonly number[]): number =>
+  [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
 
 /** Milliseconds a run takes. */
 export async function timed(run: () => Promise<unknown>): Promise<number> {

@@ -3,6 +3,7 @@
 // answer was a fault of ours, or the server no longer answers.
 //   --only WORDS   only attacks whose name has these words
 import { parseArgs } from 'node:util';
+import { buildIfStale } from './build.mjs';
 import { attackerAt } from './attack/attacker.ts';
 import { attacks, prepare, type Attack } from './attack/attacks.ts';
 
@@ -12,7 +13,6 @@ interface Served {
   stop: () => Promise<void>;
 }
 const script = (name: string): Promise<unknown> => import(new URL(name, import.meta.url).href);
-const { buildIfStale } = (await script('./build.mjs')) as { buildIfStale: () => void };
 const { serveApart } = (await script('./serve-apart.mjs')) as {
   serveApart: (given: { token: string }) => Promise<Served>;
 };

@@ -7,7 +7,7 @@
 //   --folder DIR    where it may write; emptied first (/tmp/earmark-cluster)
 import { parseArgs } from 'node:util';
 import { setTimeout as pause } from 'node:timers/promises';
-import { Plain } from './machine.mjs';
+import { median } from '../bench/measure.ts';
 import { onDatabase } from './on-database.ts';
 import { FAILURES, PRIMARY_KILLED, type Failure } from './standing/failures.ts';
 import { judge, readLedger } from './standing/judge.ts';
@@ -19,7 +19,9 @@ import {
   type Load
 } from './standing/load.ts';
 import { FRONT, ownerUrl } from './standing/programs.ts';
-import { standUp, takeDown, type Stand } from './standing/stand.ts';
+import type { Stand } from './standing/stand.ts';
+import { withStand } from './standing/with-stand.ts';
+import { wholeOption } from './whole-option.ts';
 
 const { values } = parseArgs({
   options: {
@@ -38,14 +40,8 @@ const BROKEN_MS = 3_000;
 /** Room of each PostgreSQL: one of them is filled. */
 const DISK_MB = 1_500;
 
-function numberOf(name: 'kills' | 'clients'): number {
-  const value = Number(values[name]);
-  if (Number.isInteger(value) && value >= 1 && value <= 1000) return value;
-  console.error(`--${name} is "${values[name]}"; it must be a whole number from 1 to 1000.`);
-  process.exit(2);
-}
-
-const [kills, clients] = [numberOf('kills'), numberOf('clients')];
+const kills = wholeOption('kills', values.kills, 1, 1000);
+const clients = wholeOption('clients', values.clients, 1, 1000);
 const only = values.only.split(',');
 const planned = FAILURES.flatMap((failure): Failure[] =>
   failure === PRIMARY_KILLED ? Array.from({ length: kills }, () => failure) : [failure]
@@ -56,9 +52,6 @@ if (planned.length === 0) {
   );
   process.exit(2);
 }
-
-const median = (numbers: readonly number[]): number =>
-  [...numbers].sort((one, other) => one - other)[Math.floor(numbers.length / 2)]!;
 
 /**
  * Breaks one thing, waits until bookings go on, and mends it.
@@ -74,7 +67,7 @@ async function make(failure: Failure, stand: Stand, load: Load): Promise<number>
     await pause(failure.lastsMs ?? BROKEN_MS);
     return Math.max(seconds, longestSilence(load.acknowledged, moment, Date.now()));
   } finally {
-    mend();
+    mend?.();
   }
 }
 
@@ -117,17 +110,9 @@ The ledger reconciles with ${breaks} breaks; ${load.refused.length} bookings wer
   return [lost, doubled, half, load.refused].every((wrong) => wrong.length === 0) && breaks === 0;
 }
 
-const end = (code: number): never => {
-  takeDown(values.folder);
-  process.exit(code);
+const options = {
+  tell: (line: string): void => console.log(line),
+  diskMb: DISK_MB,
+  interruptedCode: 1
 };
-process.on('SIGINT', () => end(1));
-process.on('SIGTERM', () => end(1));
-try {
-  const tellStep = (line: string): void => console.log(line);
-  const stand = await standUp(values.folder, { tell: tellStep, diskMb: DISK_MB });
-  end((await test(stand)) ? 0 : 1);
-} catch (error) {
-  console.error(error instanceof Plain ? error.message : error);
-  end(1);
-}
+await withStand(values.folder, options, async (stand) => ((await test(stand)) ? 0 : 1));

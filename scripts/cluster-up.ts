@@ -1,31 +1,32 @@
 // `npm run cluster`: the whole of deploy/cluster on this machine (root only), until it is ended.
 //   --folder DIR    where it may write; emptied first (/tmp/earmark-cluster)
 import { parseArgs } from 'node:util';
-import { Plain } from './machine.mjs';
 import { addressOf, LEDGER_MACHINES } from './standing/machines.ts';
 import { FRONT, ownerUrl } from './standing/programs.ts';
-import { standUp, takeDown } from './standing/stand.ts';
+import type { Stand } from './standing/stand.ts';
+import { withStand } from './standing/with-stand.ts';
 
-const { values } = parseArgs({
+const { folder } = parseArgs({
   options: { folder: { type: 'string', default: '/tmp/earmark-cluster' } }
-});
-const end = (code: number): never => {
-  takeDown(values.folder);
-  process.exit(code);
-};
-process.on('SIGINT', () => end(0));
-process.on('SIGTERM', () => end(0));
-try {
-  const stand = await standUp(values.folder, { tell: (line) => console.log(line) });
+}).values;
+
+const sayWhere = ({ secrets }: Stand): void =>
   console.log(`
-Earmark is at ${FRONT} (token ${stand.secrets.token})
+Earmark is at ${FRONT} (token ${secrets.token})
 The ledger: ${LEDGER_MACHINES.map((name) => `${name} ${addressOf(name)}`).join(', ')}
-As its owner: ${ownerUrl(stand.secrets)}
-How it stands: patronictl -c ${values.folder}/a/etc/patroni.yml list
-What each says: ${values.folder}/<machine>/log
+As its owner: ${ownerUrl(secrets)}
+How it stands: patronictl -c ${folder}/a/etc/patroni.yml list
+What each says: ${folder}/<machine>/log
 Ctrl+C takes it down.`);
-  setInterval(() => {}, 60_000);
-} catch (error) {
-  console.error(error instanceof Plain ? error.message : error);
-  end(1);
-}
+
+/** Node.js would end where nothing is left to wait for. */
+const untilInterrupted = (): Promise<number> =>
+  new Promise(() => {
+    setInterval(() => {}, 60_000);
+  });
+
+const tell = (line: string): void => console.log(line);
+await withStand(folder, { tell, interruptedCode: 0 }, (stand) => {
+  sayWhere(stand);
+  return untilInterrupted();
+});

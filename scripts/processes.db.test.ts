@@ -9,6 +9,7 @@ import { openSession } from '../src/lib/server/people/open-session.ts';
 import { anyFreePort } from './machine.mjs';
 import { asOwnerOf, DOCK, FLOUR, openingOf } from './testing/flour.ts';
 import { start, type Started } from './testing/started.ts';
+import { until } from './until.ts';
 
 // Two processes on one port and one database, as an operator runs them: whichever is asked, the same
 // is answered, and none that goes takes a booking with it.
@@ -78,11 +79,6 @@ const serving = (): number[] =>
     .filter((line) => line.includes('worker.mjs'))
     .map((line) => Number(line.trim().split(' ')[0]));
 
-async function until(what: string, isSo: () => boolean): Promise<void> {
-  for (let i = 0; i < 600 && !isSo(); i++) await new Promise((go) => setTimeout(go, 100));
-  expect(isSo(), what).toBe(true);
-}
-
 /** Books one lot after the other by several at once, for as long as work goes on. */
 async function bookDuring(name: string, work: () => Promise<void>): Promise<Reply[]> {
   let isOver = false;
@@ -124,8 +120,8 @@ describe('npm start -- --processes 2', () => {
     const before = await onHand();
     const replies = await bookDuring('ROLL', async () => {
       process.kill(earmark.pid, 'SIGHUP');
-      await until('all are others', () => !serving().some((pid) => old.includes(pid)));
-      await until('two serve', () => serving().length === 2);
+      await until('all are others', 60, () => !serving().some((pid) => old.includes(pid)));
+      await until('two serve', 60, () => serving().length === 2);
     });
     expect(replies.length).toBeGreaterThan(20);
     expect(replies.filter(({ status }) => status !== 201)).toEqual([]);
@@ -136,7 +132,7 @@ describe('npm start -- --processes 2', () => {
     const [victim] = serving();
     const before = await onHand();
     process.kill(victim!, 'SIGKILL');
-    await until('another took its place', () => {
+    await until('another took its place', 60, () => {
       const now = serving();
       return now.length === 2 && !now.includes(victim!);
     });

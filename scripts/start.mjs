@@ -1,7 +1,6 @@
 // `npm start`: installs what is missing, builds, starts the database, migrates, seeds the demo
 // once, serves.
 import { spawn } from 'node:child_process';
-import { generateKeyPairSync, randomBytes } from 'node:crypto';
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { monitorEventLoopDelay } from 'node:perf_hooks';
 import { dirname, join, resolve } from 'node:path';
@@ -13,6 +12,7 @@ import { letGo } from './let-go.mjs';
 import { makeDataFolder, Plain, portFree } from './machine.mjs';
 import { keepBackups } from './keep-backups.mjs';
 import { installPackages } from './install.mjs';
+import { factorKeyFile, sealKeyFile } from './own-keys.mjs';
 import { proxiesOf } from './proxy-word.mjs';
 import { serve, surviveLostDatabase } from './serve.mjs';
 
@@ -127,22 +127,6 @@ function prepare(env) {
   });
 }
 
-/** A key in the data folder, made once, for its owner only. */
-function keyFile(name, make) {
-  const file = join(data, name);
-  if (!existsSync(file)) writeFileSync(file, make(), { mode: 0o600 });
-  return file;
-}
-
-/** The key the ledger's heads are signed with. */
-const sealKeyFile = () =>
-  keyFile('seal-key.pem', () =>
-    generateKeyPairSync('ed25519').privateKey.export({ type: 'pkcs8', format: 'pem' })
-  );
-
-/** The key that secrets of time codes are kept locked with. */
-const factorKeyFile = () => keyFile('factor-key', () => randomBytes(32).toString('hex'));
-
 function sayHowToSignIn() {
   if (!existsSync(notesFile)) return;
   const { kind, password } = JSON.parse(readFileSync(notesFile, 'utf8'));
@@ -217,8 +201,8 @@ function tellApplication(database) {
   if (!process.env.EARMARK_APP_URL || process.env.EARMARK_APP_URL !== process.env.DATABASE_URL)
     delete process.env.DATABASE_URL;
   if (database.folder) process.env.EARMARK_OWN_DATABASE = '1';
-  process.env.EARMARK_SEAL_KEY ??= sealKeyFile();
-  process.env.EARMARK_FACTOR_KEY ??= factorKeyFile();
+  process.env.EARMARK_SEAL_KEY ??= sealKeyFile(data);
+  process.env.EARMARK_FACTOR_KEY ??= factorKeyFile(data);
   if (processes > 1) process.env.EARMARK_POOL ??= String(Math.min(12, Math.floor(56 / processes)));
 }
 

@@ -14,6 +14,7 @@ import { connect } from '../src/lib/server/kernel/db/client.ts';
 import { startCluster } from './cluster.mjs';
 import { letGo } from './let-go.mjs';
 import { anyFreePort } from './machine.mjs';
+import { wholeOption } from './whole-option.ts';
 
 const { values } = parseArgs({
   options: {
@@ -25,13 +26,8 @@ const { values } = parseArgs({
   }
 });
 
-/** What an option says, which must be a whole number. */
-function numberOf(name: 'links' | 'orders' | 'on-hand' | 'products', least: number): number {
-  const value = Number(values[name]);
-  if (Number.isInteger(value) && value >= least) return value;
-  console.error(`--${name} is "${values[name]}"; it must be a whole number of at least ${least}.`);
-  process.exit(2);
-}
+const numberOf = (name: 'links' | 'orders' | 'on-hand' | 'products', least: number): number =>
+  wholeOption(name, values[name], least);
 
 const size: FirmSize = {
   links: numberOf('links', 1),

@@ -1,10 +1,8 @@
 // A disk of its own for each PostgreSQL, so that one can be filled: in memory, of a fixed size.
 import { spawnSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
-import { join } from 'node:path';
 import { LEDGER_MACHINES } from './machines.ts';
-
-const diskOf = (stand: string, machine: string): string => join(stand, machine, 'postgres');
+import { diskOf } from './programs.ts';
 
 export function makeDisks(stand: string, megabytes: number): void {
   for (const machine of LEDGER_MACHINES) {

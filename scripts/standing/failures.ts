@@ -4,22 +4,22 @@ import { readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { endProcess, pullCable, plugCable, type LedgerMachine } from './machines.ts';
 import { membersNow } from './patroni.ts';
-import { dataOf, filesOf } from './programs.ts';
+import { dataOf, diskOf, filesOf } from './programs.ts';
 import type { Stand } from './stand.ts';
-import { until } from './until.ts';
+import { until } from '../until.ts';
+
+type Mend = (() => void) | void;
 
 export interface Failure {
   name: string;
-  /** Breaks it. @returns mends it again; for what mends itself nothing */
-  breaks: (stand: Stand, primary: LedgerMachine) => Promise<() => void>;
+  /** Breaks it. @returns mends it again; nothing for what mends itself */
+  breaks: (stand: Stand, primary: LedgerMachine) => Mend | Promise<Mend>;
   /** For how long it stays broken, in milliseconds, where it does not show at once. */
   lastsMs?: number;
 }
 
 /** So long bookings write until a full disk is felt: room is kept ahead for what is written. */
 const FULL_DISK_MS = 40_000;
-
-const nothing = (): void => {};
 
 /** The first process of a machine's PostgreSQL. */
 const postmasterOf = (stand: Stand, machine: LedgerMachine): number =>
@@ -37,7 +37,7 @@ async function standbyNow(): Promise<LedgerMachine> {
 
 /** Takes all room there is on the disk of a machine's PostgreSQL. @returns gives it back */
 function fillDisk(stand: Stand, machine: LedgerMachine): () => void {
-  const file = join(dataOf(stand.folder, machine), '..', 'filled');
+  const file = join(diskOf(stand.folder, machine), 'filled');
   spawnSync('dd', ['if=/dev/zero', `of=${file}`, 'bs=1M']);
   return () => rmSync(file, { force: true });
 }
@@ -55,18 +55,13 @@ function switchOver(stand: Stand, primary: LedgerMachine, candidate: LedgerMachi
 
 /** `kill -9` of a program that is begun anew by itself. */
 const killOf =
-  (machine: 'd' | LedgerMachine | 'primary', program: string): Failure['breaks'] =>
-  (stand, primary) => {
+  (machine: 'd' | 'primary', program: string): Failure['breaks'] =>
+  (stand, primary) =>
     stand.service(machine === 'primary' ? primary : machine, program).kill();
-    return Promise.resolve(nothing);
-  };
 
 export const PRIMARY_KILLED: Failure = {
   name: 'PostgreSQL of the primary: kill -9',
-  breaks: (stand, primary) => {
-    endProcess(postmasterOf(stand, primary));
-    return Promise.resolve(nothing);
-  }
+  breaks: (stand, primary) => endProcess(postmasterOf(stand, primary))
 };
 
 export const FAILURES: readonly Failure[] = [
@@ -75,14 +70,14 @@ export const FAILURES: readonly Failure[] = [
     name: 'the machine of the primary: power off',
     breaks: (stand, primary) => {
       stand.powerOff(primary);
-      return Promise.resolve(() => stand.powerOn(primary));
+      return () => stand.powerOn(primary);
     }
   },
   {
     name: 'the primary cut off from the network',
     breaks: (_, primary) => {
       pullCable(primary);
-      return Promise.resolve(() => plugCable(primary));
+      return () => plugCable(primary);
     }
   },
   {
@@ -117,7 +112,7 @@ export const FAILURES: readonly Failure[] = [
     name: 'a machine that serves: power off',
     breaks: (stand) => {
       stand.powerOff('d');
-      return Promise.resolve(() => stand.powerOn('d'));
+      return () => stand.powerOn('d');
     }
   }
 ];

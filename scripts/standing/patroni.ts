@@ -11,49 +11,33 @@ export interface Member {
 
 const ASK_MS = 1_500;
 
+/** Asks Patroni on a machine; null where it does not answer, or says no. */
+async function asked(machine: LedgerMachine, path: string): Promise<Response | null> {
+  const answer = await fetch(`http://${addressOf(machine)}:8008/${path}`, {
+    signal: AbortSignal.timeout(ASK_MS)
+  }).catch(() => null);
+  return answer?.ok ? answer : null;
+}
+
 /** What any machine that answers says of all; null where none does. */
 export async function membersNow(): Promise<Member[] | null> {
   for (const machine of LEDGER_MACHINES) {
-    const told = await askedOf(machine);
-    if (told !== null) return told;
+    const told = await (await asked(machine, 'cluster'))?.json().catch(() => null);
+    if (told) return (told as { members: Member[] }).members;
   }
   return null;
-}
-
-async function askedOf(machine: LedgerMachine): Promise<Member[] | null> {
-  try {
-    const answer = await fetch(`http://${addressOf(machine)}:8008/cluster`, {
-      signal: AbortSignal.timeout(ASK_MS)
-    });
-    return ((await answer.json()) as { members: Member[] }).members;
-  } catch {
-    return null;
-  }
 }
 
 /** The machine that is the primary by its own word and by what all agreed on; null where none is. */
 export async function primaryNow(): Promise<LedgerMachine | null> {
   const leader = (await membersNow())?.find(({ role }) => role === 'leader');
-  if (!leader) return null;
-  const answer = await fetch(`http://${addressOf(leader.name)}:8008/primary`, {
-    signal: AbortSignal.timeout(ASK_MS)
-  }).catch(() => null);
-  return answer?.ok ? leader.name : null;
+  return leader && (await asked(leader.name, 'primary')) ? leader.name : null;
 }
 
 /** Whether PostgreSQL runs on all three by the word of each: what all agreed on may be old. */
 export async function allAnswer(): Promise<boolean> {
-  const answers = await Promise.all(
-    LEDGER_MACHINES.map((machine) =>
-      fetch(`http://${addressOf(machine)}:8008/health`, {
-        signal: AbortSignal.timeout(ASK_MS)
-      }).then(
-        ({ ok }) => ok,
-        () => false
-      )
-    )
-  );
-  return answers.every(Boolean);
+  const answers = await Promise.all(LEDGER_MACHINES.map((machine) => asked(machine, 'health')));
+  return answers.every((answer) => answer !== null);
 }
 
 const FOLLOWS = ['running', 'streaming'];

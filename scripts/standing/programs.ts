@@ -12,21 +12,15 @@ import {
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { Plain } from '../machine.mjs';
+import { factorKeyFile, sealKeyFile } from '../own-keys.mjs';
 import { caddy } from '../caddy.ts';
 import { fill } from './fill.ts';
 import { service, type Service } from './service.ts';
-import {
-  addressOf,
-  LEDGER_MACHINES,
-  NETWORK,
-  SERVING_MACHINES,
-  type LedgerMachine,
-  type Machine
-} from './machines.ts';
+import { addressOf, LEDGER_MACHINES, NETWORK, SERVING_MACHINES, type Machine } from './machines.ts';
 
 /** Whoever the database and what goes with it run as. */
 export const USER = 'postgres';
-const POSTGRES_BIN = '/usr/lib/postgresql/15/bin';
+export const POSTGRES_BIN = '/usr/lib/postgresql/15/bin';
 const TEMPLATES = 'deploy/cluster';
 export const APP_PORT = 4173;
 /** Where people come in. */
@@ -54,8 +48,11 @@ export const makeSecrets = (): Secrets => ({
 export const folderOf = (stand: string, machine: Machine): string => join(stand, machine);
 export const filesOf = (stand: string, machine: Machine): string =>
   join(folderOf(stand, machine), 'etc');
-export const dataOf = (stand: string, machine: LedgerMachine): string =>
-  join(folderOf(stand, machine), 'postgres', 'data');
+/** What its PostgreSQL keeps lies on it; a disk of its own where one is made. */
+export const diskOf = (stand: string, machine: Machine): string =>
+  join(folderOf(stand, machine), 'postgres');
+export const dataOf = (stand: string, machine: Machine): string =>
+  join(diskOf(stand, machine), 'data');
 
 /** What a machine is told, as machine.env says it on one of its own. */
 function wordsOf(stand: string, machine: Machine, secrets: Secrets): Record<string, string> {
@@ -68,7 +65,7 @@ function wordsOf(stand: string, machine: Machine, secrets: Secrets): Record<stri
     C: addressOf('c'),
     NETWORK,
     ETCD_DATA: join(own, 'etcd'),
-    POSTGRES_DATA: join(own, 'postgres', 'data'),
+    POSTGRES_DATA: dataOf(stand, machine),
     POSTGRES_SOCKET: join(own, 'socket'),
     POSTGRES_BIN,
     CLUSTER_FILES: filesOf(stand, machine),
@@ -186,8 +183,8 @@ function settingsOf(stand: string, machine: Machine, secrets: Secrets): Record<s
     EARMARK_APP_URL: urlOf('earmark_app', secrets.app, `${at}:6432`),
     EARMARK_SEED: 'none',
     EARMARK_TOKEN: secrets.token,
-    EARMARK_SEAL_KEY: join(stand, 'seal-key.pem'),
-    EARMARK_FACTOR_KEY: join(stand, 'factor-key')
+    EARMARK_SEAL_KEY: sealKeyFile(stand),
+    EARMARK_FACTOR_KEY: factorKeyFile(stand)
   };
 }
 

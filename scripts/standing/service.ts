@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { openSync } from 'node:fs';
+import { closeSync, openSync } from 'node:fs';
 import { endProcess, on, type Machine } from './machines.ts';
 
 /** A program as a machine of the stand runs it. */
@@ -37,10 +37,10 @@ export function service({ machine, name, user, command, log, env = {} }: Service
     const out = openSync(log, 'a');
     const begun = spawn(program!, args, {
       stdio: ['ignore', out, out],
-      cwd: process.cwd(),
       env: { PATH: process.env.PATH ?? '', LC_ALL: 'C.UTF-8', ...env },
       detached: true
     });
+    closeSync(out);
     child = begun;
     begun.once('exit', () => {
       if (child === begun) child = null;

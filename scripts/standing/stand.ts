@@ -1,9 +1,9 @@
 // The whole of deploy/cluster on this one machine: three that keep the ledger, two that serve, and a
 // front. `npm run cluster` keeps it up, `npm run cluster:test` takes it apart.
-import { generateKeyPairSync, randomBytes } from 'node:crypto';
-import { existsSync, writeFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { spawnSync } from 'node:child_process';
+import { buildIfStale } from '../build.mjs';
 import { aptInstall, asRoot, Plain } from '../machine.mjs';
 import { dropDisks, makeDisks } from './disks.ts';
 import {
@@ -27,12 +27,13 @@ import {
   ledgerServices,
   makeFolder,
   makeSecrets,
+  POSTGRES_BIN,
   servingServices,
   USER,
   type Secrets
 } from './programs.ts';
 import type { Service } from './service.ts';
-import { until } from './until.ts';
+import { until } from '../until.ts';
 
 export interface Stand {
   folder: string;
@@ -45,11 +46,11 @@ export interface Stand {
   well: (seconds?: number) => Promise<LedgerMachine>;
   /** pgBackRest on a machine, by its own settings; throws what it says where it fails. */
   backrest: (machine: LedgerMachine, ...args: string[]) => string;
-  down: () => void;
 }
 
 const PROGRAMS: ReadonlyArray<[path: string, debian: string]> = [
-  ['/usr/lib/postgresql/15/bin/postgres', 'postgresql-15'],
+  ['/sbin/ip', 'iproute2'],
+  [`${POSTGRES_BIN}/postgres`, 'postgresql-15'],
   ['/usr/bin/etcd', 'etcd-server'],
   ['/usr/bin/patroni', 'patroni'],
   ['/usr/sbin/haproxy', 'haproxy'],
@@ -67,18 +68,14 @@ function install(): void {
   if (missing.length > 0) aptInstall(missing, 'What a cluster is made of');
 }
 
-/** Both machines that serve do it from this folder, and would build it at the same time. */
-function buildOnce(): void {
-  const { status } = spawnSync(process.execPath, ['scripts/build.mjs'], { stdio: 'inherit' });
-  if (status !== 0) throw new Plain('Earmark could not be built.');
-}
-
-/** Keys that the machines which serve have in common. */
-function makeKeys(folder: string): void {
-  const { privateKey } = generateKeyPairSync('ed25519');
-  const seal = privateKey.export({ type: 'pkcs8', format: 'pem' });
-  writeFileSync(join(folder, 'seal-key.pem'), seal, { mode: 0o600 });
-  writeFileSync(join(folder, 'factor-key'), randomBytes(32).toString('hex'), { mode: 0o600 });
+/**
+ * What has to be there before: programs, and Earmark built, as both machines that serve would build it
+ * from this folder at the same time.
+ * @throws Plain where this machine cannot have a stand
+ */
+export function makeReady(): void {
+  install();
+  buildIfStale();
 }
 
 export interface StandOptions {
@@ -86,20 +83,19 @@ export interface StandOptions {
   tell: (line: string) => void;
   /** Room each PostgreSQL has, in MB, in memory; without it the folder's own disk. */
   diskMb?: number;
+  /** Exit code of a command that is ended by a signal. */
+  interruptedCode: number;
 }
 
 /**
- * Brings it all up, anew.
+ * Brings it all up, anew; whatever is left of one before is taken down.
  * @param folder where it may write: it is emptied first
  */
 export async function standUp(folder: string, { tell, diskMb }: StandOptions): Promise<Stand> {
-  install();
-  buildOnce();
   takeDown(folder);
   makeNetwork();
   makeFolder(folder);
   if (diskMb !== undefined) makeDisks(folder, diskMb);
-  makeKeys(folder);
   const secrets = makeSecrets();
   for (const machine of MACHINES) furnish(folder, machine, secrets);
   const services = [
@@ -108,12 +104,7 @@ export async function standUp(folder: string, { tell, diskMb }: StandOptions): P
     frontService(folder)
   ];
   const stand = standOf(folder, secrets, services);
-  try {
-    await bringUp(stand, services, tell);
-  } catch (error) {
-    stand.down();
-    throw error;
-  }
+  await bringUp(stand, services, tell);
   return stand;
 }
 
@@ -155,15 +146,14 @@ const isThere = async (url: string): Promise<boolean> =>
 
 function standOf(folder: string, secrets: Secrets, services: readonly Service[]): Stand {
   const ofMachine = (machine: Machine) => services.filter((one) => one.machine === machine);
-  const powerOff = (machine: Machine): void => {
-    for (const one of ofMachine(machine)) one.letDown();
-    cutPower(machine);
-  };
   return {
     folder,
     secrets,
     service: (machine, name) => ofMachine(machine).find((one) => one.name === name)!,
-    powerOff,
+    powerOff: (machine) => {
+      for (const one of ofMachine(machine)) one.letDown();
+      cutPower(machine);
+    },
     powerOn: (machine) => {
       for (const one of ofMachine(machine)) one.start();
     },
@@ -171,11 +161,7 @@ function standOf(folder: string, secrets: Secrets, services: readonly Service[])
       await until('a primary with two copies', seconds, wellForAWhile());
       return until('a primary', seconds, primaryNow);
     },
-    backrest: (machine, ...args) => backrest(folder, machine, args),
-    down: () => {
-      for (const one of services) one.letDown();
-      takeDown(folder);
-    }
+    backrest: (machine, ...args) => backrest(folder, machine, args)
   };
 }
 

@@ -18,7 +18,7 @@ export async function until<T>(
   for (;;) {
     const found = await Promise.resolve(find()).catch(() => null);
     if (found !== null && found !== undefined && found !== false) return found;
-    if (Date.now() > end) throw new Error(`There was not ${what} after ${seconds} seconds.`);
+    if (Date.now() > end) throw new Error(`Waited in vain for ${seconds} seconds: ${what}.`);
     await pause(EACH_MS);
   }
 }

@@ -1,0 +1,2 @@
+export function sealKeyFile(folder: string): string;
+export function factorKeyFile(folder: string): string;
