@@ -1,6 +1,6 @@
-import { Agent, request as ask } from 'node:http';
 import { connect, type Socket } from 'node:net';
 import { randomBytes } from 'node:crypto';
+import { apiOf, type Api } from './api.ts';
 import type { Bench } from './bench.ts';
 import { compare, type Measured } from './measure.ts';
 import { serve } from './serve.ts';
@@ -20,7 +20,7 @@ const REQUESTS_A_SECOND = 500,
 export async function publicPage(_: Bench): Promise<Measured> {
   const served = await serve({ token: TOKEN });
   try {
-    const api = apiOf(served.port);
+    const api = apiOf(served.port, TOKEN);
     const path = await publicPath(api);
     const book = async (): Promise<void> => {
       for (let n = 0; n < BOOKINGS; n++) await bookOne(api);
@@ -35,29 +35,6 @@ export async function publicPage(_: Bench): Promise<Measured> {
   } finally {
     await served.stop();
   }
-}
-
-type Api = (method: string, path: string, body?: object) => Promise<Record<string, unknown>>;
-
-function apiOf(port: number): Api {
-  const agent = new Agent({ keepAlive: true });
-  return (method, path, body) =>
-    new Promise((done, fail) => {
-      const headers = {
-        authorization: `Bearer ${TOKEN}`,
-        'content-type': 'application/json',
-        'idempotency-key': randomBytes(9).toString('base64url')
-      };
-      const options = { host: '127.0.0.1', port, method, agent, headers, path: `/api/v1/${path}` };
-      const sent = ask(options, (reply) => {
-        let text = '';
-        reply.setEncoding('utf8').on('data', (chunk) => (text += chunk));
-        reply.on('end', () =>
-          reply.statusCode! < 300 ? done(JSON.parse(text || '{}')) : fail(new Error(text))
-        );
-      });
-      sent.on('error', fail).end(body && JSON.stringify(body));
-    });
 }
 
 /** Switches the public pages on; the address of one. */

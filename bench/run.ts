@@ -14,6 +14,7 @@ import { stopEngines } from '../src/lib/server/trace/engine/engines.ts';
 import { CASES } from './cases.ts';
 import type { Measured } from './measure.ts';
 import { screens } from './screens/screens.ts';
+import { small } from './small/small.ts';
 import { generateWorld, MIGRATIONS } from './world.ts';
 
 // Not bundled with the benchmarks: they find the project's files from where they lie.
@@ -32,7 +33,7 @@ const { values } = parseArgs({
   }
 });
 /** Cases with worlds of their own. */
-const APART: Record<string, () => Promise<Measured>> = { screens };
+const APART: Record<string, () => Promise<Measured>> = { screens, small };
 const asked = values.only?.split(',') ?? [...Object.keys(CASES), ...Object.keys(APART)];
 const names = asked.filter((name) => !(name in APART));
 const unknown = names.filter((name) => !(name in CASES));
