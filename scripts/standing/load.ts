@@ -17,13 +17,15 @@ export interface Load {
   refused: readonly string[];
   /** Seconds from a moment to the first booking that was sent after it and acknowledged. */
   firstAfter: (moment: number, seconds: number) => Promise<number>;
-  /** Lets each finish what was begun. */
+  /** Lets each finish what was begun, for a minute at most. */
   end: () => Promise<void>;
 }
 
 /** So long one waits for an answer before it is asked again. */
 const ANSWER_MS = 10_000;
 const AGAIN_MS = 250;
+/** What is not answered so long after the end is given up: it was never acknowledged. */
+const GIVEN_UP_MS = 60_000;
 /** Between two bookings of one person. */
 const BETWEEN_MS = 150;
 const LOAD_PRODUCT = { name: 'bearing', unit: 'each', decimals: 0, made: false, marking: 'serial' };
@@ -84,6 +86,7 @@ export function beginLoad(url: string, token: string, clients: number): Load {
   const acknowledged: Acknowledged[] = [];
   const refused: string[] = [];
   let isEnding = false;
+  let givesUpAt = Infinity;
 
   /** An answer; null where there was none, or one that says to come again. */
   const attempt = async (document: string): Promise<Asked | null> => {
@@ -95,6 +98,7 @@ export function beginLoad(url: string, token: string, clients: number): Load {
       const sentAt = Date.now();
       const answer = await attempt(document);
       if (answer === null) {
+        if (Date.now() > givesUpAt) return;
         await pause(AGAIN_MS);
         continue;
       }
@@ -116,6 +120,7 @@ export function beginLoad(url: string, token: string, clients: number): Load {
     firstAfter: (moment, seconds) => firstAfter(acknowledged, moment, seconds),
     end: async () => {
       isEnding = true;
+      givesUpAt = Date.now() + GIVEN_UP_MS;
       await working;
     }
   };
