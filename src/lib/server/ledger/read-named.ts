@@ -20,12 +20,18 @@ export async function readNamed(
       : [];
   });
   if (rows.length === 0) return new Map();
+  // Each by itself, as marks are (read-marks.ts).
   const found = await tx<{ product_id: number; number: string; serial: boolean; order: string }[]>`
     SELECT n.product_id, n.number, p.marking LIKE 'serial%' AS serial, o.number AS order
     FROM unnest(
       ${rows.map((row) => row.id)}::bigint[], ${rows.map((row) => row.key)}::text[]
     ) AS w (product_id, number_key)
-      JOIN planned_output n USING (product_id, number_key)
+      CROSS JOIN LATERAL (
+        SELECT *
+        FROM planned_output
+        WHERE product_id = w.product_id AND number_key = w.number_key
+        OFFSET 0
+      ) n
       JOIN product p ON p.id = n.product_id
       JOIN trade_order o ON o.id = n.order_id
   `;
