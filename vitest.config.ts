@@ -39,6 +39,7 @@ export default defineConfig({
           include: ['{src,demo,scripts,bench}/**/*.db.test.ts'],
           environment: 'node',
           globalSetup: ['src/lib/server/testing/template.ts'],
+          // As above; what files book stands in databases of their own.
           isolate: false,
           testTimeout: 240_000,
           hookTimeout: 300_000

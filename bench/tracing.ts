@@ -10,6 +10,7 @@ import { copyRows } from '../src/lib/server/trace/engine/copy-rows.ts';
 import { readIndexFile } from '../src/lib/server/trace/engine/index-file.ts';
 import { LEDGER_QUERIES } from '../src/lib/server/trace/engine/load-ledger.ts';
 import type { Bench } from './bench.ts';
+import { withDatabase } from '../src/lib/server/testing/template.ts';
 import { compare, measured, timed, type Measured } from './measure.ts';
 import { generateWorld, MIGRATIONS, PER_SUBLOT } from './world.ts';
 
@@ -112,8 +113,7 @@ export async function growth(bench: Bench): Promise<Measured> {
   await withIndex(bench);
   const { owner } = bench;
   await owner`CREATE DATABASE earmark_small`;
-  const at = (url: string) =>
-    Object.assign(new URL(url), { pathname: '/earmark_small' }).toString();
+  const at = (url: string) => withDatabase(url, 'earmark_small');
   const small = connect(at(bench.ownerUrl), { max: 2 }),
     app = connect(at(bench.appUrl), { max: 4, role: 'earmark_app' });
   try {

@@ -3,7 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { anyFreePort } from './machine.mjs';
-import { asOwnerOf, DOCK, FLOUR, openingOf } from './testing/flour.ts';
+import { asOwnerOf } from './on-database.ts';
+import { DOCK, FLOUR, openingOf } from './testing/flour.ts';
 import { command, start, type Started } from './testing/started.ts';
 
 // The commands as an operator gives them: Earmark with a cluster of its own, backed up while it

@@ -18,9 +18,10 @@ import {
   prepareLoad,
   type Load
 } from './standing/load.ts';
+import type { LedgerMachine } from './standing/machines.ts';
 import { FRONT, ownerUrl } from './standing/programs.ts';
 import type { Stand } from './standing/stand.ts';
-import { watchStandstills } from './standing/standstill.ts';
+import { watchStandstill } from './standing/standstill.ts';
 import { withStand } from './standing/with-stand.ts';
 import { wholeOption } from './whole-option.ts';
 
@@ -92,31 +93,27 @@ const sayStood = (seconds: number): string =>
 /**
  * Breaks what is planned, one after the other. Where one is not mended in time it ends there: what
  * was acknowledged until then is judged all the same.
- * @returns how long nobody was answered, by what broke, and whether all of it was made
+ * @returns how long nobody was answered, by what broke, and the primary; null where it ended early
  */
 async function breakAll(
   stand: Stand,
   load: Load
-): Promise<{ taken: ReadonlyMap<string, number[]>; isWhole: boolean }> {
+): Promise<{ taken: ReadonlyMap<string, number[]>; primary: LedgerMachine | null }> {
   const taken = new Map<string, number[]>();
-  const standstills = watchStandstills();
   try {
     for (const [at, failure] of planned.entries()) {
-      const begun = Date.now();
+      const standstill = watchStandstill();
       const seconds = await make(failure, stand, load);
-      const stood = standstills.longestSince(begun);
+      const stood = standstill();
       if (stood === 0) taken.set(failure.name, [...(taken.get(failure.name) ?? []), seconds]);
       console.log(
         `${at + 1} of ${planned.length}: ${failure.name}: nobody was answered for ${seconds.toFixed(1)} s${sayStood(stood)}`
       );
     }
-    await stand.well();
-    return { taken, isWhole: true };
+    return { taken, primary: await stand.well() };
   } catch (error) {
     console.error(`It ends here: ${(error as Error).message}`);
-    return { taken, isWhole: false };
-  } finally {
-    standstills.end();
+    return { taken, primary: null };
   }
 }
 
@@ -136,12 +133,11 @@ The ledger reconciles with ${breaks} breaks; ${load.refused.length} bookings wer
 async function test(stand: Stand): Promise<boolean> {
   await prepareLoad(FRONT, stand.secrets.token);
   const load = beginLoad(FRONT, stand.secrets.token, clients);
-  const { taken, isWhole } = await breakAll(stand, load);
+  const { taken, primary } = await breakAll(stand, load);
   await load.end();
   if (taken.size > 0) tell(taken);
   const isSame = await judgeAll(stand, load);
-  if (!isWhole) return false;
-  const primary = await stand.well();
+  if (primary === null) return false;
   console.log(
     stand.backrest(primary, 'backup', '--type=full') || 'A backup of the primary was taken.'
   );

@@ -18,3 +18,4 @@ export function clusterOf(folder: string): string;
 export function runningPort(folder: string): number | null;
 export function secretFileOf(folder: string): string;
 export function socketFolderOf(data: string): string;
+export function postgresBin(): string | null;

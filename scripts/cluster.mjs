@@ -29,7 +29,7 @@ import {
 const newestFirst = (a, b) => Number(b) - Number(a);
 
 /** The folder with initdb and pg_ctl, or null where PostgreSQL is not installed. */
-function postgresBin() {
+export function postgresBin() {
   const root = '/usr/lib/postgresql';
   const versions = existsSync(root) ? readdirSync(root).sort(newestFirst) : [];
   for (const version of versions) {

@@ -7,7 +7,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Sql } from '../src/lib/server/kernel/db/client.ts';
 import { openSession } from '../src/lib/server/people/open-session.ts';
 import { anyFreePort } from './machine.mjs';
-import { asOwnerOf, DOCK, FLOUR, openingOf } from './testing/flour.ts';
+import { asOwnerOf } from './on-database.ts';
+import { DOCK, FLOUR, openingOf } from './testing/flour.ts';
 import { start, type Started } from './testing/started.ts';
 import { until } from './until.ts';
 

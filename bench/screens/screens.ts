@@ -1,8 +1,9 @@
 import { spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { connect, type Sql } from '../../src/lib/server/kernel/db/client.ts';
+import { asOwnerOf } from '../../scripts/on-database.ts';
+import type { Sql } from '../../src/lib/server/kernel/db/client.ts';
 import { openSession } from '../../src/lib/server/people/open-session.ts';
 import { measured, timed, type Measured } from '../measure.ts';
 import { serve, type Served } from '../serve.ts';
@@ -72,20 +73,14 @@ interface Asked {
 }
 
 /** Addresses for what is in this database, asked by somebody with every right. */
-async function addressesOf({ port, folder }: Served): Promise<Asked> {
-  const { ownerUrl } = JSON.parse(readFileSync(join(folder, 'running.json'), 'utf8')) as {
-    ownerUrl: string;
-  };
-  const sql = connect(ownerUrl, { max: 2 });
-  try {
+function addressesOf({ port, folder }: Served): Promise<Asked> {
+  return asOwnerOf(folder, async (sql) => {
     const sample = await pickSample(sql);
     const cookie = `earmark_session=${await sessionOf(sql)}`;
     const list = Object.values(ADDRESSES).flatMap((of) => (of === 'not asked' ? [] : of(sample)));
     await settled(sql, port);
     return { origin: `http://127.0.0.1:${port}`, cookie, list };
-  } finally {
-    await sql.end();
-  }
+  });
 }
 
 async function sessionOf(sql: Sql): Promise<string> {

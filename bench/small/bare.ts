@@ -2,9 +2,8 @@ import { execFile } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
+import { postgresBin } from '../../scripts/cluster.mjs';
 import { PARTS, type Goods } from './goods.ts';
-
-const PGBENCH = '/usr/lib/postgresql/15/bin/pgbench';
 
 /** What a booking writes, as the statements of a transaction of pgbench. */
 export type Bare = (goods: Goods) => string[];
@@ -84,7 +83,7 @@ export async function insertBare(
   const file = join(folder, 'bare.sql');
   writeFileSync(file, ['BEGIN;', ...statements, 'END;'].map(oneLine).join('\n'));
   const each = String(count / clients);
-  const { stdout } = await promisify(execFile)(PGBENCH, [
+  const { stdout } = await promisify(execFile)(join(postgresBin()!, 'pgbench'), [
     ...['-n', '-M', 'prepared', '-c', String(clients), '-j', '2', '-t', each, '-f', file],
     url
   ]);

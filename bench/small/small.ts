@@ -1,8 +1,8 @@
 import { randomBytes } from 'node:crypto';
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { asOwnerOf, onDatabase } from '../../scripts/on-database.ts';
 import { migrate, migrationsIn } from '../../src/lib/server/kernel/db/migrate.ts';
-import { connect, type Sql } from '../../src/lib/server/kernel/db/client.ts';
+import type { Sql } from '../../src/lib/server/kernel/db/client.ts';
+import { withDatabase } from '../../src/lib/server/testing/template.ts';
 import { apiOf, type Api } from '../api.ts';
 import { measured, median, type Measured } from '../measure.ts';
 import { serve, type Served } from '../serve.ts';
@@ -88,19 +88,14 @@ export async function small(): Promise<Measured> {
   const token = randomBytes(18).toString('base64url');
   const served = await serve({ token });
   try {
-    const { ownerUrl } = JSON.parse(readFileSync(join(served.folder, 'running.json'), 'utf8')) as {
-      ownerUrl: string;
-    };
-    const owner = connect(ownerUrl, { max: 2 });
-    try {
+    const bareUrl = await asOwnerOf(served.folder, async (owner, url) => {
       await putGoods(owner, TAKEN);
-      const bareUrl = Object.assign(new URL(ownerUrl), { pathname: `/${BARE}` }).toString();
-      const goods = await bareLedger(owner, bareUrl);
+      await owner.unsafe(`CREATE DATABASE ${BARE}`);
       await owner`VACUUM ANALYZE`;
-      return await measureAll({ served, token, bareUrl, goods });
-    } finally {
-      await owner.end();
-    }
+      return withDatabase(url, BARE);
+    });
+    const goods = await onDatabase(bareUrl, bareLedger);
+    return await measureAll({ served, token, bareUrl, goods });
   } finally {
     await served.stop();
   }
@@ -110,22 +105,16 @@ export async function small(): Promise<Measured> {
  * The same tables with the same goods in a database beside it, where no trigger does anything for
  * an insertion; constraints and indexes are as they are.
  */
-async function bareLedger(owner: Sql, bareUrl: string): Promise<Goods> {
-  await owner.unsafe(`CREATE DATABASE ${BARE}`);
-  const sql = connect(bareUrl, { max: 1 });
-  try {
-    await migrate(sql, migrationsIn(MIGRATIONS));
-    const goods = await putGoods(sql, TAKEN);
-    for (const { name } of await sql<{ name: string }[]>`
-      SELECT DISTINCT tgrelid::regclass::text AS name FROM pg_trigger WHERE NOT tgisinternal
-    `)
-      await sql.unsafe(`ALTER TABLE ${name} DISABLE TRIGGER USER`);
-    await sql.unsafe(`CREATE SEQUENCE ${TURN}`);
-    await sql`VACUUM ANALYZE`;
-    return goods;
-  } finally {
-    await sql.end();
-  }
+async function bareLedger(sql: Sql): Promise<Goods> {
+  await migrate(sql, migrationsIn(MIGRATIONS));
+  const goods = await putGoods(sql, TAKEN);
+  for (const { name } of await sql<{ name: string }[]>`
+    SELECT DISTINCT tgrelid::regclass::text AS name FROM pg_trigger WHERE NOT tgisinternal
+  `)
+    await sql.unsafe(`ALTER TABLE ${name} DISABLE TRIGGER USER`);
+  await sql.unsafe(`CREATE SEQUENCE ${TURN}`);
+  await sql`VACUUM ANALYZE`;
+  return goods;
 }
 
 interface Sides {
@@ -139,20 +128,14 @@ async function measureAll(sides: Sides): Promise<Measured> {
   const api = apiOf(sides.served.port, sides.token);
   const rows: Row[] = [];
   for (const [kind, of] of Object.entries(KINDS)) {
-    await beginAnew(sides.bareUrl);
+    // The bare side takes the first goods again: another kind takes others.
+    await onDatabase(sides.bareUrl, (sql) => sql.unsafe(`ALTER SEQUENCE ${TURN} RESTART`));
     const turns = turnsOf(sides, api, of);
     for (const clients of CLIENTS) rows.push({ kind, clients, ...(await turns(clients)) });
   }
   print(rows);
   const worst = rows.reduce((a, b) => (b.bare / b.ours > a.bare / a.ours ? b : a));
   return measured('small', COUNT, 1000 / worst.ours, 1000 / worst.bare);
-}
-
-/** The bare side takes the first goods again: another kind takes others. */
-async function beginAnew(bareUrl: string): Promise<void> {
-  const sql = connect(bareUrl, { max: 1 });
-  await sql.unsafe(`ALTER SEQUENCE ${TURN} RESTART`);
-  await sql.end();
 }
 
 /** Measures one kind by how many book at once; what one turn takes, no other does. */

@@ -85,8 +85,8 @@ export function beginLoad(url: string, token: string, clients: number): Load {
   const ask = askerAt(url, token);
   const acknowledged: Acknowledged[] = [];
   const refused: string[] = [];
-  let isEnding = false;
-  let givesUpAt = Infinity;
+  /** Known when it ends. */
+  let givesUpAt: number | null = null;
 
   /** An answer; null where there was none, or one that says to come again. */
   const attempt = async (document: string): Promise<Asked | null> => {
@@ -98,7 +98,7 @@ export function beginLoad(url: string, token: string, clients: number): Load {
       const sentAt = Date.now();
       const answer = await attempt(document);
       if (answer === null) {
-        if (Date.now() > givesUpAt) return;
+        if (givesUpAt !== null && Date.now() > givesUpAt) return;
         await pause(AGAIN_MS);
         continue;
       }
@@ -108,7 +108,7 @@ export function beginLoad(url: string, token: string, clients: number): Load {
     }
   };
   const work = async (client: number): Promise<void> => {
-    for (let number = 1; !isEnding; number++) {
+    for (let number = 1; givesUpAt === null; number++) {
       await bookOne(`LOAD-${client}-${number}`);
       await pause(BETWEEN_MS);
     }
@@ -119,7 +119,6 @@ export function beginLoad(url: string, token: string, clients: number): Load {
     refused,
     firstAfter: (moment, seconds) => firstAfter(acknowledged, moment, seconds),
     end: async () => {
-      isEnding = true;
       givesUpAt = Date.now() + GIVEN_UP_MS;
       await working;
     }

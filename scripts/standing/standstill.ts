@@ -1,29 +1,19 @@
-/** Looked so often; a machine at work comes round a little late, one that stands still by seconds. */
-const EACH_MS = 250;
-const LATE_MS = 2_000;
+/** A clock that is put right by less is only kept right. */
+const LEAST_MS = 2_000;
 
-export interface Standstills {
-  /** Seconds of the longest standstill of this machine since a moment; 0 where there was none. */
-  longestSince: (moment: number) => number;
-  end: () => void;
-}
+/** How far the clock of the day is before the one that only counts while the machine runs. */
+const aheadMs = (): number => Date.now() - performance.now();
 
 /**
  * Watches whether the machine itself stands still, as a virtual one does that is moved or kept: then
- * nobody is answered, whatever was broken, and afterwards its clock is put forward.
+ * nobody is answered, whatever was broken, and afterwards its clock is put forward. A process that is
+ * only busy is none.
+ * @returns asked, for how many seconds it stood still since; 0 where it did not
  */
-export function watchStandstills(): Standstills {
-  const seen: { until: number; seconds: number }[] = [];
-  let last = Date.now();
-  const timer = setInterval(() => {
-    const now = Date.now();
-    const late = now - last - EACH_MS;
-    if (late > LATE_MS) seen.push({ until: now, seconds: late / 1000 });
-    last = now;
-  }, EACH_MS);
-  return {
-    longestSince: (moment) =>
-      Math.max(0, ...seen.filter(({ until }) => until >= moment).map(({ seconds }) => seconds)),
-    end: () => clearInterval(timer)
+export function watchStandstill(): () => number {
+  const before = aheadMs();
+  return () => {
+    const stood = aheadMs() - before;
+    return stood < LEAST_MS ? 0 : stood / 1000;
   };
 }

@@ -23,7 +23,7 @@ import { type MarkRecord } from '../../core/ledger/mark-record.ts';
 import { letOthersIn } from '../kernel/let-others-in.ts';
 import { Problem } from '../kernel/problem.ts';
 import { readGone } from './read-gone.ts';
-import { readFirst, readSnapshot, type Reading } from './read-snapshot.ts';
+import { readSnapshot } from './read-snapshot.ts';
 import { writeRows } from './write-rows.ts';
 
 /** All that makes one kind of booking; the table of them is server/kinds.ts. */
@@ -112,15 +112,11 @@ export async function book<Request extends Circumstances>(
             pg_advisory_xact_lock(hashtextextended(${`${actor.personId} ${key}`}, 0))
         `.execute();
         beginning.catch(() => {});
-        const booked = tx<{ answer: string; request_hash: Uint8Array }[]>`
+        const [before] = await tx<{ answer: string; request_hash: Uint8Array }[]>`
           SELECT answer, request_hash
           FROM booking_key
           WHERE person_id = ${actor.personId} AND key = ${key}
-        `.execute();
-        // Mostly it was not booked before: what it names is asked for behind, without waiting.
-        const first = readFirst(tx, kind.wants(request), false);
-        first.catch(() => {});
-        const [before] = await booked;
+        `;
         if (before) {
           if (Buffer.compare(before.request_hash, hash) !== 0)
             throw new Problem(409, 'This idempotency key was used for another booking', [
@@ -146,7 +142,8 @@ export async function book<Request extends Circumstances>(
           kind,
           actor,
           request,
-          { first, behindTheLock: takeItsPlace }
+          false,
+          takeItsPlace
         );
         if (!decision.ok) throw refusal(decision.faults);
         const eventKind = kind.eventKind(request);
@@ -244,7 +241,7 @@ export async function check<Request extends Circumstances>(
     );
     // told where it is awaited; should deciding fail first, nobody waits for it
     drafts.catch(() => {});
-    const { decision } = await decideIn(tx, kind, actor, request, { onlyLooking: true });
+    const { decision } = await decideIn(tx, kind, actor, request, true);
     return { ...verdictOf(decision), drafts: await drafts };
   })) as SheetVerdict;
 }
@@ -275,14 +272,14 @@ async function decideIn<Request extends Circumstances>(
   kind: BookingKind<Request>,
   actor: Actor,
   request: Request,
-  reading: Omit<Reading, 'at'>
+  onlyLooking = false,
+  behindTheLock?: () => Promise<unknown>
 ): Promise<Decided> {
-  const { onlyLooking = false } = reading;
   const at = request.at === undefined ? null : new Date(request.at);
   const document = readNumber(request.document);
   const approved = await readApproved(tx, actor, request, !onlyLooking);
   const wants = kind.wants(request);
-  const read = await readSnapshot(tx, wants, { ...reading, at });
+  const read = await readSnapshot(tx, wants, at, onlyLooking, behindTheLock);
   const snapshot =
     approved.length === 0 ? read : { ...read, granted: [...read.granted, ...approved] };
   const { happenedAt } = snapshot;

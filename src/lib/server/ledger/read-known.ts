@@ -5,6 +5,4 @@ import { readSnapshot } from './read-snapshot.ts';
 
 /** What a decision would know now, for a device that decides without a line: nothing is locked. */
 export const readKnown = (sql: Sql, wants: Wants): Promise<Snapshot> =>
-  sql.begin('READ ONLY', (tx) =>
-    readSnapshot(tx, wants, { at: null, onlyLooking: true })
-  ) as Promise<Snapshot>;
+  sql.begin('READ ONLY', (tx) => readSnapshot(tx, wants, null, true)) as Promise<Snapshot>;

@@ -36,53 +36,31 @@ import { wantedMarks } from './wanted-marks.ts';
 const NONE: ReadonlyMap<number, never> = new Map<number, never>();
 const NOT_JUDGED: Judged = { offSpec: new Map(), untested: new Set() };
 
-/** What a request names by code: what is asked first, as it needs no other answer. */
-export interface FirstRead {
-  order: KnownOrder | null;
-  things: Awaited<ReturnType<typeof readNamedThings>>;
-}
-
-/** Sent one behind the other without waiting; the order is locked first, unless somebody only looks. */
-export async function readFirst(tx: Tx, wants: Wants, onlyLooking: boolean): Promise<FirstRead> {
-  const [order, things] = await Promise.all([
-    wants.order && askable(wants.order.number)
-      ? readOrder(tx, wants.order.kind, wants.order.number, !onlyLooking)
-      : null,
-    readNamedThings(tx, wants)
-  ]);
-  return { order, things };
-}
-
-/** How a snapshot is read. */
-export interface Reading {
-  /** When it happened; null where that is now, which is known only behind the lock. */
-  at: Date | null;
-  /** For a verdict on an unfinished sheet: takes no locks. */
-  onlyLooking?: boolean;
-  /** What was asked first, where that was sent before. */
-  first?: Promise<FirstRead>;
-  /** What is to be asked once the stock is locked, in the same breath. */
-  behindTheLock?: () => Promise<unknown>;
-}
-
 /**
  * Reads what a decision needs, in the booking's own transaction, in a fixed number of statements.
  * Locks the order first and then, for bookings that draw, the stock rows in (mark, place) order:
  * every booking locks in the same order, so two that meet wait for each other. State and dates are
  * read after the lock, as a hold locks the same rows.
+ * @param at when it happened; null where that is now, which is known only behind the lock
+ * @param onlyLooking for a verdict on an unfinished sheet: takes no locks
+ * @param behindTheLock what is to be asked once the stock is locked, in the same breath
  */
 export async function readSnapshot(
   tx: Tx,
   wants: Wants,
-  { at, onlyLooking = false, first, behindTheLock = async () => {} }: Reading
+  at: Date | null,
+  onlyLooking = false,
+  behindTheLock: () => Promise<unknown> = async () => {}
 ): Promise<Snapshot> {
   const lock = wants.draws && !onlyLooking;
   // Sent one behind the other without waiting: what does not depend on another answer costs no
-  // round trip of its own.
-  const {
-    order,
-    things: { products, partners, places: named }
-  } = await (first ?? readFirst(tx, wants, onlyLooking));
+  // round trip of its own. The order is locked first.
+  const [order, { products, partners, places: named }] = await Promise.all([
+    wants.order && askable(wants.order.number)
+      ? readOrder(tx, wants.order.kind, wants.order.number, !onlyLooking)
+      : null,
+    readNamedThings(tx, wants)
+  ]);
   const event = wants.event === undefined ? null : await readEvent(tx, wants.event, lock);
   const packages = [...(wants.units ?? []), ...(event?.packages ?? [])];
   const wanted = wantedMarks(products, wants.marks);
@@ -172,12 +150,12 @@ export async function readSnapshot(
 
   const codeById = new Map([...places.values()].map((place) => [place.id, codeKey(place.code)]));
   const byMark = stockByMark(stock, codeById);
-  const [anyPlace] = places.values();
+  const [first] = places.values();
   const gone =
     wants.draws && !wants.goneIfRefused ? await readGone(tx, fresh, byMark, event) : NONE;
   return {
     happenedAt,
-    day: dayOf(happenedAt, anyPlace?.zone ?? HOME_ZONE),
+    day: dayOf(happenedAt, first?.zone ?? HOME_ZONE),
     order,
     products: allProducts,
     places,

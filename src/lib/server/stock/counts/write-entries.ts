@@ -29,7 +29,7 @@ export async function writeEntries(
 ): Promise<{ notes: Note[] }> {
   return within(sql, async (tx) => {
     const head = await lockOpen(tx, document, 'counting');
-    const snapshot = await readSnapshot(tx, wantsOf(lines), { at: null, onlyLooking: true });
+    const snapshot = await readSnapshot(tx, wantsOf(lines), null, true);
     const { entries, faults, notes } = readEntries(snapshot, scopeOf(head), lines);
     if (faults.length > 0) throw refusal(faults);
     await keepEntries(tx, head, actor, entries);
